@@ -1,0 +1,112 @@
+#include "cli/evaluate.h"
+
+#include "cli/output.h"
+#include "core/report/csv.h"
+#include "core/report/junit.h"
+#include "core/report/readings_json.h"
+#include "core/survey/survey_file.h"
+#include "core/thermal/limits.h"
+
+#include <charconv>
+#include <fmt/ostream.h>
+
+namespace pyro::cli {
+namespace {
+
+Result<std::optional<int>> stepFrom(const std::string& text) {
+    if (text == "last")
+        return std::optional<int>();
+    if (text == "all")
+        return std::optional<int>(-1);
+    int step = 0;
+    const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), step);
+    if (status != std::errc() || end != text.data() + text.size() || step < 0)
+        return fail(ErrorCode::Usage, fmt::format("\"{}\" is no step", text), "--step",
+                    "Give last, all or a number from 0");
+    return std::optional<int>(step);
+}
+
+TemperatureUnit unitOf(const Survey& survey) {
+    return temperatureUnitFromName(survey.view.value("temperature_unit", "degC")).value_or(TemperatureUnit::Celsius);
+}
+
+std::string cell(const std::optional<double>& value, const std::string& unit, TemperatureUnit shown) {
+    if (!value)
+        return "-";
+    return unit == "K" ? formatNumber(toDisplay(Temperature{*value}, shown)) : fmt::format("{:.4g}", *value);
+}
+
+void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
+    fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
+               step.time ? fmt::format(", t = {} s", *step.time) : "");
+    if (step.balance)
+        fmt::print(out, "heat produced {}, leaving {}, remainder {}\n", formatSi(step.balance->produced, "W"),
+                   formatSi(step.balance->leaving, "W"), formatSi(step.balance->remainder(), "W"));
+    for (const auto& gauge : step.gauges)
+        fmt::print(out, "{:<20} {}\n", gauge.id, gauge.value ? formatSi(*gauge.value, gauge.unit) : gauge.why);
+    if (step.limits.empty())
+        return;
+    fmt::print(out, "{:<8} {:<24} {:>10} {:>10} {:>9} {:>9}  {}\n", "verdict", "name",
+               fmt::format("value {}", udunitsName(unit)), "allowed", "margin K", "required", "source");
+    for (const auto at : byMargin(step.limits)) {
+        const auto& limit = step.limits[at];
+        const auto name =
+            limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name;
+        fmt::print(out, "{:<8} {:<24} {:>10} {:>10} {:>9} {:>9}  {}\n", verdictName(limit.verdict), name,
+                   cell(limit.value, limit.unit, unit), cell(limit.limit, limit.unit, unit),
+                   limit.margin ? formatNumber(*limit.margin) : "-", formatNumber(limit.required),
+                   limit.why.empty() ? limit.source : limit.why);
+    }
+}
+
+void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::ostream& err) {
+    if (!survey.title.empty())
+        fmt::print(out, "{}\n", survey.title);
+    for (const auto& one : run.cases) {
+        if (one.error) {
+            fmt::print(err, "pyrometer-cli: case {}: {}\n", one.name, one.error->text());
+            continue;
+        }
+        for (const auto& step : one.steps)
+            printStep(*survey.caseNamed(one.name), step, unitOf(survey), out);
+        printRemarks(one.remarks(), one.file, err);
+    }
+    fmt::print(out, "\nverdict: {}\n", verdictName(run.verdict()));
+}
+
+Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem::path& folder) {
+    std::error_code created;
+    std::filesystem::create_directories(folder, created);
+    if (created)
+        return fail(ErrorCode::WriteFailed, "the folder cannot be made", folder.string(), "Choose another one");
+    if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
+        return done;
+    return writeFileAtomically(folder / "gauges.csv", gaugesCsv(run));
+}
+
+} // namespace
+
+int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
+    const auto step = stepFrom(words.step);
+    if (!step)
+        return complain(step.error(), err);
+    const auto survey = loadSurvey(words.survey);
+    if (!survey)
+        return complain(survey.error(), err);
+    NoProgress progress;
+    const auto run = runSurvey(*survey, words.survey, {words.onlyCase, *step, {}}, progress);
+    if (!run)
+        return complain(run.error(), err);
+    print(*survey, *run, out, err);
+    if (writeJson(runToJson(*run), words.json, out, err) != 0)
+        return 2;
+    if (!words.csvFolder.empty())
+        if (const auto written = writeCsv(*survey, *run, words.csvFolder); !written)
+            return complain(written.error(), err);
+    if (!words.junit.empty())
+        if (const auto written = writeFileAtomically(words.junit, junitXml(*run)); !written)
+            return complain(written.error(), err);
+    return run->exitStatus();
+}
+
+} // namespace pyro::cli

@@ -1,0 +1,19 @@
+#pragma once
+
+#include <ostream>
+#include <string>
+
+namespace pyro::cli {
+
+struct EvaluateWords {
+    std::string survey;
+    std::string onlyCase;
+    std::string step = "last"; // "last", "all" or a number
+    std::string json;
+    std::string csvFolder;
+    std::string junit;
+};
+// Evaluates a survey, prints the verdict table and writes what is asked for. Returns the exit status.
+int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err);
+
+} // namespace pyro::cli

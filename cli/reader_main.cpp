@@ -1,0 +1,66 @@
+// pyrometer-reader FILE STORE MEMORY_LIMIT: reads one case file into a case store. Started by the other programs;
+// core/case/reader_process.h tells what it prints.
+#include "core/case/reader_process.h"
+#include "core/case/readers/read_case.h"
+
+#include <cstdio>
+#include <cstdlib>
+#include <fmt/format.h>
+#include <new>
+#include <sys/prctl.h>
+#include <sys/resource.h>
+#include <csignal>
+
+namespace {
+
+class LineProgress final : public pyro::Progress {
+public:
+    void report(double share, std::string_view what) override {
+        fmt::print("progress {:.4f} {}\n", share, what);
+        std::fflush(stdout);
+    }
+    bool cancelled() const override { return false; } // the parent kills
+};
+
+void limitMemory(std::uint64_t bytes) {
+#if !defined(__SANITIZE_ADDRESS__) // the address sanitizer reserves terabytes
+    const rlimit limit{bytes, bytes};
+    ::setrlimit(RLIMIT_AS, &limit);
+#else
+    (void)bytes;
+#endif
+    const rlimit noCore{0, 0};
+    ::setrlimit(RLIMIT_CORE, &noCore);
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+}
+
+pyro::Done readGuarded(const char* file, const char* store) {
+    LineProgress progress;
+    try {
+        return pyro::readCaseIntoStore(file, store, progress);
+    } catch (const std::bad_alloc&) {
+        return pyro::fail(pyro::ErrorCode::MemoryLimit, "the file needs more memory than allowed", file,
+                          "Close other programs or raise the memory limit");
+    } catch (const std::exception& problem) {
+        return pyro::fail(pyro::ErrorCode::ReaderCrashed, fmt::format("the file broke its reader: {}", problem.what()),
+                          file, "Have the solver write the file again");
+    }
+}
+
+} // namespace
+
+int main(int count, char** words) {
+    if (count != 4) {
+        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT\n");
+        return 2;
+    }
+    limitMemory(std::strtoull(words[3], nullptr, 10));
+    const auto done = readGuarded(words[1], words[2]);
+    if (done)
+        fmt::print("done\n");
+    else
+        fmt::print("error {}\n", pyro::errorToJson(done.error()).dump(-1, ' ', false,
+                                                                      nlohmann::json::error_handler_t::replace));
+    std::fflush(stdout);
+    return done ? 0 : 1;
+}

@@ -1,0 +1,153 @@
+#include "core/case/array_file.h"
+
+#include <array>
+#include <cstring>
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <sys/mman.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace pyro {
+namespace {
+
+constexpr std::array<char, 8> magic{'P', 'Y', 'R', 'O', 'A', 'R', 'R', '1'};
+constexpr std::uint64_t alignment = 64;
+
+struct Preamble {
+    std::array<char, 8> magic;
+    std::uint64_t headerOffset;
+    std::uint64_t headerSize;
+    std::uint64_t byteOrderMark;
+};
+constexpr std::uint64_t byteOrderMark = 0x0102030405060708ULL;
+
+std::size_t elementSize(ElementType type) {
+    switch (type) {
+    case ElementType::U8:
+        return 1;
+    case ElementType::F32:
+    case ElementType::U32:
+        return 4;
+    case ElementType::F64:
+    case ElementType::U64:
+        return 8;
+    }
+    return 1;
+}
+
+} // namespace
+
+ArrayFileWriter::ArrayFileWriter(std::filesystem::path target)
+    : m_target(std::move(target)), m_temporary(m_target.string() + fmt::format(".{}.part", ::getpid())) {
+    m_file = std::fopen(m_temporary.c_str(), "wb");
+    m_failed = m_file == nullptr;
+    const Preamble blank{};
+    write(&blank, sizeof(blank));
+}
+
+ArrayFileWriter::~ArrayFileWriter() {
+    if (m_file != nullptr) {
+        std::fclose(m_file);
+        std::remove(m_temporary.c_str());
+    }
+}
+
+void ArrayFileWriter::write(const void* data, std::size_t bytes) {
+    if (m_failed || bytes == 0)
+        return;
+    m_failed = std::fwrite(data, 1, bytes, m_file) != bytes;
+    m_position += bytes;
+}
+
+void ArrayFileWriter::closeArray() {
+    if (m_elementSize != 0)
+        m_arrays.back()["count"] = (m_position - m_arrayBegin) / m_elementSize;
+    m_elementSize = 0;
+}
+
+void ArrayFileWriter::beginArray(const std::string& name, ElementType type, std::size_t elementBytes) {
+    closeArray();
+    static constexpr std::array<char, alignment> padding{};
+    write(padding.data(), (alignment - m_position % alignment) % alignment);
+    m_arrayBegin = m_position;
+    m_elementSize = elementBytes;
+    m_arrays.push_back({{"name", name}, {"type", static_cast<int>(type)}, {"offset", m_position}});
+}
+
+Done ArrayFileWriter::finish(nlohmann::json meta) {
+    closeArray();
+    const nlohmann::json header{{"arrays", m_arrays}, {"meta", std::move(meta)}};
+    const std::string text = header.dump();
+    const Preamble preamble{magic, m_position, text.size(), byteOrderMark};
+    write(text.data(), text.size());
+    if (!m_failed)
+        m_failed = std::fseek(m_file, 0, SEEK_SET) != 0;
+    write(&preamble, sizeof(preamble));
+    const bool closed = m_file != nullptr && std::fclose(m_file) == 0;
+    m_file = nullptr;
+    std::error_code renamed;
+    if (!m_failed && closed)
+        std::filesystem::rename(m_temporary, m_target, renamed);
+    if (m_failed || !closed || renamed) {
+        std::remove(m_temporary.c_str());
+        return fail(ErrorCode::WriteFailed, "the case store cannot be written", m_target.string(),
+                    "Free some disk space or point XDG_CACHE_HOME to a folder that can be written");
+    }
+    return {};
+}
+
+Result<std::shared_ptr<const ArrayFile>> ArrayFile::open(const std::filesystem::path& file) {
+    const int descriptor = ::open(file.c_str(), O_RDONLY | O_CLOEXEC);
+    if (descriptor < 0)
+        return fail(ErrorCode::FileMissing, "the store does not exist", file.string());
+    struct stat status {};
+    std::shared_ptr<ArrayFile> opened(new ArrayFile);
+    void* begin = MAP_FAILED;
+    if (::fstat(descriptor, &status) == 0 && status.st_size >= static_cast<off_t>(sizeof(Preamble))) {
+        opened->m_size = static_cast<std::size_t>(status.st_size);
+        begin = ::mmap(nullptr, opened->m_size, PROT_READ, MAP_SHARED, descriptor, 0);
+    }
+    ::close(descriptor);
+    if (begin == MAP_FAILED)
+        return fail(ErrorCode::FileTruncated, "the store cannot be mapped", file.string());
+    opened->m_begin = static_cast<const std::byte*>(begin);
+    if (auto header = opened->readHeader(file); !header)
+        return tl::unexpected(header.error());
+    return opened;
+}
+
+Done ArrayFile::readHeader(const std::filesystem::path& file) {
+    Preamble preamble{};
+    std::memcpy(&preamble, m_begin, sizeof(preamble));
+    if (preamble.magic != magic || preamble.byteOrderMark != byteOrderMark)
+        return fail(ErrorCode::WrongVersion, "the store has another version", file.string());
+    if (preamble.headerOffset > m_size || preamble.headerSize > m_size - preamble.headerOffset)
+        return fail(ErrorCode::FileTruncated, "the store is cut short", file.string());
+    const auto* text = reinterpret_cast<const char*>(m_begin + preamble.headerOffset);
+    const auto header = nlohmann::json::parse(text, text + preamble.headerSize, nullptr, false);
+    if (header.is_discarded())
+        return fail(ErrorCode::FileTruncated, "the store's header is damaged", file.string());
+    for (const auto& array : header.at("arrays")) {
+        const Entry entry{static_cast<ElementType>(array.at("type").get<int>()),
+                          array.at("offset").get<std::uint64_t>(), array.at("count").get<std::uint64_t>()};
+        if (entry.offset > m_size || entry.count > (m_size - entry.offset) / elementSize(entry.type))
+            return fail(ErrorCode::FileTruncated, "the store is cut short", file.string());
+        m_entries.emplace(array.at("name").get<std::string>(), entry);
+    }
+    m_meta = header.at("meta");
+    return {};
+}
+
+ArrayFile::~ArrayFile() {
+    if (m_begin != nullptr)
+        ::munmap(const_cast<std::byte*>(m_begin), m_size);
+}
+
+RealView ArrayFile::reals(const std::string& name) const {
+    if (const auto floats = array<float>(name); !floats.empty())
+        return RealView(floats);
+    return RealView(array<double>(name));
+}
+
+} // namespace pyro

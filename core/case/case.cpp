@@ -1,0 +1,86 @@
+#include "core/case/case.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace pyro {
+namespace {
+
+Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, const std::string& key) {
+    Region region;
+    region.name = entry.at("name").get<std::string>();
+    region.dimension = entry.at("dimension").get<int>();
+    region.fileCells = entry.at("file_cells").get<std::uint64_t>();
+    region.mesh = {store.reals(key + "/points"), store.array<std::uint32_t>(key + "/connectivity"),
+                   store.array<std::uint64_t>(key + "/offsets"), store.array<std::uint8_t>(key + "/types")};
+    for (const auto& array : entry.at("arrays")) {
+        const auto on = array.at("on") == "node" ? Location::Node : Location::Cell;
+        const auto name = array.at("name").get<std::string>();
+        const auto bound = [&](const char* which) {
+            return array.at(which).is_number() ? array.at(which).get<double>() : std::nan("");
+        };
+        region.arrays.push_back({name, on, array.at("components").get<int>(),
+                                 store.reals(key + "/" + std::string(locationName(on)) + "/" + name), bound("min"),
+                                 bound("max"), array.at("not_finite").get<std::uint64_t>()});
+    }
+    return region;
+}
+
+std::optional<std::size_t> named(const std::vector<Region>& regions, std::string_view name) {
+    const auto found = std::ranges::find(regions, name, &Region::name);
+    if (found == regions.end())
+        return std::nullopt;
+    return static_cast<std::size_t>(found - regions.begin());
+}
+
+} // namespace
+
+std::string_view locationName(Location on) { return on == Location::Node ? "node" : "cell"; }
+
+Point Mesh::cellCentre(std::size_t at) const {
+    const auto* shape = cellShape(type(at));
+    const auto all = cell(at);
+    const std::size_t corners =
+        shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : all.size();
+    Point centre{};
+    for (const auto id : all.first(corners))
+        for (int axis = 0; axis < 3; ++axis)
+            centre[axis] += coordinates[3 * std::size_t{id} + axis];
+    for (auto& value : centre)
+        value /= static_cast<double>(corners);
+    return centre;
+}
+
+const StoredArray* Region::find(std::string_view arrayName, Location on) const {
+    const auto found = std::ranges::find_if(
+        arrays, [&](const StoredArray& array) { return array.name == arrayName && array.on == on; });
+    return found == arrays.end() ? nullptr : &*found;
+}
+
+std::optional<std::size_t> Case::partNamed(std::string_view name) const { return named(parts, name); }
+std::optional<std::size_t> Case::boundaryNamed(std::string_view name) const { return named(boundaries, name); }
+
+Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store) {
+    const auto& meta = store->meta();
+    if (meta.value("version", 0) != storeVersion)
+        return fail(ErrorCode::WrongVersion, "the store has another version");
+    auto loaded = std::make_shared<Case>();
+    loaded->file = meta.at("file").get<std::string>();
+    for (std::size_t i = 0; i < meta.at("parts").size(); ++i)
+        loaded->parts.push_back(regionFromStore(*store, meta["parts"][i], "part/" + std::to_string(i)));
+    for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
+        loaded->boundaries.push_back(
+            regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
+    Step step{0, std::nullopt};
+    if (meta.contains("time"))
+        step.time = meta["time"].get<double>();
+    loaded->steps.push_back(step);
+    for (const auto& remark : meta.at("remarks"))
+        loaded->remarks.push_back({static_cast<Severity>(remark.at("severity").get<int>()),
+                                   remark.at("code").get<std::string>(), remark.at("text").get<std::string>(),
+                                   remark.at("where").get<std::string>()});
+    loaded->store = std::move(store);
+    return loaded;
+}
+
+} // namespace pyro

@@ -1,0 +1,81 @@
+// case: one solved result as flat arrays in the mapped case store. Every part and boundary owns its nodes and
+// cells; node and cell numbers count from 0 within their region. Coordinates are metres.
+#pragma once
+
+#include "core/case/array_file.h"
+#include "core/case/cell_types.h"
+
+#include <array>
+#include <optional>
+
+namespace pyro {
+
+using Point = std::array<double, 3>; // metres
+
+enum class Location { Node, Cell };
+std::string_view locationName(Location on); // "node", "cell"
+
+struct Mesh {
+    RealView coordinates;                        // 3 per node
+    std::span<const std::uint32_t> connectivity; // node numbers, cell after cell
+    std::span<const std::uint64_t> offsets;      // cells + 1 entries into connectivity
+    std::span<const std::uint8_t> types;         // CellType, one per cell
+
+    std::size_t nodes() const { return coordinates.size() / 3; }
+    std::size_t cells() const { return types.size(); }
+    Point node(std::size_t at) const {
+        return {coordinates[3 * at], coordinates[3 * at + 1], coordinates[3 * at + 2]};
+    }
+    std::span<const std::uint32_t> cell(std::size_t at) const {
+        return connectivity.subspan(offsets[at], offsets[at + 1] - offsets[at]);
+    }
+    CellType type(std::size_t at) const { return static_cast<CellType>(types[at]); }
+    // Mean of the cell's corner nodes.
+    Point cellCentre(std::size_t at) const;
+};
+
+struct StoredArray {
+    std::string name;
+    Location on;
+    int components;
+    RealView values;             // components per node or cell
+    double min;                  // of the finite values, of the magnitude for vectors; NaN when there is none
+    double max;
+    std::uint64_t notFinite = 0; // how many values are NaN or infinite
+};
+
+struct Region {
+    std::string name; // exactly as in the file
+    Mesh mesh;
+    int dimension = 3;             // highest dimension among its cells
+    std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
+    std::vector<StoredArray> arrays;
+
+    const StoredArray* find(std::string_view arrayName, Location on) const;
+};
+
+struct Step {
+    int index;
+    std::optional<double> time; // seconds, when the file tells it
+};
+
+struct Case {
+    std::string file;
+    std::vector<Region> parts;
+    std::vector<Region> boundaries;
+    std::vector<Step> steps;
+    Remarks remarks; // left by the reader
+    std::shared_ptr<const ArrayFile> store;
+
+    // Position in `parts` or `boundaries`; nothing when there is no such name.
+    std::optional<std::size_t> partNamed(std::string_view name) const;
+    std::optional<std::size_t> boundaryNamed(std::string_view name) const;
+};
+
+// The case in a mapped store; spans stay valid as long as the case lives. Errors: WrongVersion when the meta
+// data are not those of this version.
+Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
+
+constexpr int storeVersion = 1;
+
+} // namespace pyro

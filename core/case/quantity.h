@@ -1,0 +1,54 @@
+// Which stored array is which physical quantity, and in what unit: recognised by common names, correctable.
+#pragma once
+
+#include "core/case/case.h"
+#include "core/units/unit.h"
+
+#include <map>
+
+namespace pyro {
+
+// What the user chose for one quantity; every field optional.
+struct QuantityChoice {
+    bool off = false; // the alias is switched off: no array is taken for this quantity
+    std::optional<std::string> array;
+    std::optional<std::string> unit; // of the stored values
+    std::optional<Location> on;
+    bool operator==(const QuantityChoice&) const = default;
+};
+using QuantityChoices = std::map<std::string, QuantityChoice>;
+
+struct Quantity {
+    std::string name;  // "temperature", "heat_flux" ... or the array's own name
+    std::string array;
+    Location on;
+    int components;
+    std::string unit;  // of the stored values; empty when unknown
+    std::string siUnit;
+    Affine toSi;       // stored value -> SI
+    double min;        // SI, finite stored values on parts (boundaries if no part has it); magnitude for vectors
+    double max;
+};
+
+// All quantities of the case, known ones first. Where an array is stored on nodes and on cells, nodes are taken
+// unless the choice says otherwise. A temperature without unit is taken as kelvin when no value lies below 150,
+// else as Celsius, and a remark says so (common practice, no source).
+// Errors: WrongUnit and NameUnknown for a choice that does not fit.
+struct QuantityList {
+    std::vector<Quantity> quantities;
+    Remarks remarks;
+
+    const Quantity* named(std::string_view name) const;
+};
+Result<QuantityList> recognise(const Case& solved, const QuantityChoices& choices);
+
+// The quantities known by name with their SI units.
+struct KnownQuantity {
+    std::string_view name;
+    std::string_view siUnit;
+    int components;
+    std::string_view aliases; // lower case, separated by blanks
+};
+std::span<const KnownQuantity> knownQuantities();
+
+} // namespace pyro

@@ -1,0 +1,163 @@
+#include "core/case/reader_process.h"
+
+#include <array>
+#include <csignal>
+#include <cstdlib>
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <poll.h>
+#include <spawn.h>
+#include <sys/wait.h>
+#include <unistd.h>
+
+extern char** environ;
+
+namespace pyro {
+namespace {
+
+std::filesystem::path readerProgram(const OpenOptions& options) {
+    if (!options.reader.empty())
+        return options.reader;
+    if (const char* given = std::getenv("PYROMETER_READER"); given != nullptr && *given != '\0')
+        return given;
+    std::error_code ignored;
+    return std::filesystem::read_symlink("/proc/self/exe", ignored).parent_path() / "pyrometer-reader";
+}
+
+std::uint64_t memoryLimit(const OpenOptions& options) {
+    if (options.memoryLimit != 0)
+        return options.memoryLimit;
+    const auto pages = static_cast<std::uint64_t>(::sysconf(_SC_PHYS_PAGES));
+    return pages * static_cast<std::uint64_t>(::sysconf(_SC_PAGE_SIZE)) / 4 * 3;
+}
+
+class ReaderProcess {
+public:
+    ReaderProcess(const std::filesystem::path& file, Progress& progress) : m_file(file), m_progress(progress) {}
+    ~ReaderProcess() {
+        if (m_output >= 0)
+            ::close(m_output);
+    }
+    ReaderProcess(const ReaderProcess&) = delete;
+    ReaderProcess& operator=(const ReaderProcess&) = delete;
+
+    Done start(const std::filesystem::path& program, const std::filesystem::path& storeFile, std::uint64_t limit);
+    Done wait();
+
+private:
+    void listen();
+    void takeLine(const std::string& line);
+    Done verdict(int status) const;
+
+    std::filesystem::path m_file;
+    Progress& m_progress;
+    pid_t m_child = -1;
+    int m_output = -1;
+    std::string m_pending;
+    bool m_done = false;
+    bool m_killed = false;
+    std::optional<Error> m_error;
+};
+
+Done ReaderProcess::start(const std::filesystem::path& program, const std::filesystem::path& storeFile,
+                          std::uint64_t limit) {
+    std::error_code ignored;
+    if (!std::filesystem::exists(program, ignored))
+        return fail(ErrorCode::ReaderMissing, "the reading program is missing", program.string(),
+                    "Install Pyrometer again, or build the target pyrometer-reader");
+    std::array<int, 2> ends{};
+    if (::pipe2(ends.data(), O_CLOEXEC) != 0)
+        return fail(ErrorCode::ReaderCrashed, "no pipe to the reading program", m_file.string(), "Try again");
+    m_output = ends[0];
+    posix_spawn_file_actions_t actions;
+    posix_spawn_file_actions_init(&actions);
+    posix_spawn_file_actions_adddup2(&actions, ends[1], STDOUT_FILENO);
+    posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, "/dev/null", O_WRONLY, 0);
+    std::array<std::string, 4> words{program.string(), m_file.string(), storeFile.string(), std::to_string(limit)};
+    std::array<char*, 5> arguments{words[0].data(), words[1].data(), words[2].data(), words[3].data(), nullptr};
+    const int status = ::posix_spawn(&m_child, program.c_str(), &actions, nullptr, arguments.data(), environ);
+    posix_spawn_file_actions_destroy(&actions);
+    ::close(ends[1]);
+    if (status != 0)
+        return fail(ErrorCode::ReaderMissing, "the reading program cannot be started", program.string(),
+                    "Check that it may be executed");
+    return {};
+}
+
+void ReaderProcess::takeLine(const std::string& line) {
+    if (line == "done") {
+        m_done = true;
+    } else if (line.starts_with("error ")) {
+        const auto json = nlohmann::json::parse(line.substr(6), nullptr, false);
+        if (!json.is_discarded())
+            m_error = errorFromJson(json);
+    } else if (line.starts_with("progress ")) {
+        char* rest = nullptr;
+        const double share = std::strtod(line.c_str() + 9, &rest);
+        m_progress.report(share, *rest == ' ' ? rest + 1 : rest);
+    }
+}
+
+void ReaderProcess::listen() {
+    std::array<char, 4096> buffer{};
+    pollfd watched{m_output, POLLIN, 0};
+    for (;;) {
+        if (!m_killed && m_progress.cancelled()) {
+            m_killed = true;
+            ::kill(m_child, SIGKILL);
+        }
+        if (::poll(&watched, 1, 50) <= 0)
+            continue;
+        const auto got = ::read(m_output, buffer.data(), buffer.size());
+        if (got <= 0)
+            return; // the child closed its end
+        m_pending.append(buffer.data(), static_cast<std::size_t>(got));
+        for (auto end = m_pending.find('\n'); end != std::string::npos; end = m_pending.find('\n')) {
+            takeLine(m_pending.substr(0, end));
+            m_pending.erase(0, end + 1);
+        }
+    }
+}
+
+Done ReaderProcess::wait() {
+    listen();
+    int status = 0;
+    while (::waitpid(m_child, &status, 0) < 0 && errno == EINTR) {
+    }
+    return verdict(status);
+}
+
+Done ReaderProcess::verdict(int status) const {
+    if (m_killed)
+        return fail(ErrorCode::Cancelled, "reading was cancelled", m_file.string());
+    if (m_error)
+        return tl::unexpected(*m_error);
+    if (m_done && WIFEXITED(status) && WEXITSTATUS(status) == 0)
+        return {};
+    return fail(ErrorCode::ReaderCrashed,
+                WIFSIGNALED(status)
+                    ? fmt::format("the file broke its reader (signal {})", WTERMSIG(status))
+                    : fmt::format("the file broke its reader (exit status {})", WEXITSTATUS(status)),
+                m_file.string(), "The file is damaged or needs more memory than allowed; write it again");
+}
+
+} // namespace
+
+Done runReader(const std::filesystem::path& file, const std::filesystem::path& storeFile,
+               const OpenOptions& options, Progress& progress) {
+    ReaderProcess process(file, progress);
+    if (auto started = process.start(readerProgram(options), storeFile, memoryLimit(options)); !started)
+        return started;
+    return process.wait();
+}
+
+nlohmann::json errorToJson(const Error& error) {
+    return {{"code", codeName(error.code)}, {"what", error.what}, {"where", error.where}, {"remedy", error.remedy}};
+}
+
+Error errorFromJson(const nlohmann::json& json) {
+    return {codeFromName(json.value("code", "")), json.value("what", ""), json.value("where", ""),
+            json.value("remedy", "")};
+}
+
+} // namespace pyro

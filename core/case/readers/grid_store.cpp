@@ -1,0 +1,316 @@
+#include "core/case/readers/cells.h"
+#include "core/case/readers/grid.h"
+
+#include <algorithm>
+#include <atomic>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+#include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkDataArray.h>
+#include <vtkPointData.h>
+#include <vtkUnsignedCharArray.h>
+#include <vtkUnstructuredGrid.h>
+
+namespace pyro {
+namespace {
+
+const char* const writeAgain = "Have the solver write the file again";
+constexpr std::size_t chunk = std::size_t{1} << 20;
+
+// Writes `count` values made by `make(i)`, chunk by chunk, so that no second copy of a large array arises.
+template <class T, class Make>
+void writeChunks(ArrayFileWriter& store, const std::string& name, std::size_t count, Make make) {
+    store.begin<T>(name);
+    std::vector<T> buffer(std::min(count, chunk));
+    for (std::size_t from = 0; from < count; from += chunk) {
+        const auto size = std::min(chunk, count - from);
+        tbb::parallel_for(std::size_t{0}, size, [&](std::size_t i) { buffer[i] = make(from + i); });
+        store.append(std::span<const T>(buffer.data(), size));
+    }
+}
+
+struct ValueScan {
+    double min = std::numeric_limits<double>::max();
+    double max = std::numeric_limits<double>::lowest();
+    std::size_t notFinite = 0;
+    std::size_t firstNotFinite = std::numeric_limits<std::size_t>::max();
+
+    static ValueScan merged(const ValueScan& a, const ValueScan& b) {
+        return {std::min(a.min, b.min), std::max(a.max, b.max), a.notFinite + b.notFinite,
+                std::min(a.firstNotFinite, b.firstNotFinite)};
+    }
+};
+
+std::vector<int> distinctTypes(vtkUnstructuredGrid& grid) {
+    std::array<bool, 256> seen{};
+    const auto* types = grid.GetCellTypesArray()->GetPointer(0);
+    for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
+        seen[types[cell]] = true;
+    std::vector<int> distinct;
+    for (int type = 0; type < 256; ++type)
+        if (seen[static_cast<std::size_t>(type)])
+            distinct.push_back(type);
+    return distinct;
+}
+
+class GridStore {
+public:
+    GridStore(vtkPointSet& grid, std::string key, std::string name, std::string where, ArrayFileWriter& store)
+        : m_grid(grid), m_key(std::move(key)), m_name(std::move(name)), m_where(std::move(where)), m_store(store) {}
+
+    Result<StoredGrid> run();
+
+private:
+    Done writePoints();
+    Done writeCells();
+    bool allDirect(vtkUnstructuredGrid& grid) const;
+    template <class Offsets, class Ids> Done writeDirect(vtkUnstructuredGrid& grid, Offsets* offsets, Ids* ids);
+    Done writeConverted();
+    Done writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected);
+    void remarkNonFinite(const std::string& array, Location on, const ValueScan& scan, std::size_t tuples);
+    bool cellsMapped() const { return !m_fileCell.empty(); }
+
+    vtkPointSet& m_grid;
+    std::string m_key;
+    std::string m_name;
+    std::string m_where;
+    ArrayFileWriter& m_store;
+    std::vector<std::uint32_t> m_fileCell; // empty: stored cells are the file's cells
+    nlohmann::json m_arrays = nlohmann::json::array();
+    int m_dimension = 0;
+    Remarks m_remarks;
+};
+
+Done GridStore::writePoints() {
+    auto* data = m_grid.GetPoints()->GetData();
+    const auto count = static_cast<std::size_t>(data->GetNumberOfValues());
+    if (static_cast<std::uint64_t>(m_grid.GetNumberOfPoints()) >= std::numeric_limits<std::uint32_t>::max())
+        return fail(ErrorCode::SizeAbsurd, "a region with 2^32 nodes or more is not supported", m_where,
+                    "Split the model into several parts");
+    std::atomic<std::size_t> bad{count};
+    const auto check = [&](auto* values) {
+        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
+            if (!std::isfinite(values[i]))
+                bad = i;
+        });
+    };
+    const auto name = m_key + "/points";
+    if (data->GetDataType() == VTK_FLOAT) {
+        const auto* values = static_cast<const float*>(data->GetVoidPointer(0));
+        check(values);
+        m_store.add(name, std::span<const float>(values, count));
+    } else if (data->GetDataType() == VTK_DOUBLE) {
+        const auto* values = static_cast<const double*>(data->GetVoidPointer(0));
+        check(values);
+        m_store.add(name, std::span<const double>(values, count));
+    } else {
+        std::vector<double> values(count);
+        for (std::size_t i = 0; i < count; ++i)
+            values[i] = data->GetComponent(static_cast<vtkIdType>(i / 3), static_cast<int>(i % 3));
+        m_store.add(name, std::span<const double>(values));
+    }
+    if (bad < count)
+        return fail(ErrorCode::FileUnreadable, fmt::format("node {} has a coordinate that is not finite", bad / 3),
+                    m_where, writeAgain);
+    return {};
+}
+
+bool GridStore::allDirect(vtkUnstructuredGrid& grid) const {
+    const auto types = distinctTypes(grid);
+    return std::ranges::all_of(types, [](int type) { return directShape(type) != nullptr; });
+}
+
+// The usual case, without any copy of the cells: only checked, narrowed to 32 bits and written.
+template <class Offsets, class Ids>
+Done GridStore::writeDirect(vtkUnstructuredGrid& grid, Offsets* offsetArray, Ids* idArray) {
+    const auto cells = static_cast<std::size_t>(grid.GetNumberOfCells());
+    const auto* types = grid.GetCellTypesArray()->GetPointer(0);
+    const auto* offsets = offsetArray->GetPointer(0);
+    const auto* ids = idArray->GetPointer(0);
+    const auto size = idArray->GetNumberOfValues();
+    const auto points = grid.GetNumberOfPoints();
+    std::atomic<std::size_t> badCell{cells};
+    std::atomic<std::size_t> badId{static_cast<std::size_t>(size)};
+    tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
+        const auto nodes = static_cast<long long>(offsets[cell + 1]) - offsets[cell];
+        const auto* shape = directShape(types[cell]);
+        if (nodes < 2 || (shape->nodes != 0 && nodes != shape->nodes) || offsets[cell] < 0 ||
+            offsets[cell + 1] > size)
+            badCell = cell;
+    });
+    if (badCell < cells)
+        return fail(ErrorCode::LengthMismatch,
+                    fmt::format("cell {} does not have the number of nodes of its type", badCell.load()), m_where,
+                    writeAgain);
+    writeChunks<std::uint32_t>(m_store, m_key + "/connectivity", static_cast<std::size_t>(size), [&](std::size_t i) {
+        if (ids[i] < 0 || ids[i] >= points)
+            badId = i;
+        return static_cast<std::uint32_t>(ids[i]);
+    });
+    if (badId < static_cast<std::size_t>(size))
+        return fail(ErrorCode::IndexOutOfRange,
+                    fmt::format("a cell refers to node {}, but there are only {}", ids[badId], points), m_where,
+                    writeAgain);
+    writeChunks<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
+                               [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
+    m_store.add(m_key + "/types", std::span<const std::uint8_t>(types, cells));
+    for (const int type : distinctTypes(grid))
+        m_dimension = std::max(m_dimension, directShape(type)->dimension);
+    return {};
+}
+
+Done GridStore::writeConverted() {
+    auto cells = convertCells(m_grid, m_where);
+    if (!cells)
+        return tl::unexpected(cells.error());
+    m_store.add(m_key + "/connectivity", std::span<const std::uint32_t>(cells->connectivity));
+    m_store.add(m_key + "/offsets", std::span<const std::uint64_t>(cells->offsets));
+    m_store.add(m_key + "/types", std::span<const std::uint8_t>(cells->types));
+    m_dimension = cells->dimension;
+    m_fileCell = std::move(cells->fileCell);
+    if (cells->simplified > 0)
+        m_remarks.push_back({Severity::Warning, "cells-simplified",
+                             fmt::format("{} quadratic cells are measured by fewer of their nodes; extremes still "
+                                         "use all stored values",
+                                         cells->simplified),
+                             m_where});
+    if (cells->leftOut > 0)
+        m_remarks.push_back({Severity::Note, "cells-left-out",
+                             fmt::format("{} cells without extent (vertices) are left out", cells->leftOut), m_where});
+    return {};
+}
+
+Done GridStore::writeCells() {
+    auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
+    if (grid == nullptr || !allDirect(*grid))
+        return writeConverted();
+    auto* cells = grid->GetCells();
+    return cells->IsStorage64Bit() ? writeDirect(*grid, cells->GetOffsetsArray64(), cells->GetConnectivityArray64())
+                                   : writeDirect(*grid, cells->GetOffsetsArray32(), cells->GetConnectivityArray32());
+}
+
+template <class Value> ValueScan scanValues(std::size_t tuples, std::size_t components, Value value) {
+    return tbb::parallel_deterministic_reduce(
+        tbb::blocked_range<std::size_t>(0, tuples, chunk), ValueScan{},
+        [&](const auto& range, ValueScan seen) {
+            for (auto tuple = range.begin(); tuple != range.end(); ++tuple) {
+                double squares = 0;
+                for (std::size_t i = 0; i < components; ++i) {
+                    const double component = value(tuple * components + i);
+                    squares += component * component;
+                }
+                const double size = components == 1 ? value(tuple) : std::sqrt(squares);
+                if (!std::isfinite(size)) {
+                    ++seen.notFinite;
+                    seen.firstNotFinite = std::min(seen.firstNotFinite, tuple);
+                    continue;
+                }
+                seen.min = std::min(seen.min, size);
+                seen.max = std::max(seen.max, size);
+            }
+            return seen;
+        },
+        ValueScan::merged);
+}
+
+ValueScan scanArray(vtkDataArray& array) {
+    const auto tuples = static_cast<std::size_t>(array.GetNumberOfTuples());
+    const auto components = static_cast<std::size_t>(array.GetNumberOfComponents());
+    if (array.GetDataType() == VTK_FLOAT && array.HasStandardMemoryLayout()) {
+        const auto* values = static_cast<const float*>(array.GetVoidPointer(0));
+        return scanValues(tuples, components, [&](std::size_t i) { return static_cast<double>(values[i]); });
+    }
+    if (array.GetDataType() == VTK_DOUBLE && array.HasStandardMemoryLayout()) {
+        const auto* values = static_cast<const double*>(array.GetVoidPointer(0));
+        return scanValues(tuples, components, [&](std::size_t i) { return values[i]; });
+    }
+    return scanValues(tuples, components, [&](std::size_t i) {
+        return array.GetComponent(static_cast<vtkIdType>(i / components), static_cast<int>(i % components));
+    });
+}
+
+void GridStore::remarkNonFinite(const std::string& array, Location on, const ValueScan& scan, std::size_t tuples) {
+    std::array<double, 3> at{};
+    if (on == Location::Node)
+        m_grid.GetPoint(static_cast<vtkIdType>(scan.firstNotFinite), at.data());
+    m_remarks.push_back({Severity::Serious, "not-finite",
+                         fmt::format("{} of {} values of \"{}\" are NaN or infinite, the first at {} {}{}",
+                                     scan.notFinite, tuples, array, locationName(on), scan.firstNotFinite,
+                                     on == Location::Node ? fmt::format(" ({:g}, {:g}, {:g})", at[0], at[1], at[2])
+                                                          : std::string()),
+                         m_name});
+}
+
+Done GridStore::writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected) {
+    for (int i = 0; i < data.GetNumberOfArrays(); ++i) {
+        auto* array = data.GetArray(i);
+        if (array == nullptr || array->GetName() == nullptr)
+            continue; // text and nameless arrays are no quantities
+        const std::string name = array->GetName();
+        if (static_cast<std::uint64_t>(array->GetNumberOfTuples()) != expected)
+            return fail(ErrorCode::LengthMismatch,
+                        fmt::format("array \"{}\" has {} entries for {} {}s", name, array->GetNumberOfTuples(),
+                                    expected, locationName(on)),
+                        m_where, writeAgain);
+        const auto scan = scanArray(*array);
+        if (scan.notFinite > 0)
+            remarkNonFinite(name, on, scan, static_cast<std::size_t>(expected));
+        const auto components = static_cast<std::size_t>(array->GetNumberOfComponents());
+        const bool mapped = on == Location::Cell && cellsMapped();
+        const auto tuples = mapped ? m_fileCell.size() : static_cast<std::size_t>(expected);
+        const auto source = [&](std::size_t at) {
+            return mapped ? std::size_t{m_fileCell[at / components]} * components + at % components : at;
+        };
+        const auto key = m_key + "/" + std::string(locationName(on)) + "/" + name;
+        if (array->GetDataType() == VTK_FLOAT && array->HasStandardMemoryLayout()) {
+            const auto* values = static_cast<const float*>(array->GetVoidPointer(0));
+            writeChunks<float>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
+        } else if (array->GetDataType() == VTK_DOUBLE && array->HasStandardMemoryLayout()) {
+            const auto* values = static_cast<const double*>(array->GetVoidPointer(0));
+            writeChunks<double>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
+        } else {
+            writeChunks<double>(m_store, key, tuples * components, [&](auto at) {
+                return array->GetComponent(static_cast<vtkIdType>(source(at) / components),
+                                           static_cast<int>(source(at) % components));
+            });
+        }
+        const bool any = scan.min <= scan.max;
+        m_arrays.push_back({{"name", name},
+                            {"on", locationName(on)},
+                            {"components", components},
+                            {"min", any ? nlohmann::json(scan.min) : nlohmann::json()},
+                            {"max", any ? nlohmann::json(scan.max) : nlohmann::json()},
+                            {"not_finite", scan.notFinite}});
+    }
+    return {};
+}
+
+Result<StoredGrid> GridStore::run() {
+    if (auto done = writePoints(); !done)
+        return tl::unexpected(done.error());
+    if (auto done = writeCells(); !done)
+        return tl::unexpected(done.error());
+    if (auto done = writeArrays(*m_grid.GetPointData(), Location::Node,
+                                static_cast<std::uint64_t>(m_grid.GetNumberOfPoints()));
+        !done)
+        return tl::unexpected(done.error());
+    const auto fileCells = static_cast<std::uint64_t>(m_grid.GetNumberOfCells());
+    if (auto done = writeArrays(*m_grid.GetCellData(), Location::Cell, fileCells); !done)
+        return tl::unexpected(done.error());
+    return StoredGrid{{{"name", m_name}, {"dimension", m_dimension}, {"file_cells", fileCells}, {"arrays", m_arrays}},
+                      m_dimension == 3,
+                      std::move(m_remarks)};
+}
+
+} // namespace
+
+Result<StoredGrid> storeGrid(vtkPointSet& grid, const std::string& key, const std::string& name,
+                             const std::string& where, ArrayFileWriter& store) {
+    return GridStore(grid, key, name, where, store).run();
+}
+
+} // namespace pyro

@@ -1,0 +1,105 @@
+#include "core/case/readers/multiblock.h"
+
+#include "core/case/readers/xml_scan.h"
+
+#include <algorithm>
+#include <expat.h>
+#include <fmt/format.h>
+#include <fstream>
+#include <memory>
+
+namespace pyro {
+namespace {
+
+struct Contents {
+    std::filesystem::path vtm;
+    std::vector<std::string> groups; // names of the open Block elements
+    BlockList list;
+};
+
+std::string attribute(const char** pairs, std::string_view key) {
+    for (; *pairs != nullptr; pairs += 2)
+        if (key == pairs[0])
+            return pairs[1];
+    return {};
+}
+
+Block::Group groupOf(const std::vector<std::string>& groups) {
+    if (groups.empty())
+        return Block::Group::Other;
+    if (groups.front() == "parts")
+        return Block::Group::Parts;
+    return groups.front() == "boundaries" ? Block::Group::Boundaries : Block::Group::Other;
+}
+
+bool liesInside(const std::filesystem::path& folder, const std::filesystem::path& file) {
+    std::error_code ignored;
+    const auto base = std::filesystem::weakly_canonical(folder, ignored);
+    const auto full = std::filesystem::weakly_canonical(file, ignored);
+    const auto [end, at] = std::mismatch(base.begin(), base.end(), full.begin(), full.end());
+    return end == base.end() && at != full.end();
+}
+
+void leaveOut(Contents& contents, const char* code, const std::string& name, const std::string& why) {
+    contents.list.remarks.push_back({Severity::Serious, code,
+                                     fmt::format("block \"{}\" is left out: {}", name, why),
+                                     contents.vtm.string()});
+}
+
+void addBlock(Contents& contents, const std::string& name, const std::string& fileText) {
+    const std::filesystem::path relative(fileText);
+    auto folder = contents.vtm.parent_path();
+    if (folder.empty())
+        folder = ".";
+    if (relative.is_absolute() || !liesInside(folder, folder / relative))
+        return leaveOut(contents, "block-outside", name,
+                        fmt::format("its file {} lies outside the folder of the .vtm", fileText));
+    std::error_code status;
+    if (fileText.empty() || !std::filesystem::is_regular_file(folder / relative, status))
+        return leaveOut(contents, "block-missing", name, fmt::format("its file {} does not exist", fileText));
+    if (relative.extension() != ".vtu" && relative.extension() != ".vtp")
+        return leaveOut(contents, "block-format", name,
+                        fmt::format("files like {} are not read as blocks yet, only .vtu and .vtp", fileText));
+    contents.list.blocks.push_back({name, folder / relative, groupOf(contents.groups)});
+}
+
+void onStart(void* data, const char* element, const char** pairs) {
+    auto& contents = *static_cast<Contents*>(data);
+    if (std::string_view(element) == "Block")
+        contents.groups.push_back(attribute(pairs, "name"));
+    else if (std::string_view(element) == "DataSet")
+        addBlock(contents, attribute(pairs, "name"), attribute(pairs, "file"));
+}
+
+void onEnd(void* data, const char* element) {
+    auto& contents = *static_cast<Contents*>(data);
+    if (std::string_view(element) == "Block" && !contents.groups.empty())
+        contents.groups.pop_back();
+}
+
+} // namespace
+
+Result<BlockList> readBlockList(const std::filesystem::path& vtmFile) {
+    const auto scan = scanXmlGrid(vtmFile);
+    if (!scan)
+        return tl::unexpected(scan.error());
+    if (scan->type != "vtkMultiBlockDataSet")
+        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", not blocks", scan->type),
+                    vtmFile.string(), "Give the file the ending that fits its content");
+    std::ifstream stream(vtmFile, std::ios::binary);
+    const std::string text((std::istreambuf_iterator<char>(stream)), {});
+    Contents contents{vtmFile, {}, {}};
+    const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(
+        XML_ParserCreate(nullptr), XML_ParserFree);
+    XML_SetUserData(parser.get(), &contents);
+    XML_SetElementHandler(parser.get(), onStart, onEnd);
+    XML_Parse(parser.get(), text.data(), static_cast<int>(text.size()), XML_TRUE); // scanned above: well-formed
+    if (contents.list.blocks.empty())
+        return fail(ErrorCode::NoCells,
+                    contents.list.remarks.empty() ? "the file names no blocks"
+                                                  : "no block is left: " + contents.list.remarks.front().text,
+                    vtmFile.string(), "Keep the folder of blocks beside the .vtm file");
+    return std::move(contents.list);
+}
+
+} // namespace pyro

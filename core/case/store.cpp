@@ -1,0 +1,91 @@
+#include "core/case/store.h"
+
+#include "core/case/reader_process.h"
+
+#include <chrono>
+#include <cstdlib>
+#include <fmt/format.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+namespace pyro {
+namespace {
+
+// FNV-1a, 64 bit: names a store file; a collision is caught by the path kept inside.
+std::uint64_t hashOf(const std::string& text) {
+    std::uint64_t hash = 0xcbf29ce484222325ULL;
+    for (const unsigned char c : text) {
+        hash ^= c;
+        hash *= 0x100000001b3ULL;
+    }
+    return hash;
+}
+
+nlohmann::json stampOf(const std::filesystem::path& file) {
+    struct stat status {};
+    if (::stat(file.c_str(), &status) != 0)
+        return nullptr;
+    return {{"file", file.string()},
+            {"size", status.st_size},
+            {"changed", status.st_mtim.tv_sec * 1'000'000'000LL + status.st_mtim.tv_nsec}};
+}
+
+Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& storeFile,
+                                              const std::filesystem::path& caseFile) {
+    auto store = ArrayFile::open(storeFile);
+    if (!store)
+        return tl::unexpected(store.error());
+    const auto& meta = (*store)->meta();
+    if (meta.value("version", 0) != storeVersion || meta.value("file", "") != caseFile.string() ||
+        !stampsHold(meta.at("sources")))
+        return fail(ErrorCode::WrongVersion, "the store is out of date", storeFile.string());
+    return caseFromStore(std::move(*store));
+}
+
+} // namespace
+
+std::filesystem::path storeFolder() {
+    if (const char* cache = std::getenv("XDG_CACHE_HOME"); cache != nullptr && *cache == '/')
+        return std::filesystem::path(cache) / "pyrometer";
+    const char* home = std::getenv("HOME");
+    return (home != nullptr && *home == '/' ? std::filesystem::path(home) : std::filesystem::temp_directory_path()) /
+           ".cache" / "pyrometer";
+}
+
+std::filesystem::path storePath(const std::filesystem::path& caseFile) {
+    return storeFolder() /
+           fmt::format("{}-{:016x}.case", caseFile.stem().string().substr(0, 60), hashOf(caseFile.string()));
+}
+
+nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files) {
+    auto stamps = nlohmann::json::array();
+    for (const auto& file : files)
+        stamps.push_back(stampOf(file));
+    return stamps;
+}
+
+bool stampsHold(const nlohmann::json& stamps) {
+    for (const auto& stamp : stamps)
+        if (!stamp.is_object() || stamp != stampOf(stamp.value("file", "")))
+            return false;
+    return !stamps.empty();
+}
+
+Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,
+                                             Progress& progress) {
+    std::error_code ignored;
+    const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
+    const auto storeFile = storePath(full);
+    if (auto known = fromStore(storeFile, full))
+        return known;
+    std::error_code created;
+    std::filesystem::create_directories(storeFolder(), created);
+    if (created)
+        return fail(ErrorCode::WriteFailed, "the folder of the case stores cannot be made", storeFolder().string(),
+                    "Point XDG_CACHE_HOME to a folder that can be written");
+    if (auto read = runReader(full, storeFile, options, progress); !read)
+        return tl::unexpected(read.error());
+    return fromStore(storeFile, full);
+}
+
+} // namespace pyro

@@ -1,0 +1,118 @@
+#include "core/evaluate/evaluate.h"
+
+#include "core/gauge/gauge_read.h"
+#include "core/thermal/balance.h"
+#include "core/thermal/limits.h"
+
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at, const Quantity* temperature) {
+    const auto& region = (boundary ? opened.solved->boundaries : opened.solved->parts)[at];
+    RegionReading out{region.name, region.fileCells, region.mesh.nodes(),
+                      boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size,
+                      {}, {}, {}, {}, {}, {}};
+    if (temperature == nullptr) {
+        out.why = "the case has no temperature";
+        return out;
+    }
+    const Support support{boundary, {at}};
+    const auto reading = read(*opened.solved, *opened.index, support, *temperature);
+    if (!reading) {
+        out.why = reading.error().what;
+        return out;
+    }
+    out.why = notFiniteReason(*opened.solved, support, *reading);
+    if (!out.why.empty())
+        return out;
+    out.min = Temperature{reading->min()};
+    out.max = Temperature{reading->max()};
+    if (reading->sums.extent() > 0)
+        out.mean = Temperature{reading->mean()};
+    out.hottest = placeOf(*opened.solved, support, reading->on, reading->sums.max());
+    out.coldest = placeOf(*opened.solved, support, reading->on, reading->sums.min());
+    return out;
+}
+
+GaugeReading readOne(const Gauge& gauge, const OpenedCase& opened, const QuantityList& quantities) {
+    GaugeReading reading;
+    reading.id = gauge.id;
+    reading.unit = gauge.unit;
+    const auto measured = readGauge(gauge, *opened.solved, *opened.index, quantities);
+    if (!measured) {
+        reading.why = measured.error().what;
+        return reading;
+    }
+    reading.value = measured->value;
+    reading.unit = measured->unit;
+    reading.place = measured->place;
+    return reading;
+}
+
+std::map<std::string, double> givenPowers(const CaseEntry& entry) {
+    std::map<std::string, double> powers;
+    for (const auto& [name, note] : entry.parts)
+        if (note.power)
+            powers.emplace(name, note.power->si);
+    return powers;
+}
+
+void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
+
+} // namespace
+
+Verdict Readings::verdict() const {
+    auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
+    for (const auto& limit : limits)
+        together = worse(together, limit.verdict);
+    return together;
+}
+
+Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
+                                     Progress& progress) {
+    SubProgress reading(progress, 0.0, 0.6);
+    auto solved = openCase(file, options, reading);
+    if (!solved)
+        return tl::unexpected(solved.error());
+    SubProgress indexing(progress, 0.6, 1.0);
+    auto index = indexOf(**solved, indexing);
+    if (!index)
+        return tl::unexpected(index.error());
+    return OpenedCase{std::move(*solved), std::move(*index)};
+}
+
+Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, int step,
+                          Progress& progress) {
+    const auto quantities = recognise(*opened.solved, entry.quantities);
+    if (!quantities)
+        return tl::unexpected(quantities.error());
+    const auto& solved = *opened.solved;
+    Readings readings;
+    readings.step = step;
+    readings.time = solved.steps.at(static_cast<std::size_t>(step)).time;
+    for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})
+        addRemarks(readings.remarks, *remarks);
+    const auto* temperature = quantities->named("temperature");
+    const auto regions = solved.parts.size() + solved.boundaries.size();
+    for (std::size_t i = 0; i < regions; ++i) {
+        if (progress.cancelled())
+            return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
+        progress.report(static_cast<double>(i) / static_cast<double>(regions), "evaluating " + entry.name);
+        const bool boundary = i >= solved.parts.size();
+        auto reading = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i, temperature);
+        (boundary ? readings.boundaries : readings.parts).push_back(std::move(reading));
+    }
+    for (const auto& gauge : survey.gauges)
+        readings.gauges.push_back(readOne(gauge, opened, *quantities));
+    for (const auto& limit : survey.limits)
+        readings.limits.push_back(judgeLimit(limit, readings));
+    if (survey.limits.empty())
+        readings.remarks.push_back(
+            {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});
+    readings.balance = balance(givenPowers(entry), solved, *opened.index, *quantities);
+    return readings;
+}
+
+} // namespace pyro

@@ -1,0 +1,25 @@
+// evaluate: the one evaluation behind window, command line and report.
+#pragma once
+
+#include "core/case/store.h"
+#include "core/survey/survey.h"
+#include "core/thermal/readings.h"
+
+namespace pyro {
+
+// A solved case ready to be evaluated. Shared and immutable.
+struct OpenedCase {
+    std::shared_ptr<const Case> solved;
+    std::shared_ptr<const CaseIndex> index;
+};
+
+// Opens a case and its index. Errors: as openCase and indexOf.
+Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
+                                     Progress& progress);
+
+// Pure: the same survey, case and step give the same readings. `entry` is the survey's entry for this case.
+// What cannot be read says why in its row. Errors: WrongUnit for a quantity choice that does not fit; Cancelled.
+Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, int step,
+                          Progress& progress);
+
+} // namespace pyro

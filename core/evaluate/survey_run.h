@@ -1,0 +1,39 @@
+// A survey evaluated on its cases and steps, with the outcome of each case beside the others.
+#pragma once
+
+#include "core/evaluate/evaluate.h"
+
+namespace pyro {
+
+struct CaseRun {
+    std::string name;
+    std::string file;
+    std::optional<Error> error; // then there are no steps
+    std::vector<Readings> steps;
+
+    std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
+    Remarks remarks() const;                       // of all steps, each once
+};
+
+struct SurveyRun {
+    std::string surveyFile;
+    std::vector<CaseRun> cases;
+
+    // Over before unknown before tight before within; unknown when nothing is judged.
+    Verdict verdict() const;
+    // FORMATS.md, section 4: 2 a case could not be read, 1 over, 4 unknown, 0 otherwise.
+    int exitStatus() const;
+};
+
+struct RunOptions {
+    std::string onlyCase;    // empty: all
+    std::optional<int> step; // nothing: the last; -1: all
+    OpenOptions open;
+};
+
+// Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error
+// here but carries its own.
+Result<SurveyRun> runSurvey(const Survey& survey, const std::filesystem::path& surveyFile,
+                            const RunOptions& options, Progress& progress);
+
+} // namespace pyro

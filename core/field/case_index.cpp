@@ -1,0 +1,167 @@
+#include "core/field/case_index.h"
+
+#include "core/case/store.h"
+#include "core/field/boundary_match.h"
+#include "core/field/measure.h"
+
+#include <fmt/format.h>
+#include <limits>
+#include <numeric>
+
+namespace pyro {
+namespace {
+
+constexpr int indexVersion = 1;
+
+std::array<double, 6> boxOf(const Mesh& mesh) {
+    constexpr double far = std::numeric_limits<double>::max();
+    std::array<double, 6> box{far, -far, far, -far, far, -far};
+    for (std::size_t node = 0; node < mesh.nodes(); ++node)
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const double value = mesh.coordinates[3 * node + axis];
+            box[2 * axis] = std::min(box[2 * axis], value);
+            box[2 * axis + 1] = std::max(box[2 * axis + 1], value);
+        }
+    return box;
+}
+
+std::filesystem::path indexPath(const Case& solved) {
+    auto path = storePath(solved.file);
+    path.replace_extension(".index");
+    return path;
+}
+
+class Builder {
+public:
+    Builder(const Case& solved, Progress& progress)
+        : m_case(solved), m_progress(progress), m_writer(indexPath(solved)) {}
+
+    Done run() {
+        const double all = 2.0 * static_cast<double>(m_case.parts.size()) + 1;
+        double done = 0;
+        for (std::size_t i = 0; i < m_case.parts.size(); ++i) {
+            const auto& part = m_case.parts[i];
+            m_progress.report(done++ / all, "measuring " + part.name);
+            addMeasures(part, fmt::format("part/{}", i), m_parts);
+            if (m_progress.cancelled())
+                return cancelled();
+            m_progress.report(done++ / all, "outer faces of " + part.name);
+            m_shells.push_back(outerFaces(part));
+            addShell(fmt::format("part/{}", i), m_shells.back());
+            if (m_progress.cancelled())
+                return cancelled();
+        }
+        m_progress.report(done / all, "matching boundaries");
+        addBoundaries();
+        if (m_progress.cancelled())
+            return cancelled();
+        return m_writer.finish({{"version", indexVersion},
+                                {"file", m_case.file},
+                                {"sources", m_case.store->meta().at("sources")},
+                                {"parts", m_parts},
+                                {"boundaries", m_boundaries},
+                                {"remarks", m_remarks}});
+    }
+
+private:
+    Done cancelled() const { return fail(ErrorCode::Cancelled, "preparing the case was cancelled", m_case.file); }
+
+    void remark(const char* code, const std::string& text, const std::string& where) {
+        m_remarks.push_back({{"code", code}, {"text", text}, {"where", where}});
+    }
+
+    void addMeasures(const Region& region, const std::string& key, nlohmann::json& list) {
+        const auto measures = measure(region);
+        m_writer.add(key + "/cell", std::span<const double>(measures.cell));
+        m_writer.add(key + "/node", std::span<const double>(measures.node));
+        const double size = std::accumulate(measures.cell.begin(), measures.cell.end(), 0.0);
+        list.push_back({{"size", size}, {"box", boxOf(region.mesh)}});
+        if (measures.flawedCells > 0 && region.fileCells == region.mesh.cells())
+            remark("flawed-cells", fmt::format("{} cells have no extent and carry no weight", measures.flawedCells),
+                   region.name);
+    }
+
+    void addShell(const std::string& key, const Shell& shell) {
+        m_writer.add(key + "/shell/nodes", std::span<const std::uint32_t>(shell.nodes));
+        m_writer.add(key + "/shell/offsets", std::span<const std::uint32_t>(shell.offsets));
+        m_writer.add(key + "/shell/cell", std::span<const std::uint32_t>(shell.cell));
+    }
+
+    void addBoundaries() {
+        const auto matches = matchBoundaries(m_case, m_shells);
+        for (std::size_t i = 0; i < matches.size(); ++i) {
+            const auto key = fmt::format("boundary/{}", i);
+            addMeasures(m_case.boundaries[i], key, m_boundaries);
+            m_writer.add(key + "/of-part", std::span<const std::uint32_t>(matches[i].part));
+            m_writer.add(key + "/of-cell", std::span<const std::uint32_t>(matches[i].cell));
+            m_writer.add(key + "/of-node", std::span<const std::uint32_t>(matches[i].node));
+            m_writer.add(key + "/normal", std::span<const double>(matches[i].normal));
+            if (matches[i].unmatched > 0)
+                remark("boundary-unmatched",
+                       fmt::format("{} of {} faces coincide with no outer face of a part; only their own arrays can "
+                                   "be read there",
+                                   matches[i].unmatched, m_case.boundaries[i].mesh.cells()),
+                       m_case.boundaries[i].name);
+        }
+    }
+
+    const Case& m_case;
+    Progress& m_progress;
+    ArrayFileWriter m_writer;
+    std::vector<Shell> m_shells;
+    nlohmann::json m_parts = nlohmann::json::array();
+    nlohmann::json m_boundaries = nlohmann::json::array();
+    nlohmann::json m_remarks = nlohmann::json::array();
+};
+
+PartIndex partFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key) {
+    return {file.array<double>(key + "/cell"),
+            file.array<double>(key + "/node"),
+            {file.array<std::uint32_t>(key + "/shell/nodes"), file.array<std::uint32_t>(key + "/shell/offsets"),
+             file.array<std::uint32_t>(key + "/shell/cell")},
+            entry.at("size").get<double>(),
+            entry.at("box").get<std::array<double, 6>>()};
+}
+
+BoundaryIndex boundaryFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key) {
+    return {file.array<double>(key + "/cell"),
+            file.array<double>(key + "/node"),
+            entry.at("size").get<double>(),
+            entry.at("box").get<std::array<double, 6>>(),
+            file.array<std::uint32_t>(key + "/of-part"),
+            file.array<std::uint32_t>(key + "/of-cell"),
+            file.array<std::uint32_t>(key + "/of-node"),
+            file.array<double>(key + "/normal")};
+}
+
+Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved) {
+    auto file = ArrayFile::open(indexPath(solved));
+    if (!file)
+        return tl::unexpected(file.error());
+    const auto& meta = (*file)->meta();
+    if (meta.value("version", 0) != indexVersion || meta.value("file", "") != solved.file ||
+        meta.at("sources") != solved.store->meta().at("sources"))
+        return fail(ErrorCode::WrongVersion, "the index is out of date", solved.file);
+    auto index = std::make_shared<CaseIndex>();
+    for (std::size_t i = 0; i < meta.at("parts").size(); ++i)
+        index->parts.push_back(partFrom(**file, meta["parts"][i], fmt::format("part/{}", i)));
+    for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
+        index->boundaries.push_back(boundaryFrom(**file, meta["boundaries"][i], fmt::format("boundary/{}", i)));
+    for (const auto& remark : meta.at("remarks"))
+        index->remarks.push_back({Severity::Warning, remark.at("code").get<std::string>(),
+                                  remark.at("text").get<std::string>(), remark.at("where").get<std::string>()});
+    index->file = std::move(*file);
+    return index;
+}
+
+} // namespace
+
+Result<std::shared_ptr<const CaseIndex>> indexOf(const Case& solved, Progress& progress) {
+    if (auto known = fromFile(solved))
+        return known;
+    if (auto built = Builder(solved, progress).run(); !built)
+        return tl::unexpected(built.error());
+    return fromFile(solved);
+}
+
+} // namespace pyro

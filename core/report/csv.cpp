@@ -1,0 +1,185 @@
+#include "core/report/csv.h"
+
+#include "core/survey/survey_file.h"
+#include "core/thermal/limits.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+std::string exact(const std::optional<double>& value) { return value ? fmt::format("{:.12g}", *value) : ""; }
+
+CsvRow verdictRow(const CaseEntry& entry, const Readings& step, const LimitReading& limit, TemperatureUnit unit) {
+    const bool temperature = limit.unit == "K";
+    const auto shown = [&](const std::optional<double>& value) {
+        return exact(value && temperature ? std::optional(toDisplay(Temperature{*value}, unit)) : value);
+    };
+    CsvRow row{entry.name,
+               std::to_string(step.step),
+               std::string(targetKindName(limit.target.kind)),
+               limit.target.name,
+               limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name,
+               shown(limit.value),
+               shown(limit.limit),
+               temperature ? std::string(udunitsName(unit)) : limit.unit,
+               exact(limit.margin),
+               exact(limit.required),
+               limit.unit,
+               std::string(verdictName(limit.verdict))};
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        row.push_back(limit.place ? fmt::format("{:.9g}", limit.place->at[axis]) : "");
+    row.emplace_back(limit.place ? locationName(limit.place->on) : "");
+    row.push_back(limit.source);
+    row.push_back(limit.why);
+    return row;
+}
+
+void splitSeparator(CsvRow& row, char separator, char c, std::string& field) {
+    if (c == separator) {
+        row.push_back(std::move(field));
+        field.clear();
+    } else if (c != '\r') {
+        field += c;
+    }
+}
+
+std::string lowered(std::string text) {
+    const auto first = text.find_first_not_of(" \t\xEF\xBB\xBF"); // a byte order mark too
+    const auto last = text.find_last_not_of(" \t");
+    text = first == std::string::npos ? "" : text.substr(first, last - first + 1);
+    std::ranges::transform(text, text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return text;
+}
+
+} // namespace
+
+std::string csvLine(const CsvRow& fields) {
+    std::string line;
+    for (std::size_t i = 0; i < fields.size(); ++i) {
+        line += i == 0 ? "" : ",";
+        if (fields[i].find_first_of(",\"\n\r;") == std::string::npos) {
+            line += fields[i];
+            continue;
+        }
+        line += '"';
+        for (const char c : fields[i])
+            line += c == '"' ? std::string("\"\"") : std::string(1, c);
+        line += '"';
+    }
+    return line + "\n";
+}
+
+Result<std::vector<CsvRow>> parseCsv(std::string_view text) {
+    const auto header = text.substr(0, text.find('\n'));
+    const char separator =
+        std::ranges::count(header, ';') > std::ranges::count(header, ',') ? ';' : ',';
+    std::vector<CsvRow> rows;
+    CsvRow row;
+    std::string field;
+    bool quoted = false;
+    int line = 1;
+    int quoteLine = 1;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        line += c == '\n' ? 1 : 0;
+        if (c == '"' && quoted && i + 1 < text.size() && text[i + 1] == '"') {
+            field += '"';
+            ++i;
+        } else if (c == '"') {
+            quoted = !quoted;
+            quoteLine = line;
+        } else if (quoted) {
+            field += c;
+        } else if (c == '\n') {
+            row.push_back(std::move(field));
+            field.clear();
+            rows.push_back(std::move(row));
+            row.clear();
+        } else {
+            splitSeparator(row, separator, c, field);
+        }
+    }
+    if (quoted)
+        return fail(ErrorCode::Syntax, "a quotation mark is never closed", fmt::format("line {}", quoteLine),
+                    "Close it or remove it");
+    if (!field.empty() || !row.empty()) {
+        row.push_back(std::move(field));
+        rows.push_back(std::move(row));
+    }
+    std::erase_if(rows, [](const CsvRow& one) { return one.size() == 1 && lowered(one[0]).empty(); });
+    return rows;
+}
+
+std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit) {
+    std::string text = csvLine({"case", "step", "target", "name", "label", "value", "limit", "unit", "margin",
+                                "required_margin", "margin_unit", "verdict", "x_m", "y_m", "z_m", "on", "source",
+                                "why"});
+    for (const auto& one : run.cases) {
+        const auto* entry = survey.caseNamed(one.name);
+        for (const auto& step : one.steps)
+            for (const auto at : byMargin(step.limits))
+                text += csvLine(verdictRow(*entry, step, step.limits[at], unit));
+    }
+    return text;
+}
+
+std::string gaugesCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "gauge", "value", "unit", "x_m", "y_m", "z_m", "why"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps)
+            for (const auto& gauge : step.gauges) {
+                CsvRow row{one.name, std::to_string(step.step), gauge.id, exact(gauge.value), gauge.unit};
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    row.push_back(gauge.place ? fmt::format("{:.9g}", gauge.place->at[axis]) : "");
+                row.push_back(gauge.why);
+                text += csvLine(row);
+            }
+    return text;
+}
+
+std::string limitsCsv(const std::vector<Limit>& limits) {
+    std::string text = csvLine({"part", "boundary", "gauge", "max", "min", "margin", "source"});
+    for (const auto& limit : limits) {
+        CsvRow row(3);
+        row[static_cast<std::size_t>(limit.target.kind)] = limit.target.name;
+        row.push_back(limit.max ? limit.max->text : "");
+        row.push_back(limit.min ? limit.min->text : "");
+        row.push_back(limit.margin ? limit.margin->text : "");
+        row.push_back(limit.source);
+        text += csvLine(row);
+    }
+    return text;
+}
+
+Result<std::vector<Limit>> limitsFromCsv(std::string_view text, const std::string& file) {
+    const auto rows = parseCsv(text);
+    if (!rows)
+        return tl::unexpected(Error{rows.error().code, rows.error().what, file + ", " + rows.error().where,
+                                    rows.error().remedy});
+    if (rows->empty())
+        return fail(ErrorCode::FileEmpty, "the table is empty", file, "Its first line names the columns");
+    CsvRow header = rows->front();
+    std::ranges::transform(header, header.begin(), lowered);
+    constexpr std::array<const char*, 7> knownColumns{"part", "boundary", "gauge", "max", "min", "margin", "source"};
+    for (const auto& column : header)
+        if (!column.empty() && std::ranges::find(knownColumns, column) == knownColumns.end())
+            return fail(ErrorCode::Syntax, fmt::format("the column \"{}\" is not known", column), file + ", line 1",
+                        "Use part, boundary, gauge, max, min, margin, source");
+    std::vector<Limit> limits;
+    for (std::size_t i = 1; i < rows->size(); ++i) {
+        Json json = Json::object();
+        for (std::size_t column = 0; column < header.size() && column < (*rows)[i].size(); ++column)
+            if (!header[column].empty() && !(*rows)[i][column].empty())
+                json[header[column]] = (*rows)[i][column];
+        auto survey = surveyFromJson({{"pyrometer", surveyVersion}, {"limits", {json}}}, file);
+        if (!survey)
+            return fail(survey.error().code, survey.error().what, fmt::format("{}, line {}", file, i + 1),
+                        survey.error().remedy);
+        limits.push_back(std::move(survey->limits.front()));
+    }
+    return limits;
+}
+
+} // namespace pyro

@@ -1,0 +1,27 @@
+// CSV after RFC 4180: comma separated, UTF-8, fields quoted where needed. A semicolon file is read as well.
+#pragma once
+
+#include "core/evaluate/survey_run.h"
+#include "core/units/display.h"
+
+namespace pyro {
+
+using CsvRow = std::vector<std::string>;
+
+std::string csvLine(const CsvRow& fields);
+// Errors: Syntax for a quotation mark that is never closed, with its line.
+Result<std::vector<CsvRow>> parseCsv(std::string_view text);
+
+// The verdict table of a run, one line per case, step and limit, smallest margin first; temperatures in `unit`,
+// margins as differences in kelvin, coordinates in metres.
+std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit);
+// The gauges of a run, one line per case, step and gauge.
+std::string gaugesCsv(const SurveyRun& run);
+
+// Limits as a table "part,max,min,margin,source"; what limitsFromCsv reads back.
+std::string limitsCsv(const std::vector<Limit>& limits);
+// Reads limits. The header names the columns, in any order: part (or boundary, gauge), max, min, margin, source.
+// Errors: Syntax, WrongUnit, WrongType; `where` names the line.
+Result<std::vector<Limit>> limitsFromCsv(std::string_view text, const std::string& file);
+
+} // namespace pyro

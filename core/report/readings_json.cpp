@@ -1,0 +1,134 @@
+#include "core/report/readings_json.h"
+
+#include <cmath>
+
+namespace pyro {
+namespace {
+
+Json number(const std::optional<double>& value) {
+    return value && std::isfinite(*value) ? Json(*value) : Json(nullptr);
+}
+
+void putPlace(Json& json, const std::optional<Place>& place) {
+    if (!place)
+        return;
+    json["at"] = place->at;
+    json["on"] = locationName(place->on);
+}
+
+Json toJson(const GaugeReading& gauge) {
+    Json json{{"id", gauge.id}, {"value", number(gauge.value)}, {"unit", gauge.unit}};
+    putPlace(json, gauge.place);
+    if (!gauge.value)
+        json["why"] = gauge.why;
+    return json;
+}
+
+Json toJson(const LimitReading& limit) {
+    Json json = Json::object();
+    if (limit.target.kind == TargetKind::Part)
+        json["part"] = limit.target.name;
+    json["target"] = Json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
+    json["value"] = number(limit.value);
+    json["limit"] = number(limit.limit);
+    json["margin"] = number(limit.margin);
+    json["unit"] = limit.unit;
+    json["verdict"] = verdictName(limit.verdict);
+    putPlace(json, limit.place);
+    if (limit.verdict == Verdict::Unknown)
+        json["why"] = limit.why;
+    return json;
+}
+
+Json toJson(const Readings& readings);
+Json toJson(const CaseRun& run);
+
+template <class Items> Json listOf(const Items& items) {
+    auto list = Json::array();
+    for (const auto& item : items)
+        list.push_back(toJson(item));
+    return list;
+}
+
+Json toJson(const Readings& readings) {
+    Json json{{"index", readings.step}};
+    if (readings.time)
+        json["time"] = *readings.time;
+    json["gauges"] = listOf(readings.gauges);
+    json["profiles"] = Json::array();
+    json["limits"] = listOf(readings.limits);
+    return json;
+}
+
+Json toJson(const CaseRun& run) {
+    Json json{{"name", run.name}};
+    if (run.error) {
+        json["error"] = Json{{"code", codeName(run.error->code)}, {"text", run.error->text()}};
+        return json;
+    }
+    json["steps"] = listOf(run.steps);
+    json["limits"] = listOf(run.worstLimits());
+    json["remarks"] = remarksToJson(run.remarks());
+    return json;
+}
+
+Json regionToJson(const Region& region, double size, const std::array<double, 6>& box) {
+    return {{"name", region.name},
+            {"cells", region.fileCells},
+            {"nodes", region.mesh.nodes()},
+            {"extent", {{box[0], box[1]}, {box[2], box[3]}, {box[4], box[5]}}},
+            {"size", size}};
+}
+
+} // namespace
+
+Json remarksToJson(const Remarks& remarks) {
+    auto list = Json::array();
+    for (const auto& remark : remarks)
+        list.push_back({{"severity", severityName(remark.severity)},
+                        {"code", remark.code},
+                        {"text", remark.text},
+                        {"where", remark.where}});
+    return list;
+}
+
+Json runToJson(const SurveyRun& run) {
+    return {{"survey", run.surveyFile}, {"verdict", verdictName(run.verdict())}, {"cases", listOf(run.cases)}};
+}
+
+Json inspectionToJson(const OpenedCase& opened, const QuantityList& quantities) {
+    const auto& solved = *opened.solved;
+    Json json{{"file", solved.file}, {"steps", Json::array()}, {"parts", Json::array()}, {"boundaries", Json::array()}};
+    for (const auto& step : solved.steps) {
+        Json entry{{"index", step.index}};
+        if (step.time)
+            entry["time"] = *step.time;
+        json["steps"].push_back(entry);
+    }
+    for (std::size_t i = 0; i < solved.parts.size(); ++i)
+        json["parts"].push_back(regionToJson(solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box));
+    for (std::size_t i = 0; i < solved.boundaries.size(); ++i) {
+        const auto& behind = opened.index->boundaries[i];
+        auto entry = regionToJson(solved.boundaries[i], behind.size, behind.box);
+        if (!behind.part.empty() && behind.part[0] != noNumber)
+            entry["part"] = solved.parts[behind.part[0]].name;
+        json["boundaries"].push_back(entry);
+    }
+    for (const auto& quantity : quantities.quantities)
+        json["quantities"].push_back({{"name", quantity.name},
+                                      {"array", quantity.array},
+                                      {"unit", quantity.unit},
+                                      {"on", locationName(quantity.on)},
+                                      {"rank", quantity.components == 1 ? 0 : quantity.components == 3 ? 1 : 2},
+                                      {"min", number(quantity.min)},
+                                      {"max", number(quantity.max)}});
+    if (!json.contains("quantities"))
+        json["quantities"] = Json::array();
+    Remarks remarks = solved.remarks;
+    for (const auto* more : {&opened.index->remarks, &quantities.remarks})
+        remarks.insert(remarks.end(), more->begin(), more->end());
+    json["remarks"] = remarksToJson(remarks);
+    return json;
+}
+
+} // namespace pyro

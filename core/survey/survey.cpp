@@ -1,0 +1,17 @@
+#include "core/survey/survey.h"
+
+#include <algorithm>
+
+namespace pyro {
+
+const CaseEntry* Survey::caseNamed(std::string_view name) const {
+    const auto found = std::ranges::find(cases, name, &CaseEntry::name);
+    return found == cases.end() ? nullptr : &*found;
+}
+
+std::string shownName(const CaseEntry& entry, std::string_view part) {
+    const auto note = entry.parts.find(std::string(part));
+    return note == entry.parts.end() || note->second.label.empty() ? std::string(part) : note->second.label;
+}
+
+} // namespace pyro

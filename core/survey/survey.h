@@ -1,0 +1,69 @@
+// survey: the document a user saves. A value type: edits are functions that return a changed copy, so undo keeps
+// whole surveys. What this version does not know stays in `rest` objects and is written back unchanged.
+#pragma once
+
+#include "core/case/quantity.h"
+#include "core/gauge/gauge.h"
+#include "core/thermal/limit.h"
+#include "core/units/written.h"
+
+namespace pyro {
+
+using Power = double; // W
+
+struct PartNote {
+    std::string label; // empty: the part's own name is shown
+    std::string material;
+    std::optional<Written<Power>> power;
+    std::string kind; // "solid", "fluid" or empty
+    Json rest = Json::object();
+    bool operator==(const PartNote&) const = default;
+};
+
+struct BoundaryNote {
+    std::string label;
+    std::string kind; // "wall", "inlet", "outlet", "symmetry" or empty
+    Json rest = Json::object();
+    bool operator==(const BoundaryNote&) const = default;
+};
+
+struct CaseEntry {
+    std::string name;
+    std::string file; // relative to the survey
+    QuantityChoices quantities;
+    std::map<std::string, PartNote> parts;
+    std::map<std::string, BoundaryNote> boundaries;
+    Json rest = Json::object();
+    bool operator==(const CaseEntry&) const = default;
+};
+
+struct Material {
+    std::optional<Written<double>> conductivity;  // W/(m.K)
+    std::optional<Written<double>> density;       // kg/m3
+    std::optional<Written<double>> heatCapacity;  // J/(kg.K)
+    Json rest = Json::object();
+    bool operator==(const Material&) const = default;
+};
+
+struct Survey {
+    std::string title;
+    std::vector<CaseEntry> cases;
+    std::map<std::string, Material> materials;
+    std::vector<Gauge> gauges;
+    std::vector<Limit> limits;
+    Json viewpoints = Json::array();
+    Json findings = Json::array();
+    Json report = Json::object();
+    Json view = Json::object(); // how the window was left: camera, visibility, range, units, stage
+    Json rest = Json::object();
+    bool operator==(const Survey&) const = default;
+
+    const CaseEntry* caseNamed(std::string_view name) const;
+};
+
+// The label a part is shown with: the user's, else its own name.
+std::string shownName(const CaseEntry& entry, std::string_view part);
+
+constexpr int surveyVersion = 1;
+
+} // namespace pyro

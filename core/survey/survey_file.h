@@ -1,0 +1,24 @@
+// Surveys as JSON (docs/formats.md, docs/survey.schema.json).
+#pragma once
+
+#include "core/survey/survey.h"
+
+#include <filesystem>
+
+namespace pyro {
+
+// Errors: FileMissing, FileUnreadable, Syntax (with line and column), WrongVersion, WrongType, WrongUnit; `where`
+// names file and key, e.g. "demo.survey.json, limits[2].max".
+Result<Survey> loadSurvey(const std::filesystem::path& file);
+Result<Survey> surveyFromJson(const Json& json, const std::string& where);
+Json surveyToJson(const Survey& survey);
+
+// Written beside the target and renamed, so that a failing disk leaves the old file whole. Errors: WriteFailed.
+Done saveSurvey(const Survey& survey, const std::filesystem::path& file);
+// The same for any text file (CSV, JSON readings).
+Done writeFileAtomically(const std::filesystem::path& file, std::string_view content);
+
+// A case's file, resolved against the folder of the survey.
+std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile);
+
+} // namespace pyro

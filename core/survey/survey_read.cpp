@@ -1,0 +1,300 @@
+#include "core/survey/survey_file.h"
+
+#include "core/units/unit.h"
+
+#include <fmt/format.h>
+#include <fstream>
+#include <set>
+
+namespace pyro {
+namespace {
+
+// Walks a JSON document; the first mistake is thrown out of the recursion and returned at its top.
+struct Mistake {
+    Error error;
+};
+
+[[noreturn]] void mistake(ErrorCode code, const std::string& what, const std::string& where,
+                          const std::string& remedy) {
+    throw Mistake{{code, what, where, remedy}};
+}
+
+std::string textOf(const Json& value, const std::string& where) {
+    if (!value.is_string())
+        mistake(ErrorCode::WrongType, fmt::format("text is needed here, not {}", value.dump().substr(0, 40)), where,
+                "Write it in quotation marks");
+    return value.get<std::string>();
+}
+
+// Takes known keys out of an object one by one; what is left is kept as unknown.
+class Keys {
+public:
+    Keys(const Json& object, std::string where) : m_left(object), m_where(std::move(where)) {
+        if (!object.is_object())
+            mistake(ErrorCode::WrongType, "an object in braces is needed here", m_where, "See docs/formats.md");
+    }
+
+    std::optional<Json> take(const char* key) {
+        const auto found = m_left.find(key);
+        if (found == m_left.end())
+            return std::nullopt;
+        Json value = *found;
+        m_left.erase(key);
+        return value;
+    }
+    std::string text(const char* key) {
+        const auto value = take(key);
+        return value ? textOf(*value, at(key)) : std::string();
+    }
+    std::string needed(const char* key) {
+        auto value = text(key);
+        if (value.empty())
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is missing or empty", key), m_where, "Add it");
+        return value;
+    }
+    Json take(const char* key, const Json& otherwise) {
+        auto value = take(key);
+        if (value && value->type() != otherwise.type())
+            mistake(ErrorCode::WrongType, fmt::format("a JSON {} is needed here", otherwise.type_name()), at(key),
+                    "See docs/formats.md");
+        return value ? *value : otherwise;
+    }
+    template <class Si, class Parse> std::optional<Written<Si>> written(const char* key, Parse parse) {
+        const auto value = take(key);
+        if (!value)
+            return std::nullopt;
+        if (!value->is_string() && !value->is_number())
+            mistake(ErrorCode::WrongType, "a value with unit is needed here, for example \"12 W\"", at(key),
+                    "Write number and unit in quotation marks");
+        const auto text = value->is_string() ? value->get<std::string>() : value->dump();
+        const auto parsed = parse(text);
+        if (!parsed)
+            mistake(parsed.error().code, parsed.error().what, at(key), parsed.error().remedy);
+        return Written<Si>{text, *parsed};
+    }
+    std::optional<Written<double>> measured(const char* key, std::string_view siUnit) {
+        return written<double>(key, [&](const std::string& text) { return parseMeasured(text, siUnit); });
+    }
+    std::string oneOf(const char* key, std::initializer_list<std::string_view> allowed) {
+        auto value = text(key);
+        if (!value.empty() && std::ranges::find(allowed, value) == allowed.end())
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not one of {}", value, fmt::join(allowed, ", ")),
+                    at(key), "Choose one of them");
+        return value;
+    }
+
+    std::string at(const std::string& key) const { return m_where + "." + key; }
+    Json rest() { return std::move(m_left); }
+
+private:
+    Json m_left;
+    std::string m_where;
+};
+
+QuantityChoice readChoice(const Json& json, const std::string& where) {
+    QuantityChoice choice;
+    if (json.is_null()) {
+        choice.off = true;
+        return choice;
+    }
+    Keys keys(json, where);
+    if (const auto array = keys.text("array"); !array.empty())
+        choice.array = array;
+    if (const auto unit = keys.text("unit"); !unit.empty()) {
+        if (!isUnit(unit))
+            mistake(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", unit), keys.at("unit"),
+                    "Write it in UDUNITS spelling, for example degC or W/m2");
+        choice.unit = unit;
+    }
+    if (const auto on = keys.oneOf("on", {"node", "cell"}); !on.empty())
+        choice.on = on == "node" ? Location::Node : Location::Cell;
+    return choice;
+}
+
+PartNote readPart(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    PartNote note;
+    note.label = keys.text("label");
+    note.material = keys.text("material");
+    note.power = keys.measured("power", "W");
+    note.kind = keys.oneOf("kind", {"solid", "fluid"});
+    note.rest = keys.rest();
+    return note;
+}
+
+BoundaryNote readBoundary(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    BoundaryNote note;
+    note.label = keys.text("label");
+    note.kind = keys.oneOf("kind", {"wall", "inlet", "outlet", "symmetry"});
+    note.rest = keys.rest();
+    return note;
+}
+
+CaseEntry readCase(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    CaseEntry entry;
+    entry.name = keys.needed("name");
+    entry.file = keys.needed("file");
+    const auto quantities = keys.take("quantities", Json::object());
+    for (const auto& [name, choice] : quantities.items())
+        entry.quantities.emplace(name, readChoice(choice, keys.at("quantities." + name)));
+    const auto parts = keys.take("parts", Json::object());
+    for (const auto& [name, note] : parts.items())
+        entry.parts.emplace(name, readPart(note, keys.at("parts." + name)));
+    const auto boundaries = keys.take("boundaries", Json::object());
+    for (const auto& [name, note] : boundaries.items())
+        entry.boundaries.emplace(name, readBoundary(note, keys.at("boundaries." + name)));
+    entry.rest = keys.rest();
+    return entry;
+}
+
+Material readMaterial(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    Material material;
+    material.conductivity = keys.measured("conductivity", "W/(m.K)");
+    material.density = keys.measured("density", "kg/m3");
+    material.heatCapacity = keys.measured("heat_capacity", "J/(kg.K)");
+    material.rest = keys.rest();
+    return material;
+}
+
+std::vector<std::string> namesOf(const Json& json, const std::string& where) {
+    std::vector<std::string> names;
+    if (json.is_array())
+        for (const auto& name : json)
+            names.push_back(textOf(name, where));
+    else
+        names.push_back(textOf(json, where));
+    return names;
+}
+
+Where readWhere(const Json& json, const std::string& where) {
+    Where support;
+    support.written = json;
+    if (json == "all")
+        support.kind = Where::Kind::AllParts;
+    else if (json.is_object() && json.size() == 1 && json.contains("part")) {
+        support.kind = Where::Kind::Parts;
+        support.names = namesOf(json["part"], where + ".part");
+    } else if (json.is_object() && json.size() == 1 && json.contains("boundary")) {
+        support.kind = Where::Kind::Boundaries;
+        support.names = namesOf(json["boundary"], where + ".boundary");
+    }
+    return support;
+}
+
+Gauge readGauge(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    Gauge gauge;
+    gauge.id = keys.needed("id");
+    gauge.formula = keys.text("formula");
+    if (const auto support = keys.take("where"))
+        gauge.where = readWhere(*support, keys.at("where"));
+    gauge.quantity = keys.text("quantity");
+    gauge.statistic = keys.text("statistic");
+    gauge.unit = keys.text("unit");
+    gauge.component = keys.oneOf("component", {"x", "y", "z", "normal", "magnitude"});
+    gauge.rest = keys.rest();
+    return gauge;
+}
+
+Limit readLimit(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    Limit limit;
+    int targets = 0;
+    for (const auto kind : {TargetKind::Part, TargetKind::Boundary, TargetKind::Gauge})
+        if (const auto name = keys.text(std::string(targetKindName(kind)).c_str()); !name.empty()) {
+            limit.target = {kind, name};
+            ++targets;
+        }
+    if (targets != 1)
+        mistake(ErrorCode::WrongType, "a limit names exactly one of part, boundary, gauge", where, "Name one");
+    const auto parse = [&](const std::string& text) -> Result<double> {
+        if (limit.target.kind == TargetKind::Gauge) {
+            const auto number = splitMeasured(text);
+            return number ? Result<double>(number->value) : tl::unexpected(number.error());
+        }
+        const auto temperature = parseTemperature(text);
+        return temperature ? Result<double>(temperature->kelvin) : tl::unexpected(temperature.error());
+    };
+    limit.max = keys.written<double>("max", parse);
+    limit.min = keys.written<double>("min", parse);
+    limit.margin = keys.written<TemperatureDifference>("margin", parseDifference);
+    limit.source = keys.text("source");
+    limit.rest = keys.rest();
+    return limit;
+}
+
+template <class Item, class Read> std::vector<Item> readList(Keys& keys, const char* key, Read read) {
+    std::vector<Item> items;
+    const auto list = keys.take(key, Json::array());
+    for (std::size_t i = 0; i < list.size(); ++i)
+        items.push_back(read(list[i], keys.at(fmt::format("{}[{}]", key, i))));
+    return items;
+}
+
+template <class Items, class Name> void refuseTwins(const Items& items, Name name, const std::string& where) {
+    std::set<std::string> seen;
+    for (const auto& item : items)
+        if (!seen.insert(name(item)).second)
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" occurs twice", name(item)), where,
+                    "Give each its own name");
+}
+
+Survey readSurvey(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    const auto version = keys.take("pyrometer");
+    if (!version || !version->is_number_integer() || version->get<int>() != surveyVersion)
+        mistake(ErrorCode::WrongVersion,
+                version ? fmt::format("version {} is not known", version->dump()) : "this is no survey: the key "
+                                                                                    "\"pyrometer\" is missing",
+                where, fmt::format("This program reads \"pyrometer\": {}", surveyVersion));
+    Survey survey;
+    survey.title = keys.text("title");
+    survey.cases = readList<CaseEntry>(keys, "cases", readCase);
+    const auto materials = keys.take("materials", Json::object());
+    for (const auto& [name, material] : materials.items())
+        survey.materials.emplace(name, readMaterial(material, keys.at("materials." + name)));
+    survey.gauges = readList<Gauge>(keys, "gauges", readGauge);
+    survey.limits = readList<Limit>(keys, "limits", readLimit);
+    survey.viewpoints = keys.take("viewpoints", Json::array());
+    survey.findings = keys.take("findings", Json::array());
+    survey.report = keys.take("report", Json::object());
+    survey.view = keys.take("view", Json::object());
+    survey.rest = keys.rest();
+    refuseTwins(survey.cases, [](const CaseEntry& entry) { return entry.name; }, keys.at("cases"));
+    refuseTwins(survey.gauges, [](const Gauge& gauge) { return gauge.id; }, keys.at("gauges"));
+    return survey;
+}
+
+} // namespace
+
+Result<Survey> surveyFromJson(const Json& json, const std::string& where) {
+    try {
+        return readSurvey(json, where);
+    } catch (const Mistake& found) {
+        return tl::unexpected(found.error);
+    }
+}
+
+Result<Survey> loadSurvey(const std::filesystem::path& file) {
+    std::error_code status;
+    if (!std::filesystem::exists(file, status))
+        return fail(ErrorCode::FileMissing, "the survey does not exist", file.string(), "Check its name and folder");
+    std::ifstream stream(file, std::ios::binary);
+    if (!stream || !std::filesystem::is_regular_file(file, status))
+        return fail(ErrorCode::FileUnreadable, "the survey cannot be read", file.string(), "Check its permissions");
+    try {
+        const auto json = Json::parse(stream);
+        return surveyFromJson(json, file.filename().string());
+    } catch (const Json::parse_error& problem) {
+        const std::string message = problem.what();
+        const auto at = message.find("line ");
+        return fail(ErrorCode::Syntax,
+                    "the survey is not valid JSON: " + message.substr(at == std::string::npos ? 0 : at, 160),
+                    file.string(), "Correct that place; a comma or quotation mark is often missing just before it");
+    }
+}
+
+} // namespace pyro

@@ -1,0 +1,156 @@
+#include "core/survey/survey_file.h"
+
+#include <cstdio>
+#include <fmt/format.h>
+#include <unistd.h>
+
+namespace pyro {
+namespace {
+
+void put(Json& json, const char* key, const std::string& text) {
+    if (!text.empty())
+        json[key] = text;
+}
+template <class Si> void put(Json& json, const char* key, const std::optional<Written<Si>>& value) {
+    if (value)
+        json[key] = value->text;
+}
+void putRest(Json& json, const Json& rest) {
+    for (const auto& [key, value] : rest.items())
+        json[key] = value;
+}
+
+Json toJson(const QuantityChoice& choice) {
+    if (choice.off)
+        return nullptr;
+    Json json = Json::object();
+    if (choice.array)
+        json["array"] = *choice.array;
+    if (choice.unit)
+        json["unit"] = *choice.unit;
+    if (choice.on)
+        json["on"] = locationName(*choice.on);
+    return json;
+}
+
+Json toJson(const PartNote& note) {
+    Json json = Json::object();
+    put(json, "label", note.label);
+    put(json, "material", note.material);
+    put(json, "power", note.power);
+    put(json, "kind", note.kind);
+    putRest(json, note.rest);
+    return json;
+}
+
+Json toJson(const BoundaryNote& note) {
+    Json json = Json::object();
+    put(json, "label", note.label);
+    put(json, "kind", note.kind);
+    putRest(json, note.rest);
+    return json;
+}
+
+Json toJson(const Material& material) {
+    Json json = Json::object();
+    put(json, "conductivity", material.conductivity);
+    put(json, "density", material.density);
+    put(json, "heat_capacity", material.heatCapacity);
+    putRest(json, material.rest);
+    return json;
+}
+
+template <class Map> void putMap(Json& json, const char* key, const Map& map) {
+    for (const auto& [name, value] : map)
+        json[key][name] = toJson(value);
+}
+
+Json toJson(const CaseEntry& entry) {
+    Json json{{"name", entry.name}, {"file", entry.file}};
+    putMap(json, "quantities", entry.quantities);
+    putMap(json, "parts", entry.parts);
+    putMap(json, "boundaries", entry.boundaries);
+    putRest(json, entry.rest);
+    return json;
+}
+
+Json toJson(const Gauge& gauge) {
+    Json json{{"id", gauge.id}};
+    put(json, "formula", gauge.formula);
+    if (!gauge.where.written.is_null())
+        json["where"] = gauge.where.written;
+    put(json, "quantity", gauge.quantity);
+    put(json, "statistic", gauge.statistic);
+    put(json, "unit", gauge.unit);
+    put(json, "component", gauge.component);
+    putRest(json, gauge.rest);
+    return json;
+}
+
+Json toJson(const Limit& limit) {
+    Json json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
+    put(json, "max", limit.max);
+    put(json, "min", limit.min);
+    put(json, "margin", limit.margin);
+    put(json, "source", limit.source);
+    putRest(json, limit.rest);
+    return json;
+}
+
+template <class Items> Json listOf(const Items& items) {
+    auto list = Json::array();
+    for (const auto& item : items)
+        list.push_back(toJson(item));
+    return list;
+}
+
+bool writeWhole(const std::filesystem::path& file, std::string_view content) {
+    std::FILE* stream = std::fopen(file.c_str(), "wb");
+    if (stream == nullptr)
+        return false;
+    const bool written = std::fwrite(content.data(), 1, content.size(), stream) == content.size() &&
+                         std::fflush(stream) == 0 && ::fsync(::fileno(stream)) == 0;
+    return std::fclose(stream) == 0 && written;
+}
+
+} // namespace
+
+Json surveyToJson(const Survey& survey) {
+    Json json{{"pyrometer", surveyVersion}, {"title", survey.title}, {"cases", listOf(survey.cases)}};
+    json["materials"] = Json::object();
+    putMap(json, "materials", survey.materials);
+    json["gauges"] = listOf(survey.gauges);
+    json["limits"] = listOf(survey.limits);
+    json["viewpoints"] = survey.viewpoints;
+    json["findings"] = survey.findings;
+    json["report"] = survey.report;
+    if (!survey.view.empty())
+        json["view"] = survey.view;
+    putRest(json, survey.rest);
+    return json;
+}
+
+Done writeFileAtomically(const std::filesystem::path& file, std::string_view content) {
+    const std::filesystem::path temporary = file.string() + fmt::format(".{}.part", ::getpid());
+    const bool written = writeWhole(temporary, content);
+    std::error_code renamed;
+    if (written)
+        std::filesystem::rename(temporary, file, renamed);
+    if (written && !renamed)
+        return {};
+    std::error_code ignored;
+    std::filesystem::remove(temporary, ignored);
+    return fail(ErrorCode::WriteFailed, "the file cannot be written; what stood there is unchanged", file.string(),
+                "Choose another folder, or check its permissions and free space");
+}
+
+Done saveSurvey(const Survey& survey, const std::filesystem::path& file) {
+    return writeFileAtomically(file, surveyToJson(survey).dump(2) + "\n");
+}
+
+std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile) {
+    const std::filesystem::path written(entry.file);
+    return written.is_absolute() ? written : surveyFile.parent_path() / written;
+}
+
+} // namespace pyro

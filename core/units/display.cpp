@@ -1,0 +1,102 @@
+#include "core/units/display.h"
+
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+
+std::string_view unitSymbol(TemperatureUnit unit) {
+    switch (unit) {
+    case TemperatureUnit::Celsius:
+        return "\u00b0C";
+    case TemperatureUnit::Kelvin:
+        return "K";
+    case TemperatureUnit::Fahrenheit:
+        return "\u00b0F";
+    }
+    return "K";
+}
+
+std::string_view udunitsName(TemperatureUnit unit) {
+    switch (unit) {
+    case TemperatureUnit::Celsius:
+        return "degC";
+    case TemperatureUnit::Kelvin:
+        return "K";
+    case TemperatureUnit::Fahrenheit:
+        return "degF";
+    }
+    return "K";
+}
+
+std::string_view differenceSymbol(TemperatureUnit unit) {
+    return unit == TemperatureUnit::Fahrenheit ? "\u00b0F (difference)" : "K";
+}
+
+std::optional<TemperatureUnit> temperatureUnitFromName(std::string_view udunits) {
+    for (const auto unit : {TemperatureUnit::Celsius, TemperatureUnit::Kelvin, TemperatureUnit::Fahrenheit})
+        if (udunits == udunitsName(unit))
+            return unit;
+    return std::nullopt;
+}
+
+double toDisplay(Temperature temperature, TemperatureUnit unit) {
+    switch (unit) {
+    case TemperatureUnit::Celsius:
+        return temperature.kelvin - 273.15;
+    case TemperatureUnit::Kelvin:
+        return temperature.kelvin;
+    case TemperatureUnit::Fahrenheit:
+        return temperature.kelvin * 1.8 - 459.67;
+    }
+    return temperature.kelvin;
+}
+
+double toDisplay(TemperatureDifference difference, TemperatureUnit unit) {
+    return unit == TemperatureUnit::Fahrenheit ? difference.kelvin * 1.8 : difference.kelvin;
+}
+
+Temperature fromDisplay(double value, TemperatureUnit unit) {
+    switch (unit) {
+    case TemperatureUnit::Celsius:
+        return {value + 273.15};
+    case TemperatureUnit::Kelvin:
+        return {value};
+    case TemperatureUnit::Fahrenheit:
+        return {(value + 459.67) / 1.8};
+    }
+    return {value};
+}
+
+std::string formatNumber(double value, int decimals) {
+    if (!std::isfinite(value))
+        return "unknown";
+    const double half = 0.5 * std::pow(10.0, -decimals);
+    if (value != 0 && std::abs(value) < half) {
+        // Rounding noise of a subtraction in double is no reading of its own.
+        return std::abs(value) < 1e-12 ? fmt::format("{:.{}f}", 0.0, decimals) : fmt::format("{:.2e}", value);
+    }
+    return fmt::format("{:.{}f}", value, decimals);
+}
+
+std::string formatTemperature(Temperature temperature, TemperatureUnit unit, int decimals) {
+    return fmt::format("{} {}", formatNumber(toDisplay(temperature, unit), decimals), unitSymbol(unit));
+}
+
+std::string formatDifference(TemperatureDifference difference, TemperatureUnit unit, int decimals) {
+    return fmt::format("{} {}", formatNumber(toDisplay(difference, unit), decimals), differenceSymbol(unit));
+}
+
+std::string formatSi(double value, std::string_view unit) {
+    return std::isfinite(value) ? fmt::format("{:.4g} {}", value, unit) : std::string("unknown");
+}
+
+std::string formatShare(double share) {
+    if (share > 0 && share < 0.001)
+        return "< 0.1 %";
+    if (share < 1 && share > 0.999)
+        return "> 99.9 %";
+    return fmt::format("{:.1f} %", 100 * share);
+}
+
+} // namespace pyro

@@ -1,0 +1,141 @@
+#include "core/units/unit.h"
+
+#include <charconv>
+#include <cmath>
+#include <fmt/format.h>
+#include <memory>
+#include <mutex>
+#include <udunits2.h>
+
+namespace pyro {
+namespace {
+
+// UDUNITS parses with global state, so every use of it holds this lock.
+std::mutex& udunitsLock() {
+    static std::mutex lock;
+    return lock;
+}
+
+ut_system* unitSystem() {
+    static ut_system* system = [] {
+        ut_set_error_message_handler(ut_ignore);
+        return ut_read_xml(nullptr);
+    }();
+    return system;
+}
+
+struct FreeUnit {
+    void operator()(ut_unit* unit) const { ut_free(unit); }
+};
+using UnitHandle = std::unique_ptr<ut_unit, FreeUnit>;
+
+std::string udunitsSpelling(std::string_view text) {
+    std::string spelled(text);
+    for (const auto& [sign, word] : {std::pair<std::string_view, std::string_view>{"\u00b0C", "degC"},
+                                     {"\u00b0F", "degF"},
+                                     {"\u00b7", "."},
+                                     {"\u00b2", "2"},
+                                     {"\u00b3", "3"}}) {
+        for (auto at = spelled.find(sign); at != std::string::npos; at = spelled.find(sign))
+            spelled.replace(at, sign.size(), word);
+    }
+    const auto first = spelled.find_first_not_of(" \t");
+    const auto last = spelled.find_last_not_of(" \t");
+    return first == std::string::npos ? std::string() : spelled.substr(first, last - first + 1);
+}
+
+UnitHandle parseUnit(std::string_view text) {
+    return UnitHandle(ut_parse(unitSystem(), udunitsSpelling(text).c_str(), UT_UTF8));
+}
+
+tl::unexpected<Error> unknownUnit(std::string_view text) {
+    return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {},
+                "Write it in UDUNITS spelling, for example degC, W/(m.K) or J/(kg.K)");
+}
+
+} // namespace
+
+Result<Affine> conversion(std::string_view from, std::string_view to) {
+    const std::scoped_lock hold(udunitsLock());
+    const auto source = parseUnit(from);
+    if (!source)
+        return unknownUnit(from);
+    const auto target = parseUnit(to);
+    if (!target)
+        return unknownUnit(to);
+    const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(
+        ut_get_converter(source.get(), target.get()), cv_free);
+    if (!converter)
+        return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" cannot be converted to \"{}\"", from, to), {},
+                    fmt::format("Give a unit that measures the same as {}", to));
+    // A long lever keeps the rounding of the offset out of the scale.
+    constexpr double lever = 1 << 20;
+    const double offset = cv_convert_double(converter.get(), 0.0);
+    const double scale = (cv_convert_double(converter.get(), lever) - offset) / lever;
+    return Affine{scale, offset};
+}
+
+bool isUnit(std::string_view text) {
+    const std::scoped_lock hold(udunitsLock());
+    return parseUnit(text) != nullptr;
+}
+
+bool sameDimension(std::string_view a, std::string_view b) {
+    const std::scoped_lock hold(udunitsLock());
+    const auto first = parseUnit(a);
+    const auto second = parseUnit(b);
+    return first && second && ut_are_convertible(first.get(), second.get());
+}
+
+Result<NumberWithUnit> splitMeasured(std::string_view text) {
+    const auto begin = text.find_first_not_of(" \t");
+    const auto trimmed = begin == std::string_view::npos ? std::string_view() : text.substr(begin);
+    const auto digits = trimmed.starts_with('+') ? trimmed.substr(1) : trimmed;
+    double value = 0;
+    const auto [end, status] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
+    if (status != std::errc() || !std::isfinite(value))
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" does not begin with a number", text), {},
+                    "Write a number and a unit, for example \"12 W\"");
+    const std::string_view rest(end, static_cast<std::size_t>(digits.data() + digits.size() - end));
+    return NumberWithUnit{value, udunitsSpelling(rest)};
+}
+
+Result<double> parseMeasured(std::string_view text, std::string_view siUnit) {
+    const auto number = splitMeasured(text);
+    if (!number)
+        return tl::unexpected(number.error());
+    if (number->unit.empty())
+        return number->value;
+    const auto toSi = conversion(number->unit, siUnit);
+    if (!toSi)
+        return tl::unexpected(toSi.error());
+    return (*toSi)(number->value);
+}
+
+Result<Temperature> parseTemperature(std::string_view text) {
+    const auto kelvin = parseMeasured(text, "K");
+    if (!kelvin)
+        return tl::unexpected(kelvin.error());
+    if (*kelvin < 0)
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" lies below absolute zero", text), {},
+                    "Check the number and its unit; a bare number is kelvin");
+    return Temperature{*kelvin};
+}
+
+Result<TemperatureDifference> parseDifference(std::string_view text) {
+    const auto number = splitMeasured(text);
+    if (!number)
+        return tl::unexpected(number.error());
+    if (number->unit.empty())
+        return TemperatureDifference{number->value};
+    const auto toKelvin = conversion(number->unit, "K");
+    if (!toKelvin)
+        return tl::unexpected(toKelvin.error());
+    if (toKelvin->offset != 0)
+        return fail(ErrorCode::WrongUnit,
+                    fmt::format("\"{}\" is a temperature, but a temperature difference is needed", text), {},
+                    fmt::format("Write the difference in kelvin: {:g} K", toKelvin->difference(number->value)));
+    return TemperatureDifference{toKelvin->difference(number->value)};
+}
+
+} // namespace pyro

@@ -1,0 +1,85 @@
+#include "rig/grid.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace pyro::rig {
+namespace {
+
+// Cell widths from one face to the middle of an interval of that half length.
+std::vector<double> halfWidths(double half, const AxisRule& rule) {
+    std::vector<double> widths;
+    double sum = 0;
+    for (double width = std::min(rule.fine, half); sum < half * (1 - 1e-9);
+         width = std::min(width * rule.growth, rule.spacing)) {
+        widths.push_back(width);
+        sum += width;
+    }
+    for (auto& width : widths)
+        width *= half / sum;
+    return widths;
+}
+
+void addInterval(std::vector<double>& lines, double from, double to, const AxisRule& rule) {
+    if (rule.fine == rule.spacing) {
+        const auto count = static_cast<int>(std::ceil((to - from) / rule.spacing * (1 - 1e-9)));
+        for (int i = 1; i < count; ++i)
+            lines.push_back(from + (to - from) * i / count);
+    } else {
+        const auto widths = halfWidths(0.5 * (to - from), rule);
+        double at = from;
+        for (const double width : widths)
+            lines.push_back(at += width);
+        lines.back() = 0.5 * (from + to);
+        at = lines.back();
+        for (auto width = widths.rbegin(); width + 1 != widths.rend(); ++width)
+            lines.push_back(at += *width);
+    }
+    lines.push_back(to);
+}
+
+} // namespace
+
+std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule) {
+    std::ranges::sort(faces);
+    const double slack = 1e-9 * (faces.back() - faces.front());
+    const auto [first, last] =
+        std::ranges::unique(faces, [&](double a, double b) { return std::abs(a - b) <= slack; });
+    faces.erase(first, last);
+    std::vector<double> lines{faces.front()};
+    for (std::size_t i = 1; i < faces.size(); ++i)
+        addInterval(lines, faces[i - 1], faces[i], rule);
+    return lines;
+}
+
+Result<Grid> makeGrid(const Model& model) {
+    Grid grid;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        std::vector<double> faces;
+        for (const auto& box : model.boxes) {
+            faces.push_back(box.from[axis]);
+            faces.push_back(box.to[axis]);
+        }
+        grid.lines[axis] = gridLines(std::move(faces), model.axes[axis]);
+    }
+    const double count = static_cast<double>(grid.cells(0)) * static_cast<double>(grid.cells(1)) *
+                         static_cast<double>(grid.cells(2));
+    if (count > 2147483647.0)
+        return fail(ErrorCode::SizeAbsurd, "the grid has more than 2^31 cells", model.title, "Raise the spacing");
+    grid.box.assign(static_cast<std::size_t>(count), -1);
+    for (std::size_t cell = 0; cell < grid.box.size(); ++cell) {
+        const auto index = grid.indices(cell);
+        for (std::size_t b = 0; b < model.boxes.size(); ++b) {
+            bool inside = true;
+            for (int axis = 0; axis < 3; ++axis) {
+                const double at = grid.centre(axis, index[static_cast<std::size_t>(axis)]);
+                inside = inside && at > model.boxes[b].from[axis] && at < model.boxes[b].to[axis];
+            }
+            if (inside)
+                grid.box[cell] = static_cast<std::int32_t>(b);
+        }
+    }
+    return grid;
+}
+
+} // namespace pyro::rig

@@ -1,0 +1,173 @@
+#include "rig/model.h"
+
+#include "core/units/unit.h"
+#include "core/units/written.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+#include <fstream>
+#include <limits>
+
+namespace pyro::rig {
+namespace {
+
+struct Mistake {
+    Error error;
+};
+
+[[noreturn]] void mistake(const std::string& what, const std::string& where) {
+    throw Mistake{{ErrorCode::WrongType, what, where, "See docs/rig.md"}};
+}
+
+class Reader {
+public:
+    explicit Reader(std::string file) : m_file(std::move(file)) {}
+
+    Model read(const Json& json) {
+        if (!json.is_object() || json.value("rig", 0) != 1)
+            mistake("this is no rig input: \"rig\": 1 is missing", m_file);
+        m_lengthUnit = json.value("length_unit", "m");
+        m_model.title = json.value("title", "");
+        for (const auto& [name, material] : need(json, "materials", m_file).items())
+            m_model.materials.push_back({name, conductivity(need(material, "conductivity", at("materials", name)),
+                                                            at("materials", name))});
+        for (const auto& box : need(json, "boxes", m_file))
+            addBox(box, at("boxes", std::to_string(m_model.boxes.size())));
+        for (const auto& environment : need(json, "environments", m_file))
+            addEnvironment(environment, at("environments", std::to_string(m_model.environments.size())));
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            m_model.axes[axis] = axisRule(need(json, "grid", m_file), std::array{"x", "y", "z"}[axis]);
+        if (m_model.boxes.empty() || m_model.environments.empty())
+            mistake("at least one box and one environment are needed", m_file);
+        return std::move(m_model);
+    }
+
+private:
+    std::string at(const std::string& list, const std::string& key) const { return m_file + ", " + list + "." + key; }
+
+    static const Json& need(const Json& object, const char* key, const std::string& where) {
+        if (!object.is_object() || !object.contains(key))
+            mistake(fmt::format("\"{}\" is missing", key), where);
+        return object.at(key);
+    }
+
+    double value(const Json& json, const std::string& siUnit, const std::string& where) const {
+        if (json.is_number())
+            return json.get<double>();
+        if (!json.is_string())
+            mistake("a value with unit is needed", where);
+        const auto parsed = parseMeasured(json.get<std::string>(), siUnit);
+        if (!parsed)
+            throw Mistake{{parsed.error().code, parsed.error().what, where, parsed.error().remedy}};
+        return *parsed;
+    }
+
+    double length(const Json& json, const std::string& where) const {
+        if (!json.is_number())
+            return value(json, "m", where);
+        const auto toMetres = conversion(m_lengthUnit, "m");
+        if (!toMetres)
+            throw Mistake{toMetres.error()};
+        return (*toMetres)(json.get<double>());
+    }
+
+    Vec corner(const Json& json, const std::string& where) const {
+        if (!json.is_array() || json.size() != 3)
+            mistake("three lengths in brackets are needed", where);
+        return {length(json[0], where), length(json[1], where), length(json[2], where)};
+    }
+
+    Vec conductivity(const Json& json, const std::string& where) const {
+        Vec k{};
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            k[axis] = value(json.is_array() ? json.at(axis) : json, "W/(m.K)", where);
+            if (!(k[axis] > 0))
+                mistake("a conductivity must be positive", where);
+        }
+        return k;
+    }
+
+    void addBox(const Json& json, const std::string& where) {
+        Box box;
+        box.part = need(json, "part", where).get<std::string>();
+        const auto material = need(json, "material", where).get<std::string>();
+        const auto found = std::ranges::find(m_model.materials, material, &Material::name);
+        if (found == m_model.materials.end())
+            mistake(fmt::format("the material \"{}\" is not listed", material), where);
+        box.material = static_cast<std::size_t>(found - m_model.materials.begin());
+        box.from = corner(need(json, "from", where), where + ".from");
+        box.to = corner(need(json, "to", where), where + ".to");
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (!(box.from[axis] < box.to[axis]))
+                mistake("\"from\" must lie below \"to\" along every axis", where);
+        if (json.contains("power"))
+            box.power = value(json["power"], "W", where + ".power");
+        if (json.contains("source"))
+            box.source = value(json["source"], "W/m3", where + ".source");
+        m_model.boxes.push_back(box);
+    }
+
+    void addEnvironment(const Json& json, const std::string& where) {
+        Environment environment{need(json, "boundary", where).get<std::string>(),
+                                value(need(json, "temperature", where), "K", where + ".temperature"), 0, {}};
+        if (json.contains("film_coefficient"))
+            environment.resistance = 1 / value(json["film_coefficient"], "W/(m2.K)", where + ".film_coefficient");
+        if (json.contains("surface_resistance"))
+            environment.resistance = value(json["surface_resistance"], "m2.K/W", where + ".surface_resistance");
+        if (!(environment.resistance >= 0) || environment.resistance > 1e12)
+            mistake("the film coefficient or surface resistance must be positive", where);
+        for (const auto& face : need(json, "faces", where))
+            environment.faces.push_back(faceChoice(face, where + ".faces"));
+        m_model.environments.push_back(std::move(environment));
+    }
+
+    FaceChoice faceChoice(const Json& json, const std::string& where) const {
+        constexpr std::array<std::string_view, 7> names{"-x", "+x", "-y", "+y", "-z", "+z", "any"};
+        const auto side = json.value("side", "any");
+        const auto found = std::ranges::find(names, side);
+        if (found == names.end())
+            mistake(fmt::format("the side \"{}\" is not one of -x +x -y +y -z +z any", side), where);
+        constexpr double far = std::numeric_limits<double>::max();
+        FaceChoice choice{static_cast<Side>(found - names.begin()), {-far, -far, -far}, {far, far, far}};
+        if (json.contains("from"))
+            choice.from = corner(json["from"], where + ".from");
+        if (json.contains("to"))
+            choice.to = corner(json["to"], where + ".to");
+        return choice;
+    }
+
+    AxisRule axisRule(const Json& grid, const char* axis) const {
+        const auto where = at("grid", axis);
+        const auto& json = need(grid, axis, where);
+        AxisRule rule{length(need(json, "spacing", where), where), 0, json.value("growth", 1.3)};
+        rule.fine = json.contains("fine") ? length(json["fine"], where) : rule.spacing;
+        if (!(rule.spacing > 0) || !(rule.fine > 0) || rule.fine > rule.spacing || !(rule.growth >= 1))
+            mistake("spacing and fine must be positive, fine no larger than spacing, growth at least 1", where);
+        return rule;
+    }
+
+    std::string m_file;
+    std::string m_lengthUnit;
+    Model m_model;
+};
+
+} // namespace
+
+Result<Model> modelFromText(const std::string& text, const std::string& where) {
+    try {
+        return Reader(where).read(Json::parse(text));
+    } catch (const Mistake& found) {
+        return tl::unexpected(found.error);
+    } catch (const Json::exception& problem) {
+        return fail(ErrorCode::Syntax, problem.what(), where, "Correct that place; docs/rig.md shows an example");
+    }
+}
+
+Result<Model> loadModel(const std::filesystem::path& file) {
+    std::ifstream stream(file, std::ios::binary);
+    if (!stream)
+        return fail(ErrorCode::FileMissing, "the rig input cannot be read", file.string(), "Check its name");
+    return modelFromText(std::string(std::istreambuf_iterator<char>(stream), {}), file.filename().string());
+}
+
+} // namespace pyro::rig

@@ -1,0 +1,67 @@
+// rig: the small stand-in for a solver that ships with Pyrometer. Steady heat conduction by finite volumes on a
+// graded rectilinear grid. Its input is JSON; docs/rig.md describes it.
+#pragma once
+
+#include "core/feedback/error.h"
+
+#include <array>
+#include <filesystem>
+#include <string>
+#include <vector>
+
+namespace pyro::rig {
+
+using Vec = std::array<double, 3>; // along x, y, z
+
+struct Material {
+    std::string name;
+    Vec conductivity; // W/(m.K)
+};
+
+// Later boxes cut into earlier ones. Boxes of one part name make one part.
+struct Box {
+    std::string part;
+    std::size_t material; // position in Model::materials
+    Vec from;             // m
+    Vec to;
+    double power = 0;  // W, spread evenly over what is left of the box
+    double source = 0; // W/m3, besides the power
+};
+
+enum class Side { XMinus, XPlus, YMinus, YPlus, ZMinus, ZPlus, Any };
+
+// Outer faces with that outward side whose centre lies within from..to (bounds included).
+struct FaceChoice {
+    Side side = Side::Any;
+    Vec from;
+    Vec to;
+};
+
+struct Environment {
+    std::string boundary;
+    double temperature; // K
+    double resistance;  // surface resistance, m2.K/W; 0: the surface itself has that temperature
+    std::vector<FaceChoice> faces;
+};
+
+// Grid lines of one axis: at all faces of boxes, in between at most `spacing` apart, from `fine` growing by
+// `growth` away from every face.
+struct AxisRule {
+    double spacing; // m
+    double fine;    // m; equal to spacing: no grading
+    double growth = 1.3;
+};
+
+struct Model {
+    std::string title;
+    std::array<AxisRule, 3> axes;
+    std::vector<Material> materials;
+    std::vector<Box> boxes;
+    std::vector<Environment> environments; // of several that choose a face, the first has it
+};
+
+// Errors: as loadSurvey, `where` names the key.
+Result<Model> loadModel(const std::filesystem::path& file);
+Result<Model> modelFromText(const std::string& json, const std::string& where);
+
+} // namespace pyro::rig

@@ -1,0 +1,221 @@
+#include "rig/solve.h"
+
+#include <Eigen/IterativeLinearSolvers>
+#include <Eigen/SparseCore>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro::rig {
+namespace {
+
+using Matrix = Eigen::SparseMatrix<double, Eigen::RowMajor, int>;
+constexpr double tolerance = 1e-12;
+constexpr int none = -1;
+
+class System {
+public:
+    System(const Model& model, const Grid& grid) : m_model(model), m_grid(grid), m_row(grid.cellCount(), none) {}
+
+    Result<Solution> run(Progress& progress) {
+        number();
+        spreadSources();
+        chooseEnvironments();
+        if (!m_anchored)
+            return fail(ErrorCode::WrongType, "no environment touches the model, so its temperature has no level",
+                        m_model.title, "Give at least one outer face an environment");
+        progress.report(0.1, "assembling");
+        assemble();
+        if (progress.cancelled())
+            return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
+        progress.report(0.2, "solving");
+        if (auto done = iterate(); !done)
+            return tl::unexpected(done.error());
+        progress.report(0.9, "fluxes");
+        fluxes();
+        return std::move(m_out);
+    }
+
+private:
+    const Material& material(std::size_t cell) const {
+        return m_model.materials[m_model.boxes[static_cast<std::size_t>(m_grid.box[cell])].material];
+    }
+    double volume(const std::array<std::size_t, 3>& at) const {
+        return m_grid.width(0, at[0]) * m_grid.width(1, at[1]) * m_grid.width(2, at[2]);
+    }
+    double area(int axis, const std::array<std::size_t, 3>& at) const {
+        return volume(at) / m_grid.width(axis, at[static_cast<std::size_t>(axis)]);
+    }
+    // Resistance of half a cell along an axis, m2.K/W.
+    double half(int axis, std::size_t cell, const std::array<std::size_t, 3>& at) const {
+        return 0.5 * m_grid.width(axis, at[static_cast<std::size_t>(axis)]) / material(cell).conductivity[axis];
+    }
+    // The neighbour on a side, or none when there is no solid.
+    std::ptrdiff_t neighbour(const std::array<std::size_t, 3>& at, int axis, bool above) const {
+        auto next = at;
+        auto& index = next[static_cast<std::size_t>(axis)];
+        if (above ? index + 1 >= m_grid.cells(axis) : index == 0)
+            return none;
+        index = above ? index + 1 : index - 1;
+        const auto cell = m_grid.cell(next[0], next[1], next[2]);
+        return m_grid.box[cell] < 0 ? none : static_cast<std::ptrdiff_t>(cell);
+    }
+    static std::size_t sideOf(int axis, bool above) { return 2 * static_cast<std::size_t>(axis) + (above ? 1 : 0); }
+
+    void number() {
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_grid.box[cell] >= 0)
+                m_row[cell] = m_rows++;
+    }
+
+    void spreadSources() {
+        std::vector<double> boxVolume(m_model.boxes.size(), 0.0);
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_row[cell] != none)
+                boxVolume[static_cast<std::size_t>(m_grid.box[cell])] += volume(m_grid.indices(cell));
+        m_out.source.assign(m_row.size(), 0.0);
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell) {
+            if (m_row[cell] == none)
+                continue;
+            const auto box = static_cast<std::size_t>(m_grid.box[cell]);
+            m_out.source[cell] = m_model.boxes[box].source + m_model.boxes[box].power / boxVolume[box];
+            m_out.produced += m_out.source[cell] * volume(m_grid.indices(cell));
+        }
+    }
+
+    std::int8_t environmentAt(const Vec& faceCentre, std::size_t side) const {
+        for (std::size_t e = 0; e < m_model.environments.size(); ++e)
+            for (const auto& face : m_model.environments[e].faces) {
+                bool inside = face.side == Side::Any || static_cast<std::size_t>(face.side) == side;
+                for (std::size_t axis = 0; axis < 3; ++axis) {
+                    const double slack = 1e-9;
+                    inside = inside && faceCentre[axis] >= face.from[axis] - slack &&
+                             faceCentre[axis] <= face.to[axis] + slack;
+                }
+                if (inside)
+                    return static_cast<std::int8_t>(e);
+            }
+        return none;
+    }
+
+    void chooseEnvironments() {
+        m_out.environment.assign(6 * m_row.size(), none);
+        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+            if (beyond != none)
+                return;
+            Vec centre{m_grid.centre(0, at[0]), m_grid.centre(1, at[1]), m_grid.centre(2, at[2])};
+            const auto a = static_cast<std::size_t>(axis);
+            centre[a] = m_grid.lines[a][at[a] + (above ? 1 : 0)];
+            const auto side = sideOf(axis, above);
+            m_out.environment[6 * cell + side] = environmentAt(centre, side);
+            m_anchored = m_anchored || m_out.environment[6 * cell + side] != none;
+        });
+    }
+
+    template <class Use> void forFaces(Use use) const {
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell) {
+            if (m_row[cell] == none)
+                continue;
+            const auto at = m_grid.indices(cell);
+            for (int axis = 0; axis < 3; ++axis)
+                for (const bool above : {false, true})
+                    use(cell, at, axis, above, neighbour(at, axis, above));
+        }
+    }
+
+    // Heat flow per kelvin through a face, W/K; 0 where adiabatic.
+    double conductance(std::size_t cell, const std::array<std::size_t, 3>& at, int axis, bool above,
+                       std::ptrdiff_t beyond) const {
+        if (beyond != none) {
+            const auto other = static_cast<std::size_t>(beyond);
+            return area(axis, at) / (half(axis, cell, at) + half(axis, other, m_grid.indices(other)));
+        }
+        const auto e = m_out.environment[6 * cell + sideOf(axis, above)];
+        if (e == none)
+            return 0;
+        return area(axis, at) / (half(axis, cell, at) + m_model.environments[static_cast<std::size_t>(e)].resistance);
+    }
+
+    double levelBeyond(std::size_t cell, int axis, bool above, std::ptrdiff_t beyond) const {
+        if (beyond != none)
+            return m_out.temperature[static_cast<std::size_t>(beyond)];
+        const auto e = m_out.environment[6 * cell + sideOf(axis, above)];
+        return e == none ? m_out.temperature[cell] : m_model.environments[static_cast<std::size_t>(e)].temperature;
+    }
+
+    void assemble() {
+        m_right = Eigen::VectorXd::Zero(m_rows);
+        std::vector<Eigen::Triplet<double, int>> entries;
+        entries.reserve(static_cast<std::size_t>(m_rows) * 7);
+        Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(m_rows);
+        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+            const double g = conductance(cell, at, axis, above, beyond);
+            const int row = m_row[cell];
+            diagonal[row] += g;
+            if (beyond != none)
+                entries.emplace_back(row, m_row[static_cast<std::size_t>(beyond)], -g);
+            else if (g > 0)
+                m_right[row] += g * levelBeyond(cell, axis, above, beyond);
+        });
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_row[cell] != none) {
+                m_right[m_row[cell]] += m_out.source[cell] * volume(m_grid.indices(cell));
+                entries.emplace_back(m_row[cell], m_row[cell], diagonal[m_row[cell]]);
+            }
+        m_matrix.resize(m_rows, m_rows);
+        m_matrix.setFromTriplets(entries.begin(), entries.end());
+    }
+
+    Done iterate() {
+        using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
+        Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper, Factor> solver;
+        solver.setTolerance(tolerance);
+        solver.setMaxIterations(20000);
+        solver.compute(m_matrix);
+        const Eigen::VectorXd start =
+            Eigen::VectorXd::Constant(m_rows, m_model.environments.front().temperature);
+        const Eigen::VectorXd field = solver.solveWithGuess(m_right, start);
+        m_out.iterations = static_cast<int>(solver.iterations());
+        if (solver.info() != Eigen::Success && !(solver.error() < 1e-9))
+            return fail(ErrorCode::NotConverged,
+                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", solver.error(),
+                                    solver.iterations()),
+                        m_model.title, "Check that every part has a way for its heat to leave");
+        m_out.temperature.assign(m_row.size(), std::nan(""));
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_row[cell] != none)
+                m_out.temperature[cell] = field[m_row[cell]];
+        return {};
+    }
+
+    void fluxes() {
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            m_out.fluxBelow[axis].assign(m_row.size(), 0.0);
+            m_out.fluxAbove[axis].assign(m_row.size(), 0.0);
+        }
+        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+            const double g = conductance(cell, at, axis, above, beyond);
+            const double out = g * (m_out.temperature[cell] - levelBeyond(cell, axis, above, beyond));
+            auto& flux = (above ? m_out.fluxAbove : m_out.fluxBelow)[static_cast<std::size_t>(axis)];
+            flux[cell] = (above ? out : -out) / area(axis, at);
+            if (beyond == none)
+                m_out.leaving += out;
+        });
+    }
+
+    const Model& m_model;
+    const Grid& m_grid;
+    std::vector<int> m_row; // per grid cell, none in voids
+    int m_rows = 0;
+    bool m_anchored = false;
+    Matrix m_matrix;
+    Eigen::VectorXd m_right;
+    Solution m_out;
+};
+
+} // namespace
+
+Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress) {
+    return System(model, grid).run(progress);
+}
+
+} // namespace pyro::rig

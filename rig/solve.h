@@ -1,0 +1,29 @@
+// The finite volume solver: cell temperatures and the heat flux through every face.
+#pragma once
+
+#include "core/feedback/progress.h"
+#include "rig/grid.h"
+
+namespace pyro::rig {
+
+struct Solution {
+    std::vector<double> temperature; // K per grid cell; NaN in voids
+    std::vector<double> source;      // W/m3 per grid cell
+    // Heat flux in the direction of the axis through the lower and upper face of each cell, W/m2; 0 where adiabatic.
+    std::array<std::vector<double>, 3> fluxBelow;
+    std::array<std::vector<double>, 3> fluxAbove;
+    // Position in Model::environments that an outer face looks at, -1: adiabatic or no outer face. Six per cell, in
+    // the order of Side.
+    std::vector<std::int8_t> environment;
+    double produced = 0; // W
+    double leaving = 0;  // W, through all environments
+    int iterations = 0;
+};
+
+// Two-point fluxes with the resistances of both half cells in series; conjugate gradients with an incomplete
+// Cholesky factor (Eigen) to a relative residual of 1e-12. Source of the scheme: S. Patankar, Numerical Heat
+// Transfer and Fluid Flow, 1980, chapter 4 (harmonic mean conductance).
+// Errors: NotConverged, Cancelled; WrongType when no temperature fixes the level of the field.
+Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress);
+
+} // namespace pyro::rig
