@@ -214,6 +214,10 @@ private:
 
 std::span<const KnownQuantity> knownQuantities() { return known; }
 
+bool isKnownQuantity(std::string_view name) {
+    return std::ranges::find(known, name, &KnownQuantity::name) != known.end();
+}
+
 const Quantity* QuantityList::named(std::string_view name) const {
     const auto found = std::ranges::find(quantities, name, &Quantity::name);
     return found == quantities.end() ? nullptr : &*found;

@@ -50,5 +50,6 @@ struct KnownQuantity {
     std::string_view aliases; // lower case, separated by blanks
 };
 std::span<const KnownQuantity> knownQuantities();
+bool isKnownQuantity(std::string_view name);
 
 } // namespace pyro

@@ -9,12 +9,11 @@
 
 namespace pyro {
 
-using Power = double; // W
 
 struct PartNote {
     std::string label; // empty: the part's own name is shown
     std::string material;
-    std::optional<Written<Power>> power;
+    std::optional<Written<double>> power;
     std::string kind; // "solid", "fluid" or empty
     Json rest = Json::object();
     bool operator==(const PartNote&) const = default;

@@ -1,0 +1,361 @@
+#include "app/heatstrip/heat_strip.h"
+
+#include "app/theme/theme.h"
+#include "render/ember.h"
+#include "render/verdict_mark.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr double sideMargin = 74;
+constexpr double barHeight = 15;
+constexpr double histogramHeight = 34;
+constexpr double gripReach = 9; // pixels
+
+QColor colourAt(double share) {
+    const auto rgb = ember(share);
+    return QColor::fromRgbF(static_cast<float>(rgb[0]), static_cast<float>(rgb[1]), static_cast<float>(rgb[2]));
+}
+
+const QColor soft(0x9A, 0xA1, 0xAA);
+const QColor bright(0xE8, 0xEB, 0xEE);
+
+} // namespace
+
+HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_session(session) {
+    setObjectName("heatStrip");
+    setFixedHeight(112);
+    setMouseTracking(true);
+    const std::array<std::tuple<const char*, const char*, void (HeatStrip::*)()>, 3> fits{
+        {{"fitVisible", "visible", &HeatStrip::fitVisible},
+         {"fitPart", "selected part", &HeatStrip::fitPart},
+         {"fitHottestTenth", "hottest tenth", &HeatStrip::fitHottestTenth}}};
+    for (const auto& [name, text, slot] : fits) {
+        auto* button = new QPushButton(text, this);
+        button->setObjectName(name);
+        button->setProperty("class", "strip");
+        button->setCursor(Qt::PointingHandCursor);
+        button->setStyleSheet("QPushButton{background:transparent;color:#9AA1AA;padding:2px 6px;font-size:12px;border:none}"
+                              "QPushButton:hover{color:#F6A13A} QPushButton:disabled{color:#555C65}");
+        connect(button, &QPushButton::clicked, this, slot);
+        m_fits.append(button);
+    }
+    connect(&session, &Session::changed, this, &HeatStrip::refresh);
+    refresh();
+}
+
+QRectF HeatStrip::bar() const {
+    return {sideMargin, height() - barHeight - 24, std::max(10.0, width() - 2 * sideMargin), barHeight};
+}
+
+double HeatStrip::xOf(double si) const {
+    const auto area = bar();
+    return area.left() + (si - m_axis[0]) / (m_axis[1] - m_axis[0]) * area.width();
+}
+
+double HeatStrip::valueAt(double x) const {
+    const auto area = bar();
+    return m_axis[0] + (x - area.left()) / area.width() * (m_axis[1] - m_axis[0]);
+}
+
+// The axis spans what is visible and the range, so that neither ever lies off the strip.
+void HeatStrip::refresh() {
+    const auto range = m_session.shownRange();
+    m_filled = range.has_value();
+    m_fits[1]->setEnabled(m_filled && !m_session.selectedPart().empty());
+    m_fits[0]->setEnabled(m_filled);
+    m_fits[2]->setEnabled(m_filled);
+    if (m_filled) {
+        m_distribution = m_session.visibleDistribution();
+        m_range = *range;
+        if (m_grip == Grip::None) { // while dragging the axis stands still
+            m_axis = m_range;
+            const auto view = m_session.view();
+            if (view.range && !m_distribution.empty()) {
+                const auto visible = m_distribution.rebinned(m_distribution.low(), m_distribution.high(), 512);
+                const double width = (m_distribution.high() - m_distribution.low()) / 512;
+                const auto first = std::ranges::find_if(visible, [](double extent) { return extent > 0; });
+                const auto last = std::find_if(visible.rbegin(), visible.rend(), [](double extent) { return extent > 0; });
+                m_axis[0] = std::min(m_axis[0], m_distribution.low() + width * static_cast<double>(first - visible.begin()));
+                m_axis[1] = std::max(m_axis[1], m_distribution.high() - width * static_cast<double>(last - visible.rbegin()));
+            }
+        }
+        const double slack = 1e-9 * (m_range[1] - m_range[0]);
+        m_shareBelow = m_distribution.shareBelow(m_range[0] - slack);
+        m_shareAbove = m_distribution.shareAbove(m_range[1] + slack);
+        if (!m_session.view().range) { // fitted: nothing visible lies outside by definition
+            m_shareBelow = 0;
+            m_shareAbove = 0;
+        }
+    }
+    update();
+}
+
+void HeatStrip::setRange(double low, double high, const QString& what, int mergeKey) {
+    auto view = m_session.view();
+    view.range = std::array<double, 2>{low, high};
+    m_session.editView(what, view, mergeKey);
+}
+
+void HeatStrip::fitVisible() {
+    auto view = m_session.view();
+    view.range.reset();
+    m_session.editView("Fit range to what is visible", view);
+}
+
+void HeatStrip::fitPart() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture)
+        return;
+    const auto part = state->opened->solved->partNamed(m_session.selectedPart());
+    const auto& quantity = state->picture->quantity;
+    const auto* array = part ? state->opened->solved->parts[*part].find(quantity.array, quantity.on) : nullptr;
+    if (array != nullptr && array->max > array->min)
+        setRange(quantity.toSi(array->min), quantity.toSi(array->max), "Fit range to the part");
+}
+
+void HeatStrip::fitHottestTenth() {
+    const auto range = m_session.shownRange();
+    if (!range || m_distribution.empty())
+        return;
+    auto view = m_session.view();
+    view.range.reset();
+    double high = m_distribution.high();
+    const auto classes = m_distribution.rebinned(m_distribution.low(), high, 512);
+    for (auto at = classes.rbegin(); at != classes.rend() && *at <= 0; ++at)
+        high -= (m_distribution.high() - m_distribution.low()) / 512;
+    setRange(m_distribution.valueWithShareAbove(0.1), high, "Fit range to the hottest tenth");
+}
+
+QString HeatStrip::written(double si, int decimals) const {
+    const auto* state = m_session.activeCase();
+    if (state != nullptr && state->picture && state->picture->quantity.name == "temperature")
+        return QString::fromStdString(formatNumber(toDisplay(Temperature{si}, m_session.view().unit), decimals));
+    return QString::fromStdString(fmt::format("{:.4g}", si));
+}
+
+void HeatStrip::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.fillRect(rect(), QColor(0x20, 0x25, 0x2B));
+    painter.setPen(QColor(0x33, 0x3A, 0x43));
+    painter.drawLine(0, 0, width(), 0);
+    if (!m_filled)
+        return;
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintDistribution(painter);
+    paintBar(painter);
+    paintFlags(painter);
+    paintPins(painter);
+    paintLabels(painter);
+}
+
+void HeatStrip::paintDistribution(QPainter& painter) {
+    const auto area = bar();
+    const auto classes = static_cast<std::size_t>(std::max(20.0, area.width() / 5));
+    const auto extent = m_distribution.rebinned(m_axis[0], m_axis[1], classes);
+    const double most = *std::ranges::max_element(extent);
+    if (!(most > 0))
+        return;
+    const double width = area.width() / static_cast<double>(classes);
+    for (std::size_t i = 0; i < classes; ++i) {
+        if (extent[i] <= 0)
+            continue;
+        // A square root keeps the small hot core visible beside the large cold bulk.
+        const double height = std::max(1.5, histogramHeight * std::sqrt(extent[i] / most));
+        const double middle = m_axis[0] + (static_cast<double>(i) + 0.5) / static_cast<double>(classes) * (m_axis[1] - m_axis[0]);
+        const bool inside = middle >= m_range[0] && middle <= m_range[1];
+        painter.fillRect(QRectF(area.left() + static_cast<double>(i) * width, area.top() - 2 - height, width - 1.4, height),
+                         inside ? colourAt((middle - m_range[0]) / (m_range[1] - m_range[0])) : QColor(0x5A, 0x61, 0x6A));
+    }
+}
+
+void HeatStrip::paintBar(QPainter& painter) {
+    const auto area = bar();
+    const double low = xOf(m_range[0]);
+    const double high = xOf(m_range[1]);
+    // Outside the range every value has the colour of that end; hatching says so.
+    const QRectF below(area.left(), area.top(), std::max(0.0, low - area.left()), area.height());
+    const QRectF above(high, area.top(), std::max(0.0, area.right() - high), area.height());
+    painter.fillRect(below, colourAt(0));
+    painter.fillRect(above, colourAt(1));
+    painter.fillRect(below, QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern));
+    painter.fillRect(above, QBrush(QColor(0, 0, 0, 90), Qt::BDiagPattern));
+    QLinearGradient gradient(low, 0, high, 0);
+    for (int i = 0; i <= 32; ++i)
+        gradient.setColorAt(i / 32.0, colourAt(i / 32.0));
+    painter.fillRect(QRectF(low, area.top(), high - low, area.height()), gradient);
+    for (const double x : {low, high}) {
+        const QRectF grip(x - 4, area.top() - 4, 8, area.height() + 8);
+        painter.setPen(QPen(QColor(0x20, 0x25, 0x2B), 1));
+        painter.setBrush(Qt::white);
+        painter.drawRoundedRect(grip, 2.5, 2.5);
+        painter.drawLine(QPointF(x, grip.top() + 6), QPointF(x, grip.bottom() - 6));
+    }
+}
+
+void HeatStrip::paintFlags(QPainter& painter) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings || state->picture->quantity.name != "temperature")
+        return;
+    const auto area = bar();
+    struct Flag {
+        double value;
+        QString label;
+        Verdict verdict;
+    };
+    std::vector<Flag> flags;
+    for (const auto& limit : state->readings->limits)
+        if (limit.limit && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] && *limit.limit <= m_axis[1])
+            flags.push_back({*limit.limit,
+                             written(*limit.limit, 0) + " " +
+                                 QString::fromStdString(limit.target.kind == TargetKind::Part
+                                                            ? shownName(*m_session.activeEntry(), limit.target.name)
+                                                            : limit.target.name),
+                             limit.verdict});
+    std::ranges::sort(flags, {}, &Flag::value);
+    QFont small = font();
+    small.setPixelSize(11);
+    painter.setFont(small);
+    std::array<double, 2> busyUntil{-1e9, -1e9}; // labels stand in two rows
+    for (const auto& flag : flags) {
+        const double x = xOf(flag.value);
+        const double width = painter.fontMetrics().horizontalAdvance(flag.label) + 18;
+        const std::size_t row = busyUntil[0] <= x ? 0 : 1;
+        const double top = area.top() - histogramHeight + (row == 0 ? -2 : 12);
+        painter.setPen(QPen(verdictColour(flag.verdict), 1.4));
+        painter.drawLine(QPointF(x, top), QPointF(x, area.bottom()));
+        drawVerdict(painter, QRectF(x + 3, top, 8, 8), flag.verdict);
+        if (busyUntil[row] <= x && x + width < this->width()) {
+            painter.setPen(bright);
+            painter.drawText(QPointF(x + 15, top + 8), flag.label);
+            busyUntil[row] = x + width;
+        }
+    }
+}
+
+void HeatStrip::paintPins(QPainter& painter) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture)
+        return;
+    const auto& quantity = state->picture->quantity;
+    double low = std::nan("");
+    double high = std::nan("");
+    for (const auto part : m_session.visibleParts())
+        if (const auto* array = state->opened->solved->parts[part].find(quantity.array, quantity.on)) {
+            low = std::fmin(low, quantity.toSi(array->min));
+            high = std::fmax(high, quantity.toSi(array->max));
+        }
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(bright);
+    for (const double value : {low, high}) {
+        if (std::isnan(value))
+            continue;
+        const double x = xOf(value);
+        const double y = bar().bottom() + 1;
+        painter.drawPolygon(QPolygonF({QPointF(x, y), QPointF(x - 4, y + 6), QPointF(x + 4, y + 6)}));
+    }
+}
+
+void HeatStrip::paintLabels(QPainter& painter) {
+    const auto* state = m_session.activeCase();
+    const auto& quantity = state->picture->quantity;
+    const bool temperature = quantity.name == "temperature";
+    QString name = QString::fromStdString(quantity.name).replace('_', ' ');
+    name[0] = name[0].toUpper();
+    const auto unit = temperature ? QString::fromStdString(std::string(unitSymbol(m_session.view().unit)))
+                      : quantity.siUnit.empty() ? QString("unit unknown")
+                                                : QString::fromStdString(quantity.siUnit);
+    QFont bold = font();
+    bold.setWeight(QFont::DemiBold);
+    painter.setFont(bold);
+    painter.setPen(bright);
+    painter.drawText(QPointF(14, 19), QString("%1, %2").arg(name, unit));
+    QFont small = font();
+    small.setPixelSize(12);
+    painter.setFont(small);
+    const auto area = bar();
+    painter.setPen(soft);
+    painter.drawText(QRectF(m_fits.first()->x() - 44, 6, 40, 18), Qt::AlignRight | Qt::AlignVCenter, "fit to");
+    painter.setPen(m_shareBelow > 0 ? bright : soft);
+    painter.drawText(QRectF(4, area.top(), sideMargin - 12, area.height()), Qt::AlignRight | Qt::AlignVCenter,
+                     QString::fromStdString(formatShare(m_shareBelow)));
+    painter.setPen(m_shareAbove > 0 ? bright : soft);
+    painter.drawText(QRectF(area.right() + 10, area.top(), sideMargin - 12, area.height()), Qt::AlignLeft | Qt::AlignVCenter,
+                     QString::fromStdString(formatShare(m_shareAbove)));
+    const double low = xOf(m_range[0]);
+    const double high = xOf(m_range[1]);
+    const auto label = [&](double x, double value) {
+        painter.drawText(QRectF(x - 40, area.bottom() + 6, 80, 16), Qt::AlignCenter, written(value));
+    };
+    painter.setPen(bright);
+    label(low, m_range[0]);
+    label(high, m_range[1]);
+    painter.setPen(soft);
+    for (int i = 1; i < 4; ++i) {
+        const double value = m_range[0] + (m_range[1] - m_range[0]) * i / 4;
+        if (high - low > 340)
+            label(xOf(value), value);
+    }
+}
+
+HeatStrip::Grip HeatStrip::gripAt(const QPointF& at) const {
+    const auto area = bar();
+    if (!m_filled || at.y() < area.top() - 8 || at.y() > area.bottom() + 8)
+        return Grip::None;
+    const double toLow = std::abs(at.x() - xOf(m_range[0]));
+    const double toHigh = std::abs(at.x() - xOf(m_range[1]));
+    if (std::min(toLow, toHigh) <= gripReach)
+        return toLow < toHigh ? Grip::Low : Grip::High;
+    return at.x() > xOf(m_range[0]) && at.x() < xOf(m_range[1]) ? Grip::Both : Grip::None;
+}
+
+void HeatStrip::mousePressEvent(QMouseEvent* event) {
+    m_grip = gripAt(event->position());
+    ++m_gesture;
+    const double held = m_grip == Grip::High ? m_range[1] : m_range[0];
+    m_gripOffset = event->position().x() - xOf(held);
+}
+
+void HeatStrip::mouseMoveEvent(QMouseEvent* event) {
+    if (m_grip == Grip::None || event->buttons() == Qt::NoButton) {
+        const auto grip = gripAt(event->position());
+        setCursor(grip == Grip::None ? Qt::ArrowCursor : grip == Grip::Both ? Qt::OpenHandCursor : Qt::SizeHorCursor);
+        return;
+    }
+    const double least = (m_axis[1] - m_axis[0]) / 500;
+    const double value = valueAt(event->position().x() - m_gripOffset);
+    double low = m_range[0];
+    double high = m_range[1];
+    if (m_grip == Grip::Low)
+        low = std::clamp(value, m_axis[0], high - least);
+    else if (m_grip == Grip::High)
+        high = std::clamp(value, low + least, m_axis[1]);
+    else {
+        const double shift = std::clamp(value, m_axis[0], m_axis[1] - (high - low)) - low;
+        low += shift;
+        high += shift;
+    }
+    setRange(low, high, "Colour range", m_gesture);
+}
+
+void HeatStrip::mouseReleaseEvent(QMouseEvent*) {
+    m_grip = Grip::None;
+    refresh();
+}
+
+void HeatStrip::resizeEvent(QResizeEvent*) {
+    double x = width() - 10;
+    for (auto at = m_fits.rbegin(); at != m_fits.rend(); ++at) {
+        (*at)->adjustSize();
+        x -= (*at)->width();
+        (*at)->move(static_cast<int>(x), 4);
+    }
+}
+
+} // namespace pyro

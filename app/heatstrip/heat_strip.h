@@ -1,0 +1,61 @@
+// heatstrip: the colour scale with the distribution of what is visible, its range to drag, limits and extremes.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QPushButton>
+#include <QWidget>
+
+namespace pyro {
+
+class HeatStrip : public QWidget {
+    Q_OBJECT
+public:
+    explicit HeatStrip(Session& session, QWidget* parent = nullptr);
+
+    // Positions in widget coordinates, for tests and painting.
+    double xOf(double si) const;
+    double valueAt(double x) const; // SI
+    QRectF bar() const;
+    // What is written at the two ends: shares of the visible extent outside the range.
+    double shareBelow() const { return m_shareBelow; }
+    double shareAbove() const { return m_shareAbove; }
+
+public slots:
+    void fitVisible();
+    void fitPart();
+    void fitHottestTenth();
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    enum class Grip { None, Low, High, Both };
+    void refresh();
+    void setRange(double low, double high, const QString& what, int mergeKey = -1);
+    Grip gripAt(const QPointF& at) const;
+    void paintDistribution(QPainter& painter);
+    void paintBar(QPainter& painter);
+    void paintFlags(QPainter& painter);
+    void paintPins(QPainter& painter);
+    void paintLabels(QPainter& painter);
+    QString written(double si, int decimals = 1) const;
+
+    Session& m_session;
+    QList<QPushButton*> m_fits;
+    Distribution m_distribution;
+    std::array<double, 2> m_range{0, 1}; // SI, shown
+    std::array<double, 2> m_axis{0, 1};  // SI, ends of the drawn axis
+    double m_shareBelow = 0;
+    double m_shareAbove = 0;
+    bool m_filled = false;
+    Grip m_grip = Grip::None;
+    double m_gripOffset = 0;
+    int m_gesture = 1000; // merge key of the present drag
+};
+
+} // namespace pyro

@@ -1,0 +1,43 @@
+#include "app/help.h"
+
+#include <QDialog>
+#include <QLabel>
+#include <QVBoxLayout>
+
+namespace pyro {
+namespace {
+
+QString textFor(const QString& stage) {
+    const QString mouse = "<p>In the viewport: drag to turn, Shift-drag or right-drag to move, wheel to zoom, double-click a place to "
+                          "come nearer. F fits, X Y Z look along an axis, with Shift from the other side.</p>";
+    if (stage == "Field")
+        return "<h3>Field</h3><p>Click the eye of a part to hide it, double-click its name to see it alone, A shows all again. H hides "
+               "and S isolates the part under the cursor.</p><p>On the heat strip drag a handle to narrow the colours to a range, or "
+               "the bar between the handles to shift it. The shares at both ends say how much of the visible volume lies outside.</p>" + mouse;
+    if (stage == "Limits")
+        return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
+               "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p>" + mouse;
+    if (stage == "Report")
+        return "<h3>Report</h3><p>The page holds the case, the picture as you left it, and the verdicts. PDF and CSV hold the same "
+               "readings as the window.</p>";
+    return "<h3>Cases</h3><p>Ctrl+O opens a case (.vtu, .vtp, .vtm). Labels, roles, materials, powers and units are corrected in the "
+           "table below and kept in the survey.</p>" + mouse;
+}
+
+} // namespace
+
+void helpOn(const QString& stage, QWidget* parent) {
+    auto* dialog = new QDialog(parent);
+    dialog->setObjectName("helpDialog");
+    dialog->setWindowTitle("Help on " + stage);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    auto* text = new QLabel(textFor(stage) + "<p>Ctrl+K finds every action by name.</p>");
+    text->setWordWrap(true);
+    text->setMinimumWidth(420);
+    auto* layout = new QVBoxLayout(dialog);
+    layout->setContentsMargins(20, 8, 20, 12);
+    layout->addWidget(text);
+    dialog->show();
+}
+
+} // namespace pyro

@@ -1,0 +1,409 @@
+#include "app/ledger/ledger.h"
+
+#include "app/theme/theme.h"
+#include "core/survey/edit.h"
+#include "core/thermal/limits.h"
+
+#include <QApplication>
+#include <QButtonGroup>
+#include <QClipboard>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <fmt/format.h>
+#include <numeric>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+QString temperatureText(const std::optional<Temperature>& value, TemperatureUnit unit) {
+    return value ? q(formatNumber(toDisplay(*value, unit))) : QString("unknown");
+}
+
+QString placeText(const std::optional<Place>& place) {
+    if (!place)
+        return {};
+    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", 1000 * place->at[0], 1000 * place->at[1], 1000 * place->at[2]));
+}
+
+QString written(const std::optional<Written<double>>& value) { return value ? q(value->text) : QString(); }
+
+} // namespace
+
+LedgerPage::LedgerPage(const QString& title, QWidget* parent)
+    : QWidget(parent), m_title(new QLabel(title)), m_head(new QHBoxLayout), m_tables(new QStackedWidget) {
+    m_title->setObjectName("ledgerTitle");
+    m_head->setContentsMargins(16, 6, 12, 2);
+    m_head->setSpacing(2);
+    m_head->addWidget(m_title);
+    m_head->addStretch();
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addLayout(m_head);
+    layout->addWidget(m_tables, 1);
+}
+
+void LedgerPage::setTitle(const QString& title) { m_title->setText(title); }
+
+RowTable* LedgerPage::addTable(const QString& name, const QString& tab) {
+    auto* model = new RowTable(this);
+    auto* view = makeTable(model, name, this);
+    const int at = m_tables->addWidget(view);
+    if (!tab.isEmpty()) {
+        auto* button = new QPushButton(tab, this);
+        button->setObjectName("link");
+        button->setAccessibleName(name + "Tab");
+        button->setCheckable(true);
+        button->setAutoExclusive(true);
+        button->setChecked(at == 0);
+        m_head->insertWidget(1 + m_tabs++, button);
+        connect(button, &QPushButton::clicked, m_tables, [this, at] { m_tables->setCurrentIndex(at); });
+    }
+    return model;
+}
+
+QTableView* LedgerPage::view(const QString& name) const { return findChild<QTableView*>(name); }
+
+QPushButton* LedgerPage::addLink(const QString& name, const QString& text) {
+    auto* button = new QPushButton(text, this);
+    button->setObjectName("link");
+    button->setAccessibleName(name);
+    m_head->addWidget(button);
+    return button;
+}
+
+Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_session(session) {
+    setObjectName("ledger");
+    m_cases = new LedgerPage("", this);
+    m_parts = m_cases->addTable("partsTable", "Parts");
+    m_boundaries = m_cases->addTable("boundariesTable", "Boundaries");
+    m_quantities = m_cases->addTable("quantitiesTable", "Quantities");
+    m_materials = m_cases->addTable("materialsTable", "Materials");
+    m_remarks = m_cases->addTable("remarksTable", "Remarks");
+    m_field = new LedgerPage("Temperature of the parts and boundaries", this);
+    m_readings = m_field->addTable("readingsTable");
+    m_limits = makeLimitsPage();
+    const auto copyLink = [](LedgerPage* page, RowTable* table) {
+        QObject::connect(page->addLink("copyTable", "copy"), &QPushButton::clicked, page,
+                         [table] { QApplication::clipboard()->setText(asText(*table)); });
+    };
+    copyLink(m_field, m_readings);
+    copyLink(m_limits, m_verdicts);
+    for (auto* page : {m_cases, m_field, m_limits})
+        addWidget(page);
+    connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& row) {
+                const auto* state = m_session.activeCase();
+                if (row.isValid() && state != nullptr && state->readings &&
+                    static_cast<std::size_t>(row.row()) < state->readings->parts.size())
+                    m_session.selectPart(state->readings->parts[static_cast<std::size_t>(row.row())].name);
+            });
+    connect(&session, &Session::changed, this, &Ledger::refresh);
+    refresh(~Changes());
+}
+
+LedgerPage* Ledger::makeLimitsPage() {
+    auto* page = new LedgerPage("Verdicts", this);
+    m_verdicts = page->addTable("limitsTable");
+    auto* table = page->view("limitsTable");
+    const auto choose = [this](const QModelIndex& at) { chooseLimit(at.row()); };
+    connect(table, &QTableView::clicked, this, choose);
+    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this, table](const QModelIndex& row) {
+                if (row.isValid() && table->hasFocus())
+                    chooseLimit(row.row());
+            });
+    return page;
+}
+
+void Ledger::showStage(const QString& stage) {
+    setVisible(stage != "Report");
+    setCurrentWidget(stage == "Limits" ? m_limits : stage == "Field" ? m_field : m_cases);
+}
+
+std::optional<std::size_t> Ledger::limitAt(int row) const {
+    const auto at = static_cast<std::size_t>(row);
+    return row >= 0 && at < m_limitOrder.size() ? std::optional(m_limitOrder[at]) : std::nullopt;
+}
+
+void Ledger::refresh(Changes what) {
+    if (what & (Change::Cases | Change::Survey | Change::View | Change::Readings)) {
+        fillParts();
+        fillBoundaries();
+        fillQuantities();
+        fillMaterials();
+        fillRemarks();
+        fillField();
+        fillLimits();
+    }
+}
+
+void Ledger::fillParts() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return m_parts->reset(0, {{"part", {}}});
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto opened = *state->opened;
+    const auto name = [opened](int row) { return opened.solved->parts[static_cast<std::size_t>(row)].name; };
+    const auto note = [entry, name](int row) {
+        const auto found = entry->parts.find(name(row));
+        return found == entry->parts.end() ? PartNote{} : found->second;
+    };
+    const auto setter = [this, entry, name](PartField field, const char* what) {
+        return [this, entry, name, field, what](int row, const QString& text) {
+            m_session.editOrComplain(
+                what, withPartField(m_session.survey(), entry->name, name(row), field, text.toStdString()));
+        };
+    };
+    QStringList materials{""};
+    for (const auto& [material, unused] : m_session.survey().materials)
+        materials.append(q(material));
+    m_parts->reset(
+        static_cast<int>(opened.solved->parts.size()),
+        {{"part", [name](int row) { return q(name(row)); }},
+         {"label", [note](int row) { return q(note(row).label); }, false, setter(PartField::Label, "Label part")},
+         {"role", [note](int row) { return q(note(row).kind); }, false, setter(PartField::Kind, "Role of part"),
+          {"", "solid", "fluid"}, {}, {}, 70},
+         {"material", [note](int row) { return q(note(row).material); }, false,
+          setter(PartField::Material, "Material of part"), materials, {}, {}, 110},
+         {"power", [note](int row) { return written(note(row).power); }, true, setter(PartField::Power, "Power of part"),
+          {}, {}, {}, 70},
+         {"cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
+         {"volume", [opened](int row) {
+              const auto at = static_cast<std::size_t>(row);
+              return opened.solved->parts[at].dimension == 3
+                         ? q(fmt::format("{:.4g} cm\u00b3", 1e6 * opened.index->parts[at].size))
+                         : q(fmt::format("{:.4g} cm\u00b2 (surface)", 1e4 * opened.index->parts[at].size));
+          }, true},
+         {"extent", [opened](int row) {
+              const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
+              return q(fmt::format("{:.4g} x {:.4g} x {:.4g} mm", 1e3 * (box[1] - box[0]), 1e3 * (box[3] - box[2]),
+                                   1e3 * (box[5] - box[4])));
+          }}});
+}
+
+void Ledger::fillBoundaries() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return m_boundaries->reset(0, {{"boundary", {}}});
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto opened = *state->opened;
+    const auto name = [opened](int row) { return opened.solved->boundaries[static_cast<std::size_t>(row)].name; };
+    const auto note = [entry, name](int row) {
+        const auto found = entry->boundaries.find(name(row));
+        return found == entry->boundaries.end() ? BoundaryNote{} : found->second;
+    };
+    const auto setter = [this, entry, name](BoundaryField field, const char* what) {
+        return [this, entry, name, field, what](int row, const QString& text) {
+            m_session.editOrComplain(
+                what, withBoundaryField(m_session.survey(), entry->name, name(row), field, text.toStdString()));
+        };
+    };
+    m_boundaries->reset(
+        static_cast<int>(opened.solved->boundaries.size()),
+        {{"boundary", [name](int row) { return q(name(row)); }},
+         {"label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
+         {"role", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Role of boundary"),
+          {"", "wall", "inlet", "outlet", "symmetry"}, {}, {}, 90},
+         {"faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
+         {"area", [opened](int row) { return q(fmt::format("{:.4g} cm\u00b2", 1e4 * opened.index->boundaries[static_cast<std::size_t>(row)].size)); }, true},
+         {"lies on", [opened, entry](int row) {
+              std::set<std::string> owners;
+              for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)
+                  owners.insert(part == noNumber ? "no part" : shownName(*entry, opened.solved->parts[part].name));
+              return q(fmt::format("{}", fmt::join(owners, ", ")));
+          }}});
+}
+
+void Ledger::fillQuantities() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return m_quantities->reset(0, {{"array", {}}});
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto list = std::make_shared<std::vector<Quantity>>(state->quantities.quantities);
+    const auto at = [list](int row) -> const Quantity& { return (*list)[static_cast<std::size_t>(row)]; };
+    QStringList roles{""};
+    for (const auto& known : knownQuantities())
+        roles.append(q(std::string(known.name)));
+    const auto unit = m_session.view().unit;
+    const auto value = [unit](const Quantity& quantity, double si) {
+        return q(quantity.name == "temperature" ? formatTemperature({si}, unit) : formatSi(si, quantity.siUnit));
+    };
+    m_quantities->reset(
+        static_cast<int>(list->size()),
+        {{"array", [at](int row) { return q(at(row).array); }},
+         {"role",
+          [at](int row) { return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored") : q(at(row).name); },
+          false,
+          [this, entry, at](int row, const QString& role) {
+              m_session.editOrComplain("Role of array",
+                                       withQuantityRole(m_session.survey(), entry->name, at(row).array, at(row).on,
+                                                        role.toStdString()));
+          },
+          roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
+         {"stored on", [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }},
+         {"stored in", [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); }, false,
+          [this, entry, at](int row, const QString& text) {
+              m_session.editOrComplain("Unit of array", withQuantityUnit(m_session.survey(), entry->name, at(row),
+                                                                         text.toStdString()));
+          },
+          {}, {}, [at](int row) { return q(at(row).unit); }, 110},
+         {"rank", [at](int row) { return at(row).components == 1 ? QString("scalar") : at(row).components == 3 ? QString("vector") : QString("%1 components").arg(at(row).components); }},
+         {"lowest", [at, value](int row) { return value(at(row), at(row).min); }, true},
+         {"highest", [at, value](int row) { return value(at(row), at(row).max); }, true},
+         {"", [](int) { return QString(); }}});
+}
+
+void Ledger::fillMaterials() {
+    auto names = std::make_shared<std::vector<std::string>>();
+    for (const auto& [name, unused] : m_session.survey().materials)
+        names->push_back(name);
+    const auto material = [this, names](int row) {
+        const auto found = m_session.survey().materials.find((*names)[static_cast<std::size_t>(row)]);
+        return found == m_session.survey().materials.end() ? Material{} : found->second;
+    };
+    const auto setter = [this, names](MaterialField field) {
+        return [this, names, field](int row, const QString& text) {
+            m_session.editOrComplain("Material", withMaterialField(m_session.survey(),
+                                                                   (*names)[static_cast<std::size_t>(row)], field,
+                                                                   text.toStdString()));
+        };
+    };
+    m_materials->reset(
+        static_cast<int>(names->size()),
+        {{"material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }},
+         {"conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity)},
+         {"density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density)},
+         {"heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity)},
+         {"", [](int) { return QString(); }}});
+}
+
+void Ledger::fillRemarks() {
+    const auto* state = m_session.activeCase();
+    auto remarks = std::make_shared<Remarks>();
+    if (state != nullptr && state->readings)
+        *remarks = state->readings->remarks;
+    if (state != nullptr && state->error)
+        remarks->push_back({Severity::Serious, "error", state->error->text(), ""});
+    const auto at = [remarks](int row) -> const Remark& { return (*remarks)[static_cast<std::size_t>(row)]; };
+    m_remarks->reset(static_cast<int>(remarks->size()),
+                     {{"severity", [at](int row) { return q(std::string(severityName(at(row).severity))); }},
+                      {"remark", [at](int row) { return q(at(row).text); }},
+                      {"where", [at](int row) { return q(at(row).where); }}});
+}
+
+void Ledger::fillField() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings)
+        return m_readings->reset(0, {{"place", {}}});
+    const auto readings = state->readings;
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto unit = m_session.view().unit;
+    const auto parts = readings->parts.size();
+    const auto at = [readings, parts](int row) -> const RegionReading& {
+        const auto number = static_cast<std::size_t>(row);
+        return number < parts ? readings->parts[number] : readings->boundaries[number - parts];
+    };
+    const auto unitText = q(std::string(unitSymbol(unit)));
+    m_readings->reset(
+        static_cast<int>(parts + readings->boundaries.size()),
+        {{"place", [at, entry, parts](int row) {
+              return static_cast<std::size_t>(row) < parts ? q(shownName(*entry, at(row).name)) : q(at(row).name);
+          }},
+         {"kind", [parts](int row) { return static_cast<std::size_t>(row) < parts ? QString("part") : QString("boundary"); }},
+         {"lowest " + unitText, [at, unit](int row) { return temperatureText(at(row).min, unit); }, true},
+         {"mean " + unitText, [at, unit](int row) { return temperatureText(at(row).mean, unit); }, true},
+         {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},
+         {"highest at x y z", [at](int row) { return placeText(at(row).hottest); }, true},
+         {"note", [at](int row) {
+              const auto& reading = at(row);
+              if (!reading.why.empty())
+                  return q(reading.why);
+              return reading.hottest ? q("stored on " + std::string(locationName(reading.hottest->on)) + "s") : QString();
+          }}});
+}
+
+void Ledger::fillLimits() {
+    const auto* state = m_session.activeCase();
+    const auto survey = std::make_shared<Survey>(m_session.survey());
+    const auto readings = state != nullptr ? state->readings : nullptr;
+    const bool current = readings && readings->limits.size() == survey->limits.size();
+    if (current) {
+        m_limitOrder = byMargin(readings->limits);
+    } else {
+        m_limitOrder.resize(survey->limits.size());
+        std::iota(m_limitOrder.begin(), m_limitOrder.end(), std::size_t{0});
+    }
+    const auto order = std::make_shared<std::vector<std::size_t>>(m_limitOrder);
+    const auto entry = std::make_shared<CaseEntry>(m_session.activeEntry() != nullptr ? *m_session.activeEntry() : CaseEntry{});
+    const auto unit = m_session.view().unit;
+    const auto limit = [survey, order](int row) -> const Limit& { return survey->limits[(*order)[static_cast<std::size_t>(row)]]; };
+    const auto reading = [readings, order, current](int row) -> const LimitReading* {
+        return current ? &readings->limits[(*order)[static_cast<std::size_t>(row)]] : nullptr;
+    };
+    const auto setter = [this, order](LimitField field, const char* what) {
+        return [this, order, field, what](int row, const QString& text) {
+            m_session.editOrComplain(what, withLimitField(m_session.survey(), (*order)[static_cast<std::size_t>(row)], field,
+                                                          text.toStdString()));
+        };
+    };
+    QStringList targets;
+    if (state != nullptr && state->opened)
+        for (const auto& part : state->opened->solved->parts)
+            targets.append(q(part.name));
+    const auto level = [unit](const LimitReading* one, const std::optional<double>& value) {
+        if (one == nullptr || !value)
+            return QString(one == nullptr ? "\u2026" : "unknown");
+        return q(one->unit == "K" ? formatTemperature({*value}, unit) : formatSi(*value, one->unit));
+    };
+    const auto difference = [](const LimitReading* one, const std::optional<double>& value) {
+        if (one == nullptr || !value)
+            return QString(one == nullptr ? "\u2026" : "unknown");
+        return q(one->unit == "K" ? formatNumber(*value) + " K" : formatSi(*value, one->unit));
+    };
+    m_verdicts->reset(
+        static_cast<int>(m_limitOrder.size()),
+        {{"part", [limit, entry](int row) {
+              const auto& target = limit(row).target;
+              return target.kind == TargetKind::Part ? q(shownName(*entry, target.name))
+                                                     : q(std::string(targetKindName(target.kind)) + " " + target.name);
+          }, false, setter(LimitField::Target, "Part of limit"), targets,
+          [reading](int row) { return reading(row) != nullptr ? QVariant(theme::verdictPixmap(reading(row)->verdict)) : QVariant(); },
+          [limit](int row) { return q(limit(row).target.name); }, 150},
+         {"verdict", [reading](int row) { return reading(row) != nullptr ? q(std::string(verdictName(reading(row)->verdict))) : QString("\u2026"); }, false, {}, {}, {}, {}, 80},
+         {"value", [reading, level](int row) { return level(reading(row), reading(row) != nullptr ? reading(row)->value : std::nullopt); }, true, {}, {}, {}, {}, 90},
+         {"allowed", [limit, reading, level](int row) {
+              const auto* one = reading(row);
+              if (one == nullptr || !one->limit)
+                  return limit(row).max ? q(limit(row).max->text) : limit(row).min ? q("at least " + limit(row).min->text) : QString();
+              return (one->isMaximum ? QString() : QString("at least ")) + level(one, one->limit);
+          }, true, setter(LimitField::Max, "Allowed maximum"), {}, {},
+          [limit](int row) { return limit(row).max ? q(limit(row).max->text) : QString(); }, 110},
+         {"margin", [reading, difference](int row) { return difference(reading(row), reading(row) != nullptr ? reading(row)->margin : std::nullopt); }, true, {}, {}, {}, {}, 90},
+         {"required", [limit](int row) { return limit(row).margin ? q(limit(row).margin->text) : QString(); }, true,
+          setter(LimitField::Margin, "Required margin"), {}, {}, {}, 90},
+         {"power", [limit, entry](int row) {
+              const auto note = entry->parts.find(limit(row).target.name);
+              return note != entry->parts.end() ? written(note->second.power) : QString();
+          }, true, {}, {}, {}, {}, 80},
+         {"source", [limit, reading](int row) {
+              const auto* one = reading(row);
+              return q(one != nullptr && !one->why.empty() ? one->why : limit(row).source);
+          }, false, setter(LimitField::Source, "Source of limit"), {}, {}, [limit](int row) { return q(limit(row).source); }}});
+}
+
+void Ledger::chooseLimit(int row) {
+    const auto* state = m_session.activeCase();
+    const auto at = limitAt(row);
+    if (state == nullptr || !state->readings || !at || *at >= state->readings->limits.size())
+        return;
+    const auto& limit = state->readings->limits[*at];
+    if (limit.target.kind == TargetKind::Part && limit.place)
+        emit placeChosen(q(limit.target.name), limit.place->at);
+}
+
+} // namespace pyro

@@ -1,0 +1,69 @@
+// The area under the heat strip: one page of tables per stage.
+#pragma once
+
+#include "app/ledger/row_table.h"
+#include "app/session/session.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QStackedWidget>
+
+namespace pyro {
+
+// A titled page with link buttons on the right and one table or several to switch between.
+class LedgerPage : public QWidget {
+    Q_OBJECT
+public:
+    LedgerPage(const QString& title, QWidget* parent);
+    void setTitle(const QString& title);
+    RowTable* addTable(const QString& name, const QString& tab = {});
+    QTableView* view(const QString& name) const;
+    QPushButton* addLink(const QString& name, const QString& text);
+
+private:
+    QLabel* m_title;
+    QHBoxLayout* m_head;
+    QStackedWidget* m_tables;
+    int m_tabs = 0;
+};
+
+class Ledger : public QStackedWidget {
+    Q_OBJECT
+public:
+    explicit Ledger(Session& session, QWidget* parent = nullptr);
+    void showStage(const QString& stage);
+    // The limit of the survey shown in a row of the limits table.
+    std::optional<std::size_t> limitAt(int row) const;
+
+signals:
+    // A row with a place was chosen: isolate the part and fly there.
+    void placeChosen(const QString& part, const pyro::Point& place);
+
+private:
+    void refresh(Changes what);
+    void fillParts();
+    void fillBoundaries();
+    void fillQuantities();
+    void fillMaterials();
+    void fillRemarks();
+    void fillField();
+    void fillLimits();
+    void chooseLimit(int row);
+    LedgerPage* makeLimitsPage();
+
+    Session& m_session;
+    LedgerPage* m_cases;
+    LedgerPage* m_field;
+    LedgerPage* m_limits;
+    RowTable* m_parts;
+    RowTable* m_boundaries;
+    RowTable* m_quantities;
+    RowTable* m_materials;
+    RowTable* m_remarks;
+    RowTable* m_readings;
+    RowTable* m_verdicts;
+    std::vector<std::size_t> m_limitOrder; // survey limits by table row
+};
+
+} // namespace pyro

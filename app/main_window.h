@@ -1,0 +1,96 @@
+// app: the window that puts rail, sheets, viewport, heat strip and ledger together. Computes nothing.
+#pragma once
+
+#include "app/heatstrip/heat_strip.h"
+#include "app/ledger/ledger.h"
+#include "app/session/session.h"
+#include "app/stages/rail.h"
+#include "app/viewport/viewport.h"
+
+#include <QComboBox>
+#include <QMainWindow>
+#include <QProgressBar>
+
+namespace pyro {
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    MainWindow();
+
+    Session& session() { return m_session; }
+    Viewport& viewport() { return *m_viewport; }
+    // Opens a survey or a case by its ending; a message shows when it cannot.
+    void open(const QString& file);
+    void showStage(const QString& stage);
+    // True when nothing runs and the active case, if any, is drawn and evaluated.
+    bool isSettled();
+    QString message() const; // the message shown now, empty for none
+    int messagesShown() const { return m_messages; }
+
+public slots:
+    bool save();
+    bool saveAs();
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    void build();
+    QWidget* buildCaseBar();
+    QWidget* buildMessage();
+    void buildStatus();
+    void buildActions();
+    QAction* action(const QString& id, const QString& text, const QKeySequence& key, const std::function<void()>& run);
+    void buildMenus();
+    void refresh(Changes what);
+    void refreshStatus();
+    void refreshPage();
+    void showMessage(const Error& error);
+    void showReading(const std::optional<Pick>& reading);
+    bool mayLeave();
+    void chooseSurvey();
+    void chooseCase();
+    void choosePlace(const QString& part, const Point& place);
+    void importLimits();
+    void removeLimit();
+    void writeCsv();
+    void writePdf();
+    void openFinder();
+    void showHelp();
+    void hideAtCursor();
+    void isolateAtCursor();
+    void showAll();
+    void writeText(const QString& file, const std::string& text);
+    QString proposal(const QString& ending) const;
+    struct ReportContent reportContent();
+
+    Session m_session;
+    Rail* m_rail;
+    QStackedWidget* m_sheets;
+    QStackedWidget* m_stage; // viewport with strip and ledger, or the report page
+    Viewport* m_viewport;
+    HeatStrip* m_strip;
+    Ledger* m_ledger;
+    QLabel* m_page;
+    QImage m_picture; // the viewport as last seen, for the report
+    QComboBox* m_caseBox;
+    QLabel* m_stepLabel;
+    QLabel* m_surveyTitle;
+    QWidget* m_message;
+    QLabel* m_messageText;
+    int m_messages = 0;
+    QLabel* m_lamp;
+    QLabel* m_verdict;
+    QLabel* m_balance;
+    QLabel* m_reading;
+    QWidget* m_job;
+    QLabel* m_jobText;
+    QProgressBar* m_jobBar;
+    QMenu* m_recent;
+    std::map<QString, QAction*> m_actions;
+};
+
+} // namespace pyro

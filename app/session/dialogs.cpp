@@ -1,0 +1,46 @@
+#include "app/session/dialogs.h"
+
+#include <QFileDialog>
+#include <QMessageBox>
+
+namespace pyro::dialogs {
+namespace {
+
+std::optional<QString> nextFile;
+std::optional<Answer> nextAnswer;
+
+} // namespace
+
+void answerNextFile(const QString& file) { nextFile = file; }
+void answerNextQuestion(Answer answer) { nextAnswer = answer; }
+
+QString openFile(QWidget* parent, const QString& title, const QString& filter) {
+    if (nextFile)
+        return *std::exchange(nextFile, std::nullopt);
+    return QFileDialog::getOpenFileName(parent, title, {}, filter);
+}
+
+QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter) {
+    if (nextFile)
+        return *std::exchange(nextFile, std::nullopt);
+    return QFileDialog::getSaveFileName(parent, title, proposal, filter);
+}
+
+Answer askToSave(QWidget* parent, const QString& document) {
+    if (nextAnswer)
+        return *std::exchange(nextAnswer, std::nullopt);
+    QMessageBox box(QMessageBox::Question, "Unsaved changes",
+                    QString("The survey \"%1\" has changes that are not saved.").arg(document),
+                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, parent);
+    box.setInformativeText("Save them before going on?");
+    switch (box.exec()) {
+    case QMessageBox::Save:
+        return Answer::Save;
+    case QMessageBox::Discard:
+        return Answer::Discard;
+    default:
+        return Answer::Cancel;
+    }
+}
+
+} // namespace pyro::dialogs

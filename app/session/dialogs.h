@@ -1,0 +1,21 @@
+// The one place where modal dialogs are opened, so that tests can answer in advance.
+#pragma once
+
+#include <QString>
+#include <optional>
+
+class QWidget;
+
+namespace pyro::dialogs {
+
+QString openFile(QWidget* parent, const QString& title, const QString& filter);
+QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter);
+
+enum class Answer { Save, Discard, Cancel };
+Answer askToSave(QWidget* parent, const QString& document);
+
+// For tests: the next dialog of each sort gives this answer and is not shown.
+void answerNextFile(const QString& file);
+void answerNextQuestion(Answer answer);
+
+} // namespace pyro::dialogs

@@ -1,0 +1,64 @@
+#include "app/session/job.h"
+
+#include <QDateTime>
+#include <algorithm>
+
+namespace pyro {
+
+JobList::JobList(QObject* parent) : QObject(parent) { m_pool.setMaxThreadCount(2); }
+
+JobList::~JobList() {
+    cancelAll();
+    m_pool.waitForDone();
+}
+
+std::shared_ptr<std::atomic<bool>> JobList::begin(const QString& title, int& id) {
+    id = ++m_lastId;
+    m_running.push_back({id, title, {}, 0, std::make_shared<std::atomic<bool>>(false)});
+    emit changed();
+    return m_running.back().cancel;
+}
+
+void JobList::end(int id) {
+    std::erase_if(m_running, [id](const Running& job) { return job.id == id; });
+    emit changed();
+}
+
+void JobList::note(int id, double share, const QString& what) {
+    const auto job = std::ranges::find(m_running, id, &Running::id);
+    if (job == m_running.end())
+        return;
+    job->share = std::max(job->share, share);
+    job->what = what;
+    emit changed();
+}
+
+QString JobList::title() const {
+    if (m_running.empty())
+        return {};
+    const auto& job = m_running.front();
+    return job.what.isEmpty() ? job.title : job.title + ": " + job.what;
+}
+
+double JobList::share() const { return m_running.empty() ? 0 : m_running.front().share; }
+
+void JobList::cancelAll() {
+    for (auto& job : m_running)
+        job.cancel->store(true);
+}
+
+void JobProgress::report(double share, std::string_view what) {
+    const auto now = QDateTime::currentMSecsSinceEpoch();
+    if (now - m_lastMilliseconds < 33)
+        return;
+    m_lastMilliseconds = now;
+    QMetaObject::invokeMethod(
+        m_list,
+        [list = m_list, id = m_id, share, text = QString::fromUtf8(what.data(), static_cast<qsizetype>(what.size()))] {
+            if (list)
+                list->note(id, share, text);
+        },
+        Qt::QueuedConnection);
+}
+
+} // namespace pyro

@@ -1,0 +1,107 @@
+// The open survey with its cases, readings and pictures. All views listen to `changed` and never to each other.
+#pragma once
+
+#include "app/session/job.h"
+#include "core/evaluate/survey_run.h"
+#include "core/survey/view_state.h"
+#include "render/surface.h"
+
+#include <QFlags>
+#include <QUndoStack>
+#include <filesystem>
+
+namespace pyro {
+
+enum class Change {
+    Survey = 1,    // cases, limits, labels ... anything but the view
+    View = 2,      // stage, visibility, range, unit
+    Cases = 4,     // a case was loaded or failed
+    Readings = 8,  // new readings of the active case
+    Picture = 16,  // new surfaces or values to draw
+    Selection = 32 // the selected part or limit
+};
+Q_DECLARE_FLAGS(Changes, Change)
+Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
+
+// What is known of one case file while the window runs.
+struct CaseState {
+    bool loading = false;
+    std::optional<Error> error;
+    std::optional<OpenedCase> opened;
+    QuantityList quantities;
+    std::shared_ptr<const Readings> readings;
+    std::shared_ptr<const FieldPicture> picture;
+    int evaluation = 0; // counts requests, so that late answers are dropped
+    int drawing = 0;
+    std::optional<Quantity> drawn; // of the newest picture or of the one being made
+};
+
+class Session : public QObject {
+    Q_OBJECT
+public:
+    explicit Session(QObject* parent = nullptr);
+
+    const Survey& survey() const { return m_survey; }
+    ViewState view() const { return viewOf(m_survey); }
+    QString file() const { return m_file; }
+    QString displayName() const;
+    QUndoStack& undoStack() { return m_undo; }
+    JobList& jobs() { return m_jobs; }
+    bool hasUnsavedChanges() const { return !m_undo.isClean(); }
+
+    // Edits. Two edits with the same non-negative merge key, one right after the other, become one undo step.
+    void edit(const QString& what, Survey next, int mergeKey = -1);
+    void editOrComplain(const QString& what, Result<Survey> next);
+    void editView(const QString& what, const ViewState& next, int mergeKey = -1);
+    // Where the camera stands and which stage is shown are saved but are no undo steps.
+    void setCamera(const CameraState& camera);
+    void setStage(const QString& stage);
+
+    void newSurvey();
+    Done openSurvey(const QString& file);
+    Done saveAs(const QString& file);
+    // Reads the case in a job; a file that cannot be read leaves the survey untouched.
+    void openCase(const QString& file);
+
+    const CaseEntry* activeEntry() const;
+    const CaseState* activeCase() const; // null when there is none
+    const CaseState* stateOf(const CaseEntry& entry) const;
+    std::filesystem::path pathOf(const CaseEntry& entry) const;
+    // The readings of the active case as a run of its own, for CSV and report.
+    SurveyRun activeRun() const;
+    // The active case's range of colours, SI: as set, else fitted to the visible parts.
+    std::optional<std::array<double, 2>> shownRange() const;
+    // The distribution over the visible parts of the active picture.
+    Distribution visibleDistribution() const;
+    std::vector<std::size_t> visibleParts() const;
+
+    std::string selectedPart() const { return m_selectedPart; }
+    void selectPart(const std::string& part);
+
+    // A message for the user; each is shown once.
+    void complain(const Error& error) { emit problem(error); }
+
+signals:
+    void changed(pyro::Changes what);
+    void problem(const pyro::Error& error);
+
+private:
+    friend class SurveyCommand;
+    void apply(const Survey& survey);
+    void replace(Survey survey, const QString& file);
+    void refresh();
+    void load(const CaseEntry& entry);
+    void takeOpened(const std::filesystem::path& path, OpenedCase opened);
+    void evaluateCase(const CaseEntry& entry);
+    void drawCase(const CaseEntry& entry);
+
+    Survey m_survey;
+    QString m_file;
+    QUndoStack m_undo;
+    std::map<std::filesystem::path, CaseState> m_cases;
+    std::string m_selectedPart;
+    int m_document = 0; // counts documents, so that answers for a closed one are dropped
+    JobList m_jobs;     // last: its threads end first
+};
+
+} // namespace pyro

@@ -1,0 +1,37 @@
+#include "app/session/settings.h"
+
+#include <QFileInfo>
+#include <QSettings>
+
+namespace pyro::settings {
+namespace {
+
+// One table of all keys.
+constexpr const char* recentKey = "recent-surveys";
+constexpr const char* geometryKey = "window-geometry";
+constexpr int mostRecent = 10;
+
+} // namespace
+
+QStringList recentSurveys() {
+    QStringList there;
+    for (const auto& file : QSettings().value(recentKey).toStringList())
+        if (QFileInfo::exists(file))
+            there.append(file);
+    return there;
+}
+
+void addRecentSurvey(const QString& file) {
+    auto list = recentSurveys();
+    const auto full = QFileInfo(file).absoluteFilePath();
+    list.removeAll(full);
+    list.prepend(full);
+    while (list.size() > mostRecent)
+        list.removeLast();
+    QSettings().setValue(recentKey, list);
+}
+
+QByteArray windowGeometry() { return QSettings().value(geometryKey).toByteArray(); }
+void setWindowGeometry(const QByteArray& geometry) { QSettings().setValue(geometryKey, geometry); }
+
+} // namespace pyro::settings

@@ -1,0 +1,43 @@
+// The stage Field: quantity, and the parts with their highest value, visibility, opacity and isolation.
+#pragma once
+
+#include "app/stages/sheets.h"
+
+#include <QComboBox>
+#include <QSlider>
+
+namespace pyro {
+
+// One line per part: eye, name, highest value, verdict. Click chooses, the eye hides, double-click isolates.
+class PartList : public QListWidget {
+    Q_OBJECT
+public:
+    explicit PartList(Session& session, QWidget* parent = nullptr);
+    void refresh();
+    void toggle(const std::string& part);
+    void isolate(const std::string& part);
+
+protected:
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    Session& m_session;
+};
+
+class FieldSheet : public Sheet {
+    Q_OBJECT
+public:
+    FieldSheet(Session& session, QWidget* parent);
+
+private:
+    void refresh();
+    void fillQuantities();
+    QComboBox* m_quantity;
+    QComboBox* m_unit;
+    PartList* m_parts;
+    QLabel* m_opacityLabel;
+    QSlider* m_opacity;
+    QPushButton* m_isolate;
+};
+
+} // namespace pyro

@@ -1,0 +1,249 @@
+#include "app/stages/sheets.h"
+
+#include "app/theme/theme.h"
+#include "core/survey/edit.h"
+#include "core/thermal/limits.h"
+
+#include <QFileInfo>
+#include <QLineEdit>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+} // namespace
+
+Sheet::Sheet(Session& session, const QString& title, QWidget* parent)
+    : QWidget(parent), m_session(session), m_layout(new QVBoxLayout(this)) {
+    setObjectName("sheet");
+    setAttribute(Qt::WA_StyledBackground);
+    m_layout->setContentsMargins(16, 12, 16, 12);
+    m_layout->setSpacing(8);
+    auto* label = new QLabel(title);
+    label->setObjectName("sheetTitle");
+    m_layout->addWidget(label);
+}
+
+void Sheet::heading(const QString& text) {
+    auto* label = new QLabel(text.toUpper());
+    label->setObjectName("heading");
+    m_layout->addSpacing(4);
+    m_layout->addWidget(label);
+}
+
+QLabel* Sheet::hint(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setObjectName("hint");
+    label->setWordWrap(true);
+    m_layout->addWidget(label);
+    return label;
+}
+
+QPushButton* Sheet::button(const QString& name, const QString& text, bool primary) {
+    auto* made = new QPushButton(text);
+    made->setObjectName(primary ? "primary" : name);
+    made->setAccessibleName(name);
+    m_layout->addWidget(made);
+    return made;
+}
+
+QWidget* Sheet::card(QVBoxLayout*& layout) {
+    auto* frame = new QWidget;
+    frame->setObjectName("card");
+    frame->setAttribute(Qt::WA_StyledBackground);
+    layout = new QVBoxLayout(frame);
+    layout->setContentsMargins(12, 10, 12, 10);
+    layout->setSpacing(4);
+    m_layout->addWidget(frame);
+    return frame;
+}
+
+CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Cases", parent) {
+    connect(button("openCaseButton", "Open case\u2026", true), &QPushButton::clicked, this, &CasesSheet::openRequested);
+    m_list = new QListWidget;
+    m_list->setObjectName("caseList");
+    m_list->setMaximumHeight(180);
+    m_layout->addWidget(m_list);
+    m_remove = button("removeCase", "Remove from survey");
+    heading("This case");
+    m_facts = hint();
+    m_layout->addStretch();
+    hint("Double-click a cell of the table below to correct a label, role, material, power or unit. What you enter "
+         "is kept in the survey; the case file is never changed.");
+    connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())
+            return;
+        auto view = m_session.view();
+        view.caseName = m_session.survey().cases[static_cast<std::size_t>(row)].name;
+        if (m_session.activeEntry() != nullptr && m_session.activeEntry()->name != view.caseName)
+            m_session.editView("Choose case", view);
+    });
+    connect(m_remove, &QPushButton::clicked, this, [this] {
+        if (const auto* entry = m_session.activeEntry())
+            m_session.edit("Remove case", withoutCase(m_session.survey(), entry->name));
+    });
+    connect(&session, &Session::changed, this, &CasesSheet::refresh);
+    refresh();
+}
+
+void CasesSheet::refresh() {
+    const QSignalBlocker quiet(m_list);
+    m_list->clear();
+    const auto* active = m_session.activeEntry();
+    for (const auto& entry : m_session.survey().cases) {
+        const auto* state = m_session.stateOf(entry);
+        QString status = "waiting";
+        if (state != nullptr)
+            status = state->error ? "cannot be read" : state->opened ? "open" : "reading \u2026";
+        auto* item = new QListWidgetItem(q(entry.name) + "   " + status, m_list);
+        item->setToolTip(q(m_session.pathOf(entry).string()) + (state != nullptr && state->error ? "\n" + q(state->error->text()) : QString()));
+        if (active == &entry)
+            m_list->setCurrentItem(item);
+    }
+    m_remove->setEnabled(active != nullptr);
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened) {
+        m_facts->setText(state != nullptr && state->error ? q(state->error->text()) : QString("No case is open."));
+        return;
+    }
+    std::uint64_t cells = 0;
+    std::uint64_t nodes = 0;
+    for (const auto& part : state->opened->solved->parts) {
+        cells += part.fileCells;
+        nodes += part.mesh.nodes();
+    }
+    const auto& step = state->opened->solved->steps.back();
+    m_facts->setText(q(fmt::format("{} parts, {} boundaries\n{} cells, {} nodes\n{}\n{}", state->opened->solved->parts.size(),
+                                   state->opened->solved->boundaries.size(), cells, nodes,
+                                   step.time ? fmt::format("t = {:g} s", *step.time) : "steady, one step",
+                                   std::filesystem::path(state->opened->solved->file).filename().string())));
+}
+
+LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Limits", parent) {
+    QVBoxLayout* layout = nullptr;
+    card(layout);
+    m_counts = new QLabel;
+    m_counts->setTextFormat(Qt::RichText);
+    m_counts->setObjectName("limitCounts");
+    m_worst = new QLabel;
+    m_worst->setWordWrap(true);
+    layout->addWidget(m_counts);
+    layout->addWidget(m_worst);
+    heading("Table");
+    m_add = button("addLimit", "Add limit");
+    connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
+    connect(button("removeLimit", "Remove chosen limit"), &QPushButton::clicked, this, &LimitsSheet::removeRequested);
+    connect(button("importLimits", "Import limits from CSV\u2026"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
+    connect(button("exportLimits", "Export verdicts to CSV\u2026"), &QPushButton::clicked, this, &LimitsSheet::exportRequested);
+    m_layout->addStretch();
+    hint("Choose a row to see its part alone, at its hottest stored place. Double-click a cell to change the allowed "
+         "maximum, the required margin or the source. Press A to see all parts again.");
+    connect(&session, &Session::changed, this, &LimitsSheet::refresh);
+    refresh();
+}
+
+void LimitsSheet::addLimit() {
+    Limit limit;
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return;
+    // The hottest part that has none yet, allowed what is asked for next.
+    const RegionReading* hottest = nullptr;
+    if (state->readings)
+        for (const auto& part : state->readings->parts) {
+            const bool has = std::ranges::any_of(m_session.survey().limits, [&](const Limit& one) {
+                return one.target == LimitTarget{TargetKind::Part, part.name};
+            });
+            if (!has && part.max && (hottest == nullptr || part.max->kelvin > hottest->max->kelvin))
+                hottest = &part;
+        }
+    limit.target.name = hottest != nullptr ? hottest->name : state->opened->solved->parts.front().name;
+    m_session.edit("Add limit", withLimit(m_session.survey(), limit));
+}
+
+void LimitsSheet::refresh() {
+    const auto* state = m_session.activeCase();
+    m_add->setEnabled(state != nullptr && state->opened.has_value());
+    if (state == nullptr || !state->readings || m_session.survey().limits.empty()) {
+        m_counts->setText(m_session.survey().limits.empty() ? "No limits yet" : "Not evaluated yet");
+        m_worst->setText(m_session.survey().limits.empty() ? "Add a limit, or import a table of them." : "");
+        return;
+    }
+    std::map<Verdict, int> count;
+    for (const auto& limit : state->readings->limits)
+        ++count[limit.verdict];
+    QStringList words;
+    for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
+        if (count[verdict] > 0)
+            words.append(QString("<b>%1</b> %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
+    m_counts->setText(words.join(" &nbsp;&nbsp; "));
+    const auto& worst = state->readings->limits[byMargin(state->readings->limits).front()];
+    const auto name = worst.target.kind == TargetKind::Part ? shownName(*m_session.activeEntry(), worst.target.name) : worst.target.name;
+    if (!worst.margin || !worst.limit)
+        m_worst->setText(q(name + ": " + worst.why));
+    else
+        m_worst->setText(q(fmt::format("{} {} {} by {}", name, worst.verdict == Verdict::Over ? "exceeds" : "stays below",
+                                       worst.unit == "K" ? formatTemperature({*worst.limit}, m_session.view().unit) : formatSi(*worst.limit, worst.unit),
+                                       worst.unit == "K" ? formatDifference({std::abs(*worst.margin)}, m_session.view().unit) : formatSi(std::abs(*worst.margin), worst.unit))));
+}
+
+ReportSheet::ReportSheet(Session& session, QWidget* parent) : Sheet(session, "Report", parent) {
+    const auto field = [this](const QString& name, const QString& title) {
+        heading(title);
+        auto* edit = new QLineEdit;
+        edit->setObjectName(name);
+        m_layout->addWidget(edit);
+        return edit;
+    };
+    m_title = field("reportTitle", "Title");
+    m_preparedBy = field("reportPreparedBy", "Prepared by");
+    m_note = field("reportNote", "Note");
+    m_layout->addSpacing(8);
+    m_pdf = button("writePdf", "Write PDF\u2026", true);
+    m_csv = button("writeCsv", "Write CSV\u2026");
+    m_layout->addStretch();
+    hint("The page shows the case, the picture as you left it under Field or Limits, and the verdicts by margin.");
+    connect(m_title, &QLineEdit::editingFinished, this, [this] {
+        auto next = m_session.survey();
+        next.title = m_title->text().toStdString();
+        m_session.edit("Title", std::move(next));
+    });
+    connect(m_preparedBy, &QLineEdit::editingFinished, this, [this] { keep("prepared_by", m_preparedBy->text()); });
+    connect(m_note, &QLineEdit::editingFinished, this, [this] { keep("note", m_note->text()); });
+    connect(m_pdf, &QPushButton::clicked, this, &ReportSheet::pdfRequested);
+    connect(m_csv, &QPushButton::clicked, this, &ReportSheet::csvRequested);
+    connect(&session, &Session::changed, this, &ReportSheet::refresh);
+    refresh();
+}
+
+void ReportSheet::keep(const char* key, const QString& text) {
+    auto next = m_session.survey();
+    if (text.isEmpty())
+        next.report.erase(key);
+    else
+        next.report[key] = text.toStdString();
+    m_session.edit("Report settings", std::move(next));
+}
+
+void ReportSheet::refresh() {
+    const auto text = [this](const char* key) {
+        const auto found = m_session.survey().report.find(key);
+        return found != m_session.survey().report.end() && found->is_string() ? q(found->get<std::string>()) : QString();
+    };
+    const auto show = [](QLineEdit* edit, const QString& words) {
+        if (!edit->hasFocus() && edit->text() != words)
+            edit->setText(words);
+    };
+    show(m_title, q(m_session.survey().title));
+    show(m_preparedBy, text("prepared_by"));
+    show(m_note, text("note"));
+    const auto* state = m_session.activeCase();
+    const bool ready = state != nullptr && state->readings != nullptr;
+    m_pdf->setEnabled(ready);
+    m_csv->setEnabled(ready);
+}
+
+} // namespace pyro

@@ -1,0 +1,83 @@
+// stages: the sheets to the left of the viewport, one per stage, and the rail that leads to them.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace pyro {
+
+// A titled column of widgets, about 320 px wide.
+class Sheet : public QWidget {
+    Q_OBJECT
+public:
+    Sheet(Session& session, const QString& title, QWidget* parent);
+
+protected:
+    void heading(const QString& text);
+    QLabel* hint(const QString& text = {});
+    QPushButton* button(const QString& name, const QString& text, bool primary = false);
+    QWidget* card(QVBoxLayout*& layout);
+
+    Session& m_session;
+    QVBoxLayout* m_layout;
+};
+
+class CasesSheet : public Sheet {
+    Q_OBJECT
+public:
+    CasesSheet(Session& session, QWidget* parent);
+
+signals:
+    void openRequested();
+
+private:
+    void refresh();
+    QListWidget* m_list;
+    QPushButton* m_remove;
+    QLabel* m_facts;
+};
+
+class LimitsSheet : public Sheet {
+    Q_OBJECT
+public:
+    LimitsSheet(Session& session, QWidget* parent);
+
+signals:
+    void importRequested();
+    void exportRequested();
+    void removeRequested();
+
+private:
+    void refresh();
+    void addLimit();
+    QLabel* m_counts;
+    QLabel* m_worst;
+    QPushButton* m_add;
+};
+
+class ReportSheet : public Sheet {
+    Q_OBJECT
+public:
+    ReportSheet(Session& session, QWidget* parent);
+
+signals:
+    void pdfRequested();
+    void csvRequested();
+
+private:
+    void refresh();
+    void keep(const char* key, const QString& text);
+    QLineEdit* m_title;
+    QLineEdit* m_preparedBy;
+    QLineEdit* m_note;
+    QPushButton* m_pdf;
+    QPushButton* m_csv;
+};
+
+} // namespace pyro

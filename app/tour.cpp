@@ -1,0 +1,47 @@
+#include "app/tour.h"
+
+#include "app/main_window.h"
+
+#include <QApplication>
+#include <QDir>
+#include <QElapsedTimer>
+#include <cstdio>
+
+namespace pyro {
+namespace {
+
+bool settle(MainWindow& window) {
+    QElapsedTimer timer;
+    timer.start();
+    do {
+        QApplication::processEvents(QEventLoop::AllEvents, 50);
+        if (window.isSettled() && timer.elapsed() > 400) // drawing follows settling
+            return true;
+    } while (timer.elapsed() < 60'000);
+    return false;
+}
+
+} // namespace
+
+int tour(MainWindow& window, const QString& survey, const QString& folder) {
+    QDir().mkpath(folder);
+    window.resize(1280, 800);
+    window.show();
+    window.open(survey);
+    for (const auto& stage : Rail::stages()) {
+        window.showStage(stage);
+        if (!settle(window) || !window.message().isEmpty()) {
+            std::fprintf(stderr, "The stage %s did not show: %s\n", qPrintable(stage), qPrintable(window.message()));
+            return 1;
+        }
+        const auto file = folder + "/" + stage.toLower() + ".png";
+        if (!window.grab().save(file)) {
+            std::fprintf(stderr, "%s cannot be written\n", qPrintable(file));
+            return 1;
+        }
+        std::printf("%s\n", qPrintable(file));
+    }
+    return 0;
+}
+
+} // namespace pyro

@@ -1,0 +1,185 @@
+#include "app/viewport/overlay.h"
+
+#include "app/theme/theme.h"
+#include "app/viewport/viewport.h"
+#include "core/thermal/limits.h"
+#include "render/verdict_mark.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+
+namespace pyro {
+namespace {
+
+const LimitReading* limitOf(const Readings& readings, const std::string& part) {
+    for (const auto at : byMargin(readings.limits))
+        if (readings.limits[at].target == LimitTarget{TargetKind::Part, part})
+            return &readings.limits[at];
+    return nullptr;
+}
+
+QString marginText(const LimitReading& limit, TemperatureUnit unit) {
+    if (!limit.margin)
+        return QString::fromStdString(limit.why);
+    const auto size = QString::fromStdString(formatDifference({std::abs(*limit.margin)}, unit));
+    if (*limit.margin < 0)
+        return size + (limit.isMaximum ? " over its limit" : " below its limit");
+    return size + (limit.verdict == Verdict::Tight ? " left, less than required" : " left to its limit");
+}
+
+} // namespace
+
+const RegionReading* calloutPart(const Session& session) {
+    const auto* state = session.activeCase();
+    if (state == nullptr || !state->readings || !state->opened)
+        return nullptr;
+    const auto& parts = state->readings->parts;
+    std::vector<const RegionReading*> visible;
+    for (const auto at : session.visibleParts())
+        if (at < parts.size() && parts[at].max)
+            visible.push_back(&parts[at]);
+    const auto named = [&](const std::string& name) -> const RegionReading* {
+        const auto found = std::ranges::find(visible, name, [](const RegionReading* part) { return part->name; });
+        return found == visible.end() ? nullptr : *found;
+    };
+    if (const auto* selected = named(session.selectedPart()))
+        return selected;
+    for (const auto at : byMargin(state->readings->limits)) {
+        const auto& limit = state->readings->limits[at];
+        if (limit.target.kind == TargetKind::Part && limit.margin)
+            if (const auto* part = named(limit.target.name))
+                return part;
+    }
+    const auto hottest = std::ranges::max_element(
+        visible, {}, [](const RegionReading* part) { return part->max->kelvin; });
+    return hottest == visible.end() ? nullptr : *hottest;
+}
+
+Overlay::Overlay(Session& session, Viewport& viewport)
+    : QWidget(&viewport), m_session(session), m_viewport(viewport) {
+    setAttribute(Qt::WA_TransparentForMouseEvents);
+}
+
+void Overlay::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    draw(painter);
+}
+
+void Overlay::draw(QPainter& painter) {
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture) {
+        drawEmpty(painter);
+        return;
+    }
+    drawAxes(painter);
+    if (state->picture->quantity.name == "temperature") {
+        drawPins(painter);
+        drawCallout(painter);
+    }
+}
+
+void Overlay::drawEmpty(QPainter& painter) {
+    painter.setPen(QColor(0x9A, 0xA1, 0xAA));
+    const auto* state = m_session.activeCase();
+    QString text = "Open a case with Ctrl+O, or a survey with Ctrl+Shift+O";
+    if (state != nullptr && state->error)
+        text = "This case cannot be shown. " + QString::fromStdString(state->error->what);
+    else if (state != nullptr)
+        text = "Reading the case \u2026";
+    painter.drawText(rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap, text);
+}
+
+void Overlay::drawAxes(QPainter& painter) {
+    const QPointF origin(52, height() - 46);
+    const auto camera = m_session.view().camera;
+    if (!camera)
+        return;
+    Point out{};
+    double length = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        out[axis] = camera->focus[axis] - camera->position[axis];
+        length += out[axis] * out[axis];
+    }
+    length = std::sqrt(length);
+    const auto& up = camera->up;
+    const Point right{(out[1] * up[2] - out[2] * up[1]) / length, (out[2] * up[0] - out[0] * up[2]) / length,
+                      (out[0] * up[1] - out[1] * up[0]) / length};
+    painter.setPen(QPen(QColor(0xC9, 0xCE, 0xD4), 1.4));
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const QPointF tip(right[axis] * 30, -up[axis] * 30);
+        if (std::hypot(tip.x(), tip.y()) < 4)
+            continue;
+        painter.drawLine(origin, origin + tip);
+        painter.drawText(QRectF(origin + tip * 1.32 - QPointF(8, 8), QSizeF(16, 16)), Qt::AlignCenter,
+                         QString("xyz").mid(static_cast<int>(axis), 1));
+    }
+}
+
+void Overlay::drawPins(QPainter& painter) {
+    const auto* state = m_session.activeCase();
+    if (!state->readings)
+        return;
+    const RegionReading* coldest = nullptr;
+    const RegionReading* hottest = nullptr;
+    for (const auto at : m_session.visibleParts()) {
+        const auto& part = state->readings->parts[at];
+        if (!part.max)
+            continue;
+        hottest = hottest == nullptr || part.max->kelvin > hottest->max->kelvin ? &part : hottest;
+        coldest = coldest == nullptr || part.min->kelvin < coldest->min->kelvin ? &part : coldest;
+    }
+    const auto pin = [&](const std::optional<Place>& place, const QColor& colour) {
+        const auto at = m_viewport.pixelOf(place->at);
+        painter.setPen(QPen(Qt::white, 1.4));
+        painter.setBrush(colour);
+        painter.drawEllipse(at, 4, 4);
+    };
+    if (hottest != nullptr) {
+        pin(coldest->coldest, QColor(0x3B, 0x5B, 0xA9));
+        pin(hottest->hottest, QColor(0xFF, 0xF3, 0xC4));
+    }
+}
+
+void Overlay::drawCallout(QPainter& painter) {
+    const auto* part = calloutPart(m_session);
+    if (part == nullptr)
+        return;
+    const auto* state = m_session.activeCase();
+    const auto unit = m_session.view().unit;
+    const auto* limit = limitOf(*state->readings, part->name);
+    const bool belowMinimum = limit != nullptr && limit->margin && !limit->isMaximum;
+    const auto place = belowMinimum ? part->coldest : part->hottest;
+    const auto anchor = m_viewport.pixelOf(place->at);
+    const auto title = QString::fromStdString(shownName(*m_session.activeEntry(), part->name) + " " +
+                                              formatTemperature(belowMinimum ? *part->min : *part->max, unit));
+    const auto line = limit != nullptr ? marginText(*limit, unit) : QString("no limit set");
+
+    QFont bold = font();
+    bold.setWeight(QFont::DemiBold);
+    const int textWidth = std::max(QFontMetrics(bold).horizontalAdvance(title), fontMetrics().horizontalAdvance(line));
+    QRectF box(anchor.x() + 46, anchor.y() - 76, textWidth + 44, 42);
+    if (box.right() > width() - 8)
+        box.moveRight(anchor.x() - 46);
+    box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, width() - box.width() - 8)));
+    box.moveTop(std::clamp(box.top(), 46.0, std::max(46.0, height() - box.height() - 8)));
+
+    painter.setPen(QPen(Qt::white, 1.2));
+    painter.drawLine(anchor, QPointF(box.left() > anchor.x() ? box.left() : box.right(), box.center().y()));
+    painter.setBrush(theme::ember);
+    painter.drawEllipse(anchor, 4.5, 4.5);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(Qt::white);
+    painter.drawRoundedRect(box, 5, 5);
+    const auto verdict = limit != nullptr ? limit->verdict : Verdict::Unknown;
+    drawVerdict(painter, QRectF(box.left() + 12, box.center().y() - 5, 10, 10), verdict);
+    painter.setPen(theme::ink);
+    painter.setFont(bold);
+    painter.drawText(box.adjusted(32, 4, 0, -20), Qt::AlignVCenter, title);
+    painter.setFont(font());
+    painter.setPen(verdict == Verdict::Over ? verdictColour(verdict) : theme::faint);
+    painter.drawText(box.adjusted(32, 21, 0, -3), Qt::AlignVCenter, line);
+}
+
+} // namespace pyro

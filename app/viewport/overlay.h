@@ -1,0 +1,36 @@
+// What is written over the field: the callout at the place that matters, pins at the hottest and coldest visible
+// place, the axes.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QWidget>
+
+namespace pyro {
+
+class Viewport;
+
+class Overlay : public QWidget {
+    Q_OBJECT
+public:
+    Overlay(Session& session, Viewport& viewport);
+    void draw(QPainter& painter);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    void drawAxes(QPainter& painter);
+    void drawPins(QPainter& painter);
+    void drawCallout(QPainter& painter);
+    void drawEmpty(QPainter& painter);
+
+    Session& m_session;
+    Viewport& m_viewport;
+};
+
+// The part the callout speaks of: the selected one if seen, else the visible part with the least margin, else the
+// hottest visible one.
+const RegionReading* calloutPart(const Session& session);
+
+} // namespace pyro

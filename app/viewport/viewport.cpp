@@ -1,0 +1,283 @@
+#include "app/viewport/viewport.h"
+
+#include "app/viewport/overlay.h"
+
+#include <QMouseEvent>
+#include <QOpenGLContext>
+#include <QOpenGLExtraFunctions>
+#include <QPainter>
+#include <algorithm>
+#include <cmath>
+#include <vtkOpenGLFramebufferObject.h>
+#include <vtkOpenGLState.h>
+
+namespace pyro {
+namespace {
+
+constexpr double degreesPerPixel = 0.4;
+constexpr double clickSlack = 4; // pixels
+
+} // namespace
+
+Viewport::Viewport(Session& session, QWidget* parent)
+    : QOpenGLWidget(parent), m_session(session), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
+    setObjectName("viewport");
+    setMouseTracking(true);
+    setMinimumSize(240, 160);
+    setFocusPolicy(Qt::ClickFocus);
+    m_chip->setObjectName("chip");
+    m_chip->setCursor(Qt::PointingHandCursor);
+    m_chip->move(12, 12);
+    m_chip->hide();
+    connect(m_chip, &QPushButton::clicked, this, [this] {
+        auto view = m_session.view();
+        view.hidden.clear();
+        view.isolated.reset();
+        m_session.editView("Show all parts", view);
+    });
+    m_window->AddRenderer(m_scene.renderer());
+    m_window->SetMultiSamples(0);
+    m_window->SetOwnContext(false);
+    m_window->SetFrameBlitModeToNoBlit();
+    connect(&m_session, &Session::changed, this, &Viewport::follow);
+}
+
+Viewport::~Viewport() {
+    makeCurrent();
+    m_scene.clear();
+    m_window->Finalize();
+    doneCurrent();
+}
+
+void Viewport::initializeGL() {
+    m_window->SetReadyForRendering(true);
+    m_window->InitializeFromCurrentContext();
+    m_window->OpenGLInit();
+}
+
+void Viewport::resizeGL(int width, int height) {
+    const double ratio = devicePixelRatioF();
+    m_window->SetSize(static_cast<int>(width * ratio), static_cast<int>(height * ratio));
+}
+
+void Viewport::paintGL() {
+    if (m_fitPending) {
+        m_fitPending = false;
+        m_scene.fit();
+        keepCamera();
+    }
+    m_window->SetReadyForRendering(true);
+    m_window->GetState()->Reset();
+    m_window->GetState()->Push();
+    m_scene.renderer()->ResetCameraClippingRange();
+    m_window->Render();
+    m_window->GetState()->Pop();
+    // VTK draws into its own framebuffer; it is copied into the widget's.
+    auto* gl = QOpenGLContext::currentContext()->extraFunctions();
+    const auto* size = m_window->GetSize();
+    gl->glBindFramebuffer(GL_READ_FRAMEBUFFER, m_window->GetDisplayFramebuffer()->GetFBOIndex());
+    gl->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
+    gl->glDisable(GL_SCISSOR_TEST);
+    gl->glBlitFramebuffer(0, 0, size[0], size[1], 0, 0, size[0], size[1], GL_COLOR_BUFFER_BIT, GL_NEAREST);
+    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+    m_overlay->update();
+}
+
+void Viewport::resizeEvent(QResizeEvent* event) {
+    QOpenGLWidget::resizeEvent(event);
+    m_overlay->resize(size());
+}
+
+void Viewport::follow(Changes what) {
+    if (what & (Change::Picture | Change::Cases | Change::Survey))
+        showPicture();
+    if (what & (Change::View | Change::Picture | Change::Readings)) {
+        updateParts();
+        updateRange();
+    }
+    if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
+        updateChip();
+    update();
+}
+
+void Viewport::showPicture() {
+    const auto* state = m_session.activeCase();
+    const auto picture = state != nullptr ? state->picture : nullptr;
+    if (picture == m_shown)
+        return;
+    m_shown = picture;
+    m_hover.reset();
+    if (!picture) {
+        m_scene.clear();
+        return;
+    }
+    m_scene.show(picture);
+    const auto camera = m_session.view().camera;
+    const void* solved = state->opened->solved.get();
+    if (camera)
+        m_scene.setCamera(*camera);
+    m_fitPending = !camera;
+    m_shownCase = solved;
+}
+
+void Viewport::updateParts() {
+    const auto* state = m_session.activeCase();
+    if (!m_shown || state == nullptr || !state->opened)
+        return;
+    const auto view = m_session.view();
+    const auto visible = m_session.visibleParts();
+    const auto& parts = state->opened->solved->parts;
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        const auto opacity = view.opacity.find(parts[i].name);
+        m_scene.setPart(i, std::ranges::find(visible, i) != visible.end(),
+                        opacity == view.opacity.end() ? 1.0 : opacity->second);
+    }
+}
+
+void Viewport::updateRange() {
+    if (const auto range = m_session.shownRange())
+        m_scene.setRange((*range)[0], (*range)[1]);
+}
+
+void Viewport::updateChip() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened) {
+        m_chip->hide();
+        return;
+    }
+    const auto& parts = state->opened->solved->parts;
+    const auto visible = m_session.visibleParts();
+    const auto hidden = parts.size() - visible.size();
+    QString text;
+    if (hidden == 1) {
+        for (std::size_t i = 0; i < parts.size(); ++i)
+            if (std::ranges::find(visible, i) == visible.end())
+                text = "1 part hidden: " + QString::fromStdString(shownName(*m_session.activeEntry(), parts[i].name));
+    } else {
+        text = QString("%1 parts hidden").arg(hidden);
+    }
+    if (state->readings) {
+        const RegionReading* hottest = nullptr;
+        for (const auto& part : state->readings->parts)
+            if (part.max && (hottest == nullptr || part.max->kelvin > hottest->max->kelvin))
+                hottest = &part;
+        if (hottest != nullptr) {
+            const auto at = static_cast<std::size_t>(hottest - state->readings->parts.data());
+            if (std::ranges::find(visible, at) == visible.end())
+                text += QString("   \u25B2 the hottest place, %1, lies in hidden %2")
+                            .arg(QString::fromStdString(formatTemperature(*hottest->max, m_session.view().unit)),
+                                 QString::fromStdString(shownName(*m_session.activeEntry(), hottest->name)));
+        }
+    }
+    m_chip->setText(text);
+    m_chip->setToolTip("Click to show all parts (A)");
+    m_chip->adjustSize();
+    m_chip->setVisible(hidden > 0);
+}
+
+void Viewport::keepCamera() { m_session.setCamera(m_scene.camera()); }
+
+void Viewport::fit() {
+    m_scene.fit();
+    keepCamera();
+    update();
+}
+
+void Viewport::lookAlong(int axis, bool fromOtherSide) {
+    m_scene.lookAlong(axis, fromOtherSide);
+    keepCamera();
+    update();
+}
+
+void Viewport::flyTo(const Point& place, double radius) {
+    m_fitPending = false;
+    m_scene.flyTo(place, radius);
+    keepCamera();
+    update();
+}
+
+std::array<double, 2> Viewport::vtkPixel(const QPointF& at) const {
+    const double ratio = devicePixelRatioF();
+    return {at.x() * ratio, (height() - at.y()) * ratio};
+}
+
+QPointF Viewport::pixelOf(const Point& place) {
+    const auto pixel = m_scene.toPixel(place);
+    const double ratio = devicePixelRatioF();
+    return {pixel[0] / ratio, height() - pixel[1] / ratio};
+}
+
+std::optional<std::size_t> Viewport::partAtCursor() const {
+    if (m_hover && underMouse())
+        return m_hover->part;
+    const auto* state = m_session.activeCase();
+    return state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selectedPart())
+                                             : std::nullopt;
+}
+
+QImage Viewport::picture() {
+    auto image = grabFramebuffer();
+    image.setDevicePixelRatio(devicePixelRatioF());
+    QPainter painter(&image);
+    m_overlay->draw(painter);
+    return image;
+}
+
+void Viewport::mousePressEvent(QMouseEvent* event) {
+    m_last = event->position();
+    m_pressed = event->position();
+}
+
+// Left turns; right, middle or Shift moves; the wheel zooms about the cursor.
+void Viewport::mouseMoveEvent(QMouseEvent* event) {
+    const auto step = event->position() - m_last;
+    if (event->buttons() == Qt::NoButton) {
+        if (m_shown) {
+            const auto pixel = vtkPixel(event->position());
+            m_hover = m_scene.pick(pixel[0], pixel[1]);
+            emit hovered(m_hover);
+        }
+        return;
+    }
+    m_last = event->position();
+    const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
+                      (event->modifiers() & Qt::ShiftModifier) != 0;
+    if (move)
+        m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
+    else
+        m_scene.orbit(-step.x() * degreesPerPixel, step.y() * degreesPerPixel);
+    update();
+}
+
+void Viewport::mouseReleaseEvent(QMouseEvent* event) {
+    keepCamera();
+    const auto moved = event->position() - m_pressed;
+    if (event->button() != Qt::LeftButton || std::hypot(moved.x(), moved.y()) > clickSlack || !m_shown)
+        return;
+    const auto pixel = vtkPixel(event->position());
+    const auto picked = m_scene.pick(pixel[0], pixel[1]);
+    const auto* state = m_session.activeCase();
+    m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
+}
+
+void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {
+    const auto pixel = vtkPixel(event->position());
+    if (const auto picked = m_shown ? m_scene.pick(pixel[0], pixel[1]) : std::nullopt)
+        flyTo(picked->at, m_scene.camera().scale * 0.5);
+    else
+        fit();
+}
+
+void Viewport::wheelEvent(QWheelEvent* event) {
+    const auto pixel = vtkPixel(event->position());
+    m_scene.zoom(std::pow(1.0015, event->angleDelta().y()), pixel[0], pixel[1]);
+    keepCamera();
+    update();
+}
+
+void Viewport::leaveEvent(QEvent*) {
+    m_hover.reset();
+    emit hovered(std::nullopt);
+}
+
+} // namespace pyro

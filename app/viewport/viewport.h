@@ -1,0 +1,68 @@
+// viewport: the field on the real geometry, with mouse and hover.
+#pragma once
+
+#include "app/session/session.h"
+#include "render/field_scene.h"
+
+#include <QOpenGLWidget>
+#include <QPushButton>
+#include <vtkGenericOpenGLRenderWindow.h>
+
+namespace pyro {
+
+class Overlay;
+
+class Viewport : public QOpenGLWidget {
+    Q_OBJECT
+public:
+    explicit Viewport(Session& session, QWidget* parent = nullptr);
+    ~Viewport() override;
+
+    void fit();
+    void lookAlong(int axis, bool fromOtherSide);
+    void flyTo(const Point& place, double radius);
+    // The part under the cursor, else the selected one.
+    std::optional<std::size_t> partAtCursor() const;
+    // What is seen now, overlay included, for report and tests.
+    QImage picture();
+    // Pixel of a place in widget coordinates.
+    QPointF pixelOf(const Point& place);
+
+signals:
+    void hovered(const std::optional<pyro::Pick>& reading);
+
+protected:
+    void initializeGL() override;
+    void resizeGL(int width, int height) override;
+    void paintGL() override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void wheelEvent(QWheelEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    void follow(Changes what);
+    void showPicture();
+    void updateParts();
+    void updateRange();
+    void updateChip();
+    void keepCamera();
+    std::array<double, 2> vtkPixel(const QPointF& at) const;
+
+    Session& m_session;
+    FieldScene m_scene;
+    vtkNew<vtkGenericOpenGLRenderWindow> m_window;
+    Overlay* m_overlay;
+    QPushButton* m_chip;
+    std::shared_ptr<const FieldPicture> m_shown;
+    const void* m_shownCase = nullptr;
+    QPointF m_last;
+    QPointF m_pressed;
+    std::optional<Pick> m_hover;
+    bool m_fitPending = false;
+};
+
+} // namespace pyro

@@ -1,0 +1,238 @@
+#include "core/survey/edit.h"
+
+#include <algorithm>
+#include <filesystem>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+CaseEntry* entryNamed(Survey& survey, const std::string& name) {
+    const auto found = std::ranges::find(survey.cases, name, &CaseEntry::name);
+    return found == survey.cases.end() ? nullptr : &*found;
+}
+
+tl::unexpected<Error> noCase(const std::string& name) {
+    return fail(ErrorCode::NameUnknown, fmt::format("the survey has no case \"{}\"", name));
+}
+
+Done oneOf(const std::string& text, std::initializer_list<std::string_view> allowed) {
+    if (text.empty() || std::ranges::find(allowed, text) != allowed.end())
+        return {};
+    return fail(ErrorCode::WrongType, fmt::format("\"{}\" is not one of {}", text, fmt::join(allowed, ", ")), {},
+                "Choose one of them, or leave it empty");
+}
+
+Result<std::optional<Written<double>>> written(const std::string& text, std::string_view siUnit) {
+    if (text.empty())
+        return std::nullopt;
+    const auto value = parseMeasured(text, siUnit);
+    if (!value)
+        return tl::unexpected(value.error());
+    return Written<double>{text, *value};
+}
+
+Result<std::optional<Bound>> bound(const std::string& text, TargetKind kind) {
+    if (text.empty())
+        return std::nullopt;
+    if (kind == TargetKind::Gauge) {
+        const auto number = splitMeasured(text);
+        return number ? Result<std::optional<Bound>>(Bound{text, number->value}) : tl::unexpected(number.error());
+    }
+    const auto temperature = parseTemperature(text);
+    if (!temperature)
+        return tl::unexpected(temperature.error());
+    return Bound{text, temperature->kelvin};
+}
+
+Result<std::optional<Written<TemperatureDifference>>> margin(const std::string& text) {
+    if (text.empty())
+        return std::nullopt;
+    const auto difference = parseDifference(text);
+    if (!difference)
+        return tl::unexpected(difference.error());
+    return Written<TemperatureDifference>{text, *difference};
+}
+
+template <class Value> Done put(std::optional<Value>& target, Result<std::optional<Value>> value) {
+    if (!value)
+        return tl::unexpected(value.error());
+    target = std::move(*value);
+    return {};
+}
+
+} // namespace
+
+Survey withCase(Survey survey, const std::string& file) {
+    const auto stem = std::filesystem::path(file).stem().string();
+    auto name = stem;
+    for (int copy = 2; survey.caseNamed(name) != nullptr; ++copy)
+        name = fmt::format("{} ({})", stem, copy);
+    CaseEntry entry;
+    entry.name = name;
+    entry.file = file;
+    survey.cases.push_back(std::move(entry));
+    return survey;
+}
+
+Survey withoutCase(Survey survey, const std::string& name) {
+    std::erase_if(survey.cases, [&](const CaseEntry& entry) { return entry.name == name; });
+    return survey;
+}
+
+Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
+                             const std::string& text) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto& note = entry->parts[part];
+    Done done;
+    switch (field) {
+    case PartField::Label:
+        note.label = text;
+        break;
+    case PartField::Material:
+        note.material = text;
+        break;
+    case PartField::Kind:
+        done = oneOf(text, {"solid", "fluid"});
+        note.kind = text;
+        break;
+    case PartField::Power:
+        done = put(note.power, written(text, "W"));
+        break;
+    }
+    if (!done)
+        return tl::unexpected(done.error());
+    if (note == PartNote{})
+        entry->parts.erase(part);
+    return survey;
+}
+
+Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, const std::string& boundary,
+                                 BoundaryField field, const std::string& text) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto& note = entry->boundaries[boundary];
+    if (field == BoundaryField::Kind)
+        if (auto done = oneOf(text, {"wall", "inlet", "outlet", "symmetry"}); !done)
+            return tl::unexpected(done.error());
+    (field == BoundaryField::Kind ? note.kind : note.label) = text;
+    if (note == BoundaryNote{})
+        entry->boundaries.erase(boundary);
+    return survey;
+}
+
+Result<Survey> withMaterialField(Survey survey, const std::string& material, MaterialField field,
+                                 const std::string& text) {
+    auto& entry = survey.materials[material];
+    Done done;
+    switch (field) {
+    case MaterialField::Conductivity:
+        done = put(entry.conductivity, written(text, "W/(m.K)"));
+        break;
+    case MaterialField::Density:
+        done = put(entry.density, written(text, "kg/m3"));
+        break;
+    case MaterialField::HeatCapacity:
+        done = put(entry.heatCapacity, written(text, "J/(kg.K)"));
+        break;
+    }
+    if (!done)
+        return tl::unexpected(done.error());
+    return survey;
+}
+
+Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const std::string& array, Location on,
+                                const std::string& role) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    for (auto& [name, choice] : entry->quantities)
+        if (choice.array == array && name != role) {
+            choice = QuantityChoice{};
+            choice.off = true; // otherwise its alias would take the array again
+        }
+    if (role.empty() || role == array)
+        return survey;
+    auto& choice = entry->quantities[role];
+    choice.off = false;
+    if (choice.array != array)
+        choice.unit.reset(); // the unit belonged to the other array
+    choice.array = array;
+    choice.on = on;
+    return survey;
+}
+
+Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, const Quantity& quantity,
+                                const std::string& unit) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto& choice = entry->quantities[quantity.name];
+    choice.array = quantity.array;
+    if (unit.empty()) {
+        choice.unit.reset();
+        return survey;
+    }
+    for (const auto& known : knownQuantities())
+        if (known.name == quantity.name)
+            if (const auto fits = conversion(unit, known.siUnit); !fits)
+                return tl::unexpected(fits.error());
+    if (const auto known = conversion(unit, unit); !known)
+        return tl::unexpected(known.error());
+    choice.unit = unit;
+    return survey;
+}
+
+Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, const std::string& text) {
+    if (at >= survey.limits.size())
+        return fail(ErrorCode::NameUnknown, "this limit is not there any more");
+    auto& limit = survey.limits[at];
+    Done done;
+    switch (field) {
+    case LimitField::Target:
+        limit.target.name = text;
+        break;
+    case LimitField::Max:
+        done = put(limit.max, bound(text, limit.target.kind));
+        break;
+    case LimitField::Min:
+        done = put(limit.min, bound(text, limit.target.kind));
+        break;
+    case LimitField::Margin:
+        done = put(limit.margin, margin(text));
+        break;
+    case LimitField::Source:
+        limit.source = text;
+        break;
+    }
+    if (!done)
+        return tl::unexpected(done.error());
+    return survey;
+}
+
+Survey withLimit(Survey survey, Limit limit) {
+    survey.limits.push_back(std::move(limit));
+    return survey;
+}
+
+Survey withoutLimit(Survey survey, std::size_t limit) {
+    if (limit < survey.limits.size())
+        survey.limits.erase(survey.limits.begin() + static_cast<std::ptrdiff_t>(limit));
+    return survey;
+}
+
+Survey withImportedLimits(Survey survey, const std::vector<Limit>& limits) {
+    for (const auto& limit : limits) {
+        const auto same = std::ranges::find(survey.limits, limit.target, &Limit::target);
+        if (same == survey.limits.end())
+            survey.limits.push_back(limit);
+        else
+            *same = limit;
+    }
+    return survey;
+}
+
+} // namespace pyro

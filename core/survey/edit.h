@@ -1,0 +1,40 @@
+// Changes of a survey: each takes a survey and what the user typed and returns the changed copy, or why not.
+#pragma once
+
+#include "core/survey/survey.h"
+
+namespace pyro {
+
+// Adds a case; the name is made from the file's stem and unique. `file` is stored as given.
+Survey withCase(Survey survey, const std::string& file);
+Survey withoutCase(Survey survey, const std::string& name);
+
+enum class PartField { Label, Kind, Material, Power };
+// Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away.
+Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
+                             const std::string& text);
+
+enum class BoundaryField { Label, Kind };
+Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, const std::string& boundary,
+                                 BoundaryField field, const std::string& text);
+
+enum class MaterialField { Conductivity, Density, HeatCapacity };
+Result<Survey> withMaterialField(Survey survey, const std::string& material, MaterialField field,
+                                 const std::string& text);
+
+// The array takes the role of the quantity `role` ("temperature", ...); an empty role frees it from every one.
+Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const std::string& array, Location on,
+                                const std::string& role);
+// The unit of the stored values of a quantity. Errors: WrongUnit.
+Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, const Quantity& quantity,
+                                const std::string& unit);
+
+enum class LimitField { Target, Max, Min, Margin, Source };
+// Errors: WrongUnit, Syntax, NameUnknown for a limit that is not there.
+Result<Survey> withLimitField(Survey survey, std::size_t limit, LimitField field, const std::string& text);
+Survey withLimit(Survey survey, Limit limit);
+Survey withoutLimit(Survey survey, std::size_t limit);
+// Imported limits replace those with the same target, others are added.
+Survey withImportedLimits(Survey survey, const std::vector<Limit>& limits);
+
+} // namespace pyro

@@ -1,0 +1,39 @@
+// How the window looks at a survey: part of the document, so that it reopens exactly as left.
+#pragma once
+
+#include "core/survey/survey.h"
+#include "core/units/display.h"
+
+#include <set>
+
+namespace pyro {
+
+struct CameraState { // parallel projection; metres
+    Point position{};
+    Point focus{};
+    Point up{0, 0, 1};
+    double scale = 1; // half the height of the view
+    bool operator==(const CameraState&) const = default;
+};
+
+struct ViewState {
+    std::string stage = "Cases";
+    std::string caseName;
+    std::set<std::string> hidden;          // parts
+    std::optional<std::string> isolated;   // only this part is seen, whatever is hidden
+    std::map<std::string, double> opacity; // parts that are not opaque, 0..1
+    std::string quantity = "temperature";
+    std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
+    TemperatureUnit unit = TemperatureUnit::Celsius;
+    std::optional<CameraState> camera; // nothing: fitted
+    bool operator==(const ViewState&) const = default;
+
+    bool shows(const std::string& part) const { return isolated ? *isolated == part : !hidden.contains(part); }
+};
+
+// Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
+ViewState viewOf(const Survey& survey);
+// Unknown keys of the stored view survive.
+Survey withView(Survey survey, const ViewState& view);
+
+} // namespace pyro

@@ -1,0 +1,367 @@
+#include "render/field_scene.h"
+
+#include "render/ember.h"
+
+#include <algorithm>
+#include <cmath>
+#include <vtkCamera.h>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkFloatArray.h>
+#include <vtkIdList.h>
+#include <vtkPointData.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkProperty.h>
+#include <vtkTypeInt32Array.h>
+
+namespace pyro {
+namespace {
+
+constexpr double degree = 3.14159265358979323846 / 180;
+constexpr Rgb graphite{0x1B / 255.0, 0x1F / 255.0, 0x24 / 255.0};
+constexpr Rgb noValue{0.45, 0.46, 0.48};
+
+// Drawing uses the picture's own memory; the picture outlives the drawing.
+vtkNew<vtkFloatArray> borrowed(const std::vector<float>& values, int components) {
+    vtkNew<vtkFloatArray> array;
+    array->SetNumberOfComponents(components);
+    array->SetArray(const_cast<float*>(values.data()), static_cast<vtkIdType>(values.size()), 1);
+    return array;
+}
+
+} // namespace
+
+FieldScene::FieldScene() {
+    m_renderer->SetBackground(graphite[0], graphite[1], graphite[2]);
+    m_renderer->GetActiveCamera()->ParallelProjectionOn();
+    m_colours->SetNumberOfTableValues(256);
+    for (int i = 0; i < 256; ++i) {
+        const auto colour = ember(i / 255.0);
+        m_colours->SetTableValue(i, colour[0], colour[1], colour[2], 1.0);
+    }
+    m_colours->SetNanColor(noValue[0], noValue[1], noValue[2], 1.0);
+    aim({0, 0, 0}, -60, 32, 1);
+}
+
+void FieldScene::clear() {
+    m_renderer->RemoveAllViewProps();
+    m_parts.clear();
+    m_picture.reset();
+}
+
+void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
+    clear();
+    m_picture = std::move(picture);
+    for (std::size_t part = 0; part < m_picture->surfaces.size(); ++part)
+        addPart(part);
+    setRange(m_picture->min, m_picture->max);
+}
+
+void FieldScene::addPart(std::size_t part) {
+    const auto& surface = m_picture->surfaces[part];
+    auto drawing = std::make_unique<PartDrawing>();
+    vtkNew<vtkPoints> points;
+    points->SetData(borrowed(surface.points, 3));
+    vtkNew<vtkTypeInt32Array> connectivity;
+    connectivity->SetArray(const_cast<std::int32_t*>(surface.triangles.data()),
+                           static_cast<vtkIdType>(surface.triangles.size()), 1);
+    vtkNew<vtkCellArray> triangles;
+    triangles->SetData(3, connectivity);
+    drawing->surface->SetPoints(points);
+    drawing->surface->SetPolys(triangles);
+    vtkNew<vtkPolyDataMapper> mapper;
+    const auto& values = m_picture->values[part];
+    if (!values.empty()) {
+        const bool nodes = values.size() == surface.partNode.size() && m_picture->quantity.on == Location::Node;
+        const auto scalars = borrowed(values, 1);
+        if (nodes)
+            drawing->surface->GetPointData()->SetScalars(scalars);
+        else
+            drawing->surface->GetCellData()->SetScalars(scalars);
+        mapper->SetLookupTable(m_colours);
+        mapper->UseLookupTableScalarRangeOn();
+        mapper->SetInterpolateScalarsBeforeMapping(nodes);
+    }
+    mapper->SetScalarVisibility(!values.empty());
+    mapper->SetInputData(drawing->surface);
+    drawing->actor->SetMapper(mapper);
+    auto* look = drawing->actor->GetProperty();
+    look->SetColor(noValue[0], noValue[1], noValue[2]);
+    look->SetInterpolationToFlat();
+    look->SetAmbient(0.62);
+    look->SetDiffuse(0.42);
+
+    vtkNew<vtkCellArray> lines;
+    for (std::size_t i = 0; i + 1 < surface.edges.size(); i += 2) {
+        const std::array<vtkIdType, 2> ends{surface.edges[i], surface.edges[i + 1]};
+        lines->InsertNextCell(2, ends.data());
+    }
+    vtkNew<vtkPolyData> edges;
+    edges->SetPoints(points);
+    edges->SetLines(lines);
+    vtkNew<vtkPolyDataMapper> edgeMapper;
+    edgeMapper->SetInputData(edges);
+    edgeMapper->ScalarVisibilityOff();
+    edgeMapper->SetResolveCoincidentTopologyToPolygonOffset();
+    edgeMapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
+    drawing->edges->SetMapper(edgeMapper);
+    drawing->edges->GetProperty()->SetColor(0.05, 0.06, 0.08);
+    drawing->edges->GetProperty()->SetOpacity(0.55);
+    drawing->edges->GetProperty()->LightingOff();
+    m_renderer->AddActor(drawing->actor);
+    m_renderer->AddActor(drawing->edges);
+    m_parts.push_back(std::move(drawing));
+}
+
+void FieldScene::setPart(std::size_t part, bool visible, double opacity) {
+    auto& drawing = *m_parts.at(part);
+    drawing.visible = visible && opacity > 0;
+    drawing.actor->SetVisibility(drawing.visible);
+    drawing.edges->SetVisibility(drawing.visible);
+    drawing.actor->GetProperty()->SetOpacity(opacity);
+}
+
+void FieldScene::setRange(double low, double high) {
+    if (!std::isfinite(low) || !std::isfinite(high))
+        return;
+    m_colours->SetTableRange(low, high > low ? high : low + 1e-9);
+    m_colours->Modified();
+}
+
+CameraState FieldScene::camera() const {
+    auto* camera = const_cast<vtkRenderer*>(m_renderer.GetPointer())->GetActiveCamera();
+    CameraState state;
+    camera->GetPosition(state.position.data());
+    camera->GetFocalPoint(state.focus.data());
+    camera->GetViewUp(state.up.data());
+    state.scale = camera->GetParallelScale();
+    return state;
+}
+
+void FieldScene::setCamera(const CameraState& state) {
+    auto* camera = m_renderer->GetActiveCamera();
+    camera->SetPosition(state.position.data());
+    camera->SetFocalPoint(state.focus.data());
+    camera->SetViewUp(state.up.data());
+    camera->SetParallelScale(state.scale);
+    resetClipping();
+}
+
+void FieldScene::resetClipping() { m_renderer->ResetCameraClippingRange(); }
+
+std::array<double, 6> FieldScene::visibleBox() const {
+    std::array<double, 6> box{1, -1, 1, -1, 1, -1};
+    for (const auto& part : m_parts) {
+        if (!part->visible)
+            continue;
+        std::array<double, 6> own{};
+        part->surface->GetBounds(own.data());
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const bool first = box[0] > box[1] && axis == 0;
+            if (first || (axis > 0 && box[2 * axis] > box[2 * axis + 1])) {
+                box[2 * axis] = own[2 * axis];
+                box[2 * axis + 1] = own[2 * axis + 1];
+            } else {
+                box[2 * axis] = std::min(box[2 * axis], own[2 * axis]);
+                box[2 * axis + 1] = std::max(box[2 * axis + 1], own[2 * axis + 1]);
+            }
+        }
+    }
+    return box;
+}
+
+void FieldScene::aim(const Point& focus, double azimuth, double elevation, double distance) {
+    const double az = azimuth * degree;
+    const double el = std::clamp(elevation, -90.0, 90.0) * degree;
+    const Point direction{std::cos(el) * std::cos(az), std::cos(el) * std::sin(az), std::sin(el)};
+    auto* camera = m_renderer->GetActiveCamera();
+    camera->SetFocalPoint(focus.data());
+    camera->SetPosition(focus[0] + distance * direction[0], focus[1] + distance * direction[1],
+                        focus[2] + distance * direction[2]);
+    camera->SetViewUp(-std::sin(el) * std::cos(az), -std::sin(el) * std::sin(az), std::cos(el));
+    resetClipping();
+}
+
+void FieldScene::fit() {
+    const auto box = visibleBox();
+    if (box[0] > box[1])
+        return;
+    // The smallest scale that holds all eight corners of the box in the present direction.
+    auto* camera = m_renderer->GetActiveCamera();
+    const Point centre{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
+    Point out{};
+    Point up{};
+    camera->GetDirectionOfProjection(out.data());
+    camera->OrthogonalizeViewUp();
+    camera->GetViewUp(up.data());
+    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2], out[0] * up[1] - out[1] * up[0]};
+    double halfHeight = 0;
+    double halfWidth = 0;
+    double depth = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const double half = 0.5 * (box[2 * axis + 1] - box[2 * axis]);
+        halfHeight += std::abs(up[axis]) * half;
+        halfWidth += std::abs(right[axis]) * half;
+        depth += half;
+    }
+    const auto* size = m_renderer->GetSize();
+    const double aspect = size[1] > 0 ? static_cast<double>(size[0]) / size[1] : 1.5;
+    camera->SetFocalPoint(centre.data());
+    camera->SetPosition(centre[0] - 4 * depth * out[0], centre[1] - 4 * depth * out[1], centre[2] - 4 * depth * out[2]);
+    camera->SetParallelScale(1.12 * std::max({halfHeight, halfWidth / aspect, 1e-12}));
+    resetClipping();
+}
+
+void FieldScene::lookAlong(int axis, bool fromOtherSide) {
+    const double sign = fromOtherSide ? -1 : 1;
+    const std::array<std::array<double, 2>, 3> angles{
+        {{sign > 0 ? 180.0 : 0.0, 0}, {sign > 0 ? -90.0 : 90.0, 0}, {-90, sign > 0 ? -90.0 : 90.0}}};
+    const auto state = camera();
+    aim(state.focus, angles[static_cast<std::size_t>(axis)][0], angles[static_cast<std::size_t>(axis)][1], 1);
+    fit();
+}
+
+void FieldScene::flyTo(const Point& place, double radius) {
+    auto state = camera();
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        state.position[axis] += place[axis] - state.focus[axis];
+        state.focus[axis] = place[axis];
+    }
+    state.scale = radius;
+    setCamera(state);
+}
+
+void FieldScene::orbit(double azimuthDegrees, double elevationDegrees) {
+    const auto state = camera();
+    Point out{};
+    double distance = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        out[axis] = state.position[axis] - state.focus[axis];
+        distance += out[axis] * out[axis];
+    }
+    distance = std::sqrt(distance);
+    const double elevation = std::asin(std::clamp(out[2] / distance, -1.0, 1.0)) / degree;
+    const double sine = out[2] / distance;
+    // Straight from above or below the azimuth is read from the up direction.
+    const double azimuth = std::abs(sine) > 0.9999 ? std::atan2(-state.up[1] * sine, -state.up[0] * sine) / degree
+                                                   : std::atan2(out[1], out[0]) / degree;
+    aim(state.focus, azimuth + azimuthDegrees, elevation + elevationDegrees, distance);
+}
+
+void FieldScene::pan(double dx, double dy) {
+    auto state = camera();
+    const double perPixel = 2 * state.scale / std::max(1, m_renderer->GetSize()[1]);
+    Point out{};
+    m_renderer->GetActiveCamera()->GetDirectionOfProjection(out.data());
+    const auto& up = state.up;
+    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2], out[0] * up[1] - out[1] * up[0]};
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const double move = -perPixel * (dx * right[axis] + dy * up[axis]);
+        state.position[axis] += move;
+        state.focus[axis] += move;
+    }
+    setCamera(state);
+}
+
+void FieldScene::zoom(double factor, double x, double y) {
+    const auto before = atFocalDepth(x, y);
+    auto state = camera();
+    state.scale /= factor;
+    setCamera(state);
+    const auto after = atFocalDepth(x, y);
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        state.position[axis] += before[axis] - after[axis];
+        state.focus[axis] += before[axis] - after[axis];
+    }
+    setCamera(state);
+}
+
+std::array<Point, 2> FieldScene::rayThrough(double x, double y) {
+    std::array<Point, 2> ray{};
+    for (std::size_t end = 0; end < 2; ++end) {
+        std::array<double, 4> world{};
+        m_renderer->SetDisplayPoint(x, y, static_cast<double>(end));
+        m_renderer->DisplayToWorld();
+        m_renderer->GetWorldPoint(world.data());
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            ray[end][axis] = world[axis] / world[3];
+    }
+    return ray;
+}
+
+Point FieldScene::atFocalDepth(double x, double y) {
+    const auto ray = rayThrough(x, y);
+    return {0.5 * (ray[0][0] + ray[1][0]), 0.5 * (ray[0][1] + ray[1][1]), 0.5 * (ray[0][2] + ray[1][2])};
+}
+
+Point FieldScene::toPixel(const Point& place) {
+    m_renderer->SetWorldPoint(place[0], place[1], place[2], 1);
+    m_renderer->WorldToDisplay();
+    Point pixel{};
+    m_renderer->GetDisplayPoint(pixel.data());
+    return pixel;
+}
+
+std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, const Point& at) const {
+    const auto& values = m_picture->values[part];
+    if (values.empty())
+        return std::nullopt;
+    const auto& surface = m_picture->surfaces[part];
+    const auto first = static_cast<std::size_t>(triangle) * 3;
+    double value = values[static_cast<std::size_t>(triangle) % values.size()];
+    if (m_picture->quantity.on == Location::Node) {
+        std::array<Point, 3> corner{};
+        std::array<double, 3> known{};
+        for (std::size_t i = 0; i < 3; ++i) {
+            const auto node = static_cast<std::size_t>(surface.triangles[first + i]);
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                corner[i][axis] = surface.points[3 * node + axis];
+            known[i] = values[node];
+        }
+        // Barycentric coordinates by areas.
+        const auto area = [](const Point& a, const Point& b, const Point& c) {
+            Point n{};
+            for (std::size_t axis = 0; axis < 3; ++axis) {
+                const auto u = (axis + 1) % 3;
+                const auto v = (axis + 2) % 3;
+                n[axis] = (b[u] - a[u]) * (c[v] - a[v]) - (b[v] - a[v]) * (c[u] - a[u]);
+            }
+            return std::sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
+        };
+        const std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]),
+                                           area(corner[0], corner[1], at)};
+        const double sum = weight[0] + weight[1] + weight[2];
+        value = sum > 0 ? (weight[0] * known[0] + weight[1] * known[1] + weight[2] * known[2]) / sum : known[0];
+    }
+    return std::isfinite(value) ? std::optional(value) : std::nullopt;
+}
+
+std::optional<Pick> FieldScene::pick(double x, double y) {
+    const auto ray = rayThrough(x, y);
+    std::optional<Pick> nearest;
+    double nearestAlong = 2;
+    for (std::size_t part = 0; part < m_parts.size(); ++part) {
+        auto& drawing = *m_parts[part];
+        if (!drawing.visible || drawing.surface->GetNumberOfCells() == 0)
+            continue;
+        if (!drawing.locator) {
+            drawing.locator = vtkSmartPointer<vtkStaticCellLocator>::New();
+            drawing.locator->SetDataSet(drawing.surface);
+            drawing.locator->BuildLocator();
+        }
+        double along = 0;
+        Point at{};
+        Point local{};
+        int sub = 0;
+        vtkIdType triangle = -1;
+        if (drawing.locator->IntersectWithLine(ray[0].data(), ray[1].data(), 0.0, along, at.data(), local.data(), sub,
+                                               triangle) != 0 &&
+            along < nearestAlong) {
+            nearestAlong = along;
+            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on};
+        }
+    }
+    return nearest;
+}
+
+} // namespace pyro

@@ -1,0 +1,229 @@
+#include "render/report_page.h"
+
+#include "core/thermal/limits.h"
+#include "render/verdict_mark.h"
+
+#include <QFont>
+#include <QPageSize>
+#include <QPainter>
+#include <QPdfWriter>
+#include <filesystem>
+#include <fmt/format.h>
+#include <unistd.h>
+
+namespace pyro {
+namespace {
+
+const QColor ink(0x22, 0x26, 0x2B);
+const QColor faint(0x77, 0x7B, 0x80);
+const QColor ruleColour(0xD8, 0xD3, 0xCA);
+constexpr double pageWidthMm = 210;
+constexpr double pageHeightMm = 297;
+constexpr double marginMm = 18;
+
+// Draws in millimetres from the upper left corner of the page.
+class Page {
+public:
+    Page(QPainter& painter, const ReportContent& content, double dpi)
+        : m_painter(painter), m_content(content), m_scale(dpi / 25.4) {}
+
+    void draw() {
+        m_painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform | QPainter::TextAntialiasing);
+        head();
+        facts();
+        picture();
+        table();
+        foot();
+    }
+
+private:
+    QRectF box(double x, double y, double width, double height) const {
+        return {x * m_scale, y * m_scale, width * m_scale, height * m_scale};
+    }
+    void text(double x, double width, const QString& words, double size, const QColor& colour = ink,
+              Qt::Alignment alignment = Qt::AlignLeft, int weight = QFont::Normal) {
+        QFont font("Inter");
+        font.setWeight(static_cast<QFont::Weight>(weight));
+        font.setPixelSize(std::max(1, static_cast<int>(size * 0.3528 * m_scale)));
+        m_painter.setFont(font);
+        m_painter.setPen(colour);
+        const auto area = box(x, m_y, width, size * 0.56);
+        m_painter.drawText(area, static_cast<int>(alignment | Qt::AlignVCenter),
+                           m_painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(area.width())));
+    }
+    void rule(double thickness = 0.2) {
+        m_painter.setPen(QPen(ruleColour, thickness * m_scale));
+        m_painter.drawLine(box(marginMm, m_y, 0, 0).topLeft(), box(pageWidthMm - marginMm, m_y, 0, 0).topLeft());
+    }
+    static QString q(const std::string& words) { return QString::fromStdString(words); }
+
+    void head() {
+        m_y = marginMm;
+        text(marginMm, 130, q(m_content.title), 18, ink, Qt::AlignLeft, QFont::Bold);
+        const auto verdict = m_content.readings->verdict();
+        drawVerdict(m_painter, box(pageWidthMm - marginMm - 30, m_y + 2.6, 4.6, 4.6), verdict);
+        text(pageWidthMm - marginMm - 23, 23, q(std::string(verdictName(verdict))), 14, ink, Qt::AlignLeft,
+             QFont::DemiBold);
+        m_y += 11;
+        std::string by = m_content.date;
+        if (!m_content.preparedBy.empty())
+            by += ", prepared by " + m_content.preparedBy;
+        text(marginMm, 174, q(by), 9, faint);
+        m_y += 7;
+        rule(0.4);
+        m_y += 3;
+    }
+
+    void fact(const std::string& name, const std::string& value) {
+        text(marginMm, 32, q(name), 9, faint);
+        text(marginMm + 32, 142, q(value), 9);
+        m_y += 5.2;
+    }
+
+    void facts() {
+        std::uint64_t cells = 0;
+        for (const auto& part : m_content.readings->parts)
+            cells += part.cells;
+        fact("Case", m_content.entry->name);
+        fact("File", m_content.solved->file);
+        fact("Extent", fmt::format("{} parts, {} boundaries, {} cells", m_content.readings->parts.size(),
+                                   m_content.readings->boundaries.size(), cells));
+        if (m_content.readings->time)
+            fact("Time", fmt::format("{:g} s", *m_content.readings->time));
+        if (const auto& balance = m_content.readings->balance)
+            fact("Heat balance", fmt::format("produced {}, leaving {}, remainder {}", formatSi(balance->produced, "W"),
+                                             formatSi(balance->leaving, "W"), formatSi(balance->remainder(), "W")));
+        if (!m_content.note.empty())
+            fact("Note", m_content.note);
+        m_y += 2;
+    }
+
+    void picture() {
+        if (m_content.picture.isNull())
+            return;
+        const double width = pageWidthMm - 2 * marginMm;
+        const double height = std::min(100.0, width * m_content.picture.height() / m_content.picture.width());
+        const double shown = height * m_content.picture.width() / m_content.picture.height();
+        m_painter.drawImage(box(marginMm + 0.5 * (width - shown), m_y, shown, height), m_content.picture);
+        m_y += height + 1;
+        text(marginMm, width, q(m_content.pictureCaption), 8.5, faint);
+        m_y += 8;
+    }
+
+    struct Column {
+        const char* title;
+        double x;
+        double width;
+        bool number;
+    };
+
+    void row(const std::array<QString, 6>& cells, bool header) {
+        constexpr std::array<Column, 6> columns{{{"name", 6, 44, false},
+                                                 {"value", 50, 24, true},
+                                                 {"allowed", 74, 24, true},
+                                                 {"margin", 98, 22, true},
+                                                 {"required", 120, 22, true},
+                                                 {"source", 147, 27, false}}};
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
+                 columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);
+    }
+
+    void limitRow(const LimitReading& limit) {
+        const auto name = limit.target.kind == TargetKind::Part ? shownName(*m_content.entry, limit.target.name)
+                                                                : limit.target.name;
+        const auto level = [&](const std::optional<double>& value) {
+            if (!value)
+                return QString("unknown");
+            return q(limit.unit == "K" ? formatTemperature({*value}, m_content.unit) : formatSi(*value, limit.unit));
+        };
+        drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
+        const auto difference = [&](double value) {
+            return q(limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit));
+        };
+        row({q(name), level(limit.value), level(limit.limit),
+             limit.margin ? difference(*limit.margin) : QString("unknown"), difference(limit.required),
+             q(limit.why.empty() ? limit.source : limit.why)},
+            false);
+        m_y += 6.2;
+    }
+
+    void table() {
+        text(marginMm, 174, "Verdicts", 12, ink, Qt::AlignLeft, QFont::DemiBold);
+        m_y += 8;
+        row({"name", "value", "allowed", "margin", "required", "source"}, true);
+        m_y += 5.5;
+        rule();
+        m_y += 1;
+        const auto& limits = m_content.readings->limits;
+        const auto order = byMargin(limits);
+        for (std::size_t i = 0; i < order.size(); ++i) {
+            if (m_y > pageHeightMm - marginMm - 16 && order.size() - i > 1) {
+                text(marginMm, 174, q(fmt::format("{} more limits do not fit this page; the CSV has them all",
+                                                  order.size() - i)),
+                     9, faint);
+                return;
+            }
+            limitRow(limits[order[i]]);
+        }
+        if (limits.empty())
+            text(marginMm, 174, "No limits are defined, so nothing is judged.", 9, faint);
+    }
+
+    void foot() {
+        m_y = pageHeightMm - marginMm;
+        rule();
+        m_y += 1;
+        text(marginMm, 174,
+             "Values are extremes over the stored values of each part or boundary; margins are temperature differences.", 8,
+             faint);
+    }
+
+    QPainter& m_painter;
+    const ReportContent& m_content;
+    double m_scale;
+    double m_y = 0;
+};
+
+} // namespace
+
+void drawReport(QPainter& painter, const ReportContent& content, double dpi) { Page(painter, content, dpi).draw(); }
+
+QImage reportPreview(const ReportContent& content, double dpi) {
+    QImage page(static_cast<int>(pageWidthMm / 25.4 * dpi), static_cast<int>(pageHeightMm / 25.4 * dpi),
+                QImage::Format_RGB32);
+    page.fill(Qt::white);
+    QPainter painter(&page);
+    drawReport(painter, content, dpi);
+    return page;
+}
+
+Done writeReportPdf(const ReportContent& content, const std::filesystem::path& file) {
+    const std::filesystem::path temporary = file.string() + fmt::format(".{}.part", ::getpid());
+    bool drawn = false;
+    {
+        QPdfWriter writer(QString::fromStdString(temporary.string()));
+        writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+        writer.setTitle(QString::fromStdString(content.title));
+        constexpr int dpi = 300;
+        writer.setResolution(dpi);
+        QPainter painter;
+        drawn = painter.begin(&writer);
+        if (drawn) {
+            drawReport(painter, content, dpi);
+            drawn = painter.end();
+        }
+    }
+    std::error_code moved;
+    if (drawn && std::filesystem::file_size(temporary, moved) > 0)
+        std::filesystem::rename(temporary, file, moved);
+    if (drawn && !moved)
+        return {};
+    std::error_code ignored;
+    std::filesystem::remove(temporary, ignored);
+    return fail(ErrorCode::WriteFailed, "the report cannot be written", file.string(),
+                "Choose another folder, or check its permissions and free space");
+}
+
+} // namespace pyro

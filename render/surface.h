@@ -1,0 +1,30 @@
+// The outer faces of a part with the values of one quantity, packed for drawing. Made by a job, then shown.
+#pragma once
+
+#include "core/evaluate/evaluate.h"
+#include "core/field/distribution.h"
+
+namespace pyro {
+
+struct PartSurface {
+    std::vector<float> points;            // 3 per node of the surface
+    std::vector<std::uint32_t> partNode;  // node number in the part, per node of the surface
+    std::vector<std::int32_t> triangles;  // 3 nodes each
+    std::vector<std::uint32_t> partCell;  // cell number in the part, per triangle
+    std::vector<std::uint32_t> edges;     // 2 nodes each: where faces meet at more than 30 degrees or end
+};
+
+// All that the viewport and the heat strip need of one quantity of a case.
+struct FieldPicture {
+    Quantity quantity;
+    std::vector<PartSurface> surfaces;           // per part
+    std::vector<std::vector<float>> values;      // SI; per part: per surface node or triangle; empty: not there
+    std::vector<Distribution> distributions;     // SI; per part
+    double min;                                  // SI, over all parts; NaN when there is no finite value
+    double max;
+};
+
+// Errors: NameUnknown when the case has no such quantity; Cancelled.
+Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress);
+
+} // namespace pyro
