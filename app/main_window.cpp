@@ -83,7 +83,7 @@ void MainWindow::build() {
     splitter->addWidget(m_ledger);
     splitter->setChildrenCollapsible(false);
     splitter->setHandleWidth(1);
-    splitter->setSizes({500, 208});
+    splitter->setSizes({470, 238});
     m_page = new QLabel;
     m_page->setObjectName("reportPage");
     m_page->setAlignment(Qt::AlignCenter);

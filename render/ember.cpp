@@ -14,7 +14,7 @@ struct Lab {
 };
 
 // Anchors at equal steps of lightness; a and b chosen by eye.
-constexpr std::array<Lab, 6> anchors{{{14, 24, -40}, {30, 46, -34}, {46, 60, 14}, {62, 44, 56}, {78, 14, 66}, {94, -2, 30}}};
+constexpr std::array<Lab, 6> anchors{{{20, 26, -42}, {34.8, 48, -36}, {49.6, 60, 12}, {64.4, 44, 56}, {79.2, 14, 66}, {94, -2, 30}}};
 constexpr std::array<double, 3> white{0.95047, 1.0, 1.08883}; // D65
 
 double gammaEncode(double linear) {

@@ -1,7 +1,7 @@
 // render: pictures of a case and pages of a report; VTK and QtGui, no widgets.
 //
 // The project's own palette for temperatures: dark indigo through orange to pale yellow, CIE lightness rising
-// evenly from 14 to 94.
+// evenly from 20 to 94.
 #pragma once
 
 #include <array>

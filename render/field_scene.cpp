@@ -33,6 +33,7 @@ vtkNew<vtkFloatArray> borrowed(const std::vector<float>& values, int components)
 
 FieldScene::FieldScene() {
     m_renderer->SetBackground(graphite[0], graphite[1], graphite[2]);
+    m_renderer->SetBackgroundAlpha(1.0);
     m_renderer->GetActiveCamera()->ParallelProjectionOn();
     m_colours->SetNumberOfTableValues(256);
     for (int i = 0; i < 256; ++i) {
@@ -84,12 +85,14 @@ void FieldScene::addPart(std::size_t part) {
     }
     mapper->SetScalarVisibility(!values.empty());
     mapper->SetInputData(drawing->surface);
+    mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(2, 4);
     drawing->actor->SetMapper(mapper);
     auto* look = drawing->actor->GetProperty();
     look->SetColor(noValue[0], noValue[1], noValue[2]);
     look->SetInterpolationToFlat();
-    look->SetAmbient(0.62);
-    look->SetDiffuse(0.42);
+    look->SetAmbient(0.5);
+    look->SetDiffuse(0.55);
 
     vtkNew<vtkCellArray> lines;
     for (std::size_t i = 0; i + 1 < surface.edges.size(); i += 2) {
@@ -105,8 +108,7 @@ void FieldScene::addPart(std::size_t part) {
     edgeMapper->SetResolveCoincidentTopologyToPolygonOffset();
     edgeMapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -4);
     drawing->edges->SetMapper(edgeMapper);
-    drawing->edges->GetProperty()->SetColor(0.05, 0.06, 0.08);
-    drawing->edges->GetProperty()->SetOpacity(0.55);
+    drawing->edges->GetProperty()->SetColor(0.10, 0.11, 0.13);
     drawing->edges->GetProperty()->LightingOff();
     m_renderer->AddActor(drawing->actor);
     m_renderer->AddActor(drawing->edges);

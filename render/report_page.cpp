@@ -61,9 +61,9 @@ private:
         m_y = marginMm;
         text(marginMm, 130, q(m_content.title), 18, ink, Qt::AlignLeft, QFont::Bold);
         const auto verdict = m_content.readings->verdict();
-        drawVerdict(m_painter, box(pageWidthMm - marginMm - 30, m_y + 2.6, 4.6, 4.6), verdict);
-        text(pageWidthMm - marginMm - 23, 23, q(std::string(verdictName(verdict))), 14, ink, Qt::AlignLeft,
-             QFont::DemiBold);
+        text(pageWidthMm - marginMm - 40, 40, q(std::string(verdictName(verdict))), 18, ink, Qt::AlignRight, QFont::Bold);
+        const double wordWidth = m_painter.fontMetrics().horizontalAdvance(q(std::string(verdictName(verdict)))) / m_scale;
+        drawVerdict(m_painter, box(pageWidthMm - marginMm - wordWidth - 8, m_y + 2.6, 5, 5), verdict);
         m_y += 11;
         std::string by = m_content.date;
         if (!m_content.preparedBy.empty())
@@ -117,13 +117,14 @@ private:
         bool number;
     };
 
-    void row(const std::array<QString, 6>& cells, bool header) {
-        constexpr std::array<Column, 6> columns{{{"name", 6, 44, false},
-                                                 {"value", 50, 24, true},
-                                                 {"allowed", 74, 24, true},
-                                                 {"margin", 98, 22, true},
-                                                 {"required", 120, 22, true},
-                                                 {"source", 147, 27, false}}};
+    void row(const std::array<QString, 7>& cells, bool header) {
+        constexpr std::array<Column, 7> columns{{{"name", 6, 36, false},
+                                                 {"verdict", 43, 16, false},
+                                                 {"value", 58, 20, true},
+                                                 {"allowed", 79, 20, true},
+                                                 {"margin", 100, 17, true},
+                                                 {"required", 118, 17, true},
+                                                 {"source", 140, 34, false}}};
         for (std::size_t i = 0; i < columns.size(); ++i)
             text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
                  columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);
@@ -141,7 +142,7 @@ private:
         const auto difference = [&](double value) {
             return q(limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit));
         };
-        row({q(name), level(limit.value), level(limit.limit),
+        row({q(name), q(std::string(verdictName(limit.verdict))), level(limit.value), level(limit.limit),
              limit.margin ? difference(*limit.margin) : QString("unknown"), difference(limit.required),
              q(limit.why.empty() ? limit.source : limit.why)},
             false);
@@ -151,7 +152,7 @@ private:
     void table() {
         text(marginMm, 174, "Verdicts", 12, ink, Qt::AlignLeft, QFont::DemiBold);
         m_y += 8;
-        row({"name", "value", "allowed", "margin", "required", "source"}, true);
+        row({"name", "verdict", "value", "allowed", "margin", "required", "source"}, true);
         m_y += 5.5;
         rule();
         m_y += 1;

@@ -51,6 +51,7 @@ Viewport::~Viewport() {
 
 void Viewport::initializeGL() {
     m_window->SetReadyForRendering(true);
+    m_window->SetIsCurrent(true); // Qt has made it so
     m_window->InitializeFromCurrentContext();
     m_window->OpenGLInit();
 }
@@ -67,6 +68,7 @@ void Viewport::paintGL() {
         keepCamera();
     }
     m_window->SetReadyForRendering(true);
+    m_window->SetIsCurrent(true); // Qt has made it so
     m_window->GetState()->Reset();
     m_window->GetState()->Push();
     m_scene.renderer()->ResetCameraClippingRange();
@@ -80,6 +82,11 @@ void Viewport::paintGL() {
     gl->glDisable(GL_SCISSOR_TEST);
     gl->glBlitFramebuffer(0, 0, size[0], size[1], 0, 0, size[0], size[1], GL_COLOR_BUFFER_BIT, GL_NEAREST);
     gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+    // Translucent parts leave their alpha behind, through which the window would shine.
+    gl->glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_TRUE);
+    gl->glClearColor(0, 0, 0, 1);
+    gl->glClear(GL_COLOR_BUFFER_BIT);
+    gl->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
     m_overlay->update();
 }
 

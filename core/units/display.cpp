@@ -92,6 +92,8 @@ std::string formatSi(double value, std::string_view unit) {
 }
 
 std::string formatShare(double share) {
+    if (share == 0 || share == 1)
+        return share == 0 ? "0 %" : "100 %";
     if (share > 0 && share < 0.001)
         return "< 0.1 %";
     if (share < 1 && share > 0.999)
