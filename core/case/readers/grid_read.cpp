@@ -79,12 +79,18 @@ void restoreNonFinite(vtkPointSet& grid, const XmlScan& scan) {
     }
 }
 
+tl::unexpected<Error> noCells(const std::filesystem::path& file) {
+    return fail(ErrorCode::NoCells, "the file has no cells", file.string(), "Export the mesh together with the result");
+}
+
 } // namespace
 
 Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file) {
     const auto scan = scanXmlGrid(file);
     if (!scan)
         return tl::unexpected(scan.error());
+    if ((scan->type == "UnstructuredGrid" || scan->type == "PolyData") && scan->pieces == 0)
+        return noCells(file);
     vtkNew<Complaints> complaints;
     vtkOutputWindow::SetInstance(complaints);
     vtkSmartPointer<vtkPointSet> grid;
@@ -107,8 +113,7 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
                                 scan->points, scan->cells, points, cells),
                     file.string(), "Have the solver write the file again");
     if (cells == 0 || points == 0)
-        return fail(ErrorCode::NoCells, "the file has no cells", file.string(),
-                    "Export the mesh together with the result");
+        return noCells(file);
     restoreNonFinite(*grid, *scan);
     return grid;
 }

@@ -1,0 +1,172 @@
+// pyrometer-cli run in this process on string streams: exit statuses, messages, JSON.
+#include "cli/command.h"
+#include "core/report/csv.h"
+#include "core/units/written.h"
+#include "tests/support/hostile.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <algorithm>
+#include <gmock/gmock.h>
+#include <sstream>
+
+using namespace pyro;
+using namespace pyro::test;
+using testing::HasSubstr;
+
+namespace {
+
+struct Ran {
+    int status;
+    std::string out;
+    std::string err;
+};
+
+Ran ran(const std::vector<std::string>& words) {
+    std::ostringstream out;
+    std::ostringstream err;
+    const int status = cli::run(words, out, err);
+    return {status, out.str(), err.str()};
+}
+
+// A case with a part "amp" from 300 to 350 K along x, and surveys about it.
+class Cli : public testing::Test {
+protected:
+    void SetUp() override {
+        auto part = boxPart("amp", {{0.1, 0.1, 0.1}, {5, 2, 2}});
+        addNodeField(part, "T [K]", [](const Point& at) { return 300 + 500 * at[0]; });
+        ASSERT_TRUE(writeCase({part, boxSide("hot side", {{0.1, 0.1, 0.1}, {5, 2, 2}}, 0, true)}, folder / "good.vtm"));
+    }
+    std::string survey(const std::string& limits, const std::string& cases = R"({"name": "good", "file": "good.vtm"})", const std::string& more = "") {
+        const auto file = folder / "s.survey.json";
+        writeText(file, R"({"pyrometer": 1, "cases": [)" + cases + R"(], "limits": [)" + limits + "]" + more + "}");
+        return file.string();
+    }
+    Json json(const std::string& surveyFile) {
+        const auto result = ran({"evaluate", surveyFile, "--json", (folder / "r.json").string()});
+        return Json::parse(readText(folder / "r.json"));
+    }
+    TempFolder folder;
+};
+
+} // namespace
+
+TEST_F(Cli, ExitStatusFollowsTheVerdict) {
+    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "100 degC", "margin": "10 K"})")}).status, 0);
+    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "80 degC", "margin": "10 K"})")}).status, 0); // tight
+    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "70 degC"})")}).status, 1);
+    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "gone", "max": "70 degC"})")}).status, 4);
+    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "gone", "max": "70 degC"}, {"part": "amp", "max": "70 degC"})")}).status, 1);
+    EXPECT_EQ(ran({"evaluate", survey("")}).status, 0);
+    EXPECT_THAT(ran({"evaluate", survey("")}).err, HasSubstr("no limits are defined"));
+}
+
+TEST_F(Cli, UsageAndInputMistakesEndWithTwo) {
+    EXPECT_EQ(ran({}).status, 2);
+    EXPECT_EQ(ran({"evaluate"}).status, 2);
+    EXPECT_EQ(ran({"frobnicate"}).status, 2);
+    EXPECT_EQ(ran({"evaluate", "/no/such.survey.json"}).status, 2);
+    EXPECT_EQ(ran({"evaluate", survey(""), "--case", "other"}).status, 2);
+    EXPECT_EQ(ran({"evaluate", survey(""), "--step", "7"}).status, 2);
+    EXPECT_EQ(ran({"evaluate", survey(""), "--step", "soon"}).status, 2);
+    EXPECT_EQ(ran({"inspect", "/no/such.vtm"}).status, 2);
+    const auto unit = ran({"evaluate", survey(R"({"part": "amp", "max": "70 W"})")});
+    EXPECT_EQ(unit.status, 2);
+    EXPECT_THAT(unit.err, HasSubstr("limits[0].max"));
+    EXPECT_EQ(ran({"--help"}).status, 0);
+}
+
+TEST_F(Cli, JsonIsAsDocumented) {
+    const auto text = survey(R"({"part": "amp", "max": "340 K", "margin": "5 K", "source": "x"}, {"boundary": "hot side", "max": "100 degC"},
+                                {"gauge": "T_mean", "max": "360 K"}, {"part": "none", "max": "360 K"})",
+                             R"({"name": "good", "file": "good.vtm"})",
+                             R"(, "gauges": [{"id": "T_mean", "where": {"part": "amp"}, "quantity": "temperature"},
+                                             {"id": "T_c", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "max", "unit": "degC"},
+                                             {"id": "A", "where": {"boundary": "hot side"}, "quantity": "area", "statistic": "integral", "unit": "cm2"},
+                                             {"id": "odd", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "p95"},
+                                             {"id": "sum", "formula": "T_mean + 1"}])");
+    const auto result = json(text);
+    EXPECT_EQ(result["verdict"], "over");
+    const auto& step = result["cases"][0]["steps"][0];
+    EXPECT_EQ(step["index"], 0);
+    const auto& limit = step["limits"][0];
+    EXPECT_EQ(limit["part"], "amp");
+    EXPECT_EQ(limit["target"]["part"], "amp");
+    EXPECT_NEAR(limit["value"].get<double>(), 350, 1e-9);
+    EXPECT_NEAR(limit["limit"].get<double>(), 340, 1e-9);
+    EXPECT_NEAR(limit["margin"].get<double>(), -10, 1e-9);
+    EXPECT_EQ(limit["unit"], "K");
+    EXPECT_EQ(limit["verdict"], "over");
+    EXPECT_EQ(limit["on"], "node");
+    EXPECT_NEAR(limit["at"][0].get<double>(), 0.1, 1e-12);
+    EXPECT_EQ(step["limits"][1]["target"]["boundary"], "hot side");
+    EXPECT_FALSE(step["limits"][1].contains("part"));
+    EXPECT_EQ(step["limits"][3]["verdict"], "unknown");
+    EXPECT_TRUE(step["limits"][3]["value"].is_null());
+    EXPECT_FALSE(step["limits"][3]["why"].get<std::string>().empty());
+    EXPECT_NEAR(step["gauges"][0]["value"].get<double>(), 325, 1e-9);
+    EXPECT_NEAR(step["gauges"][1]["value"].get<double>(), 76.85, 1e-9);
+    EXPECT_NEAR(step["gauges"][2]["value"].get<double>(), 100, 1e-9);
+    for (const int unread : {3, 4}) {
+        EXPECT_TRUE(step["gauges"][unread]["value"].is_null());
+        EXPECT_FALSE(step["gauges"][unread]["why"].get<std::string>().empty());
+    }
+    EXPECT_EQ(result["cases"][0]["limits"].size(), 4U);
+    EXPECT_TRUE(result["cases"][0]["remarks"].is_array());
+}
+
+TEST_F(Cli, ABrokenCaseDoesNotKeepTheOthersFromBeingEvaluated) {
+    writeText(folder / "cut.vtu", soundGrid().substr(0, 500));
+    const auto file = survey(R"({"part": "amp", "max": "340 K"})",
+                             R"({"name": "bad", "file": "cut.vtu"}, {"name": "good", "file": "good.vtm"})");
+    const auto result = ran({"evaluate", file, "--json", "-"});
+    EXPECT_EQ(result.status, 2);
+    EXPECT_THAT(result.err, HasSubstr("case bad"));
+    const auto read = json(file);
+    EXPECT_EQ(read["cases"][0]["error"]["code"], "file-truncated");
+    EXPECT_EQ(read["cases"][1]["limits"][0]["verdict"], "over");
+}
+
+TEST_F(Cli, HostileFilesEndWithTwoOrTheirVerdict) {
+    for (const auto& hostile : makeHostileFiles(folder.path())) {
+        SCOPED_TRACE(hostile.name);
+        const auto result = ran({"inspect", hostile.file.string()});
+        EXPECT_EQ(result.status, hostile.errors.empty() ? 0 : 2);
+        EXPECT_FALSE(result.err.empty());
+        if (!hostile.errors.empty()) {
+            EXPECT_EQ(std::ranges::count(result.err, '\n'), 1) << result.err;
+        }
+    }
+}
+
+TEST_F(Cli, InspectListsWhatIsInACase) {
+    const auto result = ran({"inspect", (folder / "good.vtm").string(), "--json", (folder / "i.json").string()});
+    EXPECT_EQ(result.status, 0);
+    EXPECT_THAT(result.out, HasSubstr("hot side"));
+    const auto read = Json::parse(readText(folder / "i.json"));
+    EXPECT_EQ(read["parts"][0]["name"], "amp");
+    EXPECT_EQ(read["parts"][0]["cells"], 20);
+    EXPECT_NEAR(read["parts"][0]["size"].get<double>(), 1e-3, 1e-15);
+    EXPECT_NEAR(read["boundaries"][0]["size"].get<double>(), 1e-2, 1e-14);
+    EXPECT_EQ(read["boundaries"][0]["part"], "amp");
+    EXPECT_EQ(read["quantities"][0]["name"], "temperature");
+    EXPECT_EQ(read["quantities"][0]["array"], "T [K]");
+    EXPECT_NEAR(read["quantities"][0]["max"].get<double>(), 350, 1e-9);
+}
+
+TEST_F(Cli, CsvAndJUnitSayTheSame) {
+    const auto file = survey(R"({"part": "amp", "max": "340 K", "source": "sheet, rev. C"}, {"part": "none", "max": "360 K"})");
+    EXPECT_EQ(ran({"evaluate", file, "--csv", (folder / "csv").string(), "--junit", (folder / "j.xml").string()}).status, 1);
+    const auto rows = parseCsv(readText(folder / "csv/limits.csv"));
+    ASSERT_TRUE(rows);
+    ASSERT_EQ(rows->size(), 3U);
+    EXPECT_EQ((*rows)[1][3], "amp");
+    EXPECT_NEAR(std::stod((*rows)[1][5]), 350 - 273.15, 1e-9);
+    EXPECT_EQ((*rows)[1][11], "over");
+    EXPECT_EQ((*rows)[1][16], "sheet, rev. C");
+    EXPECT_EQ((*rows)[2][11], "unknown");
+    const auto xml = readText(folder / "j.xml");
+    EXPECT_THAT(xml, HasSubstr("tests=\"2\" failures=\"1\" errors=\"1\""));
+    writeText(folder / "blocked", "a file, not a folder");
+    EXPECT_EQ(ran({"evaluate", file, "--csv", (folder / "blocked").string()}).status, 2);
+}
