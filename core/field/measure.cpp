@@ -51,7 +51,9 @@ public:
                 extent = polygon(ids, share);
             else if (shape->type == CellType::Tetrahedron)
                 extent = tetrahedron(ids, share);
-            else if (shape->type != CellType::Hexahedron || !box(ids, share, extent))
+            else if (shape->type == CellType::Hexahedron)
+                extent = hexahedron(ids, share);
+            else
                 extent = byQuadrature(shape->type, ids, share);
             m_out.cell[at] = extent;
             flawed += extent > 0 ? 0 : 1;
@@ -76,24 +78,57 @@ private:
         return spread(ids, std::abs(volume), share);
     }
 
-    // A parallelepiped has a constant Jacobian: every node takes an eighth. False when the cell is none.
-    bool box(Ids ids, std::span<double> share, double& extent) const {
+    // The 2x2x2 rule of the trilinear hexahedron written out by directions: the derivative along one direction
+    // depends on the other two only, and the shape functions are products. The same sums as byQuadrature, at a
+    // fraction of the work; this is where large cases spend their time.
+    double hexahedron(Ids ids, std::span<double> share) const {
         std::array<Point, 8> p;
         for (std::size_t i = 0; i < 8; ++i)
             p[i] = m_nodes[ids[i]];
-        const auto a = minus(p[1], p[0]);
-        const auto b = minus(p[3], p[0]);
-        const auto c = minus(p[4], p[0]);
-        const double slack = 1e-13 * (length(a) + length(b) + length(c));
-        for (const auto& [tail, head, edge] : {std::tuple{3, 2, &a}, {4, 5, &a}, {7, 6, &a}, {1, 5, &c}, {2, 6, &c}}) {
-            const auto other = minus(p[static_cast<std::size_t>(head)], p[static_cast<std::size_t>(tail)]);
-            for (int axis = 0; axis < 3; ++axis)
-                if (std::abs(other[axis] - (*edge)[axis]) > slack)
-                    return false;
-        }
-        extent = spread(ids, std::abs(dot(a, cross(b, c))), share);
-        return true;
+        const auto alongR = atGaussPoints(minus(p[1], p[0]), minus(p[2], p[3]), minus(p[5], p[4]), minus(p[6], p[7]));
+        const auto alongS = atGaussPoints(minus(p[3], p[0]), minus(p[2], p[1]), minus(p[7], p[4]), minus(p[6], p[5]));
+        const auto alongT = atGaussPoints(minus(p[4], p[0]), minus(p[5], p[1]), minus(p[7], p[3]), minus(p[6], p[2]));
+        std::array<double, 8> corner{}; // index r + 2 s + 4 t
+        double extent = 0;
+        for (std::size_t t = 0; t < 2; ++t)
+            for (std::size_t s = 0; s < 2; ++s)
+                for (std::size_t r = 0; r < 2; ++r) {
+                    const double here = 0.125 * dot(alongR[s + 2 * t], cross(alongS[r + 2 * t], alongT[r + 2 * s]));
+                    corner[r + 2 * s + 4 * t] = here;
+                    extent += here;
+                }
+        for (const std::size_t step : {1U, 2U, 4U}) // from Gauss points to corners, one direction after the other
+            for (std::size_t i = 0; i < 8; ++i)
+                if ((i & step) == 0) {
+                    const double low = corner[i];
+                    const double high = corner[i + step];
+                    corner[i] = (1 - gaussPoint) * low + gaussPoint * high;
+                    corner[i + step] = gaussPoint * low + (1 - gaussPoint) * high;
+                }
+        constexpr std::array<std::size_t, 8> cornerOfNode{0, 1, 3, 2, 4, 5, 7, 6};
+        for (std::size_t i = 0; i < 8; ++i)
+            share[ids[i]] += extent < 0 ? -corner[cornerOfNode[i]] : corner[cornerOfNode[i]];
+        return std::abs(extent);
     }
+
+    // A vector given on four parallel edges, bilinear between them, at the 2x2 Gauss points.
+    static std::array<Point, 4> atGaussPoints(const Point& e00, const Point& e10, const Point& e01, const Point& e11) {
+        constexpr double near = 1 - gaussPoint;
+        constexpr double far = gaussPoint;
+        std::array<Point, 4> out;
+        for (int axis = 0; axis < 3; ++axis) {
+            const double low0 = near * e00[axis] + far * e10[axis];
+            const double low1 = far * e00[axis] + near * e10[axis];
+            const double high0 = near * e01[axis] + far * e11[axis];
+            const double high1 = far * e01[axis] + near * e11[axis];
+            out[0][axis] = near * low0 + far * high0;
+            out[1][axis] = near * low1 + far * high1;
+            out[2][axis] = far * low0 + near * high0;
+            out[3][axis] = far * low1 + near * high1;
+        }
+        return out;
+    }
+    static constexpr double gaussPoint = 0.21132486540518711775; // (1 - 1/sqrt(3)) / 2
 
     // Fanned from the first node; each triangle shares its area evenly among its three nodes.
     double polygon(Ids ids, std::span<double> share) const {

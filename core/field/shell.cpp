@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <atomic>
+#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 #include <tbb/parallel_sort.h>
 
@@ -34,81 +35,99 @@ Corners cornersOf(std::span<const std::uint32_t> cell, const FaceNodes& face) {
     return corners;
 }
 
+// Mixes the bits of a node number (finaliser of SplitMix64, Steele et al. 2014).
+std::uint64_t mixed(std::uint64_t id) {
+    id += 0x9E3779B97F4A7C15ULL;
+    id = (id ^ (id >> 30)) * 0xBF58476D1CE4E5B9ULL;
+    id = (id ^ (id >> 27)) * 0x94D049BB133111EBULL;
+    return id ^ (id >> 31);
+}
+
+// Two passes. First every node keeps the exclusive or of the hashes of those faces whose lowest corner it is: faces
+// that two cells share cancel, so that all nodes within the part end at zero (two different faces cancel with a
+// chance of 2^-64). Then only the few faces at the other nodes are compared by their corners.
 class FaceFinder {
 public:
-    explicit FaceFinder(const Mesh& mesh) : m_mesh(mesh), m_begin(mesh.nodes() + 1) {
+    explicit FaceFinder(const Mesh& mesh) : m_mesh(mesh), m_open(mesh.nodes()) {
         for (const auto type : {CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid,
                                 CellType::QuadraticTetrahedron, CellType::QuadraticHexahedron})
             m_shapes[static_cast<std::size_t>(type)] = cellShape(type);
     }
 
-    // Faces are put into buckets by their lowest corner node; within a bucket equal faces cancel.
     std::vector<FaceOf> run() {
-        std::vector<std::atomic<std::uint32_t>> fill(m_mesh.nodes());
-        forAllFaces([&](FaceOf, std::uint32_t lowest) { fill[lowest].fetch_add(1, std::memory_order_relaxed); });
-        for (std::size_t i = 0; i < fill.size(); ++i) {
-            m_begin[i + 1] = m_begin[i] + fill[i].load(std::memory_order_relaxed);
-            fill[i].store(0, std::memory_order_relaxed);
-        }
-        m_faces.resize(m_begin.back());
-        forAllFaces([&](FaceOf face, std::uint32_t lowest) {
-            m_faces[m_begin[lowest] + fill[lowest].fetch_add(1, std::memory_order_relaxed)] = face;
+        forAllFaces([&](FaceOf, std::uint32_t lowest, std::uint64_t hash) {
+            m_open[lowest].fetch_xor(hash, std::memory_order_relaxed);
         });
-        std::vector<std::uint8_t> outer(m_faces.size());
-        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, m_mesh.nodes(), 4096), [&](const auto& range) {
-            for (auto node = range.begin(); node != range.end(); ++node)
-                markOuter(m_begin[node], m_begin[node + 1], outer);
+        tbb::enumerable_thread_specific<std::vector<Candidate>> found;
+        forAllFaces([&](FaceOf face, std::uint32_t lowest, std::uint64_t hash) {
+            if (m_open[lowest].load(std::memory_order_relaxed) != 0)
+                found.local().push_back({hash, face});
         });
-        std::vector<FaceOf> found;
-        for (std::size_t i = 0; i < m_faces.size(); ++i)
-            if (outer[i] != 0)
-                found.push_back(m_faces[i]);
-        tbb::parallel_sort(found.begin(), found.end(), [](FaceOf a, FaceOf b) {
-            return a.cell != b.cell ? a.cell < b.cell : a.face < b.face;
-        });
-        return found;
+        std::vector<Candidate> candidates;
+        for (const auto& some : found)
+            candidates.insert(candidates.end(), some.begin(), some.end());
+        return alone(std::move(candidates));
     }
 
     const CellShape* shape(std::size_t cell) const { return m_shapes[m_mesh.types[cell]]; }
 
 private:
+    struct Candidate {
+        std::uint64_t hash;
+        FaceOf face;
+    };
+
     template <class Use> void forAllFaces(Use use) const {
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, m_mesh.cells(), 8192), [&](const auto& range) {
+            std::array<std::uint64_t, 20> mixedNode{};
             for (auto cell = range.begin(); cell != range.end(); ++cell) {
-                const auto* cellKind = shape(cell);
-                if (cellKind == nullptr)
+                const auto* kind = shape(cell);
+                if (kind == nullptr)
                     continue;
                 const auto ids = m_mesh.cell(cell);
-                for (std::uint32_t face = 0; face < cellKind->faces.size(); ++face) {
+                for (int i = 0; i < kind->corners; ++i)
+                    mixedNode[static_cast<std::size_t>(i)] = mixed(ids[static_cast<std::size_t>(i)]);
+                for (std::uint32_t face = 0; face < kind->faces.size(); ++face) {
                     std::uint32_t lowest = ~0U;
-                    const auto& nodes = cellKind->faces[face];
-                    for (int i = 0; i < nodes.count; i += nodes.count >= 6 ? 2 : 1)
+                    std::uint64_t hash = 0;
+                    const auto& nodes = kind->faces[face];
+                    for (int i = 0; i < nodes.count; i += nodes.count >= 6 ? 2 : 1) {
                         lowest = std::min(lowest, ids[nodes.node[i]]);
-                    use(FaceOf{static_cast<std::uint32_t>(cell), face}, lowest);
+                        hash += mixedNode[nodes.node[i]];
+                    }
+                    use(FaceOf{static_cast<std::uint32_t>(cell), face}, lowest, mixed(hash));
                 }
             }
         });
     }
 
-    void markOuter(std::size_t from, std::size_t to, std::vector<std::uint8_t>& outer) const {
-        thread_local std::vector<Corners> corners;
-        corners.resize(to - from);
-        for (std::size_t i = from; i < to; ++i) {
-            const auto& face = m_faces[i];
-            corners[i - from] = cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]);
+    Corners corners(FaceOf face) const { return cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]); }
+
+    // The candidates that no other one equals, by cell and face.
+    std::vector<FaceOf> alone(std::vector<Candidate> candidates) const {
+        tbb::parallel_sort(candidates.begin(), candidates.end(),
+                           [](const Candidate& a, const Candidate& b) { return a.hash < b.hash; });
+        std::vector<FaceOf> outer;
+        for (std::size_t from = 0, to = 0; from < candidates.size(); from = to) {
+            while (to < candidates.size() && candidates[to].hash == candidates[from].hash)
+                ++to;
+            for (auto i = from; i < to; ++i) {
+                bool single = true;
+                for (auto j = from; j < to && single; ++j)
+                    single = i == j || corners(candidates[i].face) != corners(candidates[j].face);
+                if (single)
+                    outer.push_back(candidates[i].face);
+            }
         }
-        for (std::size_t i = 0; i < corners.size(); ++i) {
-            bool alone = true;
-            for (std::size_t j = 0; j < corners.size() && alone; ++j)
-                alone = i == j || corners[i] != corners[j];
-            outer[from + i] = alone ? 1 : 0;
-        }
+        tbb::parallel_sort(outer.begin(), outer.end(), [](FaceOf a, FaceOf b) {
+            return a.cell != b.cell ? a.cell < b.cell : a.face < b.face;
+        });
+        return outer;
     }
 
     const Mesh& m_mesh;
     std::array<const CellShape*, 256> m_shapes{};
-    std::vector<std::uint64_t> m_begin;
-    std::vector<FaceOf> m_faces;
+    std::vector<std::atomic<std::uint64_t>> m_open; // by lowest corner: hashes of faces without a partner
 };
 
 Shell surfaceItself(const Mesh& mesh) {

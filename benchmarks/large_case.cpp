@@ -1,0 +1,62 @@
+#include "benchmarks/large_case.h"
+
+#include <cmath>
+#include <random>
+
+namespace pyro::bench {
+namespace {
+
+struct Peak {
+    Point at;
+    double height;
+    double width;
+};
+
+std::vector<Peak> peaks() {
+    std::mt19937 random(24);
+    std::uniform_real_distribution<double> place(0.1, 0.9);
+    std::vector<Peak> all;
+    for (int i = 0; i < 24; ++i)
+        all.push_back({{place(random), place(random), place(random)}, 20 + 40 * place(random), 0.03 + 0.04 * place(random)});
+    return all;
+}
+
+} // namespace
+
+BlockData largeHexahedra(int perSide) {
+    const auto nodes = static_cast<std::uint32_t>(perSide + 1);
+    BlockData block;
+    block.name = "block";
+    ArrayData field{"temperature", Location::Node, 1, {}};
+    const auto hot = peaks();
+    for (std::uint32_t k = 0; k < nodes; ++k)
+        for (std::uint32_t j = 0; j < nodes; ++j)
+            for (std::uint32_t i = 0; i < nodes; ++i) {
+                const Point share{i / double(perSide), j / double(perSide), k / double(perSide)};
+                const double warp = 0.02 * std::sin(6 * share[0]) * std::sin(5 * share[1]) * std::sin(7 * share[2]);
+                double value = 300 + 30 * share[0] + 10 * std::sin(3 * share[1]) * share[2];
+                for (const auto& peak : hot) {
+                    double distance = 0;
+                    for (std::size_t axis = 0; axis < 3; ++axis)
+                        distance += (share[axis] - peak.at[axis]) * (share[axis] - peak.at[axis]);
+                    value += peak.height * std::exp(-distance / (2 * peak.width * peak.width));
+                }
+                for (const double at : share)
+                    block.points.push_back(0.1 * (at + warp));
+                field.values.push_back(value);
+            }
+    const auto at = [&](std::uint32_t i, std::uint32_t j, std::uint32_t k) { return i + nodes * (j + nodes * k); };
+    for (std::uint32_t k = 0; k + 1 < nodes; ++k)
+        for (std::uint32_t j = 0; j + 1 < nodes; ++j)
+            for (std::uint32_t i = 0; i + 1 < nodes; ++i) {
+                block.connectivity.insert(block.connectivity.end(),
+                                          {at(i, j, k), at(i + 1, j, k), at(i + 1, j + 1, k), at(i, j + 1, k), at(i, j, k + 1),
+                                           at(i + 1, j, k + 1), at(i + 1, j + 1, k + 1), at(i, j + 1, k + 1)});
+                block.offsets.push_back(block.connectivity.size());
+                block.types.push_back(static_cast<std::uint8_t>(CellType::Hexahedron));
+            }
+    block.arrays.push_back(std::move(field));
+    return block;
+}
+
+} // namespace pyro::bench
