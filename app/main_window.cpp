@@ -51,6 +51,14 @@ MainWindow::MainWindow() {
     refresh(~Changes());
 }
 
+// The views go before the session they listen to.
+MainWindow::~MainWindow() {
+    m_session.disconnect(this);
+    m_session.jobs().disconnect(this);
+    m_session.undoStack().disconnect(this);
+    delete takeCentralWidget();
+}
+
 void MainWindow::build() {
     m_rail = new Rail(m_session);
     m_sheets = new QStackedWidget;

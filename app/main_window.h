@@ -17,6 +17,7 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
     MainWindow();
+    ~MainWindow() override;
 
     Session& session() { return m_session; }
     Viewport& viewport() { return *m_viewport; }

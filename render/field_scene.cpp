@@ -217,7 +217,7 @@ void FieldScene::fit() {
 void FieldScene::lookAlong(int axis, bool fromOtherSide) {
     const double sign = fromOtherSide ? -1 : 1;
     const std::array<std::array<double, 2>, 3> angles{
-        {{sign > 0 ? 180.0 : 0.0, 0}, {sign > 0 ? -90.0 : 90.0, 0}, {-90, sign > 0 ? -90.0 : 90.0}}};
+        {{sign > 0 ? 0.0 : 180.0, 0}, {sign > 0 ? 90.0 : -90.0, 0}, {-90, sign > 0 ? 90.0 : -90.0}}};
     const auto state = camera();
     aim(state.focus, angles[static_cast<std::size_t>(axis)][0], angles[static_cast<std::size_t>(axis)][1], 1);
     fit();

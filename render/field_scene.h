@@ -36,6 +36,7 @@ public:
     CameraState camera() const;
     void setCamera(const CameraState& camera);
     void fit();                            // all visible parts, from the present direction
+    // From the positive end of the axis (for z: from above), or from its other side.
     void lookAlong(int axis, bool fromOtherSide);
     void flyTo(const Point& place, double radius);
     void orbit(double azimuthDegrees, double elevationDegrees);

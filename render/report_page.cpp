@@ -7,6 +7,7 @@
 #include <QPageSize>
 #include <QPainter>
 #include <QPdfWriter>
+#include <algorithm>
 #include <filesystem>
 #include <fmt/format.h>
 #include <unistd.h>
@@ -45,6 +46,9 @@ private:
         QFont font("Inter");
         font.setWeight(static_cast<QFont::Weight>(weight));
         font.setPixelSize(std::max(1, static_cast<int>(size * 0.3528 * m_scale)));
+        // The font's contextual hyphens beside digits cannot be copied out of a PDF; Latin text needs no shaping.
+        if (std::ranges::all_of(words, [](QChar c) { return c.unicode() < 0x250; }))
+            font.setStyleStrategy(QFont::PreferNoShaping);
         m_painter.setFont(font);
         m_painter.setPen(colour);
         const auto area = box(x, m_y, width, size * 0.56);

@@ -88,7 +88,11 @@ QWidget* ChoiceDelegate::createEditor(QWidget* parent, const QStyleOptionViewIte
     return box;
 }
 
+// Once only: new readings that arrive while someone types must not take the typed text away.
 void ChoiceDelegate::setEditorData(QWidget* editor, const QModelIndex& index) const {
+    if (editor->property("filled").toBool())
+        return;
+    editor->setProperty("filled", true);
     if (auto* box = qobject_cast<QComboBox*>(editor))
         box->setCurrentText(index.data(Qt::EditRole).toString());
     else

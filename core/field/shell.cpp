@@ -55,11 +55,15 @@ public:
     }
 
     std::vector<FaceOf> run() {
-        forAllFaces([&](FaceOf, std::uint32_t lowest, std::uint64_t hash) {
+        const auto everyCell = [](std::span<const std::uint32_t>) { return true; };
+        forFacesOf(everyCell, [&](FaceOf, std::uint32_t lowest, std::uint64_t hash) {
             m_open[lowest].fetch_xor(hash, std::memory_order_relaxed);
         });
+        const auto atOpenNode = [&](std::span<const std::uint32_t> ids) {
+            return std::ranges::any_of(ids, [&](auto id) { return m_open[id].load(std::memory_order_relaxed) != 0; });
+        };
         tbb::enumerable_thread_specific<std::vector<Candidate>> found;
-        forAllFaces([&](FaceOf face, std::uint32_t lowest, std::uint64_t hash) {
+        forFacesOf(atOpenNode, [&](FaceOf face, std::uint32_t lowest, std::uint64_t hash) {
             if (m_open[lowest].load(std::memory_order_relaxed) != 0)
                 found.local().push_back({hash, face});
         });
@@ -77,7 +81,7 @@ private:
         FaceOf face;
     };
 
-    template <class Use> void forAllFaces(Use use) const {
+    template <class Wanted, class Use> void forFacesOf(Wanted wanted, Use use) const {
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, m_mesh.cells(), 8192), [&](const auto& range) {
             std::array<std::uint64_t, 20> mixedNode{};
             for (auto cell = range.begin(); cell != range.end(); ++cell) {
@@ -85,6 +89,8 @@ private:
                 if (kind == nullptr)
                     continue;
                 const auto ids = m_mesh.cell(cell);
+                if (!wanted(ids))
+                    continue;
                 for (int i = 0; i < kind->corners; ++i)
                     mixedNode[static_cast<std::size_t>(i)] = mixed(ids[static_cast<std::size_t>(i)]);
                 for (std::uint32_t face = 0; face < kind->faces.size(); ++face) {
