@@ -2,7 +2,9 @@
 
 #include <cmath>
 #include <limits>
-#include <unordered_map>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_reduce.h>
+#include <tbb/parallel_sort.h>
 
 namespace pyro {
 namespace {
@@ -17,18 +19,14 @@ public:
     PartSurface run() {
         for (std::size_t face = 0; face < m_shell.faces(); ++face)
             addFace(face);
-        for (const auto& [key, edge] : m_edges)
-            if (edge.sharp) {
-                m_out.edges.push_back(static_cast<std::uint32_t>(key >> 32));
-                m_out.edges.push_back(static_cast<std::uint32_t>(key & 0xffffffffU));
-            }
+        keepSharpEdges();
         return std::move(m_out);
     }
 
 private:
-    struct Edge {
-        Normal normal;
-        bool sharp = true; // until a second face lies nearly in the same plane
+    struct EdgeOfFace {
+        std::uint64_t key; // both nodes of the surface, the lower one first
+        std::uint32_t face;
     };
 
     std::int32_t number(std::uint32_t node) {
@@ -51,7 +49,8 @@ private:
     void addFace(std::size_t face) {
         const auto ring = m_shell.face(face);
         const auto cell = m_shell.cell[face];
-        std::vector<std::int32_t> nodes;
+        auto& nodes = m_ring;
+        nodes.clear();
         for (const auto node : ring)
             nodes.push_back(number(node));
         const auto type = m_part.mesh.type(cell);
@@ -90,25 +89,43 @@ private:
     }
 
     void addEdges(std::span<const std::uint32_t> ring) {
-        const auto normal = normalOf(ring);
+        m_normals.push_back(normalOf(ring));
         for (std::size_t i = 0; i < ring.size(); ++i) {
             const auto a = static_cast<std::uint64_t>(number(ring[i]));
             const auto b = static_cast<std::uint64_t>(number(ring[(i + 1) % ring.size()]));
-            const auto key = std::min(a, b) << 32 | std::max(a, b);
-            const auto [known, isNew] = m_edges.try_emplace(key, Edge{normal});
-            if (isNew)
-                continue;
-            float cosine = 0;
-            for (std::size_t axis = 0; axis < 3; ++axis)
-                cosine += known->second.normal[axis] * normal[axis];
-            known->second.sharp = std::abs(cosine) < 0.866F;
+            m_edges.push_back({std::min(a, b) << 32 | std::max(a, b), static_cast<std::uint32_t>(m_normals.size() - 1)});
+        }
+    }
+
+    bool sharp(std::size_t from, std::size_t to) const {
+        if (to - from != 2)
+            return true;
+        const auto& one = m_normals[m_edges[from].face];
+        const auto& other = m_normals[m_edges[from + 1].face];
+        return std::abs(one[0] * other[0] + one[1] * other[1] + one[2] * other[2]) < 0.866F;
+    }
+
+    // Sharp are edges of one face only, and those where faces meet at more than 30 degrees.
+    void keepSharpEdges() {
+        tbb::parallel_sort(m_edges.begin(), m_edges.end(), [](const EdgeOfFace& a, const EdgeOfFace& b) {
+            return a.key != b.key ? a.key < b.key : a.face < b.face;
+        });
+        for (std::size_t from = 0, to = 0; from < m_edges.size(); from = to) {
+            while (to < m_edges.size() && m_edges[to].key == m_edges[from].key)
+                ++to;
+            if (sharp(from, to)) {
+                m_out.edges.push_back(static_cast<std::uint32_t>(m_edges[from].key >> 32));
+                m_out.edges.push_back(static_cast<std::uint32_t>(m_edges[from].key & 0xffffffffU));
+            }
         }
     }
 
     const Region& m_part;
     const ShellView& m_shell;
     std::vector<std::int32_t> m_number;
-    std::unordered_map<std::uint64_t, Edge> m_edges;
+    std::vector<std::int32_t> m_ring; // of the face at hand
+    std::vector<EdgeOfFace> m_edges;
+    std::vector<Normal> m_normals; // per face
     PartSurface m_out;
 };
 
@@ -117,6 +134,21 @@ double at(const RegionValues& values, std::size_t i) {
 }
 
 constexpr std::size_t distributionClasses = 2048;
+
+Distribution distributionOf(const RegionValues& values, const Quantity& quantity, const FieldPicture& picture) {
+    const Distribution empty(picture.min, picture.max, distributionClasses);
+    return tbb::parallel_deterministic_reduce(
+        tbb::blocked_range<std::size_t>(0, values.size(), 1 << 17), empty,
+        [&](const auto& range, Distribution sum) {
+            for (auto k = range.begin(); k != range.end(); ++k)
+                sum.add(quantity.toSi(at(values, k)), values.weight[k]);
+            return sum;
+        },
+        [](Distribution a, const Distribution& b) {
+            a.merge(b);
+            return a;
+        });
+}
 
 } // namespace
 
@@ -145,9 +177,7 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
         const auto& surface = picture.surfaces.back();
         for (const auto number : values[i]->on == Location::Node ? surface.partNode : surface.partCell)
             shown.push_back(static_cast<float>(quantity.toSi(at(*values[i], number))));
-        distribution = Distribution(picture.min, picture.max, distributionClasses);
-        for (std::size_t k = 0; k < values[i]->size(); ++k)
-            distribution.add(quantity.toSi(at(*values[i], k)), values[i]->weight[k]);
+        distribution = distributionOf(*values[i], quantity, picture);
     }
     return picture;
 }

@@ -1,11 +1,13 @@
 #include "core/case/array_file.h"
 
+#include <algorithm>
 #include <array>
 #include <cstring>
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <sys/mman.h>
 #include <sys/stat.h>
+#include <tbb/parallel_for.h>
 #include <unistd.h>
 
 namespace pyro {
@@ -39,58 +41,83 @@ std::size_t elementSize(ElementType type) {
 } // namespace
 
 ArrayFileWriter::ArrayFileWriter(std::filesystem::path target)
-    : m_target(std::move(target)), m_temporary(m_target.string() + fmt::format(".{}.part", ::getpid())) {
-    m_file = std::fopen(m_temporary.c_str(), "wb");
-    m_failed = m_file == nullptr;
-    const Preamble blank{};
-    write(&blank, sizeof(blank));
+    : m_target(std::move(target)), m_temporary(m_target.string() + fmt::format(".{}.part", ::getpid())),
+      m_end(sizeof(Preamble)) {
+    m_descriptor = ::open(m_temporary.c_str(), O_RDWR | O_CREAT | O_TRUNC | O_CLOEXEC, 0644);
+    m_failed = m_descriptor < 0;
 }
 
 ArrayFileWriter::~ArrayFileWriter() {
-    if (m_file != nullptr) {
-        std::fclose(m_file);
-        std::remove(m_temporary.c_str());
+    release();
+    if (m_descriptor >= 0) {
+        ::close(m_descriptor);
+        std::error_code ignored;
+        std::filesystem::remove(m_temporary, ignored);
     }
 }
 
-void ArrayFileWriter::write(const void* data, std::size_t bytes) {
-    if (m_failed || bytes == 0)
+void ArrayFileWriter::release() {
+    if (m_mapped != nullptr)
+        ::munmap(m_mapped, m_mappedSize);
+    m_mapped = nullptr;
+}
+
+// The blocks are allocated first: a full disk is an error here, not a signal while the mapped pages are filled.
+std::byte* ArrayFileWriter::reserve(const std::string& name, ElementType type, std::size_t count, std::size_t bytesEach) {
+    release();
+    const auto begin = (m_end + alignment - 1) / alignment * alignment;
+    m_arrays.push_back({{"name", name}, {"type", static_cast<int>(type)}, {"offset", begin}, {"count", count}});
+    m_end = begin + count * bytesEach;
+    if (m_failed || count == 0)
+        return nullptr;
+    const auto page = static_cast<std::uint64_t>(::sysconf(_SC_PAGESIZE));
+    const auto from = begin / page * page;
+    m_mappedSize = m_end - from;
+    m_failed = ::posix_fallocate(m_descriptor, 0, static_cast<off_t>(m_end)) != 0;
+    void* mapped = m_failed ? MAP_FAILED
+                            : ::mmap(nullptr, m_mappedSize, PROT_READ | PROT_WRITE, MAP_SHARED, m_descriptor,
+                                     static_cast<off_t>(from));
+    m_failed = mapped == MAP_FAILED;
+    if (m_failed)
+        return nullptr;
+    m_mapped = mapped;
+    return static_cast<std::byte*>(mapped) + (begin - from);
+}
+
+void ArrayFileWriter::copy(const void* from, std::byte* to, std::size_t bytes) {
+    if (to == nullptr)
         return;
-    m_failed = std::fwrite(data, 1, bytes, m_file) != bytes;
-    m_position += bytes;
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, bytes, std::size_t{1} << 20), [&](const auto& range) {
+        std::memcpy(to + range.begin(), static_cast<const std::byte*>(from) + range.begin(), range.size());
+    });
 }
 
-void ArrayFileWriter::closeArray() {
-    if (m_elementSize != 0)
-        m_arrays.back()["count"] = (m_position - m_arrayBegin) / m_elementSize;
-    m_elementSize = 0;
-}
-
-void ArrayFileWriter::beginArray(const std::string& name, ElementType type, std::size_t elementBytes) {
-    closeArray();
-    static constexpr std::array<char, alignment> padding{};
-    write(padding.data(), (alignment - m_position % alignment) % alignment);
-    m_arrayBegin = m_position;
-    m_elementSize = elementBytes;
-    m_arrays.push_back({{"name", name}, {"type", static_cast<int>(type)}, {"offset", m_position}});
+void ArrayFileWriter::write(const void* data, std::size_t bytes, std::uint64_t at) {
+    const auto* next = static_cast<const char*>(data);
+    while (!m_failed && bytes > 0) {
+        const auto written = ::pwrite(m_descriptor, next, bytes, static_cast<off_t>(at));
+        m_failed = written <= 0;
+        next += written;
+        bytes -= static_cast<std::size_t>(std::max<ssize_t>(written, 0));
+        at += static_cast<std::uint64_t>(std::max<ssize_t>(written, 0));
+    }
 }
 
 Done ArrayFileWriter::finish(nlohmann::json meta) {
-    closeArray();
+    release();
     const nlohmann::json header{{"arrays", m_arrays}, {"meta", std::move(meta)}};
     const std::string text = header.dump();
-    const Preamble preamble{magic, m_position, text.size(), byteOrderMark};
-    write(text.data(), text.size());
-    if (!m_failed)
-        m_failed = std::fseek(m_file, 0, SEEK_SET) != 0;
-    write(&preamble, sizeof(preamble));
-    const bool closed = m_file != nullptr && std::fclose(m_file) == 0;
-    m_file = nullptr;
+    const Preamble preamble{magic, m_end, text.size(), byteOrderMark};
+    write(text.data(), text.size(), m_end);
+    write(&preamble, sizeof(preamble), 0);
+    const bool closed = m_descriptor >= 0 && ::close(m_descriptor) == 0;
+    m_descriptor = -1;
     std::error_code renamed;
     if (!m_failed && closed)
         std::filesystem::rename(m_temporary, m_target, renamed);
     if (m_failed || !closed || renamed) {
-        std::remove(m_temporary.c_str());
+        std::error_code ignored;
+        std::filesystem::remove(m_temporary, ignored);
         return fail(ErrorCode::WriteFailed, "the case store cannot be written", m_target.string(),
                     "Free some disk space or point XDG_CACHE_HOME to a folder that can be written");
     }

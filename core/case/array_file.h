@@ -6,7 +6,6 @@
 #include "core/feedback/error.h"
 
 #include <cstdint>
-#include <cstdio>
 #include <filesystem>
 #include <memory>
 #include <nlohmann/json.hpp>
@@ -57,29 +56,33 @@ public:
     ArrayFileWriter(const ArrayFileWriter&) = delete;
     ArrayFileWriter& operator=(const ArrayFileWriter&) = delete;
 
-    template <class T> void add(const std::string& name, std::span<const T> values) {
-        begin<T>(name);
-        append(values);
+    // Room for a new array within the mapped file, to be filled before the next call, by any number of threads.
+    // Empty once writing has failed; finish() tells so.
+    template <class T> std::span<T> space(const std::string& name, std::size_t count) {
+        auto* begin = reserve(name, elementTypeOf<T>(), count, sizeof(T));
+        return {reinterpret_cast<T*>(begin), begin == nullptr ? 0 : count};
     }
-    template <class T> void begin(const std::string& name) { beginArray(name, elementTypeOf<T>(), sizeof(T)); }
-    template <class T> void append(std::span<const T> values) { write(values.data(), values.size_bytes()); }
+    template <class T> void add(const std::string& name, std::span<const T> values) {
+        copy(values.data(), reinterpret_cast<std::byte*>(space<T>(name, values.size()).data()), values.size_bytes());
+    }
 
     // Adds the header with `meta` and puts the file in place. Errors: WriteFailed (disk full, no permission).
     Done finish(nlohmann::json meta);
 
 private:
-    void beginArray(const std::string& name, ElementType type, std::size_t elementSize);
-    void closeArray();
-    void write(const void* data, std::size_t bytes);
+    std::byte* reserve(const std::string& name, ElementType type, std::size_t count, std::size_t elementSize);
+    static void copy(const void* from, std::byte* to, std::size_t bytes);
+    void release();
+    void write(const void* data, std::size_t bytes, std::uint64_t at);
 
     std::filesystem::path m_target;
     std::filesystem::path m_temporary;
-    std::FILE* m_file = nullptr;
-    std::uint64_t m_position = 0;
+    int m_descriptor = -1;
+    std::uint64_t m_end; // where the next array may begin
     bool m_failed = false;
     nlohmann::json m_arrays = nlohmann::json::array();
-    std::uint64_t m_arrayBegin = 0;
-    std::size_t m_elementSize = 0;
+    void* m_mapped = nullptr;
+    std::size_t m_mappedSize = 0;
 };
 
 class ArrayFile {

@@ -46,10 +46,13 @@ const std::array<CellShape, 12> shapes{{
 } // namespace
 
 const CellShape* cellShape(CellType type) {
-    for (const auto& shape : shapes)
-        if (shape.type == type)
-            return &shape;
-    return nullptr;
+    static const auto byCode = [] {
+        std::array<const CellShape*, 256> table{};
+        for (const auto& shape : shapes)
+            table[static_cast<std::size_t>(shape.type)] = &shape;
+        return table;
+    }();
+    return byCode[static_cast<std::size_t>(type)];
 }
 
 } // namespace pyro

@@ -7,22 +7,38 @@
 #include <fmt/format.h>
 #include <limits>
 #include <numeric>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_reduce.h>
 
 namespace pyro {
 namespace {
 
 constexpr int indexVersion = 1;
 
-std::array<double, 6> boxOf(const Mesh& mesh) {
+using Box = std::array<double, 6>;
+
+Box boxOf(const Mesh& mesh) {
     constexpr double far = std::numeric_limits<double>::max();
-    std::array<double, 6> box{far, -far, far, -far, far, -far};
-    for (std::size_t node = 0; node < mesh.nodes(); ++node)
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            const double value = mesh.coordinates[3 * node + axis];
-            box[2 * axis] = std::min(box[2 * axis], value);
-            box[2 * axis + 1] = std::max(box[2 * axis + 1], value);
-        }
-    return box;
+    return mesh.coordinates.visit([](auto values) {
+        return tbb::parallel_deterministic_reduce(
+            tbb::blocked_range<std::size_t>(0, values.size() / 3, 1 << 16), Box{far, -far, far, -far, far, -far},
+            [&](const auto& range, Box box) {
+                for (auto node = range.begin(); node != range.end(); ++node)
+                    for (std::size_t axis = 0; axis < 3; ++axis) {
+                        const auto value = static_cast<double>(values[3 * node + axis]);
+                        box[2 * axis] = std::min(box[2 * axis], value);
+                        box[2 * axis + 1] = std::max(box[2 * axis + 1], value);
+                    }
+                return box;
+            },
+            [](Box a, const Box& b) {
+                for (std::size_t axis = 0; axis < 3; ++axis) {
+                    a[2 * axis] = std::min(a[2 * axis], b[2 * axis]);
+                    a[2 * axis + 1] = std::max(a[2 * axis + 1], b[2 * axis + 1]);
+                }
+                return a;
+            });
+    });
 }
 
 std::filesystem::path indexPath(const Case& solved) {

@@ -1,5 +1,6 @@
 #include "core/field/measure.h"
 
+#include "core/field/lanes.h"
 #include "core/field/quadrature.h"
 
 #include <algorithm>
@@ -33,6 +34,61 @@ double element(const std::array<Point, 3>& jacobian, int dimension) {
     return dimension == 2 ? length(cross(jacobian[0], jacobian[1])) : length(jacobian[0]);
 }
 
+using HexahedronLanes = std::array<Lanes, 8>;
+
+// A vector component given on four parallel edges, bilinear between them, at the 2x2 Gauss points.
+inline void atGaussPoints(const Lanes& e00, const Lanes& e10, const Lanes& e01, const Lanes& e11, Lanes* out) {
+    constexpr double far = 0.21132486540518711775; // (1 - 1/sqrt(3)) / 2
+    constexpr double near = 1 - far;
+    const Lanes low0 = near * e00 + far * e10;
+    const Lanes low1 = far * e00 + near * e10;
+    const Lanes high0 = near * e01 + far * e11;
+    const Lanes high1 = far * e01 + near * e11;
+    out[0] = near * low0 + far * high0;
+    out[1] = near * low1 + far * high1;
+    out[2] = far * low0 + near * high0;
+    out[3] = far * low1 + near * high1;
+}
+
+// The integrals of the eight shape functions of trilinear hexahedra, by the 2x2x2 rule written out by directions:
+// the derivative along one direction depends on the other two only, and the shape functions are products. The same
+// sums as byQuadrature, at a fraction of the work; this is where large cases spend their time.
+PYRO_WIDE void hexahedronCorners(const HexahedronLanes* p, HexahedronLanes& out) {
+    std::array<std::array<Lanes, 4>, 3> alongR;
+    std::array<std::array<Lanes, 4>, 3> alongS;
+    std::array<std::array<Lanes, 4>, 3> alongT;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const auto& q = p[axis];
+        atGaussPoints(q[1] - q[0], q[2] - q[3], q[5] - q[4], q[6] - q[7], alongR[axis].data());
+        atGaussPoints(q[3] - q[0], q[2] - q[1], q[7] - q[4], q[6] - q[5], alongS[axis].data());
+        atGaussPoints(q[4] - q[0], q[5] - q[1], q[7] - q[3], q[6] - q[2], alongT[axis].data());
+    }
+    HexahedronLanes corner; // index r + 2 s + 4 t
+    for (std::size_t t = 0; t < 2; ++t)
+        for (std::size_t s = 0; s < 2; ++s)
+            for (std::size_t r = 0; r < 2; ++r) {
+                const auto i = s + 2 * t;
+                const auto j = r + 2 * t;
+                const auto k = r + 2 * s;
+                corner[r + 2 * s + 4 * t] =
+                    0.125 * (alongR[0][i] * (alongS[1][j] * alongT[2][k] - alongS[2][j] * alongT[1][k]) +
+                             alongR[1][i] * (alongS[2][j] * alongT[0][k] - alongS[0][j] * alongT[2][k]) +
+                             alongR[2][i] * (alongS[0][j] * alongT[1][k] - alongS[1][j] * alongT[0][k]));
+            }
+    constexpr double far = 0.21132486540518711775;
+    for (const std::size_t step : {1U, 2U, 4U}) // from Gauss points to corners, one direction after the other
+        for (std::size_t i = 0; i < 8; ++i)
+            if ((i & step) == 0) {
+                const Lanes low = corner[i];
+                const Lanes high = corner[i + step];
+                corner[i] = (1 - far) * low + far * high;
+                corner[i + step] = far * low + (1 - far) * high;
+            }
+    constexpr std::array<std::size_t, 8> cornerOfNode{0, 1, 3, 2, 4, 5, 7, 6};
+    for (std::size_t i = 0; i < 8; ++i)
+        out[i] = corner[cornerOfNode[i]];
+}
+
 template <class Real> class Measurer {
 public:
     Measurer(const Mesh& mesh, int dimension, std::span<const Real> coordinates, Measures& out)
@@ -45,14 +101,20 @@ public:
             const auto* shape = cellShape(m_mesh.type(at));
             if (shape == nullptr || shape->dimension != m_dimension)
                 continue;
+            if (shape->type == CellType::Hexahedron) {
+                std::size_t count = 1;
+                while (count < laneCount && at + count < to && m_mesh.type(at + count) == CellType::Hexahedron)
+                    ++count;
+                flawed += hexahedra(at, count, share);
+                at += count - 1;
+                continue;
+            }
             const auto ids = m_mesh.cell(at);
             double extent = 0;
             if (shape->type == CellType::Polygon)
                 extent = polygon(ids, share);
             else if (shape->type == CellType::Tetrahedron)
                 extent = tetrahedron(ids, share);
-            else if (shape->type == CellType::Hexahedron)
-                extent = hexahedron(ids, share);
             else
                 extent = byQuadrature(shape->type, ids, share);
             m_out.cell[at] = extent;
@@ -78,57 +140,33 @@ private:
         return spread(ids, std::abs(volume), share);
     }
 
-    // The 2x2x2 rule of the trilinear hexahedron written out by directions: the derivative along one direction
-    // depends on the other two only, and the shape functions are products. The same sums as byQuadrature, at a
-    // fraction of the work; this is where large cases spend their time.
-    double hexahedron(Ids ids, std::span<double> share) const {
-        std::array<Point, 8> p;
-        for (std::size_t i = 0; i < 8; ++i)
-            p[i] = m_nodes[ids[i]];
-        const auto alongR = atGaussPoints(minus(p[1], p[0]), minus(p[2], p[3]), minus(p[5], p[4]), minus(p[6], p[7]));
-        const auto alongS = atGaussPoints(minus(p[3], p[0]), minus(p[2], p[1]), minus(p[7], p[4]), minus(p[6], p[5]));
-        const auto alongT = atGaussPoints(minus(p[4], p[0]), minus(p[5], p[1]), minus(p[7], p[3]), minus(p[6], p[2]));
-        std::array<double, 8> corner{}; // index r + 2 s + 4 t
-        double extent = 0;
-        for (std::size_t t = 0; t < 2; ++t)
-            for (std::size_t s = 0; s < 2; ++s)
-                for (std::size_t r = 0; r < 2; ++r) {
-                    const double here = 0.125 * dot(alongR[s + 2 * t], cross(alongS[r + 2 * t], alongT[r + 2 * s]));
-                    corner[r + 2 * s + 4 * t] = here;
-                    extent += here;
-                }
-        for (const std::size_t step : {1U, 2U, 4U}) // from Gauss points to corners, one direction after the other
-            for (std::size_t i = 0; i < 8; ++i)
-                if ((i & step) == 0) {
-                    const double low = corner[i];
-                    const double high = corner[i + step];
-                    corner[i] = (1 - gaussPoint) * low + gaussPoint * high;
-                    corner[i + step] = gaussPoint * low + (1 - gaussPoint) * high;
-                }
-        constexpr std::array<std::size_t, 8> cornerOfNode{0, 1, 3, 2, 4, 5, 7, 6};
-        for (std::size_t i = 0; i < 8; ++i)
-            share[ids[i]] += extent < 0 ? -corner[cornerOfNode[i]] : corner[cornerOfNode[i]];
-        return std::abs(extent);
-    }
-
-    // A vector given on four parallel edges, bilinear between them, at the 2x2 Gauss points.
-    static std::array<Point, 4> atGaussPoints(const Point& e00, const Point& e10, const Point& e01, const Point& e11) {
-        constexpr double near = 1 - gaussPoint;
-        constexpr double far = gaussPoint;
-        std::array<Point, 4> out;
-        for (int axis = 0; axis < 3; ++axis) {
-            const double low0 = near * e00[axis] + far * e10[axis];
-            const double low1 = far * e00[axis] + near * e10[axis];
-            const double high0 = near * e01[axis] + far * e11[axis];
-            const double high1 = far * e01[axis] + near * e11[axis];
-            out[0][axis] = near * low0 + far * high0;
-            out[1][axis] = near * low1 + far * high1;
-            out[2][axis] = far * low0 + near * high0;
-            out[3][axis] = far * low1 + near * high1;
+    // Up to four hexahedra at once. Returns the number of them without extent.
+    std::uint64_t hexahedra(std::size_t from, std::size_t count, std::span<double> share) {
+        std::array<HexahedronLanes, 3> p;
+        std::array<Ids, laneCount> ids;
+        for (std::size_t lane = 0; lane < laneCount; ++lane) {
+            ids[lane] = m_mesh.cell(from + std::min(lane, count - 1));
+            for (std::size_t i = 0; i < 8; ++i) {
+                const auto at = m_nodes[ids[lane][i]];
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    p[axis][i][lane] = at[axis];
+            }
         }
-        return out;
+        HexahedronLanes corner;
+        hexahedronCorners(p.data(), corner);
+        std::uint64_t flawed = 0;
+        for (std::size_t lane = 0; lane < count; ++lane) {
+            double extent = 0;
+            for (std::size_t i = 0; i < 8; ++i)
+                extent += corner[i][lane];
+            const double sign = extent < 0 ? -1 : 1;
+            for (std::size_t i = 0; i < 8; ++i)
+                share[ids[lane][i]] += sign * corner[i][lane];
+            m_out.cell[from + lane] = std::abs(extent);
+            flawed += std::abs(extent) > 0 ? 0 : 1;
+        }
+        return flawed;
     }
-    static constexpr double gaussPoint = 0.21132486540518711775; // (1 - 1/sqrt(3)) / 2
 
     // Fanned from the first node; each triangle shares its area evenly among its three nodes.
     double polygon(Ids ids, std::span<double> share) const {
@@ -191,9 +229,11 @@ Measures measure(const Region& region) {
         });
     });
     out.node = std::move(share[0]);
-    for (std::size_t piece = 1; piece < pieces; ++piece)
-        for (std::size_t i = 0; i < out.node.size(); ++i)
-            out.node[i] += share[piece][i];
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, out.node.size(), 1 << 16), [&](const auto& range) {
+        for (std::size_t piece = 1; piece < pieces; ++piece)
+            for (auto i = range.begin(); i != range.end(); ++i)
+                out.node[i] += share[piece][i];
+    });
     out.flawedCells = std::accumulate(flawed.begin(), flawed.end(), std::uint64_t{0});
     return out;
 }

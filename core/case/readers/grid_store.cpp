@@ -19,18 +19,16 @@ namespace pyro {
 namespace {
 
 const char* const writeAgain = "Have the solver write the file again";
-constexpr std::size_t chunk = std::size_t{1} << 20;
+constexpr std::size_t chunk = std::size_t{1} << 18;
 
-// Writes `count` values made by `make(i)`, chunk by chunk, so that no second copy of a large array arises.
+// Writes `count` values made by `make(i)` straight into the store, so that no second copy of a large array arises.
 template <class T, class Make>
-void writeChunks(ArrayFileWriter& store, const std::string& name, std::size_t count, Make make) {
-    store.begin<T>(name);
-    std::vector<T> buffer(std::min(count, chunk));
-    for (std::size_t from = 0; from < count; from += chunk) {
-        const auto size = std::min(chunk, count - from);
-        tbb::parallel_for(std::size_t{0}, size, [&](std::size_t i) { buffer[i] = make(from + i); });
-        store.append(std::span<const T>(buffer.data(), size));
-    }
+void writeMade(ArrayFileWriter& store, const std::string& name, std::size_t count, Make make) {
+    const auto room = store.space<T>(name, count);
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, room.size(), chunk), [&](const auto& range) {
+        for (auto i = range.begin(); i != range.end(); ++i)
+            room[i] = make(i);
+    });
 }
 
 struct ValueScan {
@@ -48,7 +46,8 @@ struct ValueScan {
 std::vector<int> distinctTypes(vtkUnstructuredGrid& grid) {
     std::array<bool, 256> seen{};
     const auto* types = grid.GetCellTypesArray()->GetPointer(0);
-    for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
+    const auto cells = grid.GetNumberOfCells();
+    for (vtkIdType cell = 0; cell < cells; ++cell)
         seen[types[cell]] = true;
     std::vector<int> distinct;
     for (int type = 0; type < 256; ++type)
@@ -134,7 +133,7 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, Offsets* offsetArray, Ids
     const auto size = idArray->GetNumberOfValues();
     const auto points = grid.GetNumberOfPoints();
     std::atomic<std::size_t> badCell{cells};
-    std::atomic<std::size_t> badId{static_cast<std::size_t>(size)};
+    std::atomic<bool> badIds{false};
     tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
         const auto nodes = static_cast<long long>(offsets[cell + 1]) - offsets[cell];
         const auto* shape = directShape(types[cell]);
@@ -146,16 +145,23 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, Offsets* offsetArray, Ids
         return fail(ErrorCode::LengthMismatch,
                     fmt::format("cell {} does not have the number of nodes of its type", badCell.load()), m_where,
                     writeAgain);
-    writeChunks<std::uint32_t>(m_store, m_key + "/connectivity", static_cast<std::size_t>(size), [&](std::size_t i) {
-        if (ids[i] < 0 || ids[i] >= points)
-            badId = i;
-        return static_cast<std::uint32_t>(ids[i]);
+    const auto room = m_store.space<std::uint32_t>(m_key + "/connectivity", static_cast<std::size_t>(size));
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, room.size(), chunk), [&](const auto& range) {
+        std::uint64_t highest = 0; // a negative number turns into a large one
+        for (auto i = range.begin(); i != range.end(); ++i) {
+            const auto id = static_cast<std::uint64_t>(static_cast<std::int64_t>(ids[i]));
+            highest = std::max(highest, id);
+            room[i] = static_cast<std::uint32_t>(id);
+        }
+        if (highest >= static_cast<std::uint64_t>(points))
+            badIds = true;
     });
-    if (badId < static_cast<std::size_t>(size))
+    if (badIds) {
+        const auto* bad = std::find_if(ids, ids + size, [&](auto id) { return id < 0 || id >= points; });
         return fail(ErrorCode::IndexOutOfRange,
-                    fmt::format("a cell refers to node {}, but there are only {}", ids[badId], points), m_where,
-                    writeAgain);
-    writeChunks<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
+                    fmt::format("a cell refers to node {}, but there are only {}", *bad, points), m_where, writeAgain);
+    }
+    writeMade<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
                                [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
     m_store.add(m_key + "/types", std::span<const std::uint8_t>(types, cells));
     for (const int type : distinctTypes(grid))
@@ -268,12 +274,12 @@ Done GridStore::writeArrays(vtkDataSetAttributes& data, Location on, std::uint64
         const auto key = m_key + "/" + std::string(locationName(on)) + "/" + name;
         if (array->GetDataType() == VTK_FLOAT && array->HasStandardMemoryLayout()) {
             const auto* values = static_cast<const float*>(array->GetVoidPointer(0));
-            writeChunks<float>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
+            writeMade<float>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
         } else if (array->GetDataType() == VTK_DOUBLE && array->HasStandardMemoryLayout()) {
             const auto* values = static_cast<const double*>(array->GetVoidPointer(0));
-            writeChunks<double>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
+            writeMade<double>(m_store, key, tuples * components, [&](auto at) { return values[source(at)]; });
         } else {
-            writeChunks<double>(m_store, key, tuples * components, [&](auto at) {
+            writeMade<double>(m_store, key, tuples * components, [&](auto at) {
                 return array->GetComponent(static_cast<vtkIdType>(source(at) / components),
                                            static_cast<int>(source(at) % components));
             });
