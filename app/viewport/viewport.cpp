@@ -203,6 +203,11 @@ void Viewport::flyTo(const Point& place, double radius) {
     update();
 }
 
+void Viewport::turn(double azimuthDegrees, double elevationDegrees) {
+    m_scene.orbit(azimuthDegrees, elevationDegrees);
+    update();
+}
+
 std::array<double, 2> Viewport::vtkPixel(const QPointF& at) const {
     const double ratio = devicePixelRatioF();
     return {at.x() * ratio, (height() - at.y()) * ratio};
@@ -252,7 +257,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     if (move)
         m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
     else
-        m_scene.orbit(-step.x() * degreesPerPixel, step.y() * degreesPerPixel);
+        turn(-step.x() * degreesPerPixel, step.y() * degreesPerPixel);
     update();
 }
 

@@ -21,6 +21,7 @@ public:
     void fit();
     void lookAlong(int axis, bool fromOtherSide);
     void flyTo(const Point& place, double radius);
+    void turn(double azimuthDegrees, double elevationDegrees);
     // The part under the cursor, else the selected one.
     std::optional<std::size_t> partAtCursor() const;
     // What is seen now, overlay included, for report and tests.

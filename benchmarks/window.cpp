@@ -1,0 +1,99 @@
+// How the window answers while a case of 4.1 million cells opens, and how fast it turns. Needs a display:
+// xvfb-run -a build/bin/bench_window
+#include "app/main_window.h"
+#include "app/theme/theme.h"
+#include "benchmarks/large_case.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QSurfaceFormat>
+#include <QTimer>
+#include <fmt/format.h>
+#include <unistd.h>
+
+namespace {
+
+using namespace pyro;
+
+struct Opening {
+    double readSeconds = 0;    // until the case is known
+    double pictureSeconds = 0; // until its first picture is drawn
+    double settledSeconds = 0; // until its verdicts are there too
+    double worstGap = 0;       // longest time between two rounds of the event loop, ms
+};
+
+Opening open(MainWindow& window, const QString& file) {
+    Opening result;
+    QElapsedTimer whole;
+    QElapsedTimer sinceTick;
+    QTimer tick;
+    QObject::connect(&tick, &QTimer::timeout, [&] {
+        result.worstGap = std::max(result.worstGap, static_cast<double>(sinceTick.nsecsElapsed()) / 1e6);
+        sinceTick.start();
+    });
+    window.session().newSurvey();
+    QApplication::processEvents();
+    tick.start(2);
+    whole.start();
+    sinceTick.start();
+    window.session().openCase(file);
+    const auto seconds = [&] { return static_cast<double>(whole.nsecsElapsed()) / 1e9; };
+    while (result.settledSeconds == 0) {
+        QApplication::processEvents(QEventLoop::WaitForMoreEvents);
+        const auto* state = window.session().activeCase();
+        if (state == nullptr)
+            continue;
+        if (result.readSeconds == 0)
+            result.readSeconds = seconds();
+        if (result.pictureSeconds == 0 && state->picture)
+            result.pictureSeconds = seconds();
+        if (window.isSettled())
+            result.settledSeconds = seconds();
+    }
+    return result;
+}
+
+double framesPerSecond(Viewport& viewport) {
+    constexpr int frames = 40;
+    viewport.picture();
+    QElapsedTimer timer;
+    timer.start();
+    for (int i = 0; i < frames; ++i) {
+        viewport.turn(3, i % 2 == 0 ? 1 : -1);
+        viewport.repaint();
+        QApplication::processEvents();
+    }
+    return frames / (static_cast<double>(timer.nsecsElapsed()) / 1e9);
+}
+
+} // namespace
+
+int main(int count, char** words) {
+    QSurfaceFormat format;
+    format.setVersion(3, 2);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    QSurfaceFormat::setDefaultFormat(format);
+    const auto folder = std::filesystem::temp_directory_path() / fmt::format("pyrometer-bench-{}", ::getpid());
+    std::filesystem::create_directories(folder);
+    ::setenv("XDG_CACHE_HOME", folder.c_str(), 1);
+    ::setenv("XDG_CONFIG_HOME", folder.c_str(), 1);
+    QApplication application(count, words);
+    theme::apply(application);
+    const auto file = folder / "large.vtu";
+    (void)writeBlock(bench::largeHexahedra(), file, Encoding::Appended);
+    {
+        MainWindow window;
+        window.resize(1280, 800);
+        window.show();
+        QApplication::processEvents();
+        for (const auto* when : {"first time", "again"}) {
+            const auto opening = open(window, QString::fromStdString(file.string()));
+            fmt::print("{:<10}  case known after {:.2f} s, picture after {:.2f} s, verdicts after {:.2f} s; longest wait of "
+                       "the window {:.0f} ms\n",
+                       when, opening.readSeconds, opening.pictureSeconds, opening.settledSeconds, opening.worstGap);
+        }
+        fmt::print("turning: {:.1f} pictures a second\n", framesPerSecond(window.viewport()));
+    }
+    std::filesystem::remove_all(folder);
+    return 0;
+}
