@@ -21,9 +21,8 @@ std::vector<Peak> peaks() {
     return all;
 }
 
-} // namespace
-
-BlockData largeHexahedra(int perSide) {
+// The nodes of a warped grid with their temperature.
+BlockData nodesOfGrid(int perSide) {
     const auto nodes = static_cast<std::uint32_t>(perSide + 1);
     BlockData block;
     block.name = "block";
@@ -45,17 +44,42 @@ BlockData largeHexahedra(int perSide) {
                     block.points.push_back(0.1 * (at + warp));
                 field.values.push_back(value);
             }
+    block.arrays.push_back(std::move(field));
+    return block;
+}
+
+// Calls `use` with the eight nodes of every hexahedron.
+template <class Use> void forEachHexahedron(int perSide, Use use) {
+    const auto nodes = static_cast<std::uint32_t>(perSide + 1);
     const auto at = [&](std::uint32_t i, std::uint32_t j, std::uint32_t k) { return i + nodes * (j + nodes * k); };
     for (std::uint32_t k = 0; k + 1 < nodes; ++k)
         for (std::uint32_t j = 0; j + 1 < nodes; ++j)
-            for (std::uint32_t i = 0; i + 1 < nodes; ++i) {
-                block.connectivity.insert(block.connectivity.end(),
-                                          {at(i, j, k), at(i + 1, j, k), at(i + 1, j + 1, k), at(i, j + 1, k), at(i, j, k + 1),
-                                           at(i + 1, j, k + 1), at(i + 1, j + 1, k + 1), at(i, j + 1, k + 1)});
-                block.offsets.push_back(block.connectivity.size());
-                block.types.push_back(static_cast<std::uint8_t>(CellType::Hexahedron));
-            }
-    block.arrays.push_back(std::move(field));
+            for (std::uint32_t i = 0; i + 1 < nodes; ++i)
+                use(std::array{at(i, j, k), at(i + 1, j, k), at(i + 1, j + 1, k), at(i, j + 1, k), at(i, j, k + 1),
+                               at(i + 1, j, k + 1), at(i + 1, j + 1, k + 1), at(i, j + 1, k + 1)});
+}
+
+template <class Nodes> void addCell(BlockData& block, CellType type, const Nodes& nodes) {
+    block.connectivity.insert(block.connectivity.end(), nodes.begin(), nodes.end());
+    block.offsets.push_back(block.connectivity.size());
+    block.types.push_back(static_cast<std::uint8_t>(type));
+}
+
+} // namespace
+
+BlockData largeHexahedra(int perSide) {
+    auto block = nodesOfGrid(perSide);
+    forEachHexahedron(perSide, [&](const auto& n) { addCell(block, CellType::Hexahedron, n); });
+    return block;
+}
+
+// Each hexahedron in six, about its diagonal (Kuhn's subdivision).
+BlockData largeTetrahedra(int perSide) {
+    auto block = nodesOfGrid(perSide);
+    forEachHexahedron(perSide, [&](const auto& n) {
+        for (const auto& [a, b] : {std::pair{1U, 2U}, {2U, 3U}, {3U, 7U}, {7U, 4U}, {4U, 5U}, {5U, 1U}})
+            addCell(block, CellType::Tetrahedron, std::array{n[0], n[a], n[b], n[6]});
+    });
     return block;
 }
 

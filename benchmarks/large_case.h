@@ -1,5 +1,5 @@
-// The large meshes of the benchmarks: hexahedra 160x160x160, smoothly warped, with a smooth temperature and two
-// dozen peaks.
+// The large meshes of the benchmarks: 160x160x160 hexahedra and 88x88x88x6 tetrahedra, smoothly warped, with a smooth
+// temperature and two dozen peaks.
 #pragma once
 
 #include "core/case/writers/vtk_file.h"
@@ -7,5 +7,6 @@
 namespace pyro::bench {
 
 BlockData largeHexahedra(int perSide = 160);
+BlockData largeTetrahedra(int perSide = 88);
 
 } // namespace pyro::bench
