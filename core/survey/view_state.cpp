@@ -1,40 +1,23 @@
 #include "core/survey/view_state.h"
 
+#include "core/survey/json_read.h"
+
 #include <algorithm>
-#include <cmath>
 
 namespace pyro {
 namespace {
-
-std::optional<Point> pointIn(const Json& json, const char* key) {
-    const auto found = json.find(key);
-    if (found == json.end() || !found->is_array() || found->size() != 3)
-        return std::nullopt;
-    Point point{};
-    for (std::size_t axis = 0; axis < 3; ++axis) {
-        if (!(*found)[axis].is_number())
-            return std::nullopt;
-        point[axis] = (*found)[axis].get<double>();
-    }
-    return point;
-}
 
 std::optional<CameraState> cameraIn(const Json& view) {
     const auto found = view.find("camera");
     if (found == view.end() || !found->is_object())
         return std::nullopt;
-    const auto position = pointIn(*found, "position");
-    const auto focus = pointIn(*found, "focus");
-    const auto up = pointIn(*found, "up");
+    const auto position = json_read::point(*found, "position");
+    const auto focus = json_read::point(*found, "focus");
+    const auto up = json_read::point(*found, "up");
     const auto scale = found->find("scale");
     if (!position || !focus || !up || scale == found->end() || !scale->is_number() || !(scale->get<double>() > 0))
         return std::nullopt;
     return CameraState{*position, *focus, *up, scale->get<double>()};
-}
-
-std::string textIn(const Json& view, const char* key, const std::string& otherwise) {
-    const auto found = view.find(key);
-    return found != view.end() && found->is_string() ? found->get<std::string>() : otherwise;
 }
 
 std::optional<std::array<double, 2>> rangeIn(const Json& view) {
@@ -50,22 +33,20 @@ std::optional<std::array<double, 2>> rangeIn(const Json& view) {
 ViewState viewOf(const Survey& survey) {
     const auto& json = survey.view;
     ViewState view;
-    view.stage = textIn(json, "stage", view.stage);
-    view.caseName = textIn(json, "case", "");
-    view.quantity = textIn(json, "quantity", view.quantity);
-    view.unit = temperatureUnitFromName(textIn(json, "temperature_unit", "degC")).value_or(view.unit);
-    if (const auto isolated = textIn(json, "isolated", ""); !isolated.empty())
+    view.stage = json_read::text(json, "stage", view.stage);
+    view.caseName = json_read::text(json, "case", "");
+    view.quantity = json_read::text(json, "quantity", view.quantity);
+    view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
+    if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
         view.isolated = isolated;
-    if (const auto hidden = json.find("hidden"); hidden != json.end() && hidden->is_array())
-        for (const auto& part : *hidden)
-            if (part.is_string())
-                view.hidden.insert(part.get<std::string>());
+    view.hidden = json_read::names(json, "hidden");
     if (const auto opacity = json.find("opacity"); opacity != json.end() && opacity->is_object())
         for (const auto& [part, value] : opacity->items())
             if (value.is_number())
                 view.opacity[part] = std::clamp(value.get<double>(), 0.0, 1.0);
     view.range = rangeIn(json);
     view.camera = cameraIn(json);
+    view.field = fieldViewFrom(json);
     return view;
 }
 
@@ -84,6 +65,7 @@ Survey withView(Survey survey, const ViewState& view) {
                                         {"up", view.camera->up},
                                         {"scale", view.camera->scale}}
                                  : Json(nullptr);
+    putFieldView(json, view.field);
     return survey;
 }
 

@@ -1,0 +1,82 @@
+#include "core/survey/field_view.h"
+
+#include "core/survey/json_read.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+std::optional<SectionView> sectionIn(const Json& json) {
+    const auto origin = json_read::point(json, "origin");
+    const auto normal = json_read::point(json, "normal");
+    if (!origin || !normal || !withUnitNormal({*origin, *normal}))
+        return std::nullopt;
+    SectionView section;
+    section.name = json_read::text(json, "name", "Section");
+    section.plane = {*origin, *normal};
+    section.shown = json_read::flag(json, "shown", section.shown);
+    section.fill = json_read::flag(json, "fill", section.fill);
+    section.mesh = json_read::flag(json, "mesh", section.mesh);
+    section.opened = json_read::flag(json, "opened", section.opened);
+    section.exempt = json_read::names(json, "exempt");
+    return section;
+}
+
+IsothermView isothermsIn(const Json& json) {
+    IsothermView isotherms;
+    isotherms.shown = json_read::flag(json, "shown", isotherms.shown);
+    isotherms.labels = json_read::flag(json, "labels", isotherms.labels);
+    if (const auto spacing = json_read::number(json, "spacing"); spacing && *spacing > 0)
+        isotherms.spacing = spacing;
+    if (const auto every = json_read::number(json, "heavy_every"); every && *every >= 0 && *every <= 1000)
+        isotherms.heavyEvery = static_cast<int>(*every);
+    if (const auto marks = json.find("marks"); marks != json.end() && marks->is_array())
+        for (const auto& mark : *marks)
+            if (mark.is_number())
+                isotherms.marks.push_back(mark.get<double>());
+    return isotherms;
+}
+
+} // namespace
+
+std::string FieldView::freeSectionName() const {
+    for (char letter = 'A'; letter <= 'Z'; ++letter) {
+        auto name = fmt::format("Section {}", letter);
+        if (std::ranges::find(sections, name, &SectionView::name) == sections.end())
+            return name;
+    }
+    return fmt::format("Section {}", sections.size() + 1);
+}
+
+FieldView fieldViewFrom(const Json& view) {
+    FieldView field;
+    if (const auto sections = view.find("sections"); sections != view.end() && sections->is_array())
+        for (const auto& json : *sections)
+            if (const auto section = json.is_object() ? sectionIn(json) : std::nullopt)
+                field.sections.push_back(*section);
+    if (const auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object())
+        field.isotherms = isothermsIn(*isotherms);
+    return field;
+}
+
+void putFieldView(Json& view, const FieldView& field) {
+    view["sections"] = Json::array();
+    for (const auto& section : field.sections)
+        view["sections"].push_back({{"name", section.name},
+                                    {"origin", section.plane.origin},
+                                    {"normal", section.plane.normal},
+                                    {"shown", section.shown},
+                                    {"fill", section.fill},
+                                    {"mesh", section.mesh},
+                                    {"opened", section.opened},
+                                    {"exempt", section.exempt}});
+    view["isotherms"] = {{"shown", field.isotherms.shown},
+                         {"labels", field.isotherms.labels},
+                         {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
+                         {"heavy_every", field.isotherms.heavyEvery},
+                         {"marks", field.isotherms.marks}};
+}
+
+} // namespace pyro
