@@ -66,11 +66,13 @@ void MainWindow::build() {
     auto* limits = new LimitsSheet(m_session, m_sheets);
     auto* report = new ReportSheet(m_session, m_sheets);
     m_sheets->addWidget(cases);
-    m_sheets->addWidget(new FieldSheet(m_session, m_sheets));
+    auto* field = new FieldSheet(m_session, m_sheets);
+    m_sheets->addWidget(field);
     m_sheets->addWidget(limits);
     m_sheets->addWidget(report);
     m_sheets->setFixedWidth(300);
     connect(cases, &CasesSheet::openRequested, this, &MainWindow::chooseCase);
+    connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
     connect(limits, &LimitsSheet::importRequested, this, &MainWindow::importLimits);
     connect(limits, &LimitsSheet::exportRequested, this, &MainWindow::writeCsv);
     connect(limits, &LimitsSheet::removeRequested, this, &MainWindow::removeLimit);
@@ -246,6 +248,15 @@ void MainWindow::buildActions() {
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
     action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
+    action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
+    action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
+    action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
+    action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
+    action("isotherms", "Show or hide isotherms", QKeySequence("I"), [this] {
+        auto view = m_session.view();
+        view.field.isotherms.shown = !view.field.isotherms.shown;
+        m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
+    });
     action("fitVisibleRange", "Fit colours to what is visible", {}, [this] { m_strip->fitVisible(); });
     action("fitPartRange", "Fit colours to the selected part", {}, [this] { m_strip->fitPart(); });
     action("fitHottestTenth", "Fit colours to the hottest tenth", {}, [this] { m_strip->fitHottestTenth(); });
@@ -281,7 +292,7 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
                                       "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
@@ -575,6 +586,45 @@ void MainWindow::openFinder() {
 }
 
 void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
+
+// Across y: the viewer looks at it from the front, where the eye is when a case opens.
+void MainWindow::addSection() {
+    const auto place = m_session.hottestVisible();
+    if (!place)
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section", "Open a case and show a part with a temperature"});
+    showStage("Field");
+    auto view = m_session.view();
+    SectionView section;
+    section.name = view.field.freeSectionName();
+    section.plane = {*place, {0, -1, 0}};
+    section.opened = true; // inside a solid a section is seen only once it is opened
+    view.field.sections.push_back(section);
+    m_session.editView("Add section", view);
+    m_session.selectSection(view.field.sections.size() - 1);
+}
+
+void MainWindow::throughHottest() {
+    auto view = m_session.view();
+    const auto place = m_session.hottestVisible();
+    const auto at = m_session.selectedSection();
+    if (!at || !place)
+        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section", "Click its card in the stage Field, or press C for a new one"});
+    view.field.sections[*at].plane.origin = *place;
+    m_session.editView("Section through the hottest place", view);
+}
+
+// By a hundredth of the visible size of the view.
+void MainWindow::nudgeSection(double steps) {
+    auto view = m_session.view();
+    const auto at = m_session.selectedSection();
+    if (!at || !view.camera)
+        return;
+    auto& plane = view.field.sections[*at].plane;
+    const auto unit = withUnitNormal(plane);
+    for (std::size_t axis = 0; axis < 3 && unit; ++axis)
+        plane.origin[axis] += steps * view.camera->scale / 50 * unit->normal[axis];
+    m_session.editView("Move section", view, 480);
+}
 
 void MainWindow::hideAtCursor() {
     const auto part = m_viewport->partAtCursor();

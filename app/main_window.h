@@ -61,6 +61,9 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
+    void addSection();
+    void throughHottest();
+    void nudgeSection(double cells);
     void hideAtCursor();
     void isolateAtCursor();
     void showAll();

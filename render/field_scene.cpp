@@ -1,5 +1,6 @@
 #include "render/field_scene.h"
 
+#include "render/borrowed.h"
 #include "render/ember.h"
 
 #include <algorithm>
@@ -10,6 +11,8 @@
 #include <vtkFloatArray.h>
 #include <vtkIdList.h>
 #include <vtkPointData.h>
+#include <vtkPlane.h>
+#include <vtkPlaneCollection.h>
 #include <vtkPolyDataMapper.h>
 #include <vtkProperty.h>
 #include <vtkTypeInt32Array.h>
@@ -21,17 +24,45 @@ constexpr double degree = 3.14159265358979323846 / 180;
 constexpr Rgb graphite{0x1B / 255.0, 0x1F / 255.0, 0x24 / 255.0};
 constexpr Rgb noValue{0.45, 0.46, 0.48};
 
-// Drawing uses the picture's own memory; the picture outlives the drawing.
-vtkNew<vtkFloatArray> borrowed(const std::vector<float>& values, int components) {
-    vtkNew<vtkFloatArray> array;
-    array->SetNumberOfComponents(components);
-    array->SetArray(const_cast<float*>(values.data()), static_cast<vtkIdType>(values.size()), 1);
-    return array;
+// Linear between the three nodes of a triangle, by barycentric coordinates.
+double betweenNodes(const std::vector<float>& points, const std::vector<float>& values, const std::int32_t* triangle,
+                    const Point& at) {
+    std::array<Point, 3> corner{};
+    for (std::size_t i = 0; i < 3; ++i)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            corner[i][axis] = points[3 * static_cast<std::size_t>(triangle[i]) + axis];
+    const auto area = [](const Point& a, const Point& b, const Point& c) {
+        Point n{};
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const auto u = (axis + 1) % 3;
+            const auto v = (axis + 2) % 3;
+            n[axis] = (b[u] - a[u]) * (c[v] - a[v]) - (b[v] - a[v]) * (c[u] - a[u]);
+        }
+        return std::hypot(n[0], n[1], n[2]);
+    };
+    const std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]),
+                                       area(corner[0], corner[1], at)};
+    const double sum = weight[0] + weight[1] + weight[2];
+    double value = 0;
+    for (std::size_t i = 0; i < 3; ++i)
+        value += (sum > 0 ? weight[i] / sum : 1.0 / 3) * values[static_cast<std::size_t>(triangle[i])];
+    return value;
+}
+
+double shareAlong(const std::array<Point, 2>& ray, const Point& at) {
+    double product = 0;
+    double squares = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const double whole = ray[1][axis] - ray[0][axis];
+        product += (at[axis] - ray[0][axis]) * whole;
+        squares += whole * whole;
+    }
+    return product / squares;
 }
 
 } // namespace
 
-FieldScene::FieldScene() {
+FieldScene::FieldScene() : m_lines(m_renderer) {
     m_renderer->SetBackground(graphite[0], graphite[1], graphite[2]);
     m_renderer->SetBackgroundAlpha(1.0);
     m_renderer->GetActiveCamera()->ParallelProjectionOn();
@@ -45,6 +76,11 @@ FieldScene::FieldScene() {
 }
 
 void FieldScene::clear() {
+    m_sectionDrawings.clear();
+    m_sections.clear();
+    m_lines.clear();
+    m_isolines.clear();
+    m_isothermKey = {};
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -61,15 +97,9 @@ void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
 void FieldScene::addPart(std::size_t part) {
     const auto& surface = m_picture->surfaces[part];
     auto drawing = std::make_unique<PartDrawing>();
-    vtkNew<vtkPoints> points;
-    points->SetData(borrowed(surface.points, 3));
-    vtkNew<vtkTypeInt32Array> connectivity;
-    connectivity->SetArray(const_cast<std::int32_t*>(surface.triangles.data()),
-                           static_cast<vtkIdType>(surface.triangles.size()), 1);
-    vtkNew<vtkCellArray> triangles;
-    triangles->SetData(3, connectivity);
+    const auto points = borrowedPoints(surface.points);
     drawing->surface->SetPoints(points);
-    drawing->surface->SetPolys(triangles);
+    drawing->surface->SetPolys(borrowedCells(surface.triangles, 3));
     vtkNew<vtkPolyDataMapper> mapper;
     const auto& values = m_picture->values[part];
     if (!values.empty()) {
@@ -94,14 +124,9 @@ void FieldScene::addPart(std::size_t part) {
     look->SetAmbient(0.5);
     look->SetDiffuse(0.55);
 
-    vtkNew<vtkCellArray> lines;
-    for (std::size_t i = 0; i + 1 < surface.edges.size(); i += 2) {
-        const std::array<vtkIdType, 2> ends{surface.edges[i], surface.edges[i + 1]};
-        lines->InsertNextCell(2, ends.data());
-    }
     vtkNew<vtkPolyData> edges;
     edges->SetPoints(points);
-    edges->SetLines(lines);
+    edges->SetLines(linesOf(surface.edges));
     vtkNew<vtkPolyDataMapper> edgeMapper;
     edgeMapper->SetInputData(edges);
     edgeMapper->ScalarVisibilityOff();
@@ -128,6 +153,76 @@ void FieldScene::setRange(double low, double high) {
         return;
     m_colours->SetTableRange(low, high > low ? high : low + 1e-9);
     m_colours->Modified();
+}
+
+void FieldScene::setSections(const std::vector<ShownSection>& sections) {
+    if (sections == m_sections && m_sectionDrawings.size() == sections.size())
+        return;
+    m_sections = sections;
+    m_sectionDrawings.clear();
+    for (const auto& section : sections)
+        m_sectionDrawings.push_back(section.picture && section.view.shown
+                                        ? std::make_unique<SectionDrawing>(m_renderer, m_colours, section.picture, section.view)
+                                        : nullptr);
+    clip();
+}
+
+// The graphics card leaves out what lies beyond an opened section; its own fill closes the gap.
+void FieldScene::clip() {
+    vtkNew<vtkPlaneCollection> forLines;
+    for (std::size_t part = 0; part < m_parts.size(); ++part) {
+        vtkNew<vtkPlaneCollection> planes;
+        const auto& name = m_picture->opened.solved->parts[part].name;
+        for (const auto& section : m_sections) {
+            if (!section.view.shown || !section.view.opened || section.view.exempt.contains(name))
+                continue;
+            vtkNew<vtkPlane> plane;
+            plane->SetOrigin(section.view.plane.origin.data());
+            const auto& n = section.view.plane.normal;
+            plane->SetNormal(-n[0], -n[1], -n[2]);
+            planes->AddItem(plane);
+        }
+        m_parts[part]->actor->GetMapper()->SetClippingPlanes(planes);
+        m_parts[part]->edges->GetMapper()->SetClippingPlanes(planes);
+    }
+    for (const auto& section : m_sections)
+        if (section.view.shown && section.view.opened) {
+            vtkNew<vtkPlane> plane;
+            // A hair beyond the plane, so that lines on the section's own fill stay.
+            auto origin = section.view.plane.origin;
+            const auto unit = withUnitNormal(section.view.plane);
+            for (std::size_t axis = 0; axis < 3 && unit; ++axis)
+                origin[axis] += 1e-6 * m_renderer->GetActiveCamera()->GetParallelScale() * unit->normal[axis];
+            plane->SetOrigin(origin.data());
+            const auto& n = section.view.plane.normal;
+            plane->SetNormal(-n[0], -n[1], -n[2]);
+            forLines->AddItem(plane);
+        }
+    m_lines.setClipping(forLines);
+}
+
+void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
+    IsothermKey key{rule, {}, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}};
+    for (const auto& part : m_parts)
+        key.visible.push_back(part->visible);
+    if (key == m_isothermKey)
+        return;
+    m_isothermKey = std::move(key);
+    m_lines.clear();
+    m_isolines.clear();
+    if (!rule || !m_picture)
+        return;
+    const auto add = [&](const SurfaceField& surface) {
+        for (auto& line : isolines(surface, *rule))
+            m_isolines.push_back(std::move(line));
+    };
+    for (std::size_t part = 0; part < m_parts.size(); ++part)
+        if (m_parts[part]->visible && m_picture->fields[part] && m_picture->fields[part]->on == Location::Node)
+            add({m_picture->surfaces[part].points, m_picture->surfaces[part].triangles, m_picture->values[part]});
+    for (const auto& drawing : m_sectionDrawings)
+        if (drawing && drawing->picture().valuesOnNodes)
+            add({drawing->picture().points, drawing->picture().triangles, drawing->picture().values});
+    m_lines.show(m_isolines, m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]);
 }
 
 CameraState FieldScene::camera() const {
@@ -309,37 +404,65 @@ std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, 
     if (values.empty())
         return std::nullopt;
     const auto& surface = m_picture->surfaces[part];
-    const auto first = static_cast<std::size_t>(triangle) * 3;
-    double value = values[static_cast<std::size_t>(triangle) % values.size()];
-    if (m_picture->quantity.on == Location::Node) {
-        std::array<Point, 3> corner{};
-        std::array<double, 3> known{};
-        for (std::size_t i = 0; i < 3; ++i) {
-            const auto node = static_cast<std::size_t>(surface.triangles[first + i]);
-            for (std::size_t axis = 0; axis < 3; ++axis)
-                corner[i][axis] = surface.points[3 * node + axis];
-            known[i] = values[node];
-        }
-        // Barycentric coordinates by areas.
-        const auto area = [](const Point& a, const Point& b, const Point& c) {
-            Point n{};
-            for (std::size_t axis = 0; axis < 3; ++axis) {
-                const auto u = (axis + 1) % 3;
-                const auto v = (axis + 2) % 3;
-                n[axis] = (b[u] - a[u]) * (c[v] - a[v]) - (b[v] - a[v]) * (c[u] - a[u]);
-            }
-            return std::sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]);
-        };
-        const std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]),
-                                           area(corner[0], corner[1], at)};
-        const double sum = weight[0] + weight[1] + weight[2];
-        value = sum > 0 ? (weight[0] * known[0] + weight[1] * known[1] + weight[2] * known[2]) / sum : known[0];
-    }
+    const double value = m_picture->quantity.on == Location::Node
+                             ? betweenNodes(surface.points, values, &surface.triangles[static_cast<std::size_t>(triangle) * 3], at)
+                             : static_cast<double>(values[static_cast<std::size_t>(triangle)]);
     return std::isfinite(value) ? std::optional(value) : std::nullopt;
 }
 
+bool FieldScene::keepUncut(std::array<Point, 2>& ray) const {
+    double from = 0;
+    double to = 1;
+    for (const auto& section : m_sections) {
+        if (!section.view.shown || !section.view.opened)
+            continue;
+        const double near = distanceTo(section.view.plane, ray[0]);
+        const double far = distanceTo(section.view.plane, ray[1]);
+        if (near > 0 && far > 0)
+            return false;
+        if (near > 0)
+            from = std::max(from, near / (near - far));
+        else if (far > 0)
+            to = std::min(to, near / (near - far));
+    }
+    const auto whole = ray;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        ray[0][axis] = whole[0][axis] + from * (whole[1][axis] - whole[0][axis]);
+        ray[1][axis] = whole[0][axis] + to * (whole[1][axis] - whole[0][axis]);
+    }
+    return from < to;
+}
+
+std::optional<Pick> FieldScene::pickSections(const std::array<Point, 2>& ray, double& nearest) {
+    std::optional<Pick> best;
+    for (std::size_t i = 0; i < m_sectionDrawings.size(); ++i) {
+        auto* drawing = m_sectionDrawings[i].get();
+        if (drawing == nullptr || !drawing->isFilled() || drawing->picture().empty())
+            continue;
+        double along = 0;
+        Point at{};
+        Point local{};
+        int sub = 0;
+        vtkIdType triangle = -1;
+        if (drawing->locator()->IntersectWithLine(ray[0].data(), ray[1].data(), 0.0, along, at.data(), local.data(), sub, triangle) == 0 ||
+            along >= nearest)
+            continue;
+        nearest = along;
+        const auto& picture = drawing->picture();
+        const auto first = static_cast<std::size_t>(triangle) * 3;
+        const auto value = picture.valuesOnNodes ? betweenNodes(picture.points, picture.values, &picture.triangles[first], at)
+                                                 : static_cast<double>(picture.values[static_cast<std::size_t>(triangle)]);
+        best = Pick{picture.part[static_cast<std::size_t>(triangle)], at,
+                    std::isfinite(value) ? std::optional(value) : std::nullopt,
+                    picture.valuesOnNodes ? Location::Node : Location::Cell, i};
+    }
+    return best;
+}
+
 std::optional<Pick> FieldScene::pick(double x, double y) {
-    const auto ray = rayThrough(x, y);
+    const auto whole = rayThrough(x, y);
+    auto uncut = whole;
+    const bool anyUncut = keepUncut(uncut);
     std::optional<Pick> nearest;
     double nearestAlong = 2;
     for (std::size_t part = 0; part < m_parts.size(); ++part) {
@@ -351,18 +474,28 @@ std::optional<Pick> FieldScene::pick(double x, double y) {
             drawing.locator->SetDataSet(drawing.surface);
             drawing.locator->BuildLocator();
         }
+        const bool exempt = std::ranges::any_of(m_sections, [&](const ShownSection& section) {
+            return section.view.exempt.contains(m_picture->opened.solved->parts[part].name);
+        });
+        if (!exempt && !anyUncut)
+            continue;
+        const auto& ray = exempt ? whole : uncut;
         double along = 0;
         Point at{};
         Point local{};
         int sub = 0;
         vtkIdType triangle = -1;
         if (drawing.locator->IntersectWithLine(ray[0].data(), ray[1].data(), 0.0, along, at.data(), local.data(), sub,
-                                               triangle) != 0 &&
-            along < nearestAlong) {
-            nearestAlong = along;
-            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on};
+                                               triangle) == 0)
+            continue;
+        const double alongWhole = shareAlong(whole, at);
+        if (alongWhole < nearestAlong) {
+            nearestAlong = alongWhole;
+            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on, std::nullopt};
         }
     }
+    if (auto onSection = pickSections(whole, nearestAlong))
+        return onSection;
     return nearest;
 }
 

@@ -2,7 +2,8 @@
 #pragma once
 
 #include "core/survey/view_state.h"
-#include "render/surface.h"
+#include "render/line_drawing.h"
+#include "render/section_drawing.h"
 
 #include <vtkActor.h>
 #include <vtkLookupTable.h>
@@ -18,6 +19,14 @@ struct Pick {
     Point at;                    // metres
     std::optional<double> value; // SI; on the surface, between nodes by linear interpolation
     Location on;
+    std::optional<std::size_t> section; // the one that was hit, if any
+};
+
+// One section of the view with its picture; without one while it is not shown or not ready.
+struct ShownSection {
+    SectionView view;
+    std::shared_ptr<const SectionPicture> picture;
+    bool operator==(const ShownSection&) const = default;
 };
 
 class FieldScene {
@@ -31,6 +40,11 @@ public:
     void clear();
     void setPart(std::size_t part, bool visible, double opacity);
     void setRange(double low, double high); // SI
+    // Sections with their fill, and what the opened ones cut away.
+    void setSections(const std::vector<ShownSection>& sections);
+    // Isotherms on the visible surfaces and the filled sections. Nothing: no lines.
+    void setIsotherms(const std::optional<LevelRule>& rule);
+    const std::vector<Isoline>& isotherms() const { return m_isolines; }
 
     // Camera, parallel projection with z upwards.
     CameraState camera() const;
@@ -57,7 +71,11 @@ private:
         bool visible = true;
     };
     void addPart(std::size_t part);
+    void clip();
     std::optional<double> valueAt(std::size_t part, vtkIdType triangle, const Point& at) const;
+    std::optional<Pick> pickSections(const std::array<Point, 2>& ray, double& nearest);
+    // Shortens a ray to what no opened section cuts away; false when nothing is left.
+    bool keepUncut(std::array<Point, 2>& ray) const;
     std::array<double, 6> visibleBox() const;
     void aim(const Point& focus, double azimuth, double elevation, double distance);
     std::array<Point, 2> rayThrough(double x, double y);
@@ -68,6 +86,17 @@ private:
     vtkNew<vtkLookupTable> m_colours;
     std::shared_ptr<const FieldPicture> m_picture;
     std::vector<std::unique_ptr<PartDrawing>> m_parts;
+    std::vector<ShownSection> m_sections;
+    std::vector<std::unique_ptr<SectionDrawing>> m_sectionDrawings; // null where a section has no picture
+    LineDrawing m_lines;
+    std::vector<Isoline> m_isolines;
+    struct IsothermKey { // what the lines on display were made from
+        std::optional<LevelRule> rule;
+        std::vector<bool> visible;
+        std::vector<ShownSection> sections;
+        std::array<double, 2> range{};
+        bool operator==(const IsothermKey&) const = default;
+    } m_isothermKey;
 };
 
 } // namespace pyro

@@ -153,9 +153,9 @@ Distribution distributionOf(const RegionValues& values, const Quantity& quantity
 } // namespace
 
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress) {
-    FieldPicture picture{quantity, {}, {}, {}, std::nan(""), std::nan("")};
+    FieldPicture picture{opened, quantity, {}, {}, {}, {}, std::nan(""), std::nan("")};
     const auto& parts = opened.solved->parts;
-    std::vector<std::optional<RegionValues>> values;
+    auto& values = picture.fields;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, Component::Natural);
         values.push_back(here ? std::optional(std::move(*here)) : std::nullopt);

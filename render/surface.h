@@ -16,11 +16,13 @@ struct PartSurface {
 
 // All that the viewport and the heat strip need of one quantity of a case.
 struct FieldPicture {
+    OpenedCase opened; // keeps alive what `fields` points to
     Quantity quantity;
-    std::vector<PartSurface> surfaces;           // per part
-    std::vector<std::vector<float>> values;      // SI; per part: per surface node or triangle; empty: not there
-    std::vector<Distribution> distributions;     // SI; per part
-    double min;                                  // SI, over all parts; NaN when there is no finite value
+    std::vector<PartSurface> surfaces;               // per part
+    std::vector<std::vector<float>> values;          // SI; per part: per surface node or triangle; empty: not there
+    std::vector<std::optional<RegionValues>> fields; // per part: the stored values, before conversion to SI
+    std::vector<Distribution> distributions;         // SI; per part
+    double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };
 

@@ -1,5 +1,6 @@
 #include "app/ledger/ledger.h"
 
+#include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
 #include "core/thermal/limits.h"
@@ -84,7 +85,7 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     m_quantities = m_cases->addTable("quantitiesTable", "Quantities");
     m_materials = m_cases->addTable("materialsTable", "Materials");
     m_remarks = m_cases->addTable("remarksTable", "Remarks");
-    m_field = new LedgerPage("Temperature of the parts and boundaries", this);
+    m_field = new LedgerPage("Temperature of sections, parts and boundaries", this);
     m_readings = m_field->addTable("readingsTable");
     m_limits = makeLimitsPage();
     const auto copyLink = [](LedgerPage* page, RowTable* table) {
@@ -97,13 +98,19 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& row) {
-                const auto* state = m_session.activeCase();
-                if (row.isValid() && state != nullptr && state->readings &&
-                    static_cast<std::size_t>(row.row()) < state->readings->parts.size())
-                    m_session.selectPart(state->readings->parts[static_cast<std::size_t>(row.row())].name);
+                if (row.isValid())
+                    chooseReading(static_cast<std::size_t>(row.row()));
             });
     connect(&session, &Session::changed, this, &Ledger::refresh);
     refresh(~Changes());
+}
+
+void Ledger::chooseReading(std::size_t row) {
+    const auto* state = m_session.activeCase();
+    if (row < m_sectionRows.size())
+        m_session.selectSection(m_sectionRows[row]);
+    else if (state != nullptr && state->readings && row - m_sectionRows.size() < state->readings->parts.size())
+        m_session.selectPart(state->readings->parts[row - m_sectionRows.size()].name);
 }
 
 LedgerPage* Ledger::makeLimitsPage() {
@@ -300,31 +307,48 @@ void Ledger::fillField() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings)
         return m_readings->reset(0, {{"place", {}}});
-    const auto readings = state->readings;
-    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto unit = m_session.view().unit;
-    const auto parts = readings->parts.size();
-    const auto at = [readings, parts](int row) -> const RegionReading& {
-        const auto number = static_cast<std::size_t>(row);
-        return number < parts ? readings->parts[number] : readings->boundaries[number - parts];
+    struct Row {
+        QString place;
+        QString kind;
+        std::optional<Temperature> min;
+        std::optional<Temperature> mean;
+        std::optional<Temperature> max;
+        QString at;
+        QString note;
     };
+    auto rows = std::make_shared<std::vector<Row>>();
+    m_sectionRows.clear();
+    for (std::size_t i = 0; i < m_session.sections().size(); ++i)
+        if (const auto& section = m_session.sections()[i];
+            section.picture && section.view.shown && state->picture && state->picture->quantity.name == "temperature") {
+            m_sectionRows.push_back(i);
+            const auto& cut = *section.picture;
+            const auto kelvin = [](const std::optional<double>& value) { return value ? std::optional(Temperature{*value}) : std::nullopt; };
+            rows->push_back({q(cut.name), "section", kelvin(cut.min), kelvin(cut.mean), kelvin(cut.max), placeOfPlane(section.view.plane),
+                             cut.empty() ? QString("misses the visible parts")
+                                         : q(fmt::format("{:.4g} cm\u00b2, linear within cells", 1e4 * cut.area))});
+        }
+    const auto add = [&](const RegionReading& reading, const QString& name, const char* kind) {
+        rows->push_back({name, kind, reading.min, reading.mean, reading.max, placeText(reading.hottest),
+                         !reading.why.empty() ? q(reading.why)
+                         : reading.hottest    ? q("stored on " + std::string(locationName(reading.hottest->on)) + "s")
+                                              : QString()});
+    };
+    for (const auto& reading : state->readings->parts)
+        add(reading, q(shownName(*m_session.activeEntry(), reading.name)), "part");
+    for (const auto& reading : state->readings->boundaries)
+        add(reading, q(reading.name), "boundary");
+    const auto at = [rows](int row) -> const Row& { return (*rows)[static_cast<std::size_t>(row)]; };
+    const auto unit = m_session.view().unit;
     const auto unitText = q(std::string(unitSymbol(unit)));
-    m_readings->reset(
-        static_cast<int>(parts + readings->boundaries.size()),
-        {{"place", [at, entry, parts](int row) {
-              return static_cast<std::size_t>(row) < parts ? q(shownName(*entry, at(row).name)) : q(at(row).name);
-          }},
-         {"kind", [parts](int row) { return static_cast<std::size_t>(row) < parts ? QString("part") : QString("boundary"); }},
-         {"lowest " + unitText, [at, unit](int row) { return temperatureText(at(row).min, unit); }, true},
-         {"mean " + unitText, [at, unit](int row) { return temperatureText(at(row).mean, unit); }, true},
-         {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},
-         {"highest at x y z", [at](int row) { return placeText(at(row).hottest); }, true},
-         {"note", [at](int row) {
-              const auto& reading = at(row);
-              if (!reading.why.empty())
-                  return q(reading.why);
-              return reading.hottest ? q("stored on " + std::string(locationName(reading.hottest->on)) + "s") : QString();
-          }}});
+    m_readings->reset(static_cast<int>(rows->size()),
+                      {{"place", [at](int row) { return at(row).place; }},
+                       {"kind", [at](int row) { return at(row).kind; }},
+                       {"lowest " + unitText, [at, unit](int row) { return temperatureText(at(row).min, unit); }, true},
+                       {"mean " + unitText, [at, unit](int row) { return temperatureText(at(row).mean, unit); }, true},
+                       {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},
+                       {"highest at x y z", [at](int row) { return at(row).at; }, true},
+                       {"note", [at](int row) { return at(row).note; }}});
 }
 
 void Ledger::fillLimits() {

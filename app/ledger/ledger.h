@@ -48,6 +48,7 @@ private:
     void fillMaterials();
     void fillRemarks();
     void fillField();
+    void chooseReading(std::size_t row);
     void fillLimits();
     void chooseLimit(int row);
     LedgerPage* makeLimitsPage();
@@ -63,6 +64,7 @@ private:
     RowTable* m_remarks;
     RowTable* m_readings;
     RowTable* m_verdicts;
+    std::vector<std::size_t> m_sectionRows; // sections that have a row, first in the table
     std::vector<std::size_t> m_limitOrder; // survey limits by table row
 };
 

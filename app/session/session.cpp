@@ -85,6 +85,7 @@ void Session::apply(const Survey& survey) {
     next.camera = now.camera;
     next.stage = now.stage;
     m_survey = withView(std::move(m_survey), next);
+    updateSections();
     emit changed(viewOnly ? Changes(Change::View) : Change::Survey | Change::View);
     refresh();
     if (!viewOnly)
@@ -97,9 +98,11 @@ void Session::replace(Survey survey, const QString& file) {
     m_jobs.cancelAll();
     m_cases.clear();
     m_selectedPart.clear();
+    m_selectedSection.reset();
     m_survey = std::move(survey);
     m_file = file;
     m_undo.clear();
+    updateSections();
     emit changed(Change::Survey | Change::View | Change::Cases | Change::Readings | Change::Picture | Change::Selection);
     refresh();
 }
@@ -180,8 +183,10 @@ void Session::refresh() {
     for (const auto& entry : m_survey.cases)
         if (const auto* state = stateOf(entry); state == nullptr)
             load(entry);
-    if (const auto* entry = activeEntry())
+    if (const auto* entry = activeEntry()) {
         drawCase(*entry);
+        orderCase(*entry);
+    }
 }
 
 void Session::load(const CaseEntry& entry) {
@@ -226,8 +231,10 @@ void Session::evaluateCase(const CaseEntry& entry) {
         return;
     }
     state.quantities = std::move(*quantities);
-    if (&entry == activeEntry())
+    if (&entry == activeEntry()) {
         drawCase(entry);
+        orderCase(entry);
+    }
     m_jobs.run<Readings>(
         "Evaluating " + QString::fromStdString(entry.name), this,
         [survey = m_survey, entry, opened = *state.opened](Progress& progress) {
@@ -264,8 +271,10 @@ void Session::drawCase(const CaseEntry& entry) {
                a.name == b.name;
     };
     if (state.drawn && same(*state.drawn, *wanted)) {
-        if (state.picture)
+        if (state.picture) {
+            updateSections();
             emit changed(Change::Picture);
+        }
         return;
     }
     state.drawn = *wanted;
@@ -284,8 +293,74 @@ void Session::drawCase(const CaseEntry& entry) {
                 return;
             }
             m_cases[path].picture = std::make_shared<const FieldPicture>(std::move(*picture));
+            updateSections();
             emit changed(Change::Picture);
         });
+}
+
+void Session::orderCase(const CaseEntry& entry) {
+    const auto found = m_cases.find(pathOf(entry));
+    if (view().field.sections.empty() || found == m_cases.end() || !found->second.opened || found->second.orders ||
+        found->second.ordering)
+        return;
+    found->second.ordering = true;
+    m_jobs.run<CellOrders>(
+        "Preparing sections of " + QString::fromStdString(entry.name), this,
+        [opened = *found->second.opened](Progress& progress) { return makeOrders(opened, progress); },
+        [this, path = found->first, document = m_document](Result<CellOrders> orders) {
+            if (document != m_document)
+                return;
+            m_cases[path].ordering = false;
+            if (!orders)
+                return;
+            m_cases[path].orders = std::make_shared<const CellOrders>(std::move(*orders));
+            updateSections();
+            emit changed(Change::View);
+        });
+}
+
+void Session::updateSections() {
+    const auto* state = activeCase();
+    m_sections.update(view().field, state != nullptr ? state->orders.get() : nullptr,
+                      state != nullptr ? state->picture : nullptr, visibleParts());
+}
+
+std::optional<std::size_t> Session::selectedSection() const {
+    return m_selectedSection && *m_selectedSection < view().field.sections.size() ? m_selectedSection : std::nullopt;
+}
+
+void Session::selectSection(std::optional<std::size_t> section) {
+    if (section == m_selectedSection)
+        return;
+    m_selectedSection = section;
+    emit changed(Change::Selection);
+}
+
+Affine Session::toShown() const {
+    const auto* state = activeCase();
+    if (state == nullptr || !state->picture || state->picture->quantity.name != "temperature")
+        return {};
+    const auto unit = view().unit;
+    const double zero = toDisplay(Temperature{0}, unit);
+    return {toDisplay(Temperature{1}, unit) - zero, zero};
+}
+
+double Session::isothermSpacing() const {
+    const auto chosen = view().field.isotherms.spacing;
+    const auto range = shownRange();
+    if (chosen || !range)
+        return chosen.value_or(1);
+    const auto shown = toShown();
+    return niceSpacing(shown((*range)[0]), shown((*range)[1]), 20);
+}
+
+// Levels stand at round values of the unit on display: every 5 degC, not every 5 K from absolute zero.
+std::optional<LevelRule> Session::isothermRule() const {
+    const auto view = this->view();
+    if (!view.field.isotherms.shown || !shownRange())
+        return std::nullopt;
+    const auto toSi = toShown().inverse();
+    return LevelRule{toSi(0), toSi.difference(isothermSpacing()), view.field.isotherms.heavyEvery, view.field.isotherms.marks};
 }
 
 SurveyRun Session::activeRun() const {
@@ -313,6 +388,18 @@ std::vector<std::size_t> Session::visibleParts() const {
             visible.push_back(i);
     }
     return visible;
+}
+
+std::optional<Point> Session::hottestVisible() const {
+    const auto* state = activeCase();
+    const RegionReading* hottest = nullptr;
+    if (state != nullptr && state->readings)
+        for (const auto at : visibleParts()) {
+            const auto& part = state->readings->parts[at];
+            if (part.max && (hottest == nullptr || *part.max > *hottest->max))
+                hottest = &part;
+        }
+    return hottest != nullptr ? std::optional(hottest->hottest->at) : std::nullopt;
 }
 
 Distribution Session::visibleDistribution() const {

@@ -2,9 +2,9 @@
 #pragma once
 
 #include "app/session/job.h"
+#include "app/session/section_keeper.h"
 #include "core/evaluate/survey_run.h"
 #include "core/survey/view_state.h"
-#include "render/surface.h"
 
 #include <QFlags>
 #include <QUndoStack>
@@ -31,6 +31,8 @@ struct CaseState {
     QuantityList quantities;
     std::shared_ptr<const Readings> readings;
     std::shared_ptr<const FieldPicture> picture;
+    std::shared_ptr<const CellOrders> orders; // made when the first section is wanted
+    bool ordering = false;
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
     std::optional<Quantity> drawn; // of the newest picture or of the one being made
@@ -74,9 +76,21 @@ public:
     // The distribution over the visible parts of the active picture.
     Distribution visibleDistribution() const;
     std::vector<std::size_t> visibleParts() const;
+    // The hottest stored place of the visible parts.
+    std::optional<Point> hottestVisible() const;
 
     std::string selectedPart() const { return m_selectedPart; }
     void selectPart(const std::string& part);
+    // The sections of the view with their pictures, and the one that is being edited, if any.
+    const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
+    std::optional<std::size_t> selectedSection() const;
+    void selectSection(std::optional<std::size_t> section);
+    // Levels of the isotherms on display, SI; nothing while they are off.
+    std::optional<LevelRule> isothermRule() const;
+    // The spacing of the isotherms in the unit on display, chosen or fitted.
+    double isothermSpacing() const;
+    // From SI to the unit on display.
+    Affine toShown() const;
 
     // A message for the user; each is shown once.
     void complain(const Error& error) { emit problem(error); }
@@ -94,12 +108,16 @@ private:
     void takeOpened(const std::filesystem::path& path, OpenedCase opened);
     void evaluateCase(const CaseEntry& entry);
     void drawCase(const CaseEntry& entry);
+    void orderCase(const CaseEntry& entry);
+    void updateSections();
 
     Survey m_survey;
     QString m_file;
     QUndoStack m_undo;
     std::map<std::filesystem::path, CaseState> m_cases;
     std::string m_selectedPart;
+    std::optional<std::size_t> m_selectedSection;
+    SectionKeeper m_sections;
     int m_document = 0; // counts documents, so that answers for a closed one are dropped
     JobList m_jobs;     // last: its threads end first
 };

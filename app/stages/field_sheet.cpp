@@ -150,7 +150,7 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     m_layout->addSpacing(4);
     m_layout->addLayout(head);
     m_parts = new PartList(session);
-    m_layout->addWidget(m_parts, 1);
+    m_layout->addWidget(m_parts, 3);
     m_opacityLabel = hint("Choose a part to set its opacity");
     m_opacity = new QSlider(Qt::Horizontal);
     m_opacity->setObjectName("opacitySlider");
@@ -164,6 +164,7 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     buttons->addWidget(m_isolate);
     buttons->addWidget(all);
     m_layout->addLayout(buttons);
+    buildShown();
 
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
         auto view = m_session.view();
@@ -194,6 +195,50 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     refresh();
 }
 
+void FieldSheet::buildShown() {
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel("SHOWN");
+    title->setObjectName("heading");
+    auto* add = new QPushButton("+ section");
+    add->setObjectName("link");
+    add->setAccessibleName("addSection");
+    add->setToolTip("A section through the hottest visible place (C)");
+    connect(add, &QPushButton::clicked, this, &FieldSheet::sectionRequested);
+    head->addWidget(title);
+    head->addStretch();
+    head->addWidget(add);
+    m_layout->addLayout(head);
+    auto* inside = new QWidget;
+    inside->setObjectName("cards");
+    m_cards = new QVBoxLayout(inside);
+    m_cards->setContentsMargins(0, 0, 0, 0);
+    m_cards->setSpacing(6);
+    m_isotherms = new IsothermCard(m_session);
+    m_cards->addWidget(m_isotherms);
+    m_cards->addStretch();
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("cardScroll");
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    scroll->setWidget(inside);
+    m_layout->addWidget(scroll, 4);
+}
+
+void FieldSheet::refreshShown() {
+    const auto count = static_cast<qsizetype>(m_session.view().field.sections.size());
+    while (m_sections.size() > count)
+        m_sections.takeLast()->deleteLater();
+    while (m_sections.size() < count) {
+        auto* card = new SectionCard(m_session, static_cast<std::size_t>(m_sections.size()));
+        m_cards->insertWidget(static_cast<int>(m_sections.size()), card);
+        m_sections.append(card);
+    }
+    for (auto* card : m_sections)
+        card->refresh();
+    m_isotherms->refresh();
+}
+
 void FieldSheet::fillQuantities() {
     const auto* state = m_session.activeCase();
     const QSignalBlocker quiet(m_quantity);
@@ -213,6 +258,7 @@ void FieldSheet::refresh() {
     fillQuantities();
     m_unit->setCurrentIndex(m_unit->findData(static_cast<int>(m_session.view().unit)));
     m_parts->refresh();
+    refreshShown();
     const auto selected = m_session.selectedPart();
     const auto* entry = m_session.activeEntry();
     m_opacity->setEnabled(!selected.empty());

@@ -1,6 +1,9 @@
-// The stage Field: quantity, and the parts with their highest value, visibility, opacity and isolation.
+// The stage Field: quantity, the parts with their highest value, visibility, opacity and isolation, and what is shown
+// besides: sections, isotherms.
 #pragma once
 
+#include "app/stages/isotherm_card.h"
+#include "app/stages/section_card.h"
 #include "app/stages/sheets.h"
 
 #include <QComboBox>
@@ -29,7 +32,12 @@ class FieldSheet : public Sheet {
 public:
     FieldSheet(Session& session, QWidget* parent);
 
+signals:
+    void sectionRequested();
+
 private:
+    void buildShown();
+    void refreshShown();
     void refresh();
     void fillQuantities();
     QComboBox* m_quantity;
@@ -38,6 +46,9 @@ private:
     QLabel* m_opacityLabel;
     QSlider* m_opacity;
     QPushButton* m_isolate;
+    QVBoxLayout* m_cards; // of the sections, then the isotherms
+    QList<SectionCard*> m_sections;
+    IsothermCard* m_isotherms;
 };
 
 } // namespace pyro

@@ -74,6 +74,9 @@ void Overlay::draw(QPainter& painter) {
         return;
     }
     drawAxes(painter);
+    if (m_session.view().field.isotherms.labels)
+        drawIsothermLabels(painter);
+    m_viewport.handle().draw(painter);
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
         drawCallout(painter);
@@ -114,6 +117,42 @@ void Overlay::drawAxes(QPainter& painter) {
         painter.drawLine(origin, origin + tip);
         painter.drawText(QRectF(origin + tip * 1.32 - QPointF(8, 8), QSizeF(16, 16)), Qt::AlignCenter,
                          QString("xyz").mid(static_cast<int>(axis), 1));
+    }
+}
+
+// One or two labels for each heavy or marked line, at places that are in sight and do not crowd each other.
+void Overlay::drawIsothermLabels(QPainter& painter) {
+    QFont small = font();
+    small.setPixelSize(11);
+    small.setWeight(QFont::DemiBold);
+    painter.setFont(small);
+    const auto shown = m_session.toShown();
+    std::vector<QRectF> taken;
+    std::map<double, int> count;
+    for (const auto& line : m_viewport.isotherms()) {
+        if (!line.heavy && !line.mark)
+            continue;
+        const auto text = QString::fromStdString(formatNumber(shown(line.value), std::abs(shown(line.value)) < 10 ? 1 : 0));
+        const double width = painter.fontMetrics().horizontalAdvance(text) + 8;
+        const auto segments = line.points.size() / 6;
+        const auto step = std::max<std::size_t>(1, segments / 12);
+        for (std::size_t i = step / 2; i < segments && count[line.value] < 2; i += step) {
+            const Point middle{0.5 * (line.points[6 * i] + line.points[6 * i + 3]), 0.5 * (line.points[6 * i + 1] + line.points[6 * i + 4]),
+                               0.5 * (line.points[6 * i + 2] + line.points[6 * i + 5])};
+            const auto at = m_viewport.pixelOf(middle);
+            const QRectF box(at.x() - width / 2, at.y() - 7, width, 14);
+            const bool free = QRectF(rect()).contains(box) &&
+                              std::ranges::none_of(taken, [&](const QRectF& other) { return other.adjusted(-24, -8, 24, 8).intersects(box); });
+            if (!free || !m_viewport.isInSight(middle))
+                continue;
+            taken.push_back(box);
+            ++count[line.value];
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(QColor(0x14, 0x17, 0x1B, 190));
+            painter.drawRoundedRect(box, 4, 4);
+            painter.setPen(line.mark ? QColor(0x63, 0xE0, 0xE8) : QColor(0xF2, 0xEF, 0xEA));
+            painter.drawText(box, Qt::AlignCenter, text);
+        }
     }
 }
 

@@ -20,7 +20,7 @@ constexpr double clickSlack = 4; // pixels
 } // namespace
 
 Viewport::Viewport(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), m_session(session), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
+    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
     setObjectName("viewport");
     setMouseTracking(true);
     setMinimumSize(240, 160);
@@ -102,6 +102,8 @@ void Viewport::follow(Changes what) {
         updateParts();
         updateRange();
     }
+    if (what & Change::Selection)
+        m_overlay->update();
     if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
         updateChip();
     update();
@@ -144,6 +146,8 @@ void Viewport::updateParts() {
 void Viewport::updateRange() {
     if (const auto range = m_session.shownRange())
         m_scene.setRange((*range)[0], (*range)[1]);
+    m_scene.setSections(m_session.sections());
+    m_scene.setIsotherms(m_session.isothermRule());
 }
 
 void Viewport::updateChip() {
@@ -219,6 +223,17 @@ QPointF Viewport::pixelOf(const Point& place) {
     return {pixel[0] / ratio, height() - pixel[1] / ratio};
 }
 
+bool Viewport::isInSight(const Point& place) {
+    const auto pixel = m_scene.toPixel(place);
+    const auto picked = m_scene.pick(pixel[0], pixel[1]);
+    if (!picked)
+        return false;
+    double squares = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        squares += (picked->at[axis] - place[axis]) * (picked->at[axis] - place[axis]);
+    return std::sqrt(squares) < 0.02 * m_scene.camera().scale;
+}
+
 std::optional<std::size_t> Viewport::partAtCursor() const {
     if (m_hover && underMouse())
         return m_hover->part;
@@ -238,6 +253,8 @@ QImage Viewport::picture() {
 void Viewport::mousePressEvent(QMouseEvent* event) {
     m_last = event->position();
     m_pressed = event->position();
+    if (event->button() == Qt::LeftButton)
+        m_handle.press(event->position());
 }
 
 // Left turns; right, middle or Shift moves; the wheel zooms about the cursor.
@@ -252,6 +269,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         return;
     }
     m_last = event->position();
+    if (m_handle.isHeld())
+        return m_handle.drag(event->position());
     const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
                       (event->modifiers() & Qt::ShiftModifier) != 0;
     if (move)
@@ -262,6 +281,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseReleaseEvent(QMouseEvent* event) {
+    if (m_handle.release())
+        return;
     keepCamera();
     const auto moved = event->position() - m_pressed;
     if (event->button() != Qt::LeftButton || std::hypot(moved.x(), moved.y()) > clickSlack || !m_shown)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "app/viewport/section_handle.h"
 #include "render/field_scene.h"
 
 #include <QOpenGLWidget>
@@ -28,6 +29,10 @@ public:
     QImage picture();
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);
+    const SectionHandle& handle() const { return m_handle; }
+    const std::vector<Isoline>& isotherms() const { return m_scene.isotherms(); }
+    // Whether a place is seen and not behind something.
+    bool isInSight(const Point& place);
 
 signals:
     void hovered(const std::optional<pyro::Pick>& reading);
@@ -56,6 +61,7 @@ private:
     Session& m_session;
     FieldScene m_scene;
     vtkNew<vtkGenericOpenGLRenderWindow> m_window;
+    SectionHandle m_handle;
     Overlay* m_overlay;
     QPushButton* m_chip;
     std::shared_ptr<const FieldPicture> m_shown;

@@ -13,6 +13,7 @@ struct LevelRule {
     double spacing = 1;  // > 0
     int heavyEvery = 5;  // < 1: none is heavy
     std::vector<double> marks; // single values, besides the spaced ones
+    bool operator==(const LevelRule&) const = default;
 };
 
 struct Isoline {

@@ -1,0 +1,87 @@
+#include "render/line_drawing.h"
+
+#include "render/ember.h"
+
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkPoints.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkProperty.h>
+#include <vtkUnsignedCharArray.h>
+
+namespace pyro {
+namespace {
+
+constexpr std::array<unsigned char, 3> dark{0x14, 0x17, 0x1B};
+constexpr std::array<unsigned char, 3> light{0xF2, 0xEF, 0xEA};
+constexpr std::array<unsigned char, 3> marked{0x63, 0xE0, 0xE8};
+
+std::array<unsigned char, 3> colourOf(const Isoline& line, double low, double high) {
+    if (line.mark)
+        return marked;
+    const double share = high > low ? (line.value - low) / (high - low) : 0.5;
+    return lightness(ember(share)) > 58 ? dark : light;
+}
+
+} // namespace
+
+LineDrawing::LineDrawing(vtkRenderer* renderer) : m_renderer(renderer) {
+    constexpr std::array<double, 3> width{1.0, 2.0, 3.0};
+    constexpr std::array<double, 3> opacity{0.55, 0.9, 1.0};
+    for (std::size_t i = 0; i < m_weights.size(); ++i) {
+        auto& weight = m_weights[i];
+        vtkNew<vtkPolyDataMapper> mapper;
+        mapper->SetInputData(weight.lines);
+        mapper->SetColorModeToDirectScalars();
+        mapper->SetScalarModeToUseCellData();
+        mapper->SetResolveCoincidentTopologyToPolygonOffset();
+        mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -6);
+        weight.actor->SetMapper(mapper);
+        weight.actor->GetProperty()->LightingOff();
+        weight.actor->GetProperty()->SetLineWidth(static_cast<float>(width[i]));
+        weight.actor->GetProperty()->SetOpacity(opacity[i]);
+    }
+}
+
+LineDrawing::Weight& LineDrawing::weightOf(const Isoline& line) { return m_weights[line.mark ? 2 : line.heavy ? 1 : 0]; }
+
+void LineDrawing::show(const std::vector<Isoline>& lines, double low, double high) {
+    struct Made {
+        vtkNew<vtkPoints> points;
+        vtkNew<vtkCellArray> cells;
+        vtkNew<vtkUnsignedCharArray> colours;
+    };
+    std::array<Made, 3> made;
+    for (auto& one : made)
+        one.colours->SetNumberOfComponents(3);
+    for (const auto& line : lines) {
+        auto& one = made[static_cast<std::size_t>(&weightOf(line) - m_weights.data())];
+        const auto colour = colourOf(line, low, high);
+        for (std::size_t i = 0; i + 5 < line.points.size(); i += 6) {
+            const auto a = one.points->InsertNextPoint(&line.points[i]);
+            const auto b = one.points->InsertNextPoint(&line.points[i + 3]);
+            one.cells->InsertNextCell({a, b});
+            one.colours->InsertNextTypedTuple(colour.data());
+        }
+    }
+    for (std::size_t i = 0; i < m_weights.size(); ++i) {
+        m_weights[i].lines->SetPoints(made[i].points);
+        m_weights[i].lines->SetLines(made[i].cells);
+        m_weights[i].lines->GetCellData()->SetScalars(made[i].colours);
+        m_renderer->AddActor(m_weights[i].actor);
+    }
+}
+
+void LineDrawing::clear() {
+    for (auto& weight : m_weights) {
+        weight.lines->Initialize();
+        m_renderer->RemoveActor(weight.actor);
+    }
+}
+
+void LineDrawing::setClipping(vtkPlaneCollection* planes) {
+    for (auto& weight : m_weights)
+        weight.actor->GetMapper()->SetClippingPlanes(planes);
+}
+
+} // namespace pyro

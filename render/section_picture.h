@@ -1,0 +1,37 @@
+// One section through all chosen parts with the values of the quantity on display, packed for drawing.
+#pragma once
+
+#include "core/survey/view_state.h"
+#include "render/surface.h"
+
+namespace pyro {
+
+// The cells of all parts in an order for cutting, one entry per part; made once per case by a job.
+struct CellOrders {
+    std::vector<CellOrder> parts;
+};
+// Errors: Cancelled.
+Result<CellOrders> makeOrders(const OpenedCase& opened, Progress& progress);
+
+struct SectionPicture {
+    std::string name;
+    Plane plane;                         // normal of length 1
+    std::vector<float> points;           // 3 per node
+    std::vector<std::int32_t> triangles; // 3 nodes each
+    std::vector<float> values;           // SI; per node or per triangle as the quantity is stored; NaN: no value there
+    std::vector<std::uint32_t> part;     // per triangle
+    std::vector<std::uint32_t> edges;    // 2 nodes each, of the cut cells
+    bool valuesOnNodes = true;
+    double area = 0;                     // m2
+    std::optional<double> mean;          // area weighted, SI; nothing when a part has no finite values
+    std::optional<double> min;           // SI, of what is drawn
+    std::optional<double> max;
+
+    bool empty() const { return triangles.empty(); }
+};
+
+// `parts`: those that are cut. A plane that misses them all gives an empty picture.
+SectionPicture makeSection(const OpenedCase& opened, const CellOrders& orders, const FieldPicture& picture,
+                           const SectionView& view, std::span<const std::size_t> parts);
+
+} // namespace pyro
