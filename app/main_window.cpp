@@ -10,9 +10,11 @@
 #include "core/report/csv.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
+#include "core/survey/viewpoints.h"
 #include "render/report_page.h"
 
 #include <QApplication>
+#include <QBuffer>
 #include <QCloseEvent>
 #include <QDate>
 #include <QFile>
@@ -72,6 +74,7 @@ void MainWindow::build() {
     m_sheets->addWidget(report);
     m_sheets->setFixedWidth(300);
     connect(cases, &CasesSheet::openRequested, this, &MainWindow::chooseCase);
+    connect(field, &FieldSheet::viewpointRequested, this, &MainWindow::keepViewpoint);
     connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
     connect(limits, &LimitsSheet::importRequested, this, &MainWindow::importLimits);
     connect(limits, &LimitsSheet::exportRequested, this, &MainWindow::writeCsv);
@@ -248,6 +251,7 @@ void MainWindow::buildActions() {
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
     action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
+    action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
     action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
     action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
     action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
@@ -292,7 +296,7 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "keepViewpoint", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
                                       "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
@@ -578,6 +582,13 @@ void MainWindow::openFinder() {
                                    showStage("Field");
                                    m_session.selectPart(name);
                                }});
+    for (const auto& viewpoint : viewpointsOf(m_session.survey()))
+        entries.push_back({q(viewpoint.name), "viewpoint: see it", [this, viewpoint] {
+                               const auto view = restored(viewpoint, m_session.view());
+                               m_session.editView("Viewpoint", view);
+                               if (view.camera)
+                                   m_session.moveCamera(*view.camera);
+                           }});
     for (const auto& file : settings::recentSurveys())
         entries.push_back({QFileInfo(file).fileName(), "recent survey", [this, file] { open(file); }});
     auto* finder = new Finder(std::move(entries), this);
@@ -586,6 +597,17 @@ void MainWindow::openFinder() {
 }
 
 void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
+
+void MainWindow::keepViewpoint(const QString& name) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture)
+        return m_session.complain({ErrorCode::NotSupported, "there is no view to keep yet", "viewpoint", "Open a case first"});
+    QByteArray png;
+    QBuffer buffer(&png);
+    m_viewport->thumbnail({156, 96}).save(&buffer, "PNG");
+    const auto known = name.isEmpty() ? freeViewpointName(m_session.survey()) : name.toStdString();
+    m_session.edit("Keep viewpoint", withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
+}
 
 // Across y: the viewer looks at it from the front, where the eye is when a case opens.
 void MainWindow::addSection() {

@@ -61,6 +61,7 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
+    void keepViewpoint(const QString& name);
     void addSection();
     void throughHottest();
     void nudgeSection(double cells);

@@ -63,6 +63,11 @@ void Session::setCamera(const CameraState& camera) {
     m_survey = withView(std::move(m_survey), view);
 }
 
+void Session::moveCamera(const CameraState& camera) {
+    setCamera(camera);
+    emit changed(Change::Camera);
+}
+
 void Session::setStage(const QString& stage) {
     auto view = this->view();
     if (view.stage == stage.toStdString())

@@ -18,7 +18,8 @@ enum class Change {
     Cases = 4,     // a case was loaded or failed
     Readings = 8,  // new readings of the active case
     Picture = 16,  // new surfaces or values to draw
-    Selection = 32 // the selected part or limit
+    Selection = 32, // the selected part, section or limit
+    Camera = 64     // the camera was moved from outside the viewport
 };
 Q_DECLARE_FLAGS(Changes, Change)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
@@ -57,6 +58,8 @@ public:
     void editView(const QString& what, const ViewState& next, int mergeKey = -1);
     // Where the camera stands and which stage is shown are saved but are no undo steps.
     void setCamera(const CameraState& camera);
+    // The same, and the viewport follows.
+    void moveCamera(const CameraState& camera);
     void setStage(const QString& stage);
 
     void newSurvey();

@@ -151,11 +151,16 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     m_layout->addLayout(head);
     m_parts = new PartList(session);
     m_layout->addWidget(m_parts, 3);
-    m_opacityLabel = hint("Choose a part to set its opacity");
+    auto* opacity = new QHBoxLayout;
+    m_opacityLabel = new QLabel;
+    m_opacityLabel->setObjectName("hint");
     m_opacity = new QSlider(Qt::Horizontal);
     m_opacity->setObjectName("opacitySlider");
     m_opacity->setRange(0, 100);
-    m_layout->addWidget(m_opacity);
+    m_opacity->setFixedWidth(96);
+    opacity->addWidget(m_opacityLabel, 1);
+    opacity->addWidget(m_opacity);
+    m_layout->addLayout(opacity);
     auto* buttons = new QHBoxLayout;
     m_isolate = new QPushButton("See it alone");
     m_isolate->setObjectName("isolateButton");
@@ -195,19 +200,25 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     refresh();
 }
 
-void FieldSheet::buildShown() {
+QHBoxLayout* FieldSheet::headWithLink(const QString& title, const char* name, const QString& link, const QString& tip,
+                                      const std::function<void()>& run) {
     auto* head = new QHBoxLayout;
-    auto* title = new QLabel("SHOWN");
-    title->setObjectName("heading");
-    auto* add = new QPushButton("+ section");
-    add->setObjectName("link");
-    add->setAccessibleName("addSection");
-    add->setToolTip("A section through the hottest visible place (C)");
-    connect(add, &QPushButton::clicked, this, &FieldSheet::sectionRequested);
-    head->addWidget(title);
+    auto* label = new QLabel(title);
+    label->setObjectName("heading");
+    auto* button = new QPushButton(link);
+    button->setObjectName("link");
+    button->setAccessibleName(name);
+    button->setToolTip(tip);
+    connect(button, &QPushButton::clicked, this, run);
+    head->addWidget(label);
     head->addStretch();
-    head->addWidget(add);
-    m_layout->addLayout(head);
+    head->addWidget(button);
+    return head;
+}
+
+void FieldSheet::buildShown() {
+    m_layout->addLayout(headWithLink("SHOWN", "addSection", "+ section", "A section through the hottest visible place (C)",
+                                     [this] { emit sectionRequested(); }));
     auto* inside = new QWidget;
     inside->setObjectName("cards");
     m_cards = new QVBoxLayout(inside);
@@ -223,6 +234,11 @@ void FieldSheet::buildShown() {
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(inside);
     m_layout->addWidget(scroll, 4);
+    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ keep this view", "Keep everything that is seen now under a name (V)",
+                                     [this] { emit viewpointRequested({}); }));
+    m_viewpoints = new ViewpointList(m_session);
+    connect(m_viewpoints, &ViewpointList::keepRequested, this, &FieldSheet::viewpointRequested);
+    m_layout->addWidget(m_viewpoints);
 }
 
 void FieldSheet::refreshShown() {
@@ -237,6 +253,8 @@ void FieldSheet::refreshShown() {
     for (auto* card : m_sections)
         card->refresh();
     m_isotherms->refresh();
+    m_viewpoints->refresh();
+    m_viewpoints->setVisible(m_viewpoints->count() > 0);
 }
 
 void FieldSheet::fillQuantities() {

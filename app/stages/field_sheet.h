@@ -5,6 +5,7 @@
 #include "app/stages/isotherm_card.h"
 #include "app/stages/section_card.h"
 #include "app/stages/sheets.h"
+#include "app/stages/viewpoint_list.h"
 
 #include <QComboBox>
 #include <QSlider>
@@ -34,9 +35,11 @@ public:
 
 signals:
     void sectionRequested();
+    void viewpointRequested(const QString& name); // empty: under a new name
 
 private:
     void buildShown();
+    QHBoxLayout* headWithLink(const QString& title, const char* name, const QString& link, const QString& tip, const std::function<void()>& run);
     void refreshShown();
     void refresh();
     void fillQuantities();
@@ -49,6 +52,7 @@ private:
     QVBoxLayout* m_cards; // of the sections, then the isotherms
     QList<SectionCard*> m_sections;
     IsothermCard* m_isotherms;
+    ViewpointList* m_viewpoints;
 };
 
 } // namespace pyro

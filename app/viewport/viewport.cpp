@@ -102,6 +102,10 @@ void Viewport::follow(Changes what) {
         updateParts();
         updateRange();
     }
+    if (what & Change::Camera) {
+        m_fitPending = false;
+        m_scene.setCamera(*m_session.view().camera);
+    }
     if (what & Change::Selection)
         m_overlay->update();
     if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
@@ -248,6 +252,12 @@ QImage Viewport::picture() {
     QPainter painter(&image);
     m_overlay->draw(painter);
     return image;
+}
+
+QImage Viewport::thumbnail(const QSize& size) {
+    const auto whole = grabFramebuffer();
+    return whole.scaled(size, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
+        .copy(QRect(QPoint(0, 0), size));
 }
 
 void Viewport::mousePressEvent(QMouseEvent* event) {

@@ -27,6 +27,7 @@ public:
     std::optional<std::size_t> partAtCursor() const;
     // What is seen now, overlay included, for report and tests.
     QImage picture();
+    QImage thumbnail(const QSize& size); // the field alone
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);
     const SectionHandle& handle() const { return m_handle; }

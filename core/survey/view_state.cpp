@@ -30,8 +30,7 @@ std::optional<std::array<double, 2>> rangeIn(const Json& view) {
 
 } // namespace
 
-ViewState viewOf(const Survey& survey) {
-    const auto& json = survey.view;
+ViewState viewFrom(const Json& json) {
     ViewState view;
     view.stage = json_read::text(json, "stage", view.stage);
     view.caseName = json_read::text(json, "case", "");
@@ -50,8 +49,7 @@ ViewState viewOf(const Survey& survey) {
     return view;
 }
 
-Survey withView(Survey survey, const ViewState& view) {
-    auto& json = survey.view;
+void putView(Json& json, const ViewState& view) {
     json["stage"] = view.stage;
     json["case"] = view.caseName;
     json["quantity"] = view.quantity;
@@ -66,6 +64,10 @@ Survey withView(Survey survey, const ViewState& view) {
                                         {"scale", view.camera->scale}}
                                  : Json(nullptr);
     putFieldView(json, view.field);
+}
+
+Survey withView(Survey survey, const ViewState& view) {
+    putView(survey.view, view);
     return survey;
 }
 

@@ -34,8 +34,9 @@ struct ViewState {
 };
 
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
-ViewState viewOf(const Survey& survey);
-// Unknown keys of the stored view survive.
+ViewState viewFrom(const Json& json);
+void putView(Json& json, const ViewState& view); // unknown keys survive
+inline ViewState viewOf(const Survey& survey) { return viewFrom(survey.view); }
 Survey withView(Survey survey, const ViewState& view);
 
 } // namespace pyro

@@ -1,0 +1,28 @@
+// Saved ways of looking at a survey's cases: camera, visible parts, quantity, range, sections, isotherms.
+#pragma once
+
+#include "core/survey/view_state.h"
+
+namespace pyro {
+
+struct Viewpoint {
+    std::string name;
+    ViewState view;
+    std::string thumbnail; // PNG, base64; empty: none
+};
+
+// Entries without a name or a view are left out; they stay in the survey.
+std::vector<Viewpoint> viewpointsOf(const Survey& survey);
+// "Viewpoint 1", "Viewpoint 2" ...: the first name that is free.
+std::string freeViewpointName(const Survey& survey);
+
+// Adds the viewpoint, or replaces the one of the same name.
+Survey withViewpoint(Survey survey, const Viewpoint& viewpoint);
+Survey withoutViewpoint(Survey survey, const std::string& name);
+// Errors: NameUnknown when there is none of the old name; WrongType when the new one is empty or taken.
+Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, const std::string& newName);
+
+// Everything that is seen as in the viewpoint; case and stage stay as they are now, so that it works on any case.
+ViewState restored(const Viewpoint& viewpoint, const ViewState& now);
+
+} // namespace pyro

@@ -1,0 +1,72 @@
+#include "core/survey/survey_file.h"
+#include "core/survey/viewpoints.h"
+
+#include <gtest/gtest.h>
+
+using namespace pyro;
+
+namespace {
+
+ViewState everythingSet() {
+    ViewState view;
+    view.stage = "Field";
+    view.caseName = "first";
+    view.hidden = {"box"};
+    view.isolated = "amplifier";
+    view.opacity = {{"plate", 0.25}};
+    view.quantity = "heat_flux";
+    view.range = {{300.5, 380.25}};
+    view.unit = TemperatureUnit::Fahrenheit;
+    view.camera = CameraState{{1, 2, 3}, {0.1, 0.2, 0.3}, {0, 0.6, 0.8}, 0.07};
+    view.field.sections.push_back({"Section A", {{0.1, 0.2, 0.3}, {0.6, 0, 0.8}}, false, false, true, true, {"box"}});
+    view.field.isotherms = {true, false, 2.5, 4, {285.75}};
+    return view;
+}
+
+} // namespace
+
+TEST(Viewpoints, RestoreEverySetting) {
+    const auto view = everythingSet();
+    auto survey = withViewpoint({}, {"Hot core", view, "iVBOR"});
+    const auto again = surveyFromJson(Json::parse(surveyToJson(survey).dump()), "test"); // as after saving
+    ASSERT_TRUE(again);
+    const auto known = viewpointsOf(*again);
+    ASSERT_EQ(known.size(), 1U);
+    EXPECT_EQ(known[0].view, view);
+    EXPECT_EQ(known[0].thumbnail, "iVBOR");
+    ViewState now;
+    now.caseName = "second";
+    now.stage = "Limits";
+    auto expected = view;
+    expected.caseName = "second";
+    expected.stage = "Limits";
+    EXPECT_EQ(restored(known[0], now), expected);
+}
+
+TEST(Viewpoints, AreNamedReplacedAndTakenAway) {
+    auto survey = withViewpoint({}, {freeViewpointName({}), {}, ""});
+    EXPECT_EQ(freeViewpointName(survey), "Viewpoint 2");
+    survey = withViewpoint(survey, {"Viewpoint 1", everythingSet(), ""});
+    EXPECT_EQ(viewpointsOf(survey).size(), 1U);
+    EXPECT_EQ(viewpointsOf(survey)[0].view.quantity, "heat_flux");
+    survey = withViewpoint(survey, {"Other", {}, ""});
+    EXPECT_FALSE(withViewpointRenamed(survey, "Other", "Viewpoint 1"));
+    EXPECT_FALSE(withViewpointRenamed(survey, "Other", ""));
+    EXPECT_FALSE(withViewpointRenamed(survey, "None", "X"));
+    const auto renamed = withViewpointRenamed(survey, "Other", "X");
+    ASSERT_TRUE(renamed);
+    EXPECT_EQ(viewpointsOf(*renamed)[1].name, "X");
+    EXPECT_EQ(viewpointsOf(withoutViewpoint(*renamed, "Viewpoint 1")).size(), 1U);
+}
+
+TEST(Viewpoints, MalformedOnesAreLeftOutButKept) {
+    const auto survey = surveyFromJson(Json::parse(R"({"pyrometer": 1, "viewpoints": [7, {"name": "a"}, {"name": "b", "view": {"range": [5, 3], "sections": [
+        {"name": "S", "origin": [0, 0, 0], "normal": [0, 0, 0]}, 3], "isotherms": {"spacing": -2}}}]})"), "test");
+    ASSERT_TRUE(survey);
+    const auto known = viewpointsOf(*survey);
+    ASSERT_EQ(known.size(), 1U);
+    EXPECT_FALSE(known[0].view.range) << "a range with its ends swapped is none";
+    EXPECT_TRUE(known[0].view.field.sections.empty());
+    EXPECT_FALSE(known[0].view.field.isotherms.spacing);
+    EXPECT_EQ(surveyToJson(*survey)["viewpoints"].size(), 3U);
+}
