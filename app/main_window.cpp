@@ -12,9 +12,11 @@
 #include "core/survey/survey_file.h"
 #include "core/survey/viewpoints.h"
 #include "render/report_page.h"
+#include "render/scaled_picture.h"
 
 #include <QApplication>
 #include <QBuffer>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDate>
 #include <QFile>
@@ -251,6 +253,8 @@ void MainWindow::buildActions() {
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
     action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
+    action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
+    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
     action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
     action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
     action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
@@ -261,6 +265,7 @@ void MainWindow::buildActions() {
         view.field.isotherms.shown = !view.field.isotherms.shown;
         m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
     });
+    buildScaleActions();
     action("fitVisibleRange", "Fit colours to what is visible", {}, [this] { m_strip->fitVisible(); });
     action("fitPartRange", "Fit colours to the selected part", {}, [this] { m_strip->fitPart(); });
     action("fitHottestTenth", "Fit colours to the hottest tenth", {}, [this] { m_strip->fitHottestTenth(); });
@@ -273,6 +278,56 @@ void MainWindow::buildActions() {
     action("cancelJobs", "Cancel running work", QKeySequence("Esc"), [this] { m_session.jobs().cancelAll(); });
     action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
     action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
+}
+
+void MainWindow::buildScaleActions() {
+    const auto change = [this](const QString& what, const std::function<void(StripView&)>& edit) {
+        auto view = m_session.view();
+        edit(view.field.strip);
+        m_session.editView(what, view);
+    };
+    for (const auto palette : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
+        action("palette" + q(std::string(paletteText(palette))), "Palette " + q(std::string(paletteText(palette))), {}, [change, palette] {
+            change("Palette", [palette](StripView& strip) { strip.palette = palette; });
+        });
+    for (const int bands : {0, 6, 10, 16, 24})
+        action(QString("bands%1").arg(bands), bands == 0 ? QString("Colours without bands") : QString("Colours in %1 bands").arg(bands), {}, [change, bands] {
+            change("Bands", [bands](StripView& strip) { strip.bands = bands; });
+        });
+    action("reversePalette", "Reverse the palette", {}, [change] { change("Reverse palette", [](StripView& strip) { strip.reversed = !strip.reversed; }); });
+    action("tintOutside", "Tint what lies outside the range", QKeySequence("T"), [change] { change("Tint", [](StripView& strip) { strip.tint = !strip.tint; }); });
+    action("logarithmicScale", "Logarithmic colours", {}, [this, change] {
+        change("Logarithmic colours", [](StripView& strip) { strip.logarithmic = !strip.logarithmic; });
+        if (m_session.view().field.strip.logarithmic && !m_session.isLogarithmic())
+            m_session.complain({ErrorCode::NotSupported, "the colours stay linear: a logarithm needs a range above zero and no temperature",
+                                "heat strip", "Choose another quantity, or drag the lower end above zero"});
+    });
+    action("lockRange", "Lock the colour range as it is", {}, [this] {
+        auto view = m_session.view();
+        view.range = m_session.shownRange();
+        m_session.editView("Lock range", view);
+    });
+    auto* menu = new QMenu(this);
+    for (const auto* id : {"paletteember", "paletteash", "palettetide", "", "bands0", "bands6", "bands10", "bands16", "bands24", "",
+                           "reversePalette", "logarithmicScale", "tintOutside", "lockRange"})
+        if (*id == 0)
+            menu->addSeparator();
+        else
+            menu->addAction(m_actions.at(id));
+    for (auto* one : menu->actions())
+        one->setCheckable(one->objectName() != "lockRange");
+    m_strip->setScaleMenu(menu);
+}
+
+void MainWindow::checkScaleActions() {
+    const auto strip = m_session.view().field.strip;
+    for (const auto palette : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
+        m_actions.at("palette" + q(std::string(paletteText(palette))))->setChecked(strip.palette == palette);
+    for (const int bands : {0, 6, 10, 16, 24})
+        m_actions.at(QString("bands%1").arg(bands))->setChecked(strip.bands == bands);
+    m_actions.at("reversePalette")->setChecked(strip.reversed);
+    m_actions.at("logarithmicScale")->setChecked(strip.logarithmic);
+    m_actions.at("tintOutside")->setChecked(strip.tint);
 }
 
 void MainWindow::buildMenus() {
@@ -296,7 +351,7 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "keepViewpoint", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "keepViewpoint", "savePicture", "copyPicture", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
                                       "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
@@ -310,7 +365,7 @@ void MainWindow::showStage(const QString& stage) {
     if (at < 0)
         return;
     if (stage == "Report" && m_stage->currentIndex() == 0)
-        m_picture = m_viewport->picture(); // as seen on leaving
+        m_picture = picturedView(); // as seen on leaving
     m_sheets->setCurrentIndex(static_cast<int>(at));
     m_ledger->showStage(stage);
     m_stage->setCurrentIndex(stage == "Report" ? 1 : 0);
@@ -319,6 +374,7 @@ void MainWindow::showStage(const QString& stage) {
 }
 
 void MainWindow::refresh(Changes what) {
+    checkScaleActions();
     setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") + " - Pyrometer");
     m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
     m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved" : m_session.file());
@@ -583,12 +639,7 @@ void MainWindow::openFinder() {
                                    m_session.selectPart(name);
                                }});
     for (const auto& viewpoint : viewpointsOf(m_session.survey()))
-        entries.push_back({q(viewpoint.name), "viewpoint: see it", [this, viewpoint] {
-                               const auto view = restored(viewpoint, m_session.view());
-                               m_session.editView("Viewpoint", view);
-                               if (view.camera)
-                                   m_session.moveCamera(*view.camera);
-                           }});
+        entries.push_back({q(viewpoint.name), "viewpoint: see it", [this, viewpoint] { m_session.restore(viewpoint); }});
     for (const auto& file : settings::recentSurveys())
         entries.push_back({QFileInfo(file).fileName(), "recent survey", [this, file] { open(file); }});
     auto* finder = new Finder(std::move(entries), this);
@@ -597,6 +648,29 @@ void MainWindow::openFinder() {
 }
 
 void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
+
+QImage MainWindow::picturedView() {
+    const auto* state = m_session.activeCase();
+    const auto range = m_session.shownRange();
+    const auto view = m_viewport->picture();
+    if (state == nullptr || !state->picture || !range)
+        return view;
+    const auto& quantity = state->picture->quantity;
+    const bool temperature = quantity.name == "temperature";
+    const auto shown = m_session.toShown();
+    return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, quantity.name),
+                            temperature ? std::string(unitSymbol(m_session.view().unit)) : quantity.siUnit,
+                            {shown((*range)[0]), shown((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
+}
+
+void MainWindow::savePicture() {
+    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
+    if (file.isEmpty())
+        return;
+    if (!picturedView().save(file, "PNG"))
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
+    statusBar()->showMessage("Written: " + file, 5000);
+}
 
 void MainWindow::keepViewpoint(const QString& name) {
     const auto* state = m_session.activeCase();

@@ -45,6 +45,8 @@ private:
     void buildStatus();
     void buildActions();
     QAction* action(const QString& id, const QString& text, const QKeySequence& key, const std::function<void()>& run);
+    void buildScaleActions();
+    void checkScaleActions();
     void buildMenus();
     void refresh(Changes what);
     void refreshStatus();
@@ -61,6 +63,8 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
+    QImage picturedView(); // the viewport as seen, with scale and caption
+    void savePicture();
     void keepViewpoint(const QString& name);
     void addSection();
     void throughHottest();

@@ -92,7 +92,10 @@ int main(int count, char** words) {
                        "the window {:.0f} ms\n",
                        when, opening.readSeconds, opening.pictureSeconds, opening.settledSeconds, opening.worstGap);
         }
-        fmt::print("turning: {:.1f} pictures a second\n", framesPerSecond(window.viewport()));
+        const double whole = framesPerSecond(window.viewport());
+        window.viewport().setMoving(true);
+        fmt::print("turning: {:.1f} pictures a second with the reduced surface of a drag, {:.1f} with the whole one\n",
+                   framesPerSecond(window.viewport()), whole);
     }
     std::filesystem::remove_all(folder);
     return 0;

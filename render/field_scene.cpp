@@ -1,7 +1,7 @@
 #include "render/field_scene.h"
 
 #include "render/borrowed.h"
-#include "render/ember.h"
+#include "render/palette.h"
 
 #include <algorithm>
 #include <cmath>
@@ -66,11 +66,9 @@ FieldScene::FieldScene() : m_lines(m_renderer) {
     m_renderer->SetBackground(graphite[0], graphite[1], graphite[2]);
     m_renderer->SetBackgroundAlpha(1.0);
     m_renderer->GetActiveCamera()->ParallelProjectionOn();
-    m_colours->SetNumberOfTableValues(256);
-    for (int i = 0; i < 256; ++i) {
-        const auto colour = ember(i / 255.0);
-        m_colours->SetTableValue(i, colour[0], colour[1], colour[2], 1.0);
-    }
+    fillColours();
+    m_colours->SetBelowRangeColor(belowTint[0], belowTint[1], belowTint[2], 1.0);
+    m_colours->SetAboveRangeColor(aboveTint[0], aboveTint[1], aboveTint[2], 1.0);
     m_colours->SetNanColor(noValue[0], noValue[1], noValue[2], 1.0);
     aim({0, 0, 0}, -60, 32, 1);
 }
@@ -81,6 +79,7 @@ void FieldScene::clear() {
     m_lines.clear();
     m_isolines.clear();
     m_isothermKey = {};
+    m_moving = false;
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -91,7 +90,7 @@ void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
     m_picture = std::move(picture);
     for (std::size_t part = 0; part < m_picture->surfaces.size(); ++part)
         addPart(part);
-    setRange(m_picture->min, m_picture->max);
+    setRange(m_picture->min, m_picture->max, m_strip, false);
 }
 
 void FieldScene::addPart(std::size_t part) {
@@ -115,6 +114,8 @@ void FieldScene::addPart(std::size_t part) {
     }
     mapper->SetScalarVisibility(!values.empty());
     mapper->SetInputData(drawing->surface);
+    if (!surface.coarse.empty())
+        addCoarse(*drawing, surface, values, m_picture->quantity.on == Location::Node);
     mapper->SetResolveCoincidentTopologyToPolygonOffset();
     mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(2, 4);
     drawing->actor->SetMapper(mapper);
@@ -140,6 +141,30 @@ void FieldScene::addPart(std::size_t part) {
     m_parts.push_back(std::move(drawing));
 }
 
+void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values, bool onNodes) {
+    drawing.coarse = vtkSmartPointer<vtkPolyData>::New();
+    drawing.coarse->SetPoints(drawing.surface->GetPoints());
+    drawing.coarse->SetPolys(borrowedCells(surface.coarse, 3));
+    if (values.empty())
+        return;
+    if (onNodes) {
+        drawing.coarse->GetPointData()->SetScalars(drawing.surface->GetPointData()->GetScalars());
+        return;
+    }
+    for (const auto source : surface.coarseSource)
+        drawing.coarseValues.push_back(values[source]);
+    drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
+}
+
+void FieldScene::setMoving(bool moving) {
+    if (moving == m_moving)
+        return;
+    m_moving = moving;
+    for (const auto& drawing : m_parts)
+        if (drawing->coarse)
+            vtkPolyDataMapper::SafeDownCast(drawing->actor->GetMapper())->SetInputData(moving ? drawing->coarse.GetPointer() : drawing->surface.GetPointer());
+}
+
 void FieldScene::setPart(std::size_t part, bool visible, double opacity) {
     auto& drawing = *m_parts.at(part);
     drawing.visible = visible && opacity > 0;
@@ -148,9 +173,23 @@ void FieldScene::setPart(std::size_t part, bool visible, double opacity) {
     drawing.actor->GetProperty()->SetOpacity(opacity);
 }
 
-void FieldScene::setRange(double low, double high) {
+void FieldScene::fillColours() {
+    const int count = m_strip.bands > 1 ? m_strip.bands : 256;
+    m_colours->SetNumberOfTableValues(count);
+    for (int i = 0; i < count; ++i) {
+        const auto colour = stripColour(m_strip, (i + 0.5) / count);
+        m_colours->SetTableValue(i, colour[0], colour[1], colour[2], 1.0);
+    }
+    m_colours->SetUseBelowRangeColor(m_strip.tint);
+    m_colours->SetUseAboveRangeColor(m_strip.tint);
+}
+
+void FieldScene::setRange(double low, double high, const StripView& strip, bool logarithmic) {
     if (!std::isfinite(low) || !std::isfinite(high))
         return;
+    m_strip = strip;
+    fillColours();
+    m_colours->SetScale(logarithmic ? VTK_SCALE_LOG10 : VTK_SCALE_LINEAR);
     m_colours->SetTableRange(low, high > low ? high : low + 1e-9);
     m_colours->Modified();
 }
@@ -202,7 +241,7 @@ void FieldScene::clip() {
 }
 
 void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
-    IsothermKey key{rule, {}, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}};
+    IsothermKey key{rule, {}, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}, m_strip};
     for (const auto& part : m_parts)
         key.visible.push_back(part->visible);
     if (key == m_isothermKey)
@@ -222,7 +261,7 @@ void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     for (const auto& drawing : m_sectionDrawings)
         if (drawing && drawing->picture().valuesOnNodes)
             add({drawing->picture().points, drawing->picture().triangles, drawing->picture().values});
-    m_lines.show(m_isolines, m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]);
+    m_lines.show(m_isolines, m_colours->GetTableRange()[0], m_colours->GetTableRange()[1], m_strip);
 }
 
 CameraState FieldScene::camera() const {

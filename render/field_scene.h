@@ -39,12 +39,15 @@ public:
     void show(std::shared_ptr<const FieldPicture> picture);
     void clear();
     void setPart(std::size_t part, bool visible, double opacity);
-    void setRange(double low, double high); // SI
+    void setRange(double low, double high, const StripView& strip, bool logarithmic); // SI
     // Sections with their fill, and what the opened ones cut away.
     void setSections(const std::vector<ShownSection>& sections);
     // Isotherms on the visible surfaces and the filled sections. Nothing: no lines.
     void setIsotherms(const std::optional<LevelRule>& rule);
     const std::vector<Isoline>& isotherms() const { return m_isolines; }
+
+    // While moving, large surfaces are drawn reduced.
+    void setMoving(bool moving);
 
     // Camera, parallel projection with z upwards.
     CameraState camera() const;
@@ -69,8 +72,12 @@ private:
         vtkNew<vtkActor> edges;
         vtkSmartPointer<vtkStaticCellLocator> locator; // built when first picked
         bool visible = true;
+        vtkSmartPointer<vtkPolyData> coarse; // null where the surface is small
+        std::vector<float> coarseValues;     // per coarse triangle, for cell values
     };
+    static void addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values, bool onNodes);
     void addPart(std::size_t part);
+    void fillColours();
     void clip();
     std::optional<double> valueAt(std::size_t part, vtkIdType triangle, const Point& at) const;
     std::optional<Pick> pickSections(const std::array<Point, 2>& ray, double& nearest);
@@ -84,17 +91,20 @@ private:
 
     vtkNew<vtkRenderer> m_renderer;
     vtkNew<vtkLookupTable> m_colours;
+    StripView m_strip;
     std::shared_ptr<const FieldPicture> m_picture;
     std::vector<std::unique_ptr<PartDrawing>> m_parts;
     std::vector<ShownSection> m_sections;
     std::vector<std::unique_ptr<SectionDrawing>> m_sectionDrawings; // null where a section has no picture
     LineDrawing m_lines;
+    bool m_moving = false;
     std::vector<Isoline> m_isolines;
     struct IsothermKey { // what the lines on display were made from
         std::optional<LevelRule> rule;
         std::vector<bool> visible;
         std::vector<ShownSection> sections;
         std::array<double, 2> range{};
+        StripView strip;
         bool operator==(const IsothermKey&) const = default;
     } m_isothermKey;
 };

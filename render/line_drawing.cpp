@@ -1,6 +1,6 @@
 #include "render/line_drawing.h"
 
-#include "render/ember.h"
+#include "render/palette.h"
 
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
@@ -16,11 +16,11 @@ constexpr std::array<unsigned char, 3> dark{0x14, 0x17, 0x1B};
 constexpr std::array<unsigned char, 3> light{0xF2, 0xEF, 0xEA};
 constexpr std::array<unsigned char, 3> marked{0x63, 0xE0, 0xE8};
 
-std::array<unsigned char, 3> colourOf(const Isoline& line, double low, double high) {
+std::array<unsigned char, 3> colourOf(const Isoline& line, double low, double high, const StripView& strip) {
     if (line.mark)
         return marked;
     const double share = high > low ? (line.value - low) / (high - low) : 0.5;
-    return lightness(ember(share)) > 58 ? dark : light;
+    return lightness(stripColour(strip, share)) > 58 ? dark : light;
 }
 
 } // namespace
@@ -45,7 +45,7 @@ LineDrawing::LineDrawing(vtkRenderer* renderer) : m_renderer(renderer) {
 
 LineDrawing::Weight& LineDrawing::weightOf(const Isoline& line) { return m_weights[line.mark ? 2 : line.heavy ? 1 : 0]; }
 
-void LineDrawing::show(const std::vector<Isoline>& lines, double low, double high) {
+void LineDrawing::show(const std::vector<Isoline>& lines, double low, double high, const StripView& strip) {
     struct Made {
         vtkNew<vtkPoints> points;
         vtkNew<vtkCellArray> cells;
@@ -56,7 +56,7 @@ void LineDrawing::show(const std::vector<Isoline>& lines, double low, double hig
         one.colours->SetNumberOfComponents(3);
     for (const auto& line : lines) {
         auto& one = made[static_cast<std::size_t>(&weightOf(line) - m_weights.data())];
-        const auto colour = colourOf(line, low, high);
+        const auto colour = colourOf(line, low, high, strip);
         for (std::size_t i = 0; i + 5 < line.points.size(); i += 6) {
             const auto a = one.points->InsertNextPoint(&line.points[i]);
             const auto b = one.points->InsertNextPoint(&line.points[i + 3]);

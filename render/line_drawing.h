@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/field/isolines.h"
+#include "core/survey/field_view.h"
 
 #include <vtkActor.h>
 #include <vtkNew.h>
@@ -14,7 +15,8 @@ namespace pyro {
 class LineDrawing {
 public:
     explicit LineDrawing(vtkRenderer* renderer);
-    void show(const std::vector<Isoline>& lines, double low, double high); // low, high: range of the colours
+    // low, high: range of the colours
+    void show(const std::vector<Isoline>& lines, double low, double high, const StripView& strip);
     void clear();
     void setClipping(vtkPlaneCollection* planes);
 

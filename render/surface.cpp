@@ -5,6 +5,7 @@
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_reduce.h>
 #include <tbb/parallel_sort.h>
+#include <unordered_map>
 
 namespace pyro {
 namespace {
@@ -152,6 +153,38 @@ Distribution distributionOf(const RegionValues& values, const Quantity& quantity
 
 } // namespace
 
+void reduce(PartSurface& surface) {
+    if (surface.triangles.size() / 3 <= mostTrianglesWhileMoving)
+        return;
+    std::array<float, 3> low{surface.points[0], surface.points[1], surface.points[2]};
+    auto high = low;
+    for (std::size_t i = 0; i < surface.points.size(); ++i) {
+        low[i % 3] = std::min(low[i % 3], surface.points[i]);
+        high[i % 3] = std::max(high[i % 3], surface.points[i]);
+    }
+    // A closed surface meets about 6 n^2 cells of an n^3 grid, with two triangles each.
+    const double cells = std::sqrt(static_cast<double>(mostTrianglesWhileMoving) / 12);
+    const double step = std::max({high[0] - low[0], high[1] - low[1], high[2] - low[2], 1e-30F}) / cells;
+    const auto nodes = surface.points.size() / 3;
+    std::unordered_map<std::uint64_t, std::int32_t> first;
+    std::vector<std::int32_t> leader(nodes);
+    for (std::size_t node = 0; node < nodes; ++node) {
+        std::uint64_t cell = 0;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            cell = cell << 20 | static_cast<std::uint64_t>((surface.points[3 * node + axis] - low[axis]) / step);
+        leader[node] = first.try_emplace(cell, static_cast<std::int32_t>(node)).first->second;
+    }
+    for (std::size_t triangle = 0; 3 * triangle < surface.triangles.size(); ++triangle) {
+        std::array<std::int32_t, 3> corner{};
+        for (std::size_t i = 0; i < 3; ++i)
+            corner[i] = leader[static_cast<std::size_t>(surface.triangles[3 * triangle + i])];
+        if (corner[0] == corner[1] || corner[1] == corner[2] || corner[2] == corner[0])
+            continue;
+        surface.coarse.insert(surface.coarse.end(), corner.begin(), corner.end());
+        surface.coarseSource.push_back(static_cast<std::uint32_t>(triangle));
+    }
+}
+
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress) {
     FieldPicture picture{opened, quantity, {}, {}, {}, {}, std::nan(""), std::nan("")};
     const auto& parts = opened.solved->parts;
@@ -170,6 +203,7 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
             return fail(ErrorCode::Cancelled, "drawing was cancelled", opened.solved->file);
         progress.report(static_cast<double>(i) / static_cast<double>(parts.size()), "surface of " + parts[i].name);
         picture.surfaces.push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
+        reduce(picture.surfaces.back());
         auto& shown = picture.values.emplace_back();
         auto& distribution = picture.distributions.emplace_back();
         if (!values[i] || std::isnan(picture.min))

@@ -12,6 +12,9 @@ struct PartSurface {
     std::vector<std::int32_t> triangles;  // 3 nodes each
     std::vector<std::uint32_t> partCell;  // cell number in the part, per triangle
     std::vector<std::uint32_t> edges;     // 2 nodes each: where faces meet at more than 30 degrees or end
+    // A reduced surface of the same nodes for drawing while moving; empty where the surface is small anyway.
+    std::vector<std::int32_t> coarse;         // triangles, 3 nodes each
+    std::vector<std::uint32_t> coarseSource;  // per coarse triangle: the triangle it stands for
 };
 
 // All that the viewport and the heat strip need of one quantity of a case.
@@ -25,6 +28,13 @@ struct FieldPicture {
     double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };
+
+// Surfaces with more triangles than this get a reduced one.
+constexpr std::size_t mostTrianglesWhileMoving = 40'000;
+
+// Fills `coarse` by putting together all nodes within the cells of a grid over the surface's box and dropping the
+// triangles that collapse (Rossignac and Borrel 1993). Values stay those of stored nodes.
+void reduce(PartSurface& surface);
 
 // Errors: NameUnknown when the case has no such quantity; Cancelled.
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress);

@@ -1,7 +1,7 @@
 #include "app/heatstrip/heat_strip.h"
 
 #include "app/theme/theme.h"
-#include "render/ember.h"
+#include "render/palette.h"
 #include "render/verdict_mark.h"
 
 #include <QMouseEvent>
@@ -18,8 +18,7 @@ constexpr double barHeight = 15;
 constexpr double histogramHeight = 34;
 constexpr double gripReach = 9; // pixels
 
-QColor colourAt(double share) {
-    const auto rgb = ember(share);
+QColor toQt(const Rgb& rgb) {
     return QColor::fromRgbF(static_cast<float>(rgb[0]), static_cast<float>(rgb[1]), static_cast<float>(rgb[2]));
 }
 
@@ -46,9 +45,28 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
         connect(button, &QPushButton::clicked, this, slot);
         m_fits.append(button);
     }
+    m_scale = new QPushButton("colours", this);
+    m_scale->setObjectName("scaleButton");
+    m_scale->setCursor(Qt::PointingHandCursor);
+    m_scale->setStyleSheet(m_fits.first()->styleSheet() + "QPushButton::menu-indicator{width:0}");
+    m_scale->setToolTip("Palette, bands, direction, logarithm, tint, lock");
     connect(&session, &Session::changed, this, &HeatStrip::refresh);
     refresh();
 }
+
+double HeatStrip::shareOfAxis(double si) const {
+    if (m_logarithmic && m_axis[0] > 0 && si > 0)
+        return std::log(si / m_axis[0]) / std::log(m_axis[1] / m_axis[0]);
+    return (si - m_axis[0]) / (m_axis[1] - m_axis[0]);
+}
+
+double HeatStrip::shareOfRange(double si) const {
+    if (m_logarithmic && si > 0)
+        return std::log(si / m_range[0]) / std::log(m_range[1] / m_range[0]);
+    return (si - m_range[0]) / (m_range[1] - m_range[0]);
+}
+
+QColor HeatStrip::colourAt(double share) const { return toQt(stripColour(m_strip, share)); }
 
 QRectF HeatStrip::bar() const {
     return {sideMargin, height() - barHeight - 24, std::max(10.0, width() - 2 * sideMargin), barHeight};
@@ -56,18 +74,23 @@ QRectF HeatStrip::bar() const {
 
 double HeatStrip::xOf(double si) const {
     const auto area = bar();
-    return area.left() + (si - m_axis[0]) / (m_axis[1] - m_axis[0]) * area.width();
+    return area.left() + shareOfAxis(si) * area.width();
 }
 
 double HeatStrip::valueAt(double x) const {
     const auto area = bar();
-    return m_axis[0] + (x - area.left()) / area.width() * (m_axis[1] - m_axis[0]);
+    const double share = (x - area.left()) / area.width();
+    if (m_logarithmic && m_axis[0] > 0)
+        return m_axis[0] * std::pow(m_axis[1] / m_axis[0], share);
+    return m_axis[0] + share * (m_axis[1] - m_axis[0]);
 }
 
 // The axis spans what is visible and the range, so that neither ever lies off the strip.
 void HeatStrip::refresh() {
     const auto range = m_session.shownRange();
     m_filled = range.has_value();
+    m_strip = m_session.view().field.strip;
+    m_logarithmic = m_session.isLogarithmic();
     m_fits[1]->setEnabled(m_filled && !m_session.selectedPart().empty());
     m_fits[0]->setEnabled(m_filled);
     m_fits[2]->setEnabled(m_filled);
@@ -86,6 +109,8 @@ void HeatStrip::refresh() {
                 m_axis[1] = std::max(m_axis[1], m_distribution.high() - width * static_cast<double>(last - visible.rbegin()));
             }
         }
+        if (m_logarithmic) // the axis of a logarithm cannot reach zero
+            m_axis[0] = std::max(m_axis[0], std::min(m_range[0], m_axis[1] * 1e-6));
         const double slack = 1e-9 * (m_range[1] - m_range[0]);
         m_shareBelow = m_distribution.shareBelow(m_range[0] - slack);
         m_shareAbove = m_distribution.shareAbove(m_range[1] + slack);
@@ -158,7 +183,14 @@ void HeatStrip::paintEvent(QPaintEvent*) {
 void HeatStrip::paintDistribution(QPainter& painter) {
     const auto area = bar();
     const auto classes = static_cast<std::size_t>(std::max(20.0, area.width() / 5));
-    const auto extent = m_distribution.rebinned(m_axis[0], m_axis[1], classes);
+    std::vector<double> extent(classes);
+    const auto edge = [&](std::size_t i) { return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes)); };
+    if (m_logarithmic) {
+        for (std::size_t i = 0; i < classes; ++i)
+            extent[i] = m_distribution.shareBelow(edge(i + 1)) - m_distribution.shareBelow(edge(i));
+    } else {
+        extent = m_distribution.rebinned(m_axis[0], m_axis[1], classes);
+    }
     const double most = *std::ranges::max_element(extent);
     if (!(most > 0))
         return;
@@ -168,10 +200,10 @@ void HeatStrip::paintDistribution(QPainter& painter) {
             continue;
         // A square root keeps the small hot core visible beside the large cold bulk.
         const double height = std::max(1.5, histogramHeight * std::sqrt(extent[i] / most));
-        const double middle = m_axis[0] + (static_cast<double>(i) + 0.5) / static_cast<double>(classes) * (m_axis[1] - m_axis[0]);
+        const double middle = 0.5 * (edge(i) + edge(i + 1));
         const bool inside = middle >= m_range[0] && middle <= m_range[1];
         painter.fillRect(QRectF(area.left() + static_cast<double>(i) * width, area.top() - 2 - height, width - 1.4, height),
-                         inside ? colourAt((middle - m_range[0]) / (m_range[1] - m_range[0])) : QColor(0x5A, 0x61, 0x6A));
+                         inside ? colourAt(shareOfRange(middle)) : QColor(0x5A, 0x61, 0x6A));
     }
 }
 
@@ -182,14 +214,13 @@ void HeatStrip::paintBar(QPainter& painter) {
     // Outside the range every value has the colour of that end; hatching says so.
     const QRectF below(area.left(), area.top(), std::max(0.0, low - area.left()), area.height());
     const QRectF above(high, area.top(), std::max(0.0, area.right() - high), area.height());
-    painter.fillRect(below, colourAt(0));
-    painter.fillRect(above, colourAt(1));
+    painter.fillRect(below, m_strip.tint ? toQt(belowTint) : colourAt(0));
+    painter.fillRect(above, m_strip.tint ? toQt(aboveTint) : colourAt(1));
     painter.fillRect(below, QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern));
     painter.fillRect(above, QBrush(QColor(0, 0, 0, 90), Qt::BDiagPattern));
-    QLinearGradient gradient(low, 0, high, 0);
-    for (int i = 0; i <= 32; ++i)
-        gradient.setColorAt(i / 32.0, colourAt(i / 32.0));
-    painter.fillRect(QRectF(low, area.top(), high - low, area.height()), gradient);
+    const int pieces = m_strip.bands > 1 ? m_strip.bands : 128;
+    for (int i = 0; i < pieces; ++i)
+        painter.fillRect(QRectF(low + (high - low) * i / pieces, area.top(), (high - low) / pieces + 0.6, area.height()), colourAt((i + 0.5) / pieces));
     for (const double x : {low, high}) {
         const QRectF grip(x - 4, area.top() - 4, 8, area.height() + 8);
         painter.setPen(QPen(QColor(0x20, 0x25, 0x2B), 1));
@@ -298,7 +329,8 @@ void HeatStrip::paintLabels(QPainter& painter) {
     label(high, m_range[1]);
     painter.setPen(soft);
     for (int i = 1; i < 4; ++i) {
-        const double value = m_range[0] + (m_range[1] - m_range[0]) * i / 4;
+        const double value = m_logarithmic ? m_range[0] * std::pow(m_range[1] / m_range[0], i / 4.0)
+                                           : m_range[0] + (m_range[1] - m_range[0]) * i / 4;
         if (high - low > 340)
             label(xOf(value), value);
     }
@@ -351,6 +383,10 @@ void HeatStrip::mouseReleaseEvent(QMouseEvent*) {
 
 void HeatStrip::resizeEvent(QResizeEvent*) {
     double x = width() - 10;
+    m_scale->adjustSize();
+    x -= m_scale->width();
+    m_scale->move(static_cast<int>(x), 4);
+    x -= 18;
     for (auto at = m_fits.rbegin(); at != m_fits.rend(); ++at) {
         (*at)->adjustSize();
         x -= (*at)->width();

@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 
+#include <QMenu>
 #include <QPushButton>
 #include <QWidget>
 
@@ -20,6 +21,8 @@ public:
     // What is written at the two ends: shares of the visible extent outside the range.
     double shareBelow() const { return m_shareBelow; }
     double shareAbove() const { return m_shareAbove; }
+    // What the button "colours" opens: palette, bands and the like.
+    void setScaleMenu(QMenu* menu) { m_scale->setMenu(menu); }
 
 public slots:
     void fitVisible();
@@ -44,9 +47,16 @@ private:
     void paintPins(QPainter& painter);
     void paintLabels(QPainter& painter);
     QString written(double si, int decimals = 1) const;
+    // Place along the axis, 0..1, linear or by the logarithm; and within the range, for colours.
+    double shareOfAxis(double si) const;
+    double shareOfRange(double si) const;
+    QColor colourAt(double share) const;
 
     Session& m_session;
     QList<QPushButton*> m_fits;
+    QPushButton* m_scale;
+    StripView m_strip;
+    bool m_logarithmic = false;
     Distribution m_distribution;
     std::array<double, 2> m_range{0, 1}; // SI, shown
     std::array<double, 2> m_axis{0, 1};  // SI, ends of the drawn axis

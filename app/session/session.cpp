@@ -436,6 +436,18 @@ std::optional<std::array<double, 2>> Session::shownRange() const {
     return std::array<double, 2>{low, high > low ? high : low + 1e-6 * std::max(1.0, std::abs(low))};
 }
 
+bool Session::isLogarithmic() const {
+    const auto range = shownRange();
+    return view().field.strip.logarithmic && range && (*range)[0] > 0 && activeCase()->picture->quantity.name != "temperature";
+}
+
+void Session::restore(const Viewpoint& viewpoint) {
+    const auto next = restored(viewpoint, view());
+    editView("Viewpoint " + QString::fromStdString(viewpoint.name), next);
+    if (next.camera)
+        moveCamera(*next.camera);
+}
+
 void Session::selectPart(const std::string& part) {
     if (part == m_selectedPart)
         return;

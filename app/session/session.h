@@ -4,7 +4,7 @@
 #include "app/session/job.h"
 #include "app/session/section_keeper.h"
 #include "core/evaluate/survey_run.h"
-#include "core/survey/view_state.h"
+#include "core/survey/viewpoints.h"
 
 #include <QFlags>
 #include <QUndoStack>
@@ -76,6 +76,8 @@ public:
     SurveyRun activeRun() const;
     // The active case's range of colours, SI: as set, else fitted to the visible parts.
     std::optional<std::array<double, 2>> shownRange() const;
+    // Whether the colours follow the logarithm: wanted, and possible for this quantity and range.
+    bool isLogarithmic() const;
     // The distribution over the visible parts of the active picture.
     Distribution visibleDistribution() const;
     std::vector<std::size_t> visibleParts() const;
@@ -94,6 +96,9 @@ public:
     double isothermSpacing() const;
     // From SI to the unit on display.
     Affine toShown() const;
+
+    // Everything seen as in the viewpoint, camera included.
+    void restore(const Viewpoint& viewpoint);
 
     // A message for the user; each is shown once.
     void complain(const Error& error) { emit problem(error); }

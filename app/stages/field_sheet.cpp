@@ -125,6 +125,9 @@ void PartList::refresh() {
     }
     if (m_session.selectedPart().empty())
         setCurrentItem(nullptr);
+    constexpr int rowHeight = 30;
+    setMaximumHeight(rowHeight * count() + 2);
+    setMinimumHeight(rowHeight * std::min(count(), 8) + 2);
 }
 
 FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Field", parent) {
@@ -283,7 +286,7 @@ void FieldSheet::refresh() {
     m_isolate->setEnabled(!selected.empty());
     const QSignalBlocker quiet(m_opacity);
     if (selected.empty() || entry == nullptr) {
-        m_opacityLabel->setText("Choose a part to set its opacity");
+        m_opacityLabel->setText("Opacity: choose a part");
         m_opacity->setValue(100);
         return;
     }

@@ -49,12 +49,8 @@ void ViewpointList::refresh() {
 
 void ViewpointList::restore(const QString& name) {
     for (const auto& viewpoint : viewpointsOf(m_session.survey()))
-        if (viewpoint.name == name.toStdString()) {
-            const auto view = restored(viewpoint, m_session.view());
-            m_session.editView("Viewpoint " + name, view);
-            if (view.camera)
-                m_session.moveCamera(*view.camera);
-        }
+        if (viewpoint.name == name.toStdString())
+            m_session.restore(viewpoint);
 }
 
 void ViewpointList::menuAt(const QPoint& at) {

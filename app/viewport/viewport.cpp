@@ -149,7 +149,7 @@ void Viewport::updateParts() {
 
 void Viewport::updateRange() {
     if (const auto range = m_session.shownRange())
-        m_scene.setRange((*range)[0], (*range)[1]);
+        m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
     m_scene.setSections(m_session.sections());
     m_scene.setIsotherms(m_session.isothermRule());
 }
@@ -208,6 +208,11 @@ void Viewport::flyTo(const Point& place, double radius) {
     m_fitPending = false;
     m_scene.flyTo(place, radius);
     keepCamera();
+    update();
+}
+
+void Viewport::setMoving(bool moving) {
+    m_scene.setMoving(moving);
     update();
 }
 
@@ -283,6 +288,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         return m_handle.drag(event->position());
     const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
                       (event->modifiers() & Qt::ShiftModifier) != 0;
+    m_scene.setMoving(true);
     if (move)
         m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
     else
@@ -293,6 +299,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
 void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     if (m_handle.release())
         return;
+    m_scene.setMoving(false);
+    update();
     keepCamera();
     const auto moved = event->position() - m_pressed;
     if (event->button() != Qt::LeftButton || std::hypot(moved.x(), moved.y()) > clickSlack || !m_shown)

@@ -22,6 +22,7 @@ public:
     void fit();
     void lookAlong(int axis, bool fromOtherSide);
     void flyTo(const Point& place, double radius);
+    void setMoving(bool moving); // draws large surfaces reduced meanwhile
     void turn(double azimuthDegrees, double elevationDegrees);
     // The part under the cursor, else the selected one.
     std::optional<std::size_t> partAtCursor() const;

@@ -39,7 +39,33 @@ IsothermView isothermsIn(const Json& json) {
     return isotherms;
 }
 
+StripView stripIn(const Json& json) {
+    StripView strip;
+    const auto palette = json_read::text(json, "palette", "");
+    for (const auto known : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
+        if (palette == paletteText(known))
+            strip.palette = known;
+    strip.reversed = json_read::flag(json, "reversed", strip.reversed);
+    strip.logarithmic = json_read::flag(json, "logarithmic", strip.logarithmic);
+    strip.tint = json_read::flag(json, "tint", strip.tint);
+    if (const auto bands = json_read::number(json, "bands"); bands && *bands >= 2 && *bands <= mostBands)
+        strip.bands = static_cast<int>(*bands);
+    return strip;
+}
+
 } // namespace
+
+std::string_view paletteText(PaletteName palette) {
+    switch (palette) {
+    case PaletteName::Ember:
+        return "ember";
+    case PaletteName::Ash:
+        return "ash";
+    case PaletteName::Tide:
+        return "tide";
+    }
+    return "ember";
+}
 
 std::string FieldView::freeSectionName() const {
     for (char letter = 'A'; letter <= 'Z'; ++letter) {
@@ -58,6 +84,8 @@ FieldView fieldViewFrom(const Json& view) {
                 field.sections.push_back(*section);
     if (const auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object())
         field.isotherms = isothermsIn(*isotherms);
+    if (const auto strip = view.find("strip"); strip != view.end() && strip->is_object())
+        field.strip = stripIn(*strip);
     return field;
 }
 
@@ -77,6 +105,11 @@ void putFieldView(Json& view, const FieldView& field) {
                          {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
                          {"heavy_every", field.isotherms.heavyEvery},
                          {"marks", field.isotherms.marks}};
+    view["strip"] = {{"palette", paletteText(field.strip.palette)},
+                     {"reversed", field.strip.reversed},
+                     {"logarithmic", field.strip.logarithmic},
+                     {"tint", field.strip.tint},
+                     {"bands", field.strip.bands}};
 }
 
 } // namespace pyro

@@ -28,9 +28,24 @@ struct IsothermView {
     bool operator==(const IsothermView&) const = default;
 };
 
+enum class PaletteName { Ember, Ash, Tide };
+std::string_view paletteText(PaletteName palette); // "ember", "ash", "tide"
+
+// The heat strip's way of colouring.
+struct StripView {
+    PaletteName palette = PaletteName::Ember;
+    bool reversed = false;
+    bool logarithmic = false; // used where the whole range is above zero and the quantity is no temperature
+    bool tint = false;        // what lies outside the range gets a colour of its own
+    int bands = 0;            // 0: continuous
+    bool operator==(const StripView&) const = default;
+};
+constexpr int mostBands = 64;
+
 struct FieldView {
     std::vector<SectionView> sections;
     IsothermView isotherms;
+    StripView strip;
     bool operator==(const FieldView&) const = default;
 
     // "Section A", "Section B" ...: the first name that is free.

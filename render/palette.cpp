@@ -1,8 +1,9 @@
-#include "render/ember.h"
+#include "render/palette.h"
 
 #include <algorithm>
 #include <cmath>
 #include <cstddef>
+#include <span>
 
 namespace pyro {
 namespace {
@@ -14,7 +15,9 @@ struct Lab {
 };
 
 // Anchors at equal steps of lightness; a and b chosen by eye.
-constexpr std::array<Lab, 6> anchors{{{20, 26, -42}, {34.8, 48, -36}, {49.6, 60, 12}, {64.4, 44, 56}, {79.2, 14, 66}, {94, -2, 30}}};
+constexpr std::array<Lab, 6> ember{{{20, 26, -42}, {34.8, 48, -36}, {49.6, 60, 12}, {64.4, 44, 56}, {79.2, 14, 66}, {94, -2, 30}}};
+constexpr std::array<Lab, 2> ash{{{12, 0, -2}, {94, 0, 2}}};
+constexpr std::array<Lab, 5> tide{{{30, 8, -46}, {62, -14, -30}, {93, 0, 2}, {62, 44, 44}, {30, 44, 22}}};
 constexpr std::array<double, 3> white{0.95047, 1.0, 1.08883}; // D65
 
 double gammaEncode(double linear) {
@@ -39,13 +42,24 @@ Rgb toRgb(const Lab& lab) {
 
 } // namespace
 
-Rgb ember(double share) {
+Rgb paletteColour(PaletteName palette, double share) {
+    const auto anchors = palette == PaletteName::Ash    ? std::span<const Lab>(ash)
+                         : palette == PaletteName::Tide ? std::span<const Lab>(tide)
+                                                        : std::span<const Lab>(ember);
     const double at = std::clamp(share, 0.0, 1.0) * static_cast<double>(anchors.size() - 1);
     const auto first = std::min(static_cast<std::size_t>(at), anchors.size() - 2);
     const double t = at - static_cast<double>(first);
     const auto& from = anchors[first];
     const auto& to = anchors[first + 1];
     return toRgb({std::lerp(from.l, to.l, t), std::lerp(from.a, to.a, t), std::lerp(from.b, to.b, t)});
+}
+
+// Bands take the colours from end to end of the palette, so that the hottest band is as bright as the hottest value.
+Rgb stripColour(const StripView& strip, double share) {
+    share = std::clamp(share, 0.0, 1.0);
+    if (strip.bands > 1)
+        share = std::min(std::floor(share * strip.bands), strip.bands - 1.0) / (strip.bands - 1.0);
+    return paletteColour(strip.palette, strip.reversed ? 1 - share : share);
 }
 
 double lightness(const Rgb& colour) {
