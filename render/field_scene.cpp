@@ -24,9 +24,8 @@ constexpr double degree = 3.14159265358979323846 / 180;
 constexpr Rgb graphite{0x1B / 255.0, 0x1F / 255.0, 0x24 / 255.0};
 constexpr Rgb noValue{0.45, 0.46, 0.48};
 
-// Linear between the three nodes of a triangle, by barycentric coordinates.
-double betweenNodes(const std::vector<float>& points, const std::vector<float>& values, const std::int32_t* triangle,
-                    const Point& at) {
+// Barycentric coordinates of a place within a triangle, by areas.
+std::array<double, 3> weightsIn(const std::vector<float>& points, const std::int32_t* triangle, const Point& at) {
     std::array<Point, 3> corner{};
     for (std::size_t i = 0; i < 3; ++i)
         for (std::size_t axis = 0; axis < 3; ++axis)
@@ -40,12 +39,19 @@ double betweenNodes(const std::vector<float>& points, const std::vector<float>& 
         }
         return std::hypot(n[0], n[1], n[2]);
     };
-    const std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]),
-                                       area(corner[0], corner[1], at)};
+    std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]), area(corner[0], corner[1], at)};
     const double sum = weight[0] + weight[1] + weight[2];
+    for (auto& one : weight)
+        one = sum > 0 ? one / sum : 1.0 / 3;
+    return weight;
+}
+
+double betweenNodes(const std::vector<float>& points, const std::vector<float>& values, const std::int32_t* triangle,
+                    const Point& at) {
+    const auto weight = weightsIn(points, triangle, at);
     double value = 0;
     for (std::size_t i = 0; i < 3; ++i)
-        value += (sum > 0 ? weight[i] / sum : 1.0 / 3) * values[static_cast<std::size_t>(triangle[i])];
+        value += weight[i] * values[static_cast<std::size_t>(triangle[i])];
     return value;
 }
 
@@ -449,6 +455,15 @@ std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, 
     return std::isfinite(value) ? std::optional(value) : std::nullopt;
 }
 
+SurfacePlace FieldScene::surfacePlace(std::size_t part, vtkIdType triangle, const Point& at) const {
+    const auto& surface = m_picture->surfaces[part];
+    const auto* nodes = &surface.triangles[static_cast<std::size_t>(triangle) * 3];
+    SurfacePlace place{part, {}, weightsIn(surface.points, nodes, at), surface.partCell[static_cast<std::size_t>(triangle)]};
+    for (std::size_t i = 0; i < 3; ++i)
+        place.nodes[i] = surface.partNode[static_cast<std::size_t>(nodes[i])];
+    return place;
+}
+
 bool FieldScene::keepUncut(std::array<Point, 2>& ray) const {
     double from = 0;
     double to = 1;
@@ -493,7 +508,7 @@ std::optional<Pick> FieldScene::pickSections(const std::array<Point, 2>& ray, do
                                                  : static_cast<double>(picture.values[static_cast<std::size_t>(triangle)]);
         best = Pick{picture.part[static_cast<std::size_t>(triangle)], at,
                     std::isfinite(value) ? std::optional(value) : std::nullopt,
-                    picture.valuesOnNodes ? Location::Node : Location::Cell, i};
+                    picture.valuesOnNodes ? Location::Node : Location::Cell, i, std::nullopt};
     }
     return best;
 }
@@ -530,7 +545,7 @@ std::optional<Pick> FieldScene::pick(double x, double y) {
         const double alongWhole = shareAlong(whole, at);
         if (alongWhole < nearestAlong) {
             nearestAlong = alongWhole;
-            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on, std::nullopt};
+            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on, std::nullopt, surfacePlace(part, triangle, at)};
         }
     }
     if (auto onSection = pickSections(whole, nearestAlong))

@@ -1,6 +1,7 @@
 // The parts of a case with their field, in a VTK renderer; camera and picking. Knows nothing of windows.
 #pragma once
 
+#include "core/gauge/place_read.h"
 #include "core/survey/view_state.h"
 #include "render/line_drawing.h"
 #include "render/section_drawing.h"
@@ -20,6 +21,7 @@ struct Pick {
     std::optional<double> value; // SI; on the surface, between nodes by linear interpolation
     Location on;
     std::optional<std::size_t> section; // the one that was hit, if any
+    std::optional<SurfacePlace> surface; // where on the part's surface, if that was hit
 };
 
 // One section of the view with its picture; without one while it is not shown or not ready.
@@ -80,6 +82,7 @@ private:
     void fillColours();
     void clip();
     std::optional<double> valueAt(std::size_t part, vtkIdType triangle, const Point& at) const;
+    SurfacePlace surfacePlace(std::size_t part, vtkIdType triangle, const Point& at) const;
     std::optional<Pick> pickSections(const std::array<Point, 2>& ray, double& nearest);
     // Shortens a ray to what no opened section cuts away; false when nothing is left.
     bool keepUncut(std::array<Point, 2>& ray) const;

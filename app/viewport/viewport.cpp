@@ -6,6 +6,8 @@
 #include <QOpenGLContext>
 #include <QOpenGLExtraFunctions>
 #include <QPainter>
+#include <QHelpEvent>
+#include <QToolTip>
 #include <algorithm>
 #include <cmath>
 #include <vtkOpenGLFramebufferObject.h>
@@ -257,6 +259,32 @@ QImage Viewport::picture() {
     QPainter painter(&image);
     m_overlay->draw(painter);
     return image;
+}
+
+QString Viewport::allReadings() const {
+    const auto* state = m_session.activeCase();
+    if (!m_hover || !m_hover->surface || state == nullptr || !state->opened)
+        return {};
+    QStringList lines{QString::fromStdString(shownName(*m_session.activeEntry(), state->opened->solved->parts[m_hover->part].name))};
+    for (const auto& reading : readPlace(*state->opened->solved, state->quantities, *m_hover->surface)) {
+        const auto& quantity = *reading.quantity;
+        const auto value = quantity.name == "temperature" ? formatTemperature({reading.value}, m_session.view().unit)
+                                                          : formatSi(reading.value, quantity.siUnit);
+        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + "  " + QString::fromStdString(value) +
+                     (quantity.on == Location::Node ? "" : "  (cell)"));
+    }
+    return lines.join("\n");
+}
+
+bool Viewport::event(QEvent* event) {
+    if (event->type() != QEvent::ToolTip)
+        return QOpenGLWidget::event(event);
+    const auto text = allReadings();
+    if (text.isEmpty())
+        QToolTip::hideText();
+    else
+        QToolTip::showText(static_cast<QHelpEvent*>(event)->globalPos(), text, this);
+    return true;
 }
 
 QImage Viewport::thumbnail(const QSize& size) {

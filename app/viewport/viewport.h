@@ -33,6 +33,8 @@ public:
     QPointF pixelOf(const Point& place);
     const SectionHandle& handle() const { return m_handle; }
     const std::vector<Isoline>& isotherms() const { return m_scene.isotherms(); }
+    // All quantities at the place under the cursor, a line each; empty where there is nothing.
+    QString allReadings() const;
     // Whether a place is seen and not behind something.
     bool isInSight(const Point& place);
 
@@ -40,6 +42,7 @@ signals:
     void hovered(const std::optional<pyro::Pick>& reading);
 
 protected:
+    bool event(QEvent* event) override;
     void initializeGL() override;
     void resizeGL(int width, int height) override;
     void paintGL() override;

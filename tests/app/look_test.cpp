@@ -1,0 +1,113 @@
+// The ways of looking in the real window: viewpoints, colours, pictures, readings under the cursor.
+#include "app/session/dialogs.h"
+#include "app/stages/field_sheet.h"
+#include "core/survey/viewpoints.h"
+#include "tests/app/window_fixture.h"
+
+#include <QListWidget>
+
+using namespace pyro;
+using namespace pyro::test;
+
+using LookTest = WindowTest;
+
+TEST_F(LookTest, AViewpointRestoresEverythingSeen) {
+    openSurvey();
+    type(Qt::Key_C);
+    settle();
+    type(Qt::Key_I);
+    type(Qt::Key_X);
+    auto view = window->session().view();
+    view.hidden = {"cold plate"};
+    view.range = {{350.0, 380.0}};
+    view.field.strip.bands = 10;
+    window->session().editView("test", view);
+    type(Qt::Key_V);
+    const auto kept = window->session().view();
+    auto* list = find<ViewpointList>("viewpointList");
+    ASSERT_EQ(list->count(), 1);
+    EXPECT_TRUE(list->isVisible());
+    EXPECT_FALSE(list->item(0)->icon().isNull());
+    // Everything is changed, also the case shown; one click brings it back.
+    window->session().editView("test", ViewState{});
+    window->showStage("Field");
+    type(Qt::Key_Y);
+    EXPECT_NE(window->session().view(), kept);
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
+    auto expected = kept;
+    expected.caseName = "";
+    EXPECT_EQ(window->session().view(), expected);
+    trigger("undo");
+    EXPECT_TRUE(window->session().view().field.sections.empty());
+}
+
+TEST_F(LookTest, ColoursChangeOnStripAndField) {
+    openSurvey();
+    auto* strip = find<HeatStrip>("heatStrip");
+    const auto inView = [&] { return window->viewport().picture(); };
+    const auto onStrip = [&] { return strip->grab().toImage(); };
+    auto view = inView();
+    auto bar = onStrip();
+    for (const auto* id : {"paletteash", "palettetide", "bands6", "reversePalette"}) {
+        SCOPED_TRACE(id);
+        trigger(id);
+        QTest::qWait(30);
+        EXPECT_NE(inView(), view);
+        EXPECT_NE(onStrip(), bar);
+        view = inView();
+        bar = onStrip();
+    }
+    EXPECT_EQ(window->session().view().field.strip.bands, 6);
+    EXPECT_TRUE(window->session().view().field.strip.reversed);
+    // The tint marks what lies outside the range, and only then.
+    trigger("tintOutside");
+    QTest::qWait(30);
+    EXPECT_EQ(inView(), view) << "nothing lies outside yet";
+    auto narrowed = window->session().view();
+    narrowed.range = {{320.0, 330.0}};
+    window->session().editView("test", narrowed);
+    QTest::qWait(30);
+    const auto tinted = inView();
+    trigger("tintOutside");
+    QTest::qWait(30);
+    EXPECT_NE(inView(), tinted);
+    EXPECT_EQ(window->messagesShown(), 0);
+    trigger("logarithmicScale"); // of a temperature: said, and not done
+    EXPECT_EQ(window->messagesShown(), 1);
+    EXPECT_FALSE(window->session().isLogarithmic());
+}
+
+TEST_F(LookTest, ALockedRangeStaysWhateverIsHidden) {
+    openSurvey();
+    trigger("lockRange");
+    const auto locked = window->session().view().range;
+    ASSERT_TRUE(locked);
+    auto view = window->session().view();
+    view.hidden = {"hot core"};
+    window->session().editView("test", view);
+    EXPECT_EQ(window->session().shownRange(), locked);
+}
+
+TEST_F(LookTest, PicturesCarryTheirScale) {
+    openSurvey();
+    const auto file = folder / "view.png";
+    dialogs::answerNextFile(QString::fromStdString(file.string()));
+    trigger("savePicture");
+    const QImage saved(QString::fromStdString(file.string()));
+    EXPECT_EQ(saved.width(), window->viewport().picture().width());
+    EXPECT_GT(saved.height(), window->viewport().picture().height());
+    dialogs::answerNextFile("/nonexistent-folder/view.png");
+    trigger("savePicture");
+    EXPECT_TRUE(window->message().contains("cannot be written"));
+}
+
+TEST_F(LookTest, AllQuantitiesAreReadUnderTheCursor) {
+    openSurvey();
+    auto& viewport = window->viewport();
+    type(Qt::Key_Z);
+    const auto at = viewport.pixelOf({0.05, 0.05, 0.03}).toPoint();
+    QTest::mouseMove(&viewport, at - QPoint(3, 0));
+    QTest::mouseMove(&viewport, at);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return viewport.allReadings().contains("Core"); }, 5000));
+    EXPECT_TRUE(viewport.allReadings().contains("temperature  110.0 \u00b0C")) << viewport.allReadings().toStdString();
+}
