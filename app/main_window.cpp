@@ -253,6 +253,11 @@ void MainWindow::buildActions() {
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
     action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
+    action("heatPaths", "Show or hide heat paths", QKeySequence("W"), [this] {
+        auto view = m_session.view();
+        view.field.paths.shown = !view.field.paths.shown;
+        m_session.editView(view.field.paths.shown ? "Show heat paths" : "Hide heat paths", view);
+    });
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
     action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
     action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
@@ -351,7 +356,7 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "", "keepViewpoint", "savePicture", "copyPicture", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "heatPaths", "", "keepViewpoint", "savePicture", "copyPicture", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
                                       "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");

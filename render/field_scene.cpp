@@ -86,6 +86,7 @@ void FieldScene::clear() {
     m_isolines.clear();
     m_isothermKey = {};
     m_moving = false;
+    m_paths.reset();
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -160,6 +161,34 @@ void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, con
     for (const auto source : surface.coarseSource)
         drawing.coarseValues.push_back(values[source]);
     drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
+}
+
+void FieldScene::setPaths(std::shared_ptr<const PathPicture> paths) {
+    if (paths == m_paths)
+        return;
+    m_renderer->RemoveActor(m_pathActor);
+    m_paths = std::move(paths);
+    if (!m_paths || m_paths->lines() == 0)
+        return;
+    vtkNew<vtkCellArray> lines;
+    for (std::size_t line = 0; line + 1 < m_paths->begin.size(); ++line) {
+        lines->InsertNextCell(static_cast<int>(m_paths->begin[line + 1] - m_paths->begin[line]));
+        for (auto point = m_paths->begin[line]; point < m_paths->begin[line + 1]; ++point)
+            lines->InsertCellPoint(point);
+    }
+    vtkNew<vtkPolyData> drawn;
+    drawn->SetPoints(borrowedPoints(m_paths->points));
+    drawn->SetLines(lines);
+    drawn->GetPointData()->SetScalars(borrowed(m_paths->values, 1));
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(drawn);
+    mapper->SetLookupTable(m_colours);
+    mapper->UseLookupTableScalarRangeOn();
+    mapper->SetInterpolateScalarsBeforeMapping(true);
+    m_pathActor->SetMapper(mapper);
+    m_pathActor->GetProperty()->LightingOff();
+    m_pathActor->GetProperty()->SetLineWidth(2.0F);
+    m_renderer->AddActor(m_pathActor);
 }
 
 void FieldScene::setMoving(bool moving) {

@@ -4,6 +4,7 @@
 #include "core/gauge/place_read.h"
 #include "core/survey/view_state.h"
 #include "render/line_drawing.h"
+#include "render/path_picture.h"
 #include "render/section_drawing.h"
 
 #include <vtkActor.h>
@@ -48,6 +49,8 @@ public:
     void setIsotherms(const std::optional<LevelRule>& rule);
     const std::vector<Isoline>& isotherms() const { return m_isolines; }
 
+    // Paths in the colours of the field; null: none.
+    void setPaths(std::shared_ptr<const PathPicture> paths);
     // While moving, large surfaces are drawn reduced.
     void setMoving(bool moving);
 
@@ -101,6 +104,8 @@ private:
     std::vector<std::unique_ptr<SectionDrawing>> m_sectionDrawings; // null where a section has no picture
     LineDrawing m_lines;
     bool m_moving = false;
+    std::shared_ptr<const PathPicture> m_paths;
+    vtkNew<vtkActor> m_pathActor;
     std::vector<Isoline> m_isolines;
     struct IsothermKey { // what the lines on display were made from
         std::optional<LevelRule> rule;

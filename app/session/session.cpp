@@ -254,6 +254,7 @@ void Session::evaluateCase(const CaseEntry& entry) {
                 return;
             }
             m_cases[path].readings = std::make_shared<const Readings>(std::move(*readings));
+            updateSections();
             emit changed(Change::Readings);
         });
 }
@@ -305,7 +306,8 @@ void Session::drawCase(const CaseEntry& entry) {
 
 void Session::orderCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
-    if (view().field.sections.empty() || found == m_cases.end() || !found->second.opened || found->second.orders ||
+    const auto wanted = view().field;
+    if ((wanted.sections.empty() && !wanted.paths.shown) || found == m_cases.end() || !found->second.opened || found->second.orders ||
         found->second.ordering)
         return;
     found->second.ordering = true;
@@ -328,6 +330,48 @@ void Session::updateSections() {
     const auto* state = activeCase();
     m_sections.update(view().field, state != nullptr ? state->orders.get() : nullptr,
                       state != nullptr ? state->picture : nullptr, visibleParts());
+    followPaths();
+}
+
+void Session::followPaths() {
+    const auto* entry = activeEntry();
+    const auto wanted = view().field.paths;
+    const auto found = entry == nullptr ? m_cases.end() : m_cases.find(pathOf(*entry));
+    if (!wanted.shown || found == m_cases.end() || !found->second.orders || !found->second.picture || !found->second.readings)
+        return;
+    auto& state = found->second;
+    const CaseState::PathKey key{wanted, state.picture, wanted.from.empty() ? hottestVisible() : std::nullopt};
+    if (state.pathKey == key)
+        return;
+    state.pathKey = key;
+    state.paths.reset();
+    const auto* vector = state.quantities.named(wanted.quantity);
+    if (vector == nullptr || vector->components != 3) {
+        PathPicture none;
+        none.why = "this case has no vectors of " + wanted.quantity;
+        state.paths = std::make_shared<const PathPicture>(std::move(none));
+        return;
+    }
+    m_jobs.run<PathPicture>(
+        "Following " + QString::fromStdString(wanted.quantity), this,
+        [key, orders = state.orders, quantity = *vector](Progress& progress) {
+            return makePaths(*key.picture, *orders, quantity, key.view, key.hottest, progress);
+        },
+        [this, path = found->first, key, document = m_document](Result<PathPicture> paths) {
+            if (document != m_document || m_cases[path].pathKey != key)
+                return;
+            if (!paths) {
+                m_cases[path].pathKey.reset();
+                return;
+            }
+            m_cases[path].paths = std::make_shared<const PathPicture>(std::move(*paths));
+            emit changed(Change::View);
+        });
+}
+
+std::shared_ptr<const PathPicture> Session::paths() const {
+    const auto* state = activeCase();
+    return state != nullptr && view().field.paths.shown ? state->paths : nullptr;
 }
 
 std::optional<std::size_t> Session::selectedSection() const {

@@ -34,6 +34,14 @@ struct CaseState {
     std::shared_ptr<const FieldPicture> picture;
     std::shared_ptr<const CellOrders> orders; // made when the first section is wanted
     bool ordering = false;
+    std::shared_ptr<const PathPicture> paths; // of the key below; null while it is made
+    struct PathKey {
+        PathView view;
+        std::shared_ptr<const FieldPicture> picture;
+        std::optional<Point> hottest;
+        bool operator==(const PathKey&) const = default;
+    };
+    std::optional<PathKey> pathKey;
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
     std::optional<Quantity> drawn; // of the newest picture or of the one being made
@@ -90,6 +98,8 @@ public:
     const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
     std::optional<std::size_t> selectedSection() const;
     void selectSection(std::optional<std::size_t> section);
+    // The paths on display; null while they are off or being made.
+    std::shared_ptr<const PathPicture> paths() const;
     // Levels of the isotherms on display, SI; nothing while they are off.
     std::optional<LevelRule> isothermRule() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
@@ -118,6 +128,7 @@ private:
     void drawCase(const CaseEntry& entry);
     void orderCase(const CaseEntry& entry);
     void updateSections();
+    void followPaths();
 
     Survey m_survey;
     QString m_file;

@@ -229,6 +229,8 @@ void FieldSheet::buildShown() {
     m_cards->setSpacing(6);
     m_isotherms = new IsothermCard(m_session);
     m_cards->addWidget(m_isotherms);
+    m_paths = new PathCard(m_session);
+    m_cards->addWidget(m_paths);
     m_cards->addStretch();
     auto* scroll = new QScrollArea;
     scroll->setObjectName("cardScroll");
@@ -256,6 +258,7 @@ void FieldSheet::refreshShown() {
     for (auto* card : m_sections)
         card->refresh();
     m_isotherms->refresh();
+    m_paths->refresh();
     m_viewpoints->refresh();
     m_viewpoints->setVisible(m_viewpoints->count() > 0);
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/stages/isotherm_card.h"
+#include "app/stages/path_card.h"
 #include "app/stages/section_card.h"
 #include "app/stages/sheets.h"
 #include "app/stages/viewpoint_list.h"
@@ -52,6 +53,7 @@ private:
     QVBoxLayout* m_cards; // of the sections, then the isotherms
     QList<SectionCard*> m_sections;
     IsothermCard* m_isotherms;
+    PathCard* m_paths;
     ViewpointList* m_viewpoints;
 };
 

@@ -144,8 +144,10 @@ void Viewport::updateParts() {
     const auto& parts = state->opened->solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const auto opacity = view.opacity.find(parts[i].name);
+        const auto paths = m_session.paths();
+        const double ghost = paths && paths->lines() > 0 && view.field.paths.ghost ? 0.16 : 1.0;
         m_scene.setPart(i, std::ranges::find(visible, i) != visible.end(),
-                        opacity == view.opacity.end() ? 1.0 : opacity->second);
+                        ghost * (opacity == view.opacity.end() ? 1.0 : opacity->second));
     }
 }
 
@@ -154,6 +156,7 @@ void Viewport::updateRange() {
         m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
     m_scene.setSections(m_session.sections());
     m_scene.setIsotherms(m_session.isothermRule());
+    m_scene.setPaths(m_session.paths());
 }
 
 void Viewport::updateChip() {

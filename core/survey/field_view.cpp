@@ -39,6 +39,17 @@ IsothermView isothermsIn(const Json& json) {
     return isotherms;
 }
 
+PathView pathsIn(const Json& json) {
+    PathView paths;
+    paths.shown = json_read::flag(json, "shown", paths.shown);
+    paths.quantity = json_read::text(json, "quantity", paths.quantity);
+    paths.from = json_read::text(json, "from", paths.from);
+    paths.ghost = json_read::flag(json, "ghost", paths.ghost);
+    if (const auto lines = json_read::number(json, "lines"); lines && *lines >= 1 && *lines <= mostPaths)
+        paths.lines = static_cast<int>(*lines);
+    return paths;
+}
+
 StripView stripIn(const Json& json) {
     StripView strip;
     const auto palette = json_read::text(json, "palette", "");
@@ -84,6 +95,8 @@ FieldView fieldViewFrom(const Json& view) {
                 field.sections.push_back(*section);
     if (const auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object())
         field.isotherms = isothermsIn(*isotherms);
+    if (const auto paths = view.find("paths"); paths != view.end() && paths->is_object())
+        field.paths = pathsIn(*paths);
     if (const auto strip = view.find("strip"); strip != view.end() && strip->is_object())
         field.strip = stripIn(*strip);
     return field;
@@ -105,6 +118,11 @@ void putFieldView(Json& view, const FieldView& field) {
                          {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
                          {"heavy_every", field.isotherms.heavyEvery},
                          {"marks", field.isotherms.marks}};
+    view["paths"] = {{"shown", field.paths.shown},
+                     {"quantity", field.paths.quantity},
+                     {"from", field.paths.from},
+                     {"lines", field.paths.lines},
+                     {"ghost", field.paths.ghost}};
     view["strip"] = {{"palette", paletteText(field.strip.palette)},
                      {"reversed", field.strip.reversed},
                      {"logarithmic", field.strip.logarithmic},

@@ -28,6 +28,17 @@ struct IsothermView {
     bool operator==(const IsothermView&) const = default;
 };
 
+// Lines that follow a vector field, from around the hottest visible place or from a boundary.
+struct PathView {
+    bool shown = false;
+    std::string quantity = "heat_flux"; // or "velocity"
+    std::string from;                   // a boundary; empty: the hottest visible place
+    int lines = 60;
+    bool ghost = true; // parts turn translucent meanwhile, so that paths inside of them are seen
+    bool operator==(const PathView&) const = default;
+};
+constexpr int mostPaths = 2000;
+
 enum class PaletteName { Ember, Ash, Tide };
 std::string_view paletteText(PaletteName palette); // "ember", "ash", "tide"
 
@@ -45,6 +56,7 @@ constexpr int mostBands = 64;
 struct FieldView {
     std::vector<SectionView> sections;
     IsothermView isotherms;
+    PathView paths;
     StripView strip;
     bool operator==(const FieldView&) const = default;
 

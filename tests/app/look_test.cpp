@@ -3,8 +3,10 @@
 #include "app/stages/field_sheet.h"
 #include "core/survey/viewpoints.h"
 #include "tests/app/window_fixture.h"
+#include "tests/support/meshes.h"
 
 #include <QListWidget>
+#include <cmath>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -110,4 +112,48 @@ TEST_F(LookTest, AllQuantitiesAreReadUnderTheCursor) {
     QTest::mouseMove(&viewport, at);
     ASSERT_TRUE(QTest::qWaitFor([&] { return viewport.allReadings().contains("Core"); }, 5000));
     EXPECT_TRUE(viewport.allReadings().contains("temperature  110.0 \u00b0C")) << viewport.allReadings().toStdString();
+}
+
+TEST_F(LookTest, HeatPathsNeedAFluxAndSaySo) {
+    openSurvey();
+    type(Qt::Key_W);
+    settle();
+    ASSERT_TRUE(window->session().paths());
+    EXPECT_EQ(window->session().paths()->lines(), 0U);
+    bool told = false;
+    for (const auto* label : find<PathCard>("card")->findChildren<QLabel*>())
+        told = told || label->text().contains("no vectors of heat_flux");
+    EXPECT_TRUE(told);
+}
+
+// A block with a flux of 5 W/m2 along x: the paths from the hottest place run straight to both ends.
+TEST_F(LookTest, HeatPathsFollowTheFlux) {
+    const BoxMesh bar{{0.1, 0.02, 0.02}, {20, 4, 4}};
+    auto part = boxPart("bar", bar);
+    addNodeField(part, "T [degC]", [](const Point& at) { return 80 - 400 * std::abs(at[0] - 0.05); });
+    part.arrays.push_back({"heat_flux", Location::Node, 3, {}});
+    for (std::size_t i = 0; i < part.points.size() / 3; ++i)
+        for (const double component : {5.0, 0.0, 0.0})
+            part.arrays.back().values.push_back(component);
+    ASSERT_TRUE(writeCase({part, boxSide("cold end", bar, 0, true)}, folder / "bar.vtm"));
+    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "bar", "file": "bar.vtm"}], "view": {"stage": "Field"}})");
+    openSurvey();
+    type(Qt::Key_W);
+    settle();
+    const auto paths = window->session().paths();
+    ASSERT_TRUE(paths);
+    ASSERT_GT(paths->lines(), 5U);
+    for (std::size_t line = 0; line < paths->lines(); ++line) {
+        const auto first = 3 * paths->begin[line];
+        const auto last = 3 * (paths->begin[line + 1] - 1);
+        EXPECT_NEAR(paths->points[first], 0, 0.003);
+        EXPECT_NEAR(paths->points[last], 0.1, 0.003);
+        EXPECT_NEAR(paths->points[first + 1], paths->points[last + 1], 1e-6);
+    }
+    auto view = window->session().view();
+    view.field.paths.from = "cold end";
+    window->session().editView("test", view);
+    settle();
+    ASSERT_TRUE(window->session().paths());
+    EXPECT_EQ(window->session().paths()->lines(), 16U); // a line from each face
 }

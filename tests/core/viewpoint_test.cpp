@@ -20,6 +20,8 @@ ViewState everythingSet() {
     view.camera = CameraState{{1, 2, 3}, {0.1, 0.2, 0.3}, {0, 0.6, 0.8}, 0.07};
     view.field.sections.push_back({"Section A", {{0.1, 0.2, 0.3}, {0.6, 0, 0.8}}, false, false, true, true, {"box"}});
     view.field.isotherms = {true, false, 2.5, 4, {285.75}};
+    view.field.paths = {true, "velocity", "inlet", 12, false};
+    view.field.strip = {PaletteName::Tide, true, true, true, 12};
     return view;
 }
 

@@ -1,0 +1,22 @@
+// Paths of the heat (or of a flow) packed for drawing. Made by a job.
+#pragma once
+
+#include "core/field/stream.h"
+#include "render/section_picture.h"
+
+namespace pyro {
+
+struct PathPicture {
+    std::vector<float> points;         // 3 per point
+    std::vector<std::uint32_t> begin;  // first point of every line, and the end of the last
+    std::vector<float> values;         // SI of the quantity on display, per point; NaN where a part has none
+    std::string why;                   // set when there is no line: what is missing
+
+    std::size_t lines() const { return begin.empty() ? 0 : begin.size() - 1; }
+};
+
+// Errors: Cancelled.
+Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& vector, const PathView& view,
+                              const std::optional<Point>& hottest, Progress& progress);
+
+} // namespace pyro
