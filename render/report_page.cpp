@@ -122,13 +122,13 @@ private:
     };
 
     void row(const std::array<QString, 7>& cells, bool header) {
-        constexpr std::array<Column, 7> columns{{{"name", 6, 36, false},
-                                                 {"verdict", 43, 16, false},
-                                                 {"value", 58, 20, true},
-                                                 {"allowed", 79, 20, true},
-                                                 {"margin", 100, 17, true},
-                                                 {"required", 118, 17, true},
-                                                 {"source", 140, 34, false}}};
+        constexpr std::array<Column, 7> columns{{{"name", 6, 33, false},
+                                                 {"verdict", 40, 14, false},
+                                                 {"value", 53, 18, true},
+                                                 {"allowed", 72, 18, true},
+                                                 {"margin", 91, 15, true},
+                                                 {"required", 107, 16, true},
+                                                 {"source", 127, 47, false}}};
         for (std::size_t i = 0; i < columns.size(); ++i)
             text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
                  columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);

@@ -31,10 +31,11 @@ QImage withScale(const QImage& view, const ScaleCaption& scale) {
     const auto caption = painter.fontMetrics().elidedText(QString::fromStdString(scale.caption), Qt::ElideRight, static_cast<int>(captionWidth));
     painter.drawText(QRectF(14, size.height(), captionWidth, bandHeight), Qt::AlignVCenter | Qt::AlignLeft, caption);
     const QRectF bar(14 + captionWidth + 40, size.height() + 10, size.width() - captionWidth - 110, 14);
-    const int pieces = scale.strip.bands > 1 ? scale.strip.bands : 128;
+    painter.setRenderHint(QPainter::Antialiasing, false); // pieces side by side would show seams
+    const int pieces = scale.strip.bands > 1 ? scale.strip.bands : 256;
     for (int i = 0; i < pieces; ++i) {
         const auto rgb = stripColour(scale.strip, (i + 0.5) / pieces);
-        painter.fillRect(QRectF(bar.left() + bar.width() * i / pieces, bar.top(), bar.width() / pieces + 0.6, bar.height()),
+        painter.fillRect(QRectF(bar.left() + bar.width() * i / pieces, bar.top(), bar.width() / pieces + 1, bar.height()),
                          QColor::fromRgbF(static_cast<float>(rgb[0]), static_cast<float>(rgb[1]), static_cast<float>(rgb[2])));
     }
     for (int i = 0; i < ticks; ++i) {

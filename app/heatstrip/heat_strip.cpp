@@ -218,9 +218,11 @@ void HeatStrip::paintBar(QPainter& painter) {
     painter.fillRect(above, m_strip.tint ? toQt(aboveTint) : colourAt(1));
     painter.fillRect(below, QBrush(QColor(255, 255, 255, 70), Qt::BDiagPattern));
     painter.fillRect(above, QBrush(QColor(0, 0, 0, 90), Qt::BDiagPattern));
-    const int pieces = m_strip.bands > 1 ? m_strip.bands : 128;
+    painter.setRenderHint(QPainter::Antialiasing, false); // pieces side by side would show seams
+    const int pieces = m_strip.bands > 1 ? m_strip.bands : 256;
     for (int i = 0; i < pieces; ++i)
-        painter.fillRect(QRectF(low + (high - low) * i / pieces, area.top(), (high - low) / pieces + 0.6, area.height()), colourAt((i + 0.5) / pieces));
+        painter.fillRect(QRectF(low + (high - low) * i / pieces, area.top(), (high - low) / pieces + 1, area.height()), colourAt((i + 0.5) / pieces));
+    painter.setRenderHint(QPainter::Antialiasing);
     for (const double x : {low, high}) {
         const QRectF grip(x - 4, area.top() - 4, 8, area.height() + 8);
         painter.setPen(QPen(QColor(0x20, 0x25, 0x2B), 1));

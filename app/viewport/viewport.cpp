@@ -292,8 +292,8 @@ bool Viewport::event(QEvent* event) {
 
 QImage Viewport::thumbnail(const QSize& size) {
     const auto whole = grabFramebuffer();
-    return whole.scaled(size, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation)
-        .copy(QRect(QPoint(0, 0), size));
+    const auto scaled = whole.scaled(size, Qt::KeepAspectRatioByExpanding, Qt::SmoothTransformation);
+    return scaled.copy(QRect(QPoint((scaled.width() - size.width()) / 2, (scaled.height() - size.height()) / 2), size));
 }
 
 void Viewport::mousePressEvent(QMouseEvent* event) {
