@@ -50,11 +50,13 @@ double shownValue(const FieldPicture& picture, const StreamPoint& point) {
 
 } // namespace
 
-Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& vector, const PathView& view,
+Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view,
                               const std::optional<Point>& hottest, Progress& progress) {
     PathPicture out;
     const auto& solved = *picture.opened.solved;
-    const VectorField field(solved, orders.parts, vector.array, vector.on);
+    out.fromGradient = followed.components == 1;
+    const auto field = out.fromGradient ? VectorField::downhill(solved, orders.parts, followed.array)
+                                        : VectorField(solved, orders.parts, followed.array, followed.on);
     std::vector<Point> seeds;
     if (!view.from.empty()) {
         const auto boundary = solved.boundaryNamed(view.from);
@@ -77,7 +79,7 @@ Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& ord
     for (std::size_t i = 0; i < seeds.size(); ++i) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "following the paths was cancelled", solved.file);
-        progress.report(static_cast<double>(i) / static_cast<double>(seeds.size()), "following " + vector.name);
+        progress.report(static_cast<double>(i) / static_cast<double>(seeds.size()), "following " + followed.name);
         const auto line = traceStream(field, seeds[i], rule);
         if (line.size() < 2)
             continue;
@@ -89,7 +91,7 @@ Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& ord
         out.begin.push_back(static_cast<std::uint32_t>(out.values.size()));
     }
     if (out.lines() == 0 && out.why.empty())
-        out.why = "no place to start from lies within the field of " + vector.name;
+        out.why = "no place to start from lies within the field of " + followed.name;
     return out;
 }
 

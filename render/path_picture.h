@@ -11,12 +11,13 @@ struct PathPicture {
     std::vector<std::uint32_t> begin;  // first point of every line, and the end of the last
     std::vector<float> values;         // SI of the quantity on display, per point; NaN where a part has none
     std::string why;                   // set when there is no line: what is missing
+    bool fromGradient = false;         // no flux is stored: the lines follow the falling temperature instead
 
     std::size_t lines() const { return begin.empty() ? 0 : begin.size() - 1; }
 };
 
-// Errors: Cancelled.
-Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& vector, const PathView& view,
+// `followed`: a vector, or a scalar on nodes down whose gradient the lines run. Errors: Cancelled.
+Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view,
                               const std::optional<Point>& hottest, Progress& progress);
 
 } // namespace pyro

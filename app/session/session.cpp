@@ -345,8 +345,11 @@ void Session::followPaths() {
         return;
     state.pathKey = key;
     state.paths.reset();
-    const auto* vector = state.quantities.named(wanted.quantity);
-    if (vector == nullptr || vector->components != 3) {
+    const auto* followed = state.quantities.named(wanted.quantity);
+    if (followed == nullptr && wanted.quantity == "heat_flux") // not stored: the falling temperature tells the way
+        if (const auto* temperature = state.quantities.named("temperature"); temperature != nullptr && temperature->on == Location::Node)
+            followed = temperature;
+    if (followed == nullptr || (followed->components != 3 && followed->name != "temperature")) {
         PathPicture none;
         none.why = "this case has no vectors of " + wanted.quantity;
         state.paths = std::make_shared<const PathPicture>(std::move(none));
@@ -354,7 +357,7 @@ void Session::followPaths() {
     }
     m_jobs.run<PathPicture>(
         "Following " + QString::fromStdString(wanted.quantity), this,
-        [key, orders = state.orders, quantity = *vector](Progress& progress) {
+        [key, orders = state.orders, quantity = *followed](Progress& progress) {
             return makePaths(*key.picture, *orders, quantity, key.view, key.hottest, progress);
         },
         [this, path = found->first, key, document = m_document](Result<PathPicture> paths) {

@@ -91,7 +91,8 @@ void PathCard::refresh() {
         m_facts->setText(q(paths->why));
     else
         m_facts->setText(q(fmt::format("{} lines from {}", paths ? static_cast<int>(paths->lines()) : view.lines,
-                                       view.from.empty() ? std::string("the hottest place") : view.from)));
+                                       view.from.empty() ? std::string("the hottest place") : view.from)) +
+                         (paths && paths->fromGradient ? "; no flux is stored, so they follow the falling temperature" : ""));
     const QSignalBlocker quietQuantity(m_quantity);
     const QSignalBlocker quietFrom(m_from);
     const QSignalBlocker quietLines(m_lines);

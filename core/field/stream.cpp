@@ -1,7 +1,10 @@
 #include "core/field/stream.h"
 
+#include "core/field/gradient.h"
+
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 namespace pyro {
 namespace {
@@ -71,20 +74,38 @@ void follow(const VectorField& field, StreamPoint from, const StreamRule& rule, 
 
 } // namespace
 
+VectorField::VectorField(const Case& solved)
+    : m_case(solved), m_locators(solved.parts.size()), m_made(solved.parts.size()), m_nodal(solved.parts.size()) {}
+
 VectorField::VectorField(const Case& solved, std::span<const CellOrder> orders, std::string_view array, Location on)
-    : m_case(solved), m_locators(solved.parts.size()), m_averaged(solved.parts.size()), m_nodal(solved.parts.size()) {
+    : VectorField(solved) {
     for (std::size_t part = 0; part < solved.parts.size(); ++part) {
         const auto* stored = solved.parts[part].find(array, on);
         if (stored == nullptr || stored->components != 3)
             continue;
         if (on == Location::Cell) {
-            m_averaged[part] = averagedToNodes(solved.parts[part], *stored);
-            m_nodal[part] = RealView(std::span<const double>(m_averaged[part]));
+            m_made[part] = averagedToNodes(solved.parts[part], *stored);
+            m_nodal[part] = RealView(std::span<const double>(m_made[part]));
         } else {
             m_nodal[part] = stored->values;
         }
         m_locators[part] = std::make_unique<PointLocator>(solved.parts[part], orders[part]);
     }
+}
+
+VectorField VectorField::downhill(const Case& solved, std::span<const CellOrder> orders, std::string_view nodalArray) {
+    VectorField field(solved);
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto* stored = solved.parts[part].find(nodalArray, Location::Node);
+        if (stored == nullptr || stored->components != 1)
+            continue;
+        const auto gradient = nodeGradient(solved.parts[part], stored->values);
+        field.m_made[part].resize(gradient.size());
+        std::ranges::transform(gradient, field.m_made[part].begin(), std::negate<>());
+        field.m_nodal[part] = RealView(std::span<const double>(field.m_made[part]));
+        field.m_locators[part] = std::make_unique<PointLocator>(solved.parts[part], orders[part]);
+    }
+    return field;
 }
 
 VectorField::Here VectorField::filled(std::size_t part, const CellPlace& place) const {

@@ -12,6 +12,8 @@ class VectorField {
 public:
     // Parts without an array of that name and three components have no field. `orders`: one per part.
     VectorField(const Case& solved, std::span<const CellOrder> orders, std::string_view array, Location on);
+    // Down the gradient of a nodal field: the way the heat takes where the conductivity is the same in all directions.
+    static VectorField downhill(const Case& solved, std::span<const CellOrder> orders, std::string_view nodalArray);
 
     struct Here {
         Point vector;
@@ -25,12 +27,13 @@ public:
     double cellSize(const Here& here) const; // m: cube root of the cell's box
 
 private:
+    explicit VectorField(const Case& solved);
     std::optional<Here> in(std::size_t part, const Point& place) const;
     Here filled(std::size_t part, const CellPlace& place) const;
 
     const Case& m_case;
     std::vector<std::unique_ptr<PointLocator>> m_locators; // null for parts without the field
-    std::vector<std::vector<double>> m_averaged;           // of cell fields, per part
+    std::vector<std::vector<double>> m_made;               // nodal vectors that are not stored, per part
     std::vector<RealView> m_nodal;
 };
 

@@ -110,3 +110,20 @@ TEST(Stream, EndsAtTheWallsAndNeedsAField) {
     const VectorField none(*opened.solved, orders, "w", Location::Node);
     EXPECT_TRUE(traceStream(none, {0.4, 0.3, 0.6}, {}).empty());
 }
+
+// T = 100 - 30 x: downhill runs along x.
+TEST(Stream, RunsDownhill) {
+    const TempFolder folder;
+    auto part = boxPart("box", {{1, 1, 1}, {5, 5, 5}});
+    addNodeField(part, "T", [](const Point& at) { return 100 - 30 * at[0]; });
+    ASSERT_TRUE(writeBlock(part, folder / "box.vtu"));
+    const auto opened = mustOpen(folder / "box.vtu");
+    const std::vector<CellOrder> orders{cellOrder(opened.solved->parts[0])};
+    const auto field = VectorField::downhill(*opened.solved, orders, "T");
+    const auto here = field.at({0.31, 0.2, 0.7});
+    ASSERT_TRUE(here);
+    EXPECT_NEAR(here->vector[0], 30, 1e-4);
+    const auto line = traceStream(field, {0.31, 0.2, 0.7}, {});
+    EXPECT_LT(line.front().at[0], 0.06);
+    EXPECT_GT(line.back().at[0], 0.94);
+}
