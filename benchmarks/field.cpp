@@ -3,11 +3,15 @@
 #include "benchmarks/large_case.h"
 #include "core/evaluate/evaluate.h"
 #include "core/field/cut.h"
+#include "core/field/gradient.h"
+#include "core/field/stream.h"
 
 #include <algorithm>
 #include <chrono>
 #include <fmt/format.h>
 #include <functional>
+#include <random>
+#include <tbb/parallel_for.h>
 #include <unistd.h>
 #include <vtkCellArray.h>
 #include <vtkContour3DLinearGrid.h>
@@ -20,6 +24,14 @@
 #include <vtkPointData.h>
 #include <vtkPolyData.h>
 #include <vtkSpanSpace.h>
+#include <vtkCellDerivatives.h>
+#include <vtkDataSetSurfaceFilter.h>
+#include <vtkGeometryFilter.h>
+#include <vtkGradientFilter.h>
+#include <vtkProbeFilter.h>
+#include <vtkStreamTracer.h>
+#include <vtkPoints.h>
+#include <vtkSmartPointer.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLUnstructuredGridReader.h>
 
@@ -138,7 +150,140 @@ void isotherms(const std::string& cells, const Region& part, const CellOrder& or
             5);
 }
 
-void onMesh(const std::string& cells, const BlockData& block, const std::filesystem::path& folder) {
+// 100 000 points within the block, scattered.
+std::vector<Point> scattered(int round) {
+    std::mt19937 random(static_cast<unsigned>(round) + 7);
+    std::uniform_real_distribution<double> at(0.004, 0.096);
+    std::vector<Point> points(100'000);
+    for (auto& point : points)
+        point = {at(random), at(random), at(random)};
+    return points;
+}
+
+void samples(const std::string& cells, const Region& part, const CellOrder& order, vtkUnstructuredGrid& grid) {
+    const auto& field = *part.find("temperature", Location::Node);
+    const PointLocator locator(part, order);
+    const auto sampled = [&](const PointLocator& by, const std::vector<Point>& points) {
+        std::vector<double> values(points.size());
+        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, points.size(), 512), [&](const auto& range) {
+            for (auto i = range.begin(); i != range.end(); ++i)
+                if (const auto place = by.find(points[i]))
+                    values[i] = valueAt(part, *place, field.values);
+        });
+        return values;
+    };
+    const auto probe = [&](int round) {
+        const auto places = scattered(round);
+        vtkNew<vtkPoints> points;
+        points->SetDataTypeToDouble();
+        for (const auto& place : places)
+            points->InsertNextPoint(place.data());
+        vtkNew<vtkPolyData> at;
+        at->SetPoints(points);
+        vtkNew<vtkProbeFilter> filter;
+        filter->SetInputData(at);
+        filter->SetSourceData(&grid);
+        filter->Update();
+        const auto ours = sampled(locator, places);
+        auto* theirs = filter->GetOutput()->GetPointData()->GetArray("temperature");
+        double off = 0;
+        for (std::size_t i = 0; i < ours.size(); ++i)
+            off = std::max(off, std::abs(ours[i] - theirs->GetComponent(static_cast<vtkIdType>(i), 0)));
+        if (round == 0)
+            fmt::print("| 100 000 samples, {} | largest difference | {:.1e} K | | |\n", cells, off);
+    };
+    compare("100 000 samples, first call, " + cells,
+            [&](int round) {
+                const auto made = cellOrder(part);
+                const PointLocator first(part, made);
+                (void)sampled(first, scattered(round));
+            },
+            {{"vtkProbeFilter", probe}}, 2);
+    compare("100 000 samples, index kept, " + cells, [&](int round) { (void)sampled(locator, scattered(round)); },
+            {{"vtkProbeFilter", probe}}, 2);
+}
+
+void gradients(const std::string& cells, const Region& part, vtkUnstructuredGrid& grid) {
+    const auto& field = *part.find("temperature", Location::Node);
+    const auto library = [&](bool) {
+        vtkNew<vtkGradientFilter> filter;
+        filter->SetInputData(&grid);
+        filter->SetInputScalars(vtkDataObject::FIELD_ASSOCIATION_POINTS, "temperature");
+        filter->Update();
+    };
+    compare("gradient at nodes, " + cells, [&](int) { (void)nodeGradient(part, field.values); },
+            {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
+    compare("gradient in cells, " + cells, [&](int) { (void)cellGradient(part, field.values); },
+            {{"vtkCellDerivatives", [&](int) {
+                  vtkNew<vtkCellDerivatives> filter;
+                  filter->SetInputData(&grid);
+                  filter->SetVectorModeToComputeGradient();
+                  filter->SetTensorModeToPassTensors();
+                  filter->Update();
+              }}},
+            1);
+}
+
+void surfaces(const std::string& cells, const Region& part, vtkUnstructuredGrid& grid) {
+    const auto library = [&](auto filter) {
+        filter->SetInputData(&grid);
+        filter->Update();
+    };
+    compare("outer surface, " + cells, [&](int) { (void)outerFaces(part); },
+            {{"vtkGeometryFilter", [&](int) { library(vtkSmartPointer<vtkGeometryFilter>::New()); }},
+             {"vtkDataSetSurfaceFilter", [&](int) { library(vtkSmartPointer<vtkDataSetSurfaceFilter>::New()); }}},
+            3);
+}
+
+void streams(const std::string& cells, const Case& solved, const CellOrder& order, vtkUnstructuredGrid& grid) {
+    const std::vector<CellOrder> orders{order};
+    const VectorField field(solved, orders, "velocity", Location::Node);
+    StreamRule rule;
+    rule.longest = 0.2;
+    const auto seeds = [](int round) {
+        auto all = scattered(round);
+        all.resize(200);
+        return all;
+    };
+    compare("200 streamlines, " + cells,
+            [&](int round) {
+                const auto from = seeds(round);
+                tbb::parallel_for(std::size_t{0}, from.size(), [&](std::size_t i) { (void)traceStream(field, from[i], rule); });
+            },
+            {{"vtkStreamTracer",
+              [&](int round) {
+                  vtkNew<vtkPoints> points;
+                  for (const auto& seed : seeds(round))
+                      points->InsertNextPoint(seed.data());
+                  vtkNew<vtkPolyData> at;
+                  at->SetPoints(points);
+                  vtkNew<vtkStreamTracer> tracer;
+                  tracer->SetInputData(&grid);
+                  tracer->SetSourceData(at);
+                  tracer->SetInputArrayToProcess(0, 0, 0, vtkDataObject::FIELD_ASSOCIATION_POINTS, "velocity");
+                  tracer->SetIntegratorTypeToRungeKutta4();
+                  tracer->SetIntegrationDirectionToBoth();
+                  tracer->SetIntegrationStepUnit(vtkStreamTracer::CELL_LENGTH_UNIT);
+                  tracer->SetInitialIntegrationStep(0.3);
+                  tracer->SetMaximumPropagation(0.2);
+                  tracer->SetMaximumNumberOfSteps(5000);
+                  tracer->Update();
+              }}},
+            2);
+}
+
+// A swirl about the block's axis, with some flow along it.
+void addVelocity(BlockData& block) {
+    ArrayData velocity{"velocity", Location::Node, 3, {}};
+    velocity.values.reserve(block.points.size());
+    for (std::size_t i = 0; i < block.points.size(); i += 3)
+        for (const double component : {-(block.points[i + 1] - 0.05), block.points[i] - 0.05, 0.01})
+            velocity.values.push_back(component);
+    block.arrays.push_back(std::move(velocity));
+}
+
+void onMesh(const std::string& cells, BlockData block, const std::filesystem::path& folder) {
+    addVelocity(block);
     const auto file = folder / (cells + ".vtu");
     (void)writeBlock(block, file, Encoding::Raw);
     NoProgress progress;
@@ -156,6 +301,10 @@ void onMesh(const std::string& cells, const BlockData& block, const std::filesys
                1e3 * secondsOf([&] { (void)blockRanges(order, *part.find("temperature", Location::Node)); }));
     sections(cells, part, order, *grid);
     isotherms(cells, part, order, *grid);
+    surfaces(cells, part, *grid);
+    samples(cells, part, order, *grid);
+    gradients(cells, part, *grid);
+    streams(cells, *opened->solved, order, *grid);
 }
 
 } // namespace

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/field/isolines.h"
-#include "core/survey/field_view.h"
+#include "core/survey/field_look.h"
 
 #include <vtkActor.h>
 #include <vtkNew.h>

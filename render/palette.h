@@ -3,7 +3,7 @@
 // The project's own palettes, made in CIE L*a*b*, and how the heat strip uses them.
 #pragma once
 
-#include "core/survey/field_view.h"
+#include "core/survey/field_look.h"
 
 #include <array>
 

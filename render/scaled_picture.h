@@ -1,7 +1,7 @@
 // A picture of a view with the scale of its colours and a caption underneath, as it goes into files and reports.
 #pragma once
 
-#include "core/survey/field_view.h"
+#include "core/survey/field_look.h"
 
 #include <QImage>
 

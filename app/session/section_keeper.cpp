@@ -9,7 +9,7 @@ bool sameCut(const SectionView& a, const SectionView& b) {
 
 } // namespace
 
-bool SectionKeeper::update(const FieldView& view, const CellOrders* orders,
+bool SectionKeeper::update(const FieldLook& view, const CellOrders* orders,
                            const std::shared_ptr<const FieldPicture>& picture, const std::vector<std::size_t>& parts) {
     const bool sameField = picture == m_picture && parts == m_parts;
     bool changed = view.sections.size() != m_shown.size();

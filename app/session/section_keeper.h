@@ -9,7 +9,7 @@ namespace pyro {
 class SectionKeeper {
 public:
     // `orders` and `picture` may be missing while they are made. True when anything changed.
-    bool update(const FieldView& view, const CellOrders* orders, const std::shared_ptr<const FieldPicture>& picture,
+    bool update(const FieldLook& view, const CellOrders* orders, const std::shared_ptr<const FieldPicture>& picture,
                 const std::vector<std::size_t>& parts);
     const std::vector<ShownSection>& shown() const { return m_shown; }
 

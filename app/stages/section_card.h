@@ -38,7 +38,7 @@ private:
 
     Session& m_session;
     std::size_t m_section;
-    FieldView m_field; // a copy, as the session's is made anew on every call
+    FieldLook m_field; // a copy, as the session's is made anew on every call
     QLabel* m_name;
     QLabel* m_place;
     Switch* m_shown;

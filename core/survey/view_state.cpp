@@ -45,7 +45,7 @@ ViewState viewFrom(const Json& json) {
                 view.opacity[part] = std::clamp(value.get<double>(), 0.0, 1.0);
     view.range = rangeIn(json);
     view.camera = cameraIn(json);
-    view.field = fieldViewFrom(json);
+    view.field = fieldLookFrom(json);
     return view;
 }
 
@@ -63,7 +63,7 @@ void putView(Json& json, const ViewState& view) {
                                         {"up", view.camera->up},
                                         {"scale", view.camera->scale}}
                                  : Json(nullptr);
-    putFieldView(json, view.field);
+    putFieldLook(json, view.field);
 }
 
 Survey withView(Survey survey, const ViewState& view) {

@@ -1,7 +1,7 @@
 // How the window looks at a survey: part of the document, so that it reopens exactly as left.
 #pragma once
 
-#include "core/survey/field_view.h"
+#include "core/survey/field_look.h"
 #include "core/survey/survey.h"
 #include "core/units/display.h"
 
@@ -27,7 +27,7 @@ struct ViewState {
     std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
     TemperatureUnit unit = TemperatureUnit::Celsius;
     std::optional<CameraState> camera; // nothing: fitted
-    FieldView field;
+    FieldLook field;
     bool operator==(const ViewState&) const = default;
 
     bool shows(const std::string& part) const { return isolated ? *isolated == part : !hidden.contains(part); }

@@ -53,19 +53,19 @@ struct StripView {
 };
 constexpr int mostBands = 64;
 
-struct FieldView {
+struct FieldLook {
     std::vector<SectionView> sections;
     IsothermView isotherms;
     PathView paths;
     StripView strip;
-    bool operator==(const FieldView&) const = default;
+    bool operator==(const FieldLook&) const = default;
 
     // "Section A", "Section B" ...: the first name that is free.
     std::string freeSectionName() const;
 };
 
 // Malformed entries are left out; a plane without a normal too.
-FieldView fieldViewFrom(const Json& view);
-void putFieldView(Json& view, const FieldView& field);
+FieldLook fieldLookFrom(const Json& view);
+void putFieldLook(Json& view, const FieldLook& field);
 
 } // namespace pyro

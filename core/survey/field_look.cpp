@@ -1,4 +1,4 @@
-#include "core/survey/field_view.h"
+#include "core/survey/field_look.h"
 
 #include "core/survey/json_read.h"
 
@@ -78,7 +78,7 @@ std::string_view paletteText(PaletteName palette) {
     return "ember";
 }
 
-std::string FieldView::freeSectionName() const {
+std::string FieldLook::freeSectionName() const {
     for (char letter = 'A'; letter <= 'Z'; ++letter) {
         auto name = fmt::format("Section {}", letter);
         if (std::ranges::find(sections, name, &SectionView::name) == sections.end())
@@ -87,8 +87,8 @@ std::string FieldView::freeSectionName() const {
     return fmt::format("Section {}", sections.size() + 1);
 }
 
-FieldView fieldViewFrom(const Json& view) {
-    FieldView field;
+FieldLook fieldLookFrom(const Json& view) {
+    FieldLook field;
     if (const auto sections = view.find("sections"); sections != view.end() && sections->is_array())
         for (const auto& json : *sections)
             if (const auto section = json.is_object() ? sectionIn(json) : std::nullopt)
@@ -102,7 +102,7 @@ FieldView fieldViewFrom(const Json& view) {
     return field;
 }
 
-void putFieldView(Json& view, const FieldView& field) {
+void putFieldLook(Json& view, const FieldLook& field) {
     view["sections"] = Json::array();
     for (const auto& section : field.sections)
         view["sections"].push_back({{"name", section.name},

@@ -1,0 +1,164 @@
+// What is packed for drawing: surfaces, their edges, reduced surfaces, sections, pictures with scale.
+#include "render/palette.h"
+#include "render/scaled_picture.h"
+#include "render/section_picture.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <QGuiApplication>
+#include <cmath>
+#include <gtest/gtest.h>
+#include <set>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class PictureTest : public testing::Test {
+protected:
+    FieldPicture picture(const BoxMesh& box, const char* quantity = "temperature") {
+        auto part = boxPart("box", box);
+        addNodeField(part, "T [degC]", [](const Point& at) { return 20 + 50 * at[0]; });
+        addCellField(part, "number", [](const Point& at) { return at[2]; });
+        EXPECT_TRUE(writeBlock(part, folder / "box.vtu"));
+        const auto opened = mustOpen(folder / "box.vtu");
+        const auto list = recognise(*opened.solved, {});
+        NoProgress progress;
+        auto made = makePicture(opened, *list->named(quantity), progress);
+        EXPECT_TRUE(made);
+        return std::move(*made);
+    }
+    TempFolder folder;
+};
+
+double area(const PartSurface& surface, const std::vector<std::int32_t>& triangles) {
+    double sum = 0;
+    for (std::size_t t = 0; t + 2 < triangles.size(); t += 3) {
+        std::array<Point, 3> p{};
+        for (std::size_t i = 0; i < 3; ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                p[i][axis] = surface.points[3 * static_cast<std::size_t>(triangles[t + i]) + axis];
+        Point n{};
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const auto u = (axis + 1) % 3;
+            const auto v = (axis + 2) % 3;
+            n[axis] = (p[1][u] - p[0][u]) * (p[2][v] - p[0][v]) - (p[1][v] - p[0][v]) * (p[2][u] - p[0][u]);
+        }
+        sum += 0.5 * std::hypot(n[0], n[1], n[2]);
+    }
+    return sum;
+}
+
+} // namespace
+
+TEST_F(PictureTest, SurfaceOfABox) {
+    const auto made = picture({{1, 2, 3}, {3, 4, 5}});
+    const auto& surface = made.surfaces[0];
+    EXPECT_NEAR(area(surface, surface.triangles), 2 * (2 + 3 + 6), 1e-5);
+    EXPECT_EQ(surface.triangles.size() / 3, 2U * 2 * (12 + 15 + 20));
+    EXPECT_EQ(surface.partCell.size(), surface.triangles.size() / 3);
+    EXPECT_EQ(surface.edges.size() / 2, 4U * (3 + 4 + 5)) << "the twelve edges of the box, none within its faces";
+    ASSERT_EQ(made.values[0].size(), surface.partNode.size());
+    for (std::size_t node = 0; node < surface.partNode.size(); ++node)
+        EXPECT_NEAR(made.values[0][node], 293.15 + 50 * surface.points[3 * node], 1e-3);
+    EXPECT_TRUE(surface.coarse.empty()) << "small surfaces are drawn whole";
+    EXPECT_NEAR(made.distributions[0].total(), 6, 1e-6);
+}
+
+TEST_F(PictureTest, CellValuesStayWithTheirCell) {
+    const auto made = picture({{1, 1, 1}, {2, 2, 2}}, "number");
+    const auto& surface = made.surfaces[0];
+    ASSERT_EQ(made.values[0].size(), surface.triangles.size() / 3);
+    std::set<float> seen(made.values[0].begin(), made.values[0].end());
+    EXPECT_EQ(seen.size(), 2U); // the two layers
+}
+
+TEST_F(PictureTest, LargeSurfacesAreReduced) {
+    PartSurface surface; // a square of 300 x 300 x 2 triangles
+    constexpr int n = 300;
+    for (int j = 0; j <= n; ++j)
+        for (int i = 0; i <= n; ++i)
+            for (const float at : {static_cast<float>(i) / n, static_cast<float>(j) / n, 0.0F})
+                surface.points.push_back(at);
+    for (int j = 0; j < n; ++j)
+        for (int i = 0; i < n; ++i) {
+            const int a = i + j * (n + 1);
+            surface.triangles.insert(surface.triangles.end(), {a, a + 1, a + n + 2, a, a + n + 2, a + n + 1});
+        }
+    reduce(surface);
+    ASSERT_FALSE(surface.coarse.empty());
+    EXPECT_LT(surface.coarse.size() / 3, mostTrianglesWhileMoving);
+    EXPECT_EQ(surface.coarseSource.size(), surface.coarse.size() / 3);
+    EXPECT_NEAR(area(surface, surface.coarse), 1, 0.05);
+    for (const auto node : surface.coarse)
+        EXPECT_LT(static_cast<std::size_t>(node), surface.points.size() / 3);
+}
+
+TEST_F(PictureTest, SectionsHoldValuesAreaAndMean) {
+    const auto made = picture({{1, 2, 3}, {3, 4, 5}});
+    NoProgress progress;
+    const auto orders = makeOrders(made.opened, progress);
+    ASSERT_TRUE(orders);
+    const std::vector<std::size_t> parts{0};
+    SectionView view;
+    view.name = "A";
+    view.plane = {{0.25, 0, 0}, {2, 0, 0}};
+    const auto cut = makeSection(made.opened, *orders, made, view, parts);
+    EXPECT_NEAR(cut.area, 6, 1e-9);
+    EXPECT_NEAR(*cut.mean, 293.15 + 12.5, 1e-4);
+    EXPECT_NEAR(*cut.min, *cut.max, 1e-3);
+    EXPECT_EQ(cut.values.size(), cut.points.size() / 3);
+    EXPECT_EQ(cut.part.size(), cut.triangles.size() / 3);
+    view.exempt = {"box"};
+    EXPECT_TRUE(makeSection(made.opened, *orders, made, view, parts).empty());
+    view.exempt.clear();
+    view.plane.origin[0] = 7;
+    const auto missed = makeSection(made.opened, *orders, made, view, parts);
+    EXPECT_TRUE(missed.empty());
+    EXPECT_FALSE(missed.mean);
+    view.plane.normal = {};
+    EXPECT_TRUE(makeSection(made.opened, *orders, made, view, parts).empty());
+}
+
+TEST_F(PictureTest, SectionsThroughCellValuesColourPolygons) {
+    const auto made = picture({{1, 1, 1}, {2, 2, 2}}, "number");
+    NoProgress progress;
+    const auto orders = makeOrders(made.opened, progress);
+    SectionView view;
+    view.plane = {{0.3, 0, 0}, {1, 0, 0}};
+    const std::vector<std::size_t> parts{0};
+    const auto cut = makeSection(made.opened, *orders, made, view, parts);
+    EXPECT_FALSE(cut.valuesOnNodes);
+    EXPECT_EQ(cut.values.size(), cut.triangles.size() / 3);
+    EXPECT_NEAR(*cut.mean, 0.5, 1e-6);
+    EXPECT_NEAR(*cut.min, 0.25, 1e-6);
+    EXPECT_NEAR(*cut.max, 0.75, 1e-6);
+}
+
+TEST(ScaledPicture, KeepsTheViewAndAddsTheScale) {
+    QImage view(600, 300, QImage::Format_RGB32);
+    view.fill(QColor(10, 200, 30));
+    const auto scaled = withScale(view, {"caption", "degC", {20, 80}, false, {}});
+    EXPECT_EQ(scaled.width(), 600);
+    EXPECT_GT(scaled.height(), 300);
+    EXPECT_EQ(scaled.pixelColor(300, 150), QColor(10, 200, 30));
+    // The bar runs from the palette's first colour to its last.
+    const auto isNear = [](const QColor& a, const Rgb& b) {
+        return std::abs(a.redF() - b[0]) < 0.03 && std::abs(a.greenF() - b[1]) < 0.03 && std::abs(a.blueF() - b[2]) < 0.03;
+    };
+    bool first = false;
+    bool last = false;
+    for (int x = 0; x < scaled.width(); ++x) {
+        first = first || isNear(scaled.pixelColor(x, 316), paletteColour(PaletteName::Ember, 0));
+        last = last || isNear(scaled.pixelColor(x, 316), paletteColour(PaletteName::Ember, 1));
+    }
+    EXPECT_TRUE(first && last);
+}
+
+int main(int count, char** words) {
+    qputenv("QT_QPA_PLATFORM", "offscreen");
+    QGuiApplication application(count, words);
+    testing::InitGoogleTest(&count, words);
+    return RUN_ALL_TESTS();
+}
