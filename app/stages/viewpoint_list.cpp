@@ -12,6 +12,7 @@ ViewpointList::ViewpointList(Session& session, QWidget* parent) : QListWidget(pa
     setFlow(QListView::LeftToRight);
     setWrapping(false);
     setMovement(QListView::Static);
+    setSelectionMode(QAbstractItemView::NoSelection); // a selected picture would be greyed
     setIconSize({78, 48});
     setGridSize({88, 72});
     setFixedHeight(84);
