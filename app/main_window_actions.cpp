@@ -1,0 +1,283 @@
+// The actions of the window, its menus and the finder.
+#include "app/main_window.h"
+
+#include "app/finder/finder.h"
+#include "app/help.h"
+#include "app/session/settings.h"
+#include "core/survey/viewpoints.h"
+
+#include <QApplication>
+#include <QBuffer>
+#include <QClipboard>
+#include <QFileInfo>
+#include <QMenuBar>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+} // namespace
+
+QAction* MainWindow::action(const QString& id, const QString& text, const QKeySequence& key,
+                            const std::function<void()>& run) {
+    auto* made = new QAction(text, this);
+    made->setObjectName(id);
+    made->setShortcut(key);
+    connect(made, &QAction::triggered, this, run);
+    addAction(made);
+    m_actions[id] = made;
+    return made;
+}
+
+void MainWindow::buildActions() {
+    action("newSurvey", "New survey", QKeySequence("Ctrl+N"), [this] {
+        if (mayLeave())
+            m_session.newSurvey();
+    });
+    action("openSurvey", "Open survey\u2026", QKeySequence("Ctrl+Shift+O"), [this] { chooseSurvey(); });
+    action("openCase", "Open case\u2026", QKeySequence("Ctrl+O"), [this] { chooseCase(); });
+    action("save", "Save survey", QKeySequence("Ctrl+S"), [this] { save(); });
+    action("saveAs", "Save survey as\u2026", QKeySequence("Ctrl+Shift+S"), [this] { saveAs(); });
+    action("quit", "Quit", QKeySequence("Ctrl+Q"), [this] { close(); });
+    for (auto* made : {m_session.undoStack().createUndoAction(this, "Undo"), m_session.undoStack().createRedoAction(this, "Redo")}) {
+        const bool undo = made->text().startsWith("Undo");
+        made->setObjectName(undo ? "undo" : "redo");
+        made->setShortcut(QKeySequence(undo ? "Ctrl+Z" : "Ctrl+Shift+Z"));
+        addAction(made);
+        m_actions[made->objectName()] = made;
+    }
+    action("importLimits", "Import limits from CSV\u2026", {}, [this] { importLimits(); });
+    action("exportLimits", "Export verdicts to CSV\u2026", {}, [this] { writeCsv(); });
+    action("writePdf", "Write report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
+        showStage("Report");
+        writePdf();
+    });
+    for (const auto& stage : Rail::stages())
+        action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))), [this, stage] { showStage(stage); });
+    action("fit", "Fit what is visible into view", QKeySequence("F"), [this] { m_viewport->fit(); });
+    for (int axis = 0; axis < 3; ++axis) {
+        const auto name = QString("XYZ").mid(axis, 1);
+        action("look" + name, "Look along " + name, QKeySequence(name), [this, axis] { m_viewport->lookAlong(axis, false); });
+        action("lookBack" + name, "Look along " + name + " from the other side", QKeySequence("Shift+" + name),
+               [this, axis] { m_viewport->lookAlong(axis, true); });
+    }
+    action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
+    action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
+    action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
+    action("heatPaths", "Show or hide heat paths", QKeySequence("W"), [this] {
+        auto view = m_session.view();
+        view.field.paths.shown = !view.field.paths.shown;
+        m_session.editView(view.field.paths.shown ? "Show heat paths" : "Hide heat paths", view);
+    });
+    action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
+    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
+    action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
+    action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
+    action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
+    action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
+    action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
+    action("isotherms", "Show or hide isotherms", QKeySequence("I"), [this] {
+        auto view = m_session.view();
+        view.field.isotherms.shown = !view.field.isotherms.shown;
+        m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
+    });
+    buildScaleActions();
+    action("fitVisibleRange", "Fit colours to what is visible", {}, [this] { m_strip->fitVisible(); });
+    action("fitPartRange", "Fit colours to the selected part", {}, [this] { m_strip->fitPart(); });
+    action("fitHottestTenth", "Fit colours to the hottest tenth", {}, [this] { m_strip->fitHottestTenth(); });
+    for (const auto unit : {TemperatureUnit::Celsius, TemperatureUnit::Kelvin, TemperatureUnit::Fahrenheit})
+        action("unit" + q(std::string(udunitsName(unit))), "Temperatures in " + q(std::string(unitSymbol(unit))), {}, [this, unit] {
+            auto view = m_session.view();
+            view.unit = unit;
+            m_session.editView("Temperature unit", view);
+        });
+    action("cancelJobs", "Cancel running work", QKeySequence("Esc"), [this] { m_session.jobs().cancelAll(); });
+    action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
+    action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
+}
+
+void MainWindow::buildScaleActions() {
+    const auto change = [this](const QString& what, const std::function<void(StripView&)>& edit) {
+        auto view = m_session.view();
+        edit(view.field.strip);
+        m_session.editView(what, view);
+    };
+    for (const auto palette : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
+        action("palette" + q(std::string(paletteText(palette))), "Palette " + q(std::string(paletteText(palette))), {}, [change, palette] {
+            change("Palette", [palette](StripView& strip) { strip.palette = palette; });
+        });
+    for (const int bands : {0, 6, 10, 16, 24})
+        action(QString("bands%1").arg(bands), bands == 0 ? QString("Colours without bands") : QString("Colours in %1 bands").arg(bands), {}, [change, bands] {
+            change("Bands", [bands](StripView& strip) { strip.bands = bands; });
+        });
+    action("reversePalette", "Reverse the palette", {}, [change] { change("Reverse palette", [](StripView& strip) { strip.reversed = !strip.reversed; }); });
+    action("tintOutside", "Tint what lies outside the range", QKeySequence("T"), [change] { change("Tint", [](StripView& strip) { strip.tint = !strip.tint; }); });
+    action("logarithmicScale", "Logarithmic colours", {}, [this, change] {
+        change("Logarithmic colours", [](StripView& strip) { strip.logarithmic = !strip.logarithmic; });
+        if (m_session.view().field.strip.logarithmic && !m_session.isLogarithmic())
+            m_session.complain({ErrorCode::NotSupported, "the colours stay linear: a logarithm needs a range above zero and no temperature",
+                                "heat strip", "Choose another quantity, or drag the lower end above zero"});
+    });
+    action("lockRange", "Lock the colour range as it is", {}, [this] {
+        auto view = m_session.view();
+        view.range = m_session.shownRange();
+        m_session.editView("Lock range", view);
+    });
+    auto* menu = new QMenu(this);
+    for (const auto* id : {"paletteember", "paletteash", "palettetide", "", "bands0", "bands6", "bands10", "bands16", "bands24", "",
+                           "reversePalette", "logarithmicScale", "tintOutside", "lockRange"})
+        if (*id == 0)
+            menu->addSeparator();
+        else
+            menu->addAction(m_actions.at(id));
+    for (auto* one : menu->actions())
+        one->setCheckable(one->objectName() != "lockRange");
+    m_strip->setScaleMenu(menu);
+}
+
+void MainWindow::checkScaleActions() {
+    const auto strip = m_session.view().field.strip;
+    for (const auto palette : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
+        m_actions.at("palette" + q(std::string(paletteText(palette))))->setChecked(strip.palette == palette);
+    for (const int bands : {0, 6, 10, 16, 24})
+        m_actions.at(QString("bands%1").arg(bands))->setChecked(strip.bands == bands);
+    m_actions.at("reversePalette")->setChecked(strip.reversed);
+    m_actions.at("logarithmicScale")->setChecked(strip.logarithmic);
+    m_actions.at("tintOutside")->setChecked(strip.tint);
+}
+
+void MainWindow::buildMenus() {
+    const auto fill = [this](QMenu* menu, const QStringList& ids) {
+        for (const auto& id : ids)
+            if (id.isEmpty())
+                menu->addSeparator();
+            else
+                menu->addAction(m_actions.at(id));
+    };
+    auto* survey = menuBar()->addMenu("Survey");
+    fill(survey, {"newSurvey", "openSurvey"});
+    m_recent = survey->addMenu("Recent surveys");
+    m_recent->setObjectName("recentMenu");
+    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "writePdf", "", "quit"});
+    connect(m_recent, &QMenu::aboutToShow, this, [this] {
+        m_recent->clear();
+        for (const auto& file : settings::recentSurveys())
+            m_recent->addAction(file, this, [this, file] { open(file); });
+        m_recent->setEnabled(true);
+    });
+    fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
+    fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "heatPaths", "", "keepViewpoint", "savePicture", "copyPicture", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
+    fill(menuBar()->addMenu("Help"), {"finder", "help"});
+    auto* field = new QPushButton("Find an action or a part      Ctrl+K");
+    field->setObjectName("finderField");
+    connect(field, &QPushButton::clicked, this, &MainWindow::openFinder);
+    menuBar()->setCornerWidget(field);
+}
+
+void MainWindow::openFinder() {
+    std::vector<FinderEntry> entries;
+    for (const auto& [id, one] : m_actions)
+        if (one->isEnabled() && id != "finder") {
+            auto* chosen = one;
+            entries.push_back({chosen->text().remove('&'), chosen->shortcut().toString(), [chosen] { chosen->trigger(); }});
+        }
+    const auto* state = m_session.activeCase();
+    if (state != nullptr && state->opened)
+        for (const auto& part : state->opened->solved->parts)
+            entries.push_back({q(shownName(*m_session.activeEntry(), part.name)), "part: select it", [this, name = part.name] {
+                                   showStage("Field");
+                                   m_session.selectPart(name);
+                               }});
+    for (const auto& viewpoint : viewpointsOf(m_session.survey()))
+        entries.push_back({q(viewpoint.name), "viewpoint: see it", [this, viewpoint] { m_session.restore(viewpoint); }});
+    for (const auto& file : settings::recentSurveys())
+        entries.push_back({QFileInfo(file).fileName(), "recent survey", [this, file] { open(file); }});
+    auto* finder = new Finder(std::move(entries), this);
+    finder->move(mapToGlobal(QPoint((width() - finder->width()) / 2, 60)));
+    finder->show();
+}
+
+void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
+
+void MainWindow::keepViewpoint(const QString& name) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture)
+        return m_session.complain({ErrorCode::NotSupported, "there is no view to keep yet", "viewpoint", "Open a case first"});
+    QByteArray png;
+    QBuffer buffer(&png);
+    m_viewport->thumbnail({156, 96}).save(&buffer, "PNG");
+    const auto known = name.isEmpty() ? freeViewpointName(m_session.survey()) : name.toStdString();
+    m_session.edit("Keep viewpoint", withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
+}
+
+// Across y: the viewer looks at it from the front, where the eye is when a case opens.
+void MainWindow::addSection() {
+    const auto place = m_session.hottestVisible();
+    if (!place)
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section", "Open a case and show a part with a temperature"});
+    showStage("Field");
+    auto view = m_session.view();
+    SectionView section;
+    section.name = view.field.freeSectionName();
+    section.plane = {*place, {0, -1, 0}};
+    section.opened = true; // inside a solid a section is seen only once it is opened
+    view.field.sections.push_back(section);
+    m_session.editView("Add section", view);
+    m_session.selectSection(view.field.sections.size() - 1);
+}
+
+void MainWindow::throughHottest() {
+    auto view = m_session.view();
+    const auto place = m_session.hottestVisible();
+    const auto at = m_session.selectedSection();
+    if (!at || !place)
+        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section", "Click its card in the stage Field, or press C for a new one"});
+    view.field.sections[*at].plane.origin = *place;
+    m_session.editView("Section through the hottest place", view);
+}
+
+// By a hundredth of the visible size of the view.
+void MainWindow::nudgeSection(double steps) {
+    auto view = m_session.view();
+    const auto at = m_session.selectedSection();
+    if (!at || !view.camera)
+        return;
+    auto& plane = view.field.sections[*at].plane;
+    const auto unit = withUnitNormal(plane);
+    for (std::size_t axis = 0; axis < 3 && unit; ++axis)
+        plane.origin[axis] += steps * view.camera->scale / 50 * unit->normal[axis];
+    m_session.editView("Move section", view, 480);
+}
+
+void MainWindow::hideAtCursor() {
+    const auto part = m_viewport->partAtCursor();
+    const auto* state = m_session.activeCase();
+    if (!part || state == nullptr)
+        return;
+    auto view = m_session.view();
+    view.isolated.reset();
+    view.hidden.insert(state->opened->solved->parts[*part].name);
+    m_session.editView("Hide part", view);
+}
+
+void MainWindow::isolateAtCursor() {
+    const auto part = m_viewport->partAtCursor();
+    const auto* state = m_session.activeCase();
+    if (!part || state == nullptr)
+        return;
+    auto view = m_session.view();
+    view.isolated = state->opened->solved->parts[*part].name;
+    m_session.editView("Isolate part", view);
+}
+
+void MainWindow::showAll() {
+    auto view = m_session.view();
+    view.hidden.clear();
+    view.isolated.reset();
+    m_session.editView("Show all parts", view);
+}
+
+} // namespace pyro

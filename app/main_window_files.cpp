@@ -1,0 +1,212 @@
+// What the window opens and writes: surveys, cases, tables, pictures, the report.
+#include "app/main_window.h"
+
+#include "app/session/dialogs.h"
+#include "app/session/settings.h"
+#include "core/report/csv.h"
+#include "core/survey/edit.h"
+#include "core/survey/survey_file.h"
+#include "render/report_page.h"
+#include "render/scaled_picture.h"
+
+#include <QCloseEvent>
+#include <QDate>
+#include <QFile>
+#include <QFileInfo>
+#include <QMimeData>
+#include <QStatusBar>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+const char* const surveyFilter = "Surveys (*.survey.json)";
+const char* const caseFilter = "Cases (*.vtu *.vtp *.vtm)";
+
+} // namespace
+
+ReportContent MainWindow::reportContent() {
+    const auto* state = m_session.activeCase();
+    const auto& report = m_session.survey().report;
+    const auto text = [&](const char* key) {
+        const auto found = report.find(key);
+        return found != report.end() && found->is_string() ? found->get<std::string>() : std::string();
+    };
+    ReportContent content;
+    content.title = m_session.displayName().toStdString();
+    content.preparedBy = text("prepared_by");
+    content.note = text("note");
+    content.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    content.entry = m_session.activeEntry();
+    content.solved = state->opened->solved.get();
+    content.readings = state->readings.get();
+    content.unit = m_session.view().unit;
+    content.picture = m_picture;
+    if (const auto range = m_session.shownRange(); range && state->picture) {
+        const auto& quantity = state->picture->quantity;
+        const auto end = [&](double si) {
+            return quantity.name == "temperature" ? formatTemperature({si}, content.unit) : formatSi(si, quantity.siUnit);
+        };
+        content.pictureCaption = fmt::format("{}, colours from {} to {}", quantity.name, end((*range)[0]), end((*range)[1]));
+    }
+    return content;
+}
+
+bool MainWindow::mayLeave() {
+    if (!m_session.hasUnsavedChanges())
+        return true;
+    switch (dialogs::askToSave(this, m_session.displayName())) {
+    case dialogs::Answer::Save:
+        return save();
+    case dialogs::Answer::Discard:
+        return true;
+    case dialogs::Answer::Cancel:
+        return false;
+    }
+    return false;
+}
+
+void MainWindow::open(const QString& file) {
+    if (!file.endsWith(".json")) {
+        m_session.openCase(file);
+        return;
+    }
+    if (!mayLeave())
+        return;
+    m_message->hide();
+    if (auto opened = m_session.openSurvey(file); !opened)
+        showMessage(opened.error());
+    else
+        showStage(q(m_session.view().stage));
+}
+
+void MainWindow::chooseSurvey() {
+    if (const auto file = dialogs::openFile(this, "Open survey", surveyFilter); !file.isEmpty())
+        open(file);
+}
+
+void MainWindow::chooseCase() {
+    if (const auto file = dialogs::openFile(this, "Open case", caseFilter); !file.isEmpty())
+        m_session.openCase(file);
+}
+
+bool MainWindow::save() {
+    if (m_session.file().isEmpty())
+        return saveAs();
+    const auto saved = m_session.saveAs(m_session.file());
+    if (!saved)
+        showMessage(saved.error());
+    return saved.has_value();
+}
+
+bool MainWindow::saveAs() {
+    auto file = dialogs::saveFile(this, "Save survey", proposal(".survey.json"), surveyFilter);
+    if (file.isEmpty())
+        return false;
+    if (!file.endsWith(".json"))
+        file += ".survey.json";
+    const auto saved = m_session.saveAs(file);
+    if (!saved)
+        showMessage(saved.error());
+    return saved.has_value();
+}
+
+QString MainWindow::proposal(const QString& ending) const {
+    auto base = m_session.file().isEmpty() ? QString("survey") : m_session.file();
+    base.remove(".survey.json");
+    return base + ending;
+}
+
+void MainWindow::importLimits() {
+    const auto name = dialogs::openFile(this, "Import limits", "Tables (*.csv)");
+    if (name.isEmpty())
+        return;
+    QFile file(name);
+    if (!file.open(QIODevice::ReadOnly))
+        return showMessage({ErrorCode::FileUnreadable, "the table cannot be read", name.toStdString(), "Check its name and permissions"});
+    const auto limits = limitsFromCsv(file.readAll().toStdString(), QFileInfo(name).fileName().toStdString());
+    if (!limits)
+        return showMessage(limits.error());
+    m_session.edit("Import limits", withImportedLimits(m_session.survey(), *limits));
+}
+
+void MainWindow::removeLimit() {
+    const auto* table = findChild<QTableView*>("limitsTable");
+    const auto* state = m_session.activeCase();
+    const int row = table->currentIndex().isValid() ? table->currentIndex().row() : -1;
+    if (row < 0)
+        return;
+    const auto at = m_ledger->limitAt(row);
+    if (at && state != nullptr)
+        m_session.edit("Remove limit", withoutLimit(m_session.survey(), *at));
+}
+
+void MainWindow::writeText(const QString& file, const std::string& text) {
+    if (const auto written = writeFileAtomically(file.toStdString(), text); !written)
+        showMessage(written.error());
+    else
+        statusBar()->showMessage("Written: " + file, 5000);
+}
+
+void MainWindow::writeCsv() {
+    const auto file = dialogs::saveFile(this, "Export verdicts", proposal("-limits.csv"), "Tables (*.csv)");
+    if (!file.isEmpty())
+        writeText(file, verdictsCsv(m_session.survey(), m_session.activeRun(), m_session.view().unit));
+}
+
+void MainWindow::writePdf() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings)
+        return;
+    const auto file = dialogs::saveFile(this, "Write report", proposal(".pdf"), "PDF (*.pdf)");
+    if (file.isEmpty())
+        return;
+    if (const auto written = writeReportPdf(reportContent(), file.toStdString()); !written)
+        showMessage(written.error());
+    else
+        statusBar()->showMessage("Written: " + file, 5000);
+}
+
+QImage MainWindow::picturedView() {
+    const auto* state = m_session.activeCase();
+    const auto range = m_session.shownRange();
+    const auto view = m_viewport->picture();
+    if (state == nullptr || !state->picture || !range)
+        return view;
+    const auto& quantity = state->picture->quantity;
+    const bool temperature = quantity.name == "temperature";
+    const auto shown = m_session.toShown();
+    return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, quantity.name),
+                            temperature ? std::string(unitSymbol(m_session.view().unit)) : quantity.siUnit,
+                            {shown((*range)[0]), shown((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
+}
+
+void MainWindow::savePicture() {
+    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
+    if (file.isEmpty())
+        return;
+    if (!picturedView().save(file, "PNG"))
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
+    statusBar()->showMessage("Written: " + file, 5000);
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!mayLeave())
+        return event->ignore();
+    settings::setWindowGeometry(saveGeometry());
+    event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) {
+    for (const auto& url : event->mimeData()->urls())
+        if (url.isLocalFile())
+            open(url.toLocalFile());
+}
+
+} // namespace pyro
