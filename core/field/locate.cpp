@@ -180,15 +180,38 @@ std::optional<CellPlace> PointLocator::within(std::uint32_t cell, const Point& p
     return found;
 }
 
+// Fetches every node of the block once; most cells are ruled out by their box alone.
+std::optional<CellPlace> PointLocator::inBlock(const BlockCells& block, const Point& place) const {
+    std::array<Point, CellOrder::mostNodes> node;
+    for (std::size_t i = 0; i < block.nodes.size(); ++i)
+        node[i] = m_part.mesh.node(block.nodes[i]);
+    const auto* corners = block.corners;
+    for (std::size_t i = 0; i < block.cells.size(); ++i) {
+        const auto count = static_cast<std::size_t>(cellShape(static_cast<CellType>(block.types[i]))->nodes);
+        bool near = true;
+        for (std::size_t axis = 0; axis < 3 && near; ++axis) {
+            double low = node[corners[0]][axis];
+            double high = low;
+            for (std::size_t corner = 1; corner < count; ++corner) {
+                low = std::min(low, node[corners[corner]][axis]);
+                high = std::max(high, node[corners[corner]][axis]);
+            }
+            const double reach = 2e-3 * (high - low);
+            near = place[axis] >= low - reach && place[axis] <= high + reach;
+        }
+        corners += count;
+        if (near)
+            if (auto found = within(block.cells[i], place))
+                return found;
+    }
+    return std::nullopt;
+}
+
 std::optional<CellPlace> PointLocator::search(std::size_t node, std::size_t from, std::size_t to, const Point& place) const {
     if (!holds(m_tree[node], place))
         return std::nullopt;
-    if (to - from == 1) {
-        for (const auto cell : m_order.block(from).cells)
-            if (auto found = within(cell, place))
-                return found;
-        return std::nullopt;
-    }
+    if (to - from == 1)
+        return inBlock(m_order.block(from), place);
     const auto middle = from + (to - from) / 2;
     if (auto found = search(2 * node + 1, from, middle, place))
         return found;

@@ -29,6 +29,7 @@ private:
         std::array<float, 3> high;
     };
     Box build(std::size_t node, std::size_t from, std::size_t to);
+    std::optional<CellPlace> inBlock(const BlockCells& block, const Point& place) const;
     std::optional<CellPlace> search(std::size_t node, std::size_t from, std::size_t to, const Point& place) const;
 
     const Region& m_part;
