@@ -1,5 +1,7 @@
 #include "app/stages/isotherm_card.h"
 
+#include "app/stages/card.h"
+
 #include <QFormLayout>
 #include <QMouseEvent>
 #include <QRegularExpression>
@@ -13,26 +15,12 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
 IsothermCard::IsothermCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session) {
-    setObjectName("card");
-    setCursor(Qt::PointingHandCursor);
     auto* name = new QLabel("Isotherms");
-    name->setObjectName("cardTitle");
     m_facts = new QLabel;
-    m_facts->setObjectName("hint");
     m_shown = new Switch("isothermSwitch");
     m_shown->setToolTip("Lines of equal value on surfaces and sections (I)");
-    auto* words = new QVBoxLayout;
-    words->setSpacing(0);
-    words->addWidget(name);
-    words->addWidget(m_facts);
-    auto* head = new QHBoxLayout;
-    head->addLayout(words, 1);
-    head->addWidget(m_shown);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 6, 12, 6);
-    layout->setSpacing(6);
-    layout->addLayout(head);
-    layout->addWidget(m_editor = buildEditor());
+    m_editor = buildEditor();
+    layOutCard(*this, name, m_facts, m_shown, m_editor);
     m_editor->hide();
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
         edit(on ? "Show isotherms" : "Hide isotherms", [on](IsothermView& view) { view.shown = on; });

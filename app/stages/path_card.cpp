@@ -1,5 +1,7 @@
 #include "app/stages/path_card.h"
 
+#include "app/stages/card.h"
+
 #include <QFormLayout>
 #include <QMouseEvent>
 #include <fmt/format.h>
@@ -12,27 +14,13 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 } // namespace
 
 PathCard::PathCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session) {
-    setObjectName("card");
-    setCursor(Qt::PointingHandCursor);
     auto* name = new QLabel("Heat paths");
-    name->setObjectName("cardTitle");
     m_facts = new QLabel;
-    m_facts->setObjectName("hint");
     m_facts->setWordWrap(true);
     m_shown = new Switch("pathSwitch");
     m_shown->setToolTip("Follow the heat from where it arises to where it leaves (W)");
-    auto* words = new QVBoxLayout;
-    words->setSpacing(0);
-    words->addWidget(name);
-    words->addWidget(m_facts);
-    auto* head = new QHBoxLayout;
-    head->addLayout(words, 1);
-    head->addWidget(m_shown);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 6, 12, 6);
-    layout->setSpacing(6);
-    layout->addLayout(head);
-    layout->addWidget(m_editor = buildEditor());
+    m_editor = buildEditor();
+    layOutCard(*this, name, m_facts, m_shown, m_editor);
     m_editor->hide();
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
         edit(on ? "Show heat paths" : "Hide heat paths", [on](PathView& view) { view.shown = on; });

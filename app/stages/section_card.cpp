@@ -1,5 +1,7 @@
 #include "app/stages/section_card.h"
 
+#include "app/stages/card.h"
+
 #include <QHBoxLayout>
 #include <QMouseEvent>
 #include <QRegularExpression>
@@ -58,26 +60,12 @@ QString placeOfPlane(const Plane& plane) {
 
 SectionCard::SectionCard(Session& session, std::size_t section, QWidget* parent)
     : QFrame(parent), m_session(session), m_section(section) {
-    setObjectName("card");
-    setCursor(Qt::PointingHandCursor);
     m_name = new QLabel;
-    m_name->setObjectName("cardTitle");
     m_place = new QLabel;
-    m_place->setObjectName("hint");
     m_shown = new Switch(QString("sectionSwitch%1").arg(section));
     m_shown->setToolTip("Show or hide this section");
-    auto* words = new QVBoxLayout;
-    words->setSpacing(0);
-    words->addWidget(m_name);
-    words->addWidget(m_place);
-    auto* head = new QHBoxLayout;
-    head->addLayout(words, 1);
-    head->addWidget(m_shown);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(12, 6, 12, 6);
-    layout->setSpacing(6);
-    layout->addLayout(head);
-    layout->addWidget(m_editor = buildEditor());
+    m_editor = buildEditor();
+    layOutCard(*this, m_name, m_place, m_shown, m_editor);
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
         edit(on ? "Show section" : "Hide section", [on](SectionView& view) { view.shown = on; });
     });
