@@ -62,5 +62,5 @@ int main(int count, char** words) {
         fmt::print("error {}\n", pyro::errorToJson(done.error()).dump(-1, ' ', false,
                                                                       nlohmann::json::error_handler_t::replace));
     std::fflush(stdout);
-    return done ? 0 : 1;
+    std::_Exit(done ? 0 : 1); // nothing is left to tidy up that the system does not do faster
 }

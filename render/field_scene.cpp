@@ -93,21 +93,25 @@ void FieldScene::clear() {
 }
 
 void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
+    if (m_picture && m_picture->surfaces == picture->surfaces && m_picture->values == picture->values) {
+        m_picture = std::move(picture); // the same drawing, now measured
+        return;
+    }
     clear();
     m_picture = std::move(picture);
-    for (std::size_t part = 0; part < m_picture->surfaces.size(); ++part)
+    for (std::size_t part = 0; part < m_picture->surfaces->size(); ++part)
         addPart(part);
     setRange(m_picture->min, m_picture->max, m_strip, false);
 }
 
 void FieldScene::addPart(std::size_t part) {
-    const auto& surface = m_picture->surfaces[part];
+    const auto& surface = (*m_picture->surfaces)[part];
     auto drawing = std::make_unique<PartDrawing>();
     const auto points = borrowedPoints(surface.points);
     drawing->surface->SetPoints(points);
     drawing->surface->SetPolys(borrowedCells(surface.triangles, 3));
     vtkNew<vtkPolyDataMapper> mapper;
-    const auto& values = m_picture->values[part];
+    const auto& values = (*m_picture->values)[part];
     if (!values.empty()) {
         const bool nodes = values.size() == surface.partNode.size() && m_picture->quantity.on == Location::Node;
         const auto scalars = borrowed(values, 1);
@@ -292,7 +296,7 @@ void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     };
     for (std::size_t part = 0; part < m_parts.size(); ++part)
         if (m_parts[part]->visible && m_picture->fields[part] && m_picture->fields[part]->on == Location::Node)
-            add({m_picture->surfaces[part].points, m_picture->surfaces[part].triangles, m_picture->values[part]});
+            add({(*m_picture->surfaces)[part].points, (*m_picture->surfaces)[part].triangles, (*m_picture->values)[part]});
     for (const auto& drawing : m_sectionDrawings)
         if (drawing && drawing->picture().valuesOnNodes)
             add({drawing->picture().points, drawing->picture().triangles, drawing->picture().values});
@@ -474,10 +478,10 @@ Point FieldScene::toPixel(const Point& place) {
 }
 
 std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, const Point& at) const {
-    const auto& values = m_picture->values[part];
+    const auto& values = (*m_picture->values)[part];
     if (values.empty())
         return std::nullopt;
-    const auto& surface = m_picture->surfaces[part];
+    const auto& surface = (*m_picture->surfaces)[part];
     const double value = m_picture->quantity.on == Location::Node
                              ? betweenNodes(surface.points, values, &surface.triangles[static_cast<std::size_t>(triangle) * 3], at)
                              : static_cast<double>(values[static_cast<std::size_t>(triangle)]);
@@ -485,7 +489,7 @@ std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, 
 }
 
 SurfacePlace FieldScene::surfacePlace(std::size_t part, vtkIdType triangle, const Point& at) const {
-    const auto& surface = m_picture->surfaces[part];
+    const auto& surface = (*m_picture->surfaces)[part];
     const auto* nodes = &surface.triangles[static_cast<std::size_t>(triangle) * 3];
     SurfacePlace place{part, {}, weightsIn(surface.points, nodes, at), surface.partCell[static_cast<std::size_t>(triangle)]};
     for (std::size_t i = 0; i < 3; ++i)

@@ -38,7 +38,7 @@ double shownValue(const FieldPicture& picture, const StreamPoint& point) {
     const auto& field = picture.fields[point.part];
     if (!field)
         return std::nan("");
-    const auto at = [&](std::size_t i) { return field->derived.empty() ? field->stored[i] : field->derived[i]; };
+    const auto at = [&](std::size_t i) { return (*field)[i]; };
     if (field->on == Location::Cell)
         return picture.quantity.toSi(at(point.place.cell));
     const auto ids = picture.opened.solved->parts[point.part].mesh.cell(point.place.cell);

@@ -5,10 +5,6 @@
 namespace pyro {
 namespace {
 
-double valueAt(const RegionValues& field, std::size_t at) {
-    return field.derived.empty() ? field.stored[at] : field.derived[at];
-}
-
 class SectionMaker {
 public:
     SectionMaker(const OpenedCase& opened, const CellOrders& orders, const FieldPicture& picture, SectionPicture& out)
@@ -46,10 +42,10 @@ private:
         for (std::size_t i = 0; i < values.size(); ++i)
             if (m_out.valuesOnNodes) {
                 const auto& place = cut.vertices[i];
-                const double a = valueAt(*field, place.a);
-                values[i] = toSi(a + place.share * (valueAt(*field, place.b) - a));
+                const double a = (*field)[place.a];
+                values[i] = toSi(a + place.share * ((*field)[place.b] - a));
             } else {
-                values[i] = toSi(valueAt(*field, cut.cell[i]));
+                values[i] = toSi((*field)[cut.cell[i]]);
             }
         return values;
     }

@@ -130,10 +130,6 @@ private:
     PartSurface m_out;
 };
 
-double at(const RegionValues& values, std::size_t i) {
-    return values.derived.empty() ? values.stored[i] : values.derived[i];
-}
-
 constexpr std::size_t distributionClasses = 2048;
 
 Distribution distributionOf(const RegionValues& values, const Quantity& quantity, const FieldPicture& picture) {
@@ -142,7 +138,7 @@ Distribution distributionOf(const RegionValues& values, const Quantity& quantity
         tbb::blocked_range<std::size_t>(0, values.size(), 1 << 17), empty,
         [&](const auto& range, Distribution sum) {
             for (auto k = range.begin(); k != range.end(); ++k)
-                sum.add(quantity.toSi(at(values, k)), values.weight[k]);
+                sum.add(quantity.toSi(values[k]), values.weight[k]);
             return sum;
         },
         [](Distribution a, const Distribution& b) {
@@ -185,35 +181,84 @@ void reduce(PartSurface& surface) {
     }
 }
 
-Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress) {
-    FieldPicture picture{opened, quantity, {}, {}, {}, {}, std::nan(""), std::nan("")};
+namespace {
+
+Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, Progress& progress) {
+    auto surfaces = std::make_shared<Surfaces>();
     const auto& parts = opened.solved->parts;
-    auto& values = picture.fields;
-    for (std::size_t i = 0; i < parts.size(); ++i) {
-        auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, Component::Natural);
-        values.push_back(here ? std::optional(std::move(*here)) : std::nullopt);
-        const auto* array = parts[i].find(quantity.array, quantity.on);
-        if (array != nullptr) {
-            picture.min = std::fmin(picture.min, quantity.toSi(array->min));
-            picture.max = std::fmax(picture.max, quantity.toSi(array->max));
-        }
-    }
     for (std::size_t i = 0; i < parts.size(); ++i) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "drawing was cancelled", opened.solved->file);
         progress.report(static_cast<double>(i) / static_cast<double>(parts.size()), "surface of " + parts[i].name);
-        picture.surfaces.push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
-        reduce(picture.surfaces.back());
-        auto& shown = picture.values.emplace_back();
-        auto& distribution = picture.distributions.emplace_back();
-        if (!values[i] || std::isnan(picture.min))
-            continue;
-        const auto& surface = picture.surfaces.back();
-        for (const auto number : values[i]->on == Location::Node ? surface.partNode : surface.partCell)
-            shown.push_back(static_cast<float>(quantity.toSi(at(*values[i], number))));
-        distribution = distributionOf(*values[i], quantity, picture);
+        surfaces->push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
+        reduce(surfaces->back());
     }
+    return surfaces;
+}
+
+SurfaceValues surfaceValues(const FieldPicture& picture) {
+    SurfaceValues values(picture.fields.size());
+    for (std::size_t i = 0; i < values.size(); ++i) {
+        const auto& field = picture.fields[i];
+        if (!field || std::isnan(picture.min))
+            continue;
+        const auto& surface = (*picture.surfaces)[i];
+        for (const auto number : field->on == Location::Node ? surface.partNode : surface.partCell)
+            values[i].push_back(static_cast<float>(picture.quantity.toSi((*field)[number])));
+    }
+    return values;
+}
+
+} // namespace
+
+Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, const FieldPicture* before,
+                                 Progress& progress) {
+    FieldPicture picture{opened, quantity, {}, {}, {}, {}, std::nan(""), std::nan("")};
+    const auto& parts = opened.solved->parts;
+    for (std::size_t i = 0; i < parts.size(); ++i) {
+        auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, Component::Natural);
+        picture.fields.push_back(here ? std::optional(std::move(*here)) : std::nullopt);
+        if (const auto* array = parts[i].find(quantity.array, quantity.on)) {
+            picture.min = std::fmin(picture.min, quantity.toSi(array->min));
+            picture.max = std::fmax(picture.max, quantity.toSi(array->max));
+        }
+    }
+    const bool sameCase = before != nullptr && before->opened.solved == opened.solved;
+    if (sameCase) {
+        picture.surfaces = before->surfaces;
+    } else {
+        auto surfaces = makeSurfaces(opened, progress);
+        if (!surfaces)
+            return tl::unexpected(surfaces.error());
+        picture.surfaces = std::move(*surfaces);
+    }
+    picture.values = sameCase && sameReading(before->quantity, quantity)
+                         ? before->values
+                         : std::make_shared<const SurfaceValues>(surfaceValues(picture));
+    picture.distributions.resize(parts.size());
+    for (std::size_t i = 0; i < parts.size() && opened.index->measured; ++i)
+        if (picture.fields[i] && !std::isnan(picture.min))
+            picture.distributions[i] = distributionOf(*picture.fields[i], quantity, picture);
     return picture;
+}
+
+Result<FirstLook> firstLook(const std::filesystem::path& file, const QuantityChoices& choices,
+                            std::string_view quantity, Progress& progress) {
+    SubProgress opening(progress, 0.0, 0.9);
+    auto opened = openForPicture(file, {}, opening);
+    if (!opened)
+        return tl::unexpected(opened.error());
+    FirstLook look{std::move(*opened), nullptr};
+    const auto quantities = recognise(*look.opened.solved, choices);
+    const auto* wanted = quantities ? quantities->namedOrFirst(quantity) : nullptr;
+    if (wanted == nullptr)
+        return look; // a choice that does not fit is told when the case is evaluated
+    SubProgress drawing(progress, 0.9, 1.0);
+    auto picture = makePicture(look.opened, *wanted, nullptr, drawing);
+    if (!picture)
+        return tl::unexpected(picture.error());
+    look.picture = std::make_shared<const FieldPicture>(std::move(*picture));
+    return look;
 }
 
 } // namespace pyro

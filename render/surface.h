@@ -17,14 +17,17 @@ struct PartSurface {
     std::vector<std::uint32_t> coarseSource;  // per coarse triangle: the triangle it stands for
 };
 
+using Surfaces = std::vector<PartSurface>;
+using SurfaceValues = std::vector<std::vector<float>>;
+
 // All that the viewport and the heat strip need of one quantity of a case.
 struct FieldPicture {
     OpenedCase opened; // keeps alive what `fields` points to
     Quantity quantity;
-    std::vector<PartSurface> surfaces;               // per part
-    std::vector<std::vector<float>> values;          // SI; per part: per surface node or triangle; empty: not there
+    std::shared_ptr<const Surfaces> surfaces;        // per part; the same for every quantity of a case
+    std::shared_ptr<const SurfaceValues> values;     // SI; per part: per surface node or triangle; empty: not there
     std::vector<std::optional<RegionValues>> fields; // per part: the stored values, before conversion to SI
-    std::vector<Distribution> distributions;         // SI; per part
+    std::vector<Distribution> distributions;         // SI; per part; empty while the case is not measured
     double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };
@@ -36,7 +39,18 @@ constexpr std::size_t mostTrianglesWhileMoving = 40'000;
 // triangles that collapse (Rossignac and Borrel 1993). Values stay those of stored nodes.
 void reduce(PartSurface& surface);
 
-// Errors: NameUnknown when the case has no such quantity; Cancelled.
-Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, Progress& progress);
+// What an earlier picture of the same case holds already is taken from it; `before` may be null.
+// Errors: Cancelled.
+Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, const FieldPicture* before,
+                                 Progress& progress);
+
+// A case opened for its picture, and the picture of the wanted quantity or else of its first one; null when the case
+// has no quantity. Errors: as openForPicture and recognise.
+struct FirstLook {
+    OpenedCase opened;
+    std::shared_ptr<const FieldPicture> picture;
+};
+Result<FirstLook> firstLook(const std::filesystem::path& file, const QuantityChoices& choices,
+                            std::string_view quantity, Progress& progress);
 
 } // namespace pyro

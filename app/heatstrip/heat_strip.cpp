@@ -114,7 +114,7 @@ void HeatStrip::refresh() {
         const double slack = 1e-9 * (m_range[1] - m_range[0]);
         m_shareBelow = m_distribution.shareBelow(m_range[0] - slack);
         m_shareAbove = m_distribution.shareAbove(m_range[1] + slack);
-        if (!m_session.view().range) { // fitted: nothing visible lies outside by definition
+        if (!m_session.view().range || m_distribution.empty()) { // fitted: nothing visible lies outside by definition
             m_shareBelow = 0;
             m_shareAbove = 0;
         }
@@ -135,12 +135,12 @@ void HeatStrip::fitVisible() {
 }
 
 void HeatStrip::fitPart() {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->picture)
+    const auto picture = m_session.seenPicture();
+    if (!picture)
         return;
-    const auto part = state->opened->solved->partNamed(m_session.selectedPart());
-    const auto& quantity = state->picture->quantity;
-    const auto* array = part ? state->opened->solved->parts[*part].find(quantity.array, quantity.on) : nullptr;
+    const auto part = picture->opened.solved->partNamed(m_session.selectedPart());
+    const auto& quantity = picture->quantity;
+    const auto* array = part ? picture->opened.solved->parts[*part].find(quantity.array, quantity.on) : nullptr;
     if (array != nullptr && array->max > array->min)
         setRange(quantity.toSi(array->min), quantity.toSi(array->max), "Fit range to the part");
 }
@@ -159,8 +159,7 @@ void HeatStrip::fitHottestTenth() {
 }
 
 QString HeatStrip::written(double si, int decimals) const {
-    const auto* state = m_session.activeCase();
-    if (state != nullptr && state->picture && state->picture->quantity.name == "temperature")
+    if (const auto picture = m_session.seenPicture(); picture && picture->quantity.name == "temperature")
         return QString::fromStdString(formatNumber(toDisplay(Temperature{si}, m_session.view().unit), decimals));
     return QString::fromStdString(fmt::format("{:.4g}", si));
 }
@@ -181,6 +180,8 @@ void HeatStrip::paintEvent(QPaintEvent*) {
 }
 
 void HeatStrip::paintDistribution(QPainter& painter) {
+    if (m_distribution.empty())
+        return; // not measured yet
     const auto area = bar();
     const auto classes = static_cast<std::size_t>(std::max(20.0, area.width() / 5));
     std::vector<double> extent(classes);
@@ -234,7 +235,7 @@ void HeatStrip::paintBar(QPainter& painter) {
 
 void HeatStrip::paintFlags(QPainter& painter) {
     const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings || state->picture->quantity.name != "temperature")
+    if (state == nullptr || !state->readings || !state->picture || state->picture->quantity.name != "temperature")
         return;
     const auto area = bar();
     struct Flag {
@@ -273,14 +274,14 @@ void HeatStrip::paintFlags(QPainter& painter) {
 }
 
 void HeatStrip::paintPins(QPainter& painter) {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->picture)
+    const auto picture = m_session.seenPicture();
+    if (!picture)
         return;
-    const auto& quantity = state->picture->quantity;
+    const auto& quantity = picture->quantity;
     double low = std::nan("");
     double high = std::nan("");
     for (const auto part : m_session.visibleParts())
-        if (const auto* array = state->opened->solved->parts[part].find(quantity.array, quantity.on)) {
+        if (const auto* array = picture->opened.solved->parts[part].find(quantity.array, quantity.on)) {
             low = std::fmin(low, quantity.toSi(array->min));
             high = std::fmax(high, quantity.toSi(array->max));
         }
@@ -296,8 +297,8 @@ void HeatStrip::paintPins(QPainter& painter) {
 }
 
 void HeatStrip::paintLabels(QPainter& painter) {
-    const auto* state = m_session.activeCase();
-    const auto& quantity = state->picture->quantity;
+    const auto picture = m_session.seenPicture();
+    const auto& quantity = picture->quantity;
     const bool temperature = quantity.name == "temperature";
     QString name = QString::fromStdString(quantity.name).replace('_', ' ');
     name[0] = name[0].toUpper();

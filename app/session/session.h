@@ -32,6 +32,7 @@ struct CaseState {
     QuantityList quantities;
     std::shared_ptr<const Readings> readings;
     std::shared_ptr<const FieldPicture> picture;
+    std::shared_ptr<const FieldPicture> preview; // the first one, while the case is being measured
     std::shared_ptr<const CellOrders> orders; // made when the first section is wanted
     bool ordering = false;
     std::shared_ptr<const PathPicture> paths; // of the key below; null while it is made
@@ -45,6 +46,8 @@ struct CaseState {
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
     std::optional<Quantity> drawn; // of the newest picture or of the one being made
+
+    std::shared_ptr<const FieldPicture> seen() const { return picture ? picture : preview; }
 };
 
 class Session : public QObject {
@@ -79,6 +82,8 @@ public:
     const CaseEntry* activeEntry() const;
     const CaseState* activeCase() const; // null when there is none
     const CaseState* stateOf(const CaseEntry& entry) const;
+    // The picture of the active case, or its first one while it is being measured; null when there is none.
+    std::shared_ptr<const FieldPicture> seenPicture() const;
     std::filesystem::path pathOf(const CaseEntry& entry) const;
     // The readings of the active case as a run of its own, for CSV and report.
     SurveyRun activeRun() const;
@@ -123,6 +128,8 @@ private:
     void replace(Survey survey, const QString& file);
     void refresh();
     void load(const CaseEntry& entry);
+    void measure(const std::filesystem::path& path, OpenedCase opened);
+    void takeFailure(const std::filesystem::path& path, const Error& error);
     void takeOpened(const std::filesystem::path& path, OpenedCase opened);
     void evaluateCase(const CaseEntry& entry);
     void drawCase(const CaseEntry& entry);

@@ -116,8 +116,7 @@ void Viewport::follow(Changes what) {
 }
 
 void Viewport::showPicture() {
-    const auto* state = m_session.activeCase();
-    const auto picture = state != nullptr ? state->picture : nullptr;
+    const auto picture = m_session.seenPicture();
     if (picture == m_shown)
         return;
     m_shown = picture;
@@ -128,7 +127,7 @@ void Viewport::showPicture() {
     }
     m_scene.show(picture);
     const auto camera = m_session.view().camera;
-    const void* solved = state->opened->solved.get();
+    const void* solved = picture->opened.solved.get();
     if (camera)
         m_scene.setCamera(*camera);
     m_fitPending = !camera;
@@ -136,12 +135,11 @@ void Viewport::showPicture() {
 }
 
 void Viewport::updateParts() {
-    const auto* state = m_session.activeCase();
-    if (!m_shown || state == nullptr || !state->opened)
+    if (!m_shown)
         return;
     const auto view = m_session.view();
     const auto visible = m_session.visibleParts();
-    const auto& parts = state->opened->solved->parts;
+    const auto& parts = m_shown->opened.solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const auto opacity = view.opacity.find(parts[i].name);
         const auto paths = m_session.paths();

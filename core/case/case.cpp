@@ -12,7 +12,10 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
     region.dimension = entry.at("dimension").get<int>();
     region.fileCells = entry.at("file_cells").get<std::uint64_t>();
     region.mesh = {store.reals(key + "/points"), store.array<std::uint32_t>(key + "/connectivity"),
-                   store.array<std::uint64_t>(key + "/offsets"), store.array<std::uint8_t>(key + "/types")};
+                   store.array<std::uint64_t>(key + "/offsets"), store.array<std::uint8_t>(key + "/types"), 0};
+    if (region.mesh.offsets.empty() && region.mesh.cells() > 0)
+        if (const auto* shape = cellShape(region.mesh.type(0)))
+            region.mesh.nodesPerCell = static_cast<std::size_t>(shape->nodes);
     for (const auto& array : entry.at("arrays")) {
         const auto on = array.at("on") == "node" ? Location::Node : Location::Cell;
         const auto name = array.at("name").get<std::string>();

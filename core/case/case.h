@@ -18,8 +18,9 @@ std::string_view locationName(Location on); // "node", "cell"
 struct Mesh {
     RealView coordinates;                        // 3 per node
     std::span<const std::uint32_t> connectivity; // node numbers, cell after cell
-    std::span<const std::uint64_t> offsets;      // cells + 1 entries into connectivity
+    std::span<const std::uint64_t> offsets;      // cells + 1 entries into connectivity; empty when all cells are alike
     std::span<const std::uint8_t> types;         // CellType, one per cell
+    std::size_t nodesPerCell = 0;                // of all cells, when they are alike
 
     std::size_t nodes() const { return coordinates.size() / 3; }
     std::size_t cells() const { return types.size(); }
@@ -27,7 +28,8 @@ struct Mesh {
         return {coordinates[3 * at], coordinates[3 * at + 1], coordinates[3 * at + 2]};
     }
     std::span<const std::uint32_t> cell(std::size_t at) const {
-        return connectivity.subspan(offsets[at], offsets[at + 1] - offsets[at]);
+        return offsets.empty() ? connectivity.subspan(at * nodesPerCell, nodesPerCell)
+                               : connectivity.subspan(offsets[at], offsets[at + 1] - offsets[at]);
     }
     CellType type(std::size_t at) const { return static_cast<CellType>(types[at]); }
     // Mean of the cell's corner nodes.
@@ -76,6 +78,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 1;
+constexpr int storeVersion = 2;
 
 } // namespace pyro

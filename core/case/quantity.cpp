@@ -218,6 +218,16 @@ bool isKnownQuantity(std::string_view name) {
     return std::ranges::find(known, name, &KnownQuantity::name) != known.end();
 }
 
+bool sameReading(const Quantity& a, const Quantity& b) {
+    return a.array == b.array && a.on == b.on && a.toSi.scale == b.toSi.scale && a.toSi.offset == b.toSi.offset &&
+           a.name == b.name;
+}
+
+const Quantity* QuantityList::namedOrFirst(std::string_view name) const {
+    const auto* wanted = named(name);
+    return wanted != nullptr || quantities.empty() ? wanted : &quantities.front();
+}
+
 const Quantity* QuantityList::named(std::string_view name) const {
     const auto found = std::ranges::find(quantities, name, &Quantity::name);
     return found == quantities.end() ? nullptr : &*found;

@@ -30,6 +30,9 @@ struct Quantity {
     double max;
 };
 
+// Whether two quantities are the same stored values taken in the same unit under the same name.
+bool sameReading(const Quantity& a, const Quantity& b);
+
 // All quantities of the case, known ones first. Where an array is stored on nodes and on cells, nodes are taken
 // unless the choice says otherwise. A temperature without unit is taken as kelvin when no value lies below 150,
 // else as Celsius, and a remark says so (common practice, no source).
@@ -39,6 +42,8 @@ struct QuantityList {
     Remarks remarks;
 
     const Quantity* named(std::string_view name) const;
+    // The one of this name, else the first; null when there are none.
+    const Quantity* namedOrFirst(std::string_view name) const;
 };
 Result<QuantityList> recognise(const Case& solved, const QuantityChoices& choices);
 

@@ -71,6 +71,26 @@ bool stampsHold(const nlohmann::json& stamps) {
     return !stamps.empty();
 }
 
+std::filesystem::path besideStore(const Case& solved, const char* ending) {
+    return storePath(solved.file).replace_extension(ending);
+}
+
+nlohmann::json besideStoreMeta(const Case& solved, int version) {
+    return {{"version", version}, {"file", solved.file}, {"sources", solved.store->meta().at("sources")}};
+}
+
+Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, const char* ending, int version) {
+    auto file = ArrayFile::open(besideStore(solved, ending));
+    if (!file)
+        return file;
+    const auto& meta = (*file)->meta();
+    const auto own = besideStoreMeta(solved, version);
+    for (const auto& [key, wanted] : own.items())
+        if (!meta.contains(key) || meta[key] != wanted)
+            return fail(ErrorCode::WrongVersion, "it is out of date", besideStore(solved, ending).string());
+    return file;
+}
+
 Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,
                                              Progress& progress) {
     std::error_code ignored;

@@ -22,6 +22,12 @@ std::filesystem::path storePath(const std::filesystem::path& caseFile);
 nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files);
 bool stampsHold(const nlohmann::json& stamps);
 
+// Files of arrays beside a case's store, derived from it: their path, their meta data, and the file if it still
+// belongs to the store. Errors: those of ArrayFile::open; WrongVersion when it is of another version or state.
+std::filesystem::path besideStore(const Case& solved, const char* ending);
+nlohmann::json besideStoreMeta(const Case& solved, int version);
+Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, const char* ending, int version);
+
 // Opens a case: from its store when that is still true, else by a reading process. A broken file breaks that
 // process only. Errors: those of the reader; ReaderCrashed, ReaderMissing, MemoryLimit, Cancelled, WriteFailed.
 Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,

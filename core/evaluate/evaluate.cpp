@@ -70,17 +70,33 @@ Verdict Readings::verdict() const {
     return together;
 }
 
-Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
-                                     Progress& progress) {
-    SubProgress reading(progress, 0.0, 0.6);
+Result<OpenedCase> openForPicture(const std::filesystem::path& file, const OpenOptions& options, Progress& progress) {
+    SubProgress reading(progress, 0.0, 0.7);
     auto solved = openCase(file, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
-    SubProgress indexing(progress, 0.6, 1.0);
-    auto index = indexOf(**solved, indexing);
+    SubProgress facing(progress, 0.7, 1.0);
+    auto shells = shellsOf(**solved, facing);
+    if (!shells)
+        return tl::unexpected(shells.error());
+    return OpenedCase{std::move(*solved), unmeasuredIndex(std::move(*shells))};
+}
+
+Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
+    auto index = indexOf(*opened.solved, progress);
     if (!index)
         return tl::unexpected(index.error());
-    return OpenedCase{std::move(*solved), std::move(*index)};
+    return OpenedCase{opened.solved, std::move(*index)};
+}
+
+Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
+                                     Progress& progress) {
+    SubProgress opening(progress, 0.0, 0.7);
+    const auto opened = openForPicture(file, options, opening);
+    if (!opened)
+        return opened;
+    SubProgress measuring(progress, 0.7, 1.0);
+    return measured(*opened, measuring);
 }
 
 Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, int step,

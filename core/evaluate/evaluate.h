@@ -13,6 +13,12 @@ struct OpenedCase {
     std::shared_ptr<const CaseIndex> index;
 };
 
+// Opens a case with its outer faces only: enough for a first picture, not for an evaluation. Errors: as openCase.
+Result<OpenedCase> openForPicture(const std::filesystem::path& file, const OpenOptions& options, Progress& progress);
+
+// The same case with all that is derived from its mesh. Errors: as indexOf.
+Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
+
 // Opens a case and its index. Errors: as openCase and indexOf.
 Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
                                      Progress& progress);

@@ -31,7 +31,7 @@ template <class Ids> Point centroid(const Mesh& mesh, const Ids& ids) {
 // Faces of the parts found by their centroid on a lattice fine against the smallest boundary face.
 class FaceLookup {
 public:
-    FaceLookup(const Case& solved, std::span<const Shell> shells, double spacing)
+    FaceLookup(const Case& solved, std::span<const ShellView> shells, double spacing)
         : m_case(solved), m_shells(shells), m_spacing(spacing) {
         for (std::uint32_t part = 0; part < shells.size(); ++part)
             for (std::uint32_t face = 0; face < shells[part].cell.size(); ++face)
@@ -40,8 +40,7 @@ public:
     }
 
     std::span<const std::uint32_t> nodes(PartFace at) const {
-        const auto& shell = m_shells[at.part];
-        return std::span(shell.nodes).subspan(shell.offsets[at.face], shell.offsets[at.face + 1] - shell.offsets[at.face]);
+        return m_shells[at.part].face(at.face);
     }
     std::uint32_t cell(PartFace at) const { return m_shells[at.part].cell[at.face]; }
 
@@ -68,7 +67,7 @@ private:
     }
 
     const Case& m_case;
-    std::span<const Shell> m_shells;
+    std::span<const ShellView> m_shells;
     double m_spacing;
     std::unordered_multimap<std::uint64_t, PartFace> m_cells;
 };
@@ -169,7 +168,7 @@ double smallestFace(const Case& solved) {
 
 } // namespace
 
-std::vector<BoundaryMatch> matchBoundaries(const Case& solved, std::span<const Shell> shells) {
+std::vector<BoundaryMatch> matchBoundaries(const Case& solved, std::span<const ShellView> shells) {
     std::vector<BoundaryMatch> matches;
     if (solved.boundaries.empty())
         return matches;

@@ -13,7 +13,8 @@
 namespace pyro {
 namespace {
 
-constexpr int indexVersion = 1;
+constexpr int indexVersion = 2;
+constexpr const char* ending = ".index";
 
 using Box = std::array<double, 6>;
 
@@ -41,29 +42,17 @@ Box boxOf(const Mesh& mesh) {
     });
 }
 
-std::filesystem::path indexPath(const Case& solved) {
-    auto path = storePath(solved.file);
-    path.replace_extension(".index");
-    return path;
-}
-
 class Builder {
 public:
-    Builder(const Case& solved, Progress& progress)
-        : m_case(solved), m_progress(progress), m_writer(indexPath(solved)) {}
+    Builder(const Case& solved, const CaseShells& shells, Progress& progress)
+        : m_case(solved), m_shells(shells), m_progress(progress), m_writer(besideStore(solved, ending)) {}
 
     Done run() {
-        const double all = 2.0 * static_cast<double>(m_case.parts.size()) + 1;
+        const auto all = static_cast<double>(m_case.parts.size()) + 1;
         double done = 0;
         for (std::size_t i = 0; i < m_case.parts.size(); ++i) {
-            const auto& part = m_case.parts[i];
-            m_progress.report(done++ / all, "measuring " + part.name);
-            addMeasures(part, fmt::format("part/{}", i), m_parts);
-            if (m_progress.cancelled())
-                return cancelled();
-            m_progress.report(done++ / all, "outer faces of " + part.name);
-            m_shells.push_back(outerFaces(part));
-            addShell(fmt::format("part/{}", i), m_shells.back());
+            m_progress.report(done++ / all, "measuring " + m_case.parts[i].name);
+            addMeasures(m_case.parts[i], fmt::format("part/{}", i), m_parts);
             if (m_progress.cancelled())
                 return cancelled();
         }
@@ -71,12 +60,11 @@ public:
         addBoundaries();
         if (m_progress.cancelled())
             return cancelled();
-        return m_writer.finish({{"version", indexVersion},
-                                {"file", m_case.file},
-                                {"sources", m_case.store->meta().at("sources")},
-                                {"parts", m_parts},
-                                {"boundaries", m_boundaries},
-                                {"remarks", m_remarks}});
+        auto meta = besideStoreMeta(m_case, indexVersion);
+        meta["parts"] = m_parts;
+        meta["boundaries"] = m_boundaries;
+        meta["remarks"] = m_remarks;
+        return m_writer.finish(std::move(meta));
     }
 
 private:
@@ -97,14 +85,8 @@ private:
                    region.name);
     }
 
-    void addShell(const std::string& key, const Shell& shell) {
-        m_writer.add(key + "/shell/nodes", std::span<const std::uint32_t>(shell.nodes));
-        m_writer.add(key + "/shell/offsets", std::span<const std::uint32_t>(shell.offsets));
-        m_writer.add(key + "/shell/cell", std::span<const std::uint32_t>(shell.cell));
-    }
-
     void addBoundaries() {
-        const auto matches = matchBoundaries(m_case, m_shells);
+        const auto matches = matchBoundaries(m_case, m_shells.parts);
         for (std::size_t i = 0; i < matches.size(); ++i) {
             const auto key = fmt::format("boundary/{}", i);
             addMeasures(m_case.boundaries[i], key, m_boundaries);
@@ -122,20 +104,16 @@ private:
     }
 
     const Case& m_case;
+    const CaseShells& m_shells;
     Progress& m_progress;
     ArrayFileWriter m_writer;
-    std::vector<Shell> m_shells;
     nlohmann::json m_parts = nlohmann::json::array();
     nlohmann::json m_boundaries = nlohmann::json::array();
     nlohmann::json m_remarks = nlohmann::json::array();
 };
 
-PartIndex partFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key) {
-    return {file.array<double>(key + "/cell"),
-            file.array<double>(key + "/node"),
-            {file.array<std::uint32_t>(key + "/shell/nodes"), file.array<std::uint32_t>(key + "/shell/offsets"),
-             file.array<std::uint32_t>(key + "/shell/cell")},
-            entry.at("size").get<double>(),
+PartIndex partFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key, const ShellView& shell) {
+    return {file.array<double>(key + "/cell"), file.array<double>(key + "/node"), shell, entry.at("size").get<double>(),
             entry.at("box").get<std::array<double, 6>>()};
 }
 
@@ -150,34 +128,46 @@ BoundaryIndex boundaryFrom(const ArrayFile& file, const nlohmann::json& entry, c
             file.array<double>(key + "/normal")};
 }
 
-Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved) {
-    auto file = ArrayFile::open(indexPath(solved));
+Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved, const std::shared_ptr<const CaseShells>& shells) {
+    auto file = openBesideStore(solved, ending, indexVersion);
     if (!file)
         return tl::unexpected(file.error());
     const auto& meta = (*file)->meta();
-    if (meta.value("version", 0) != indexVersion || meta.value("file", "") != solved.file ||
-        meta.at("sources") != solved.store->meta().at("sources"))
-        return fail(ErrorCode::WrongVersion, "the index is out of date", solved.file);
     auto index = std::make_shared<CaseIndex>();
     for (std::size_t i = 0; i < meta.at("parts").size(); ++i)
-        index->parts.push_back(partFrom(**file, meta["parts"][i], fmt::format("part/{}", i)));
+        index->parts.push_back(partFrom(**file, meta["parts"][i], fmt::format("part/{}", i), shells->parts[i]));
     for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
         index->boundaries.push_back(boundaryFrom(**file, meta["boundaries"][i], fmt::format("boundary/{}", i)));
     for (const auto& remark : meta.at("remarks"))
         index->remarks.push_back({Severity::Warning, remark.at("code").get<std::string>(),
                                   remark.at("text").get<std::string>(), remark.at("where").get<std::string>()});
+    index->shells = shells;
     index->file = std::move(*file);
     return index;
 }
 
 } // namespace
 
+std::shared_ptr<const CaseIndex> unmeasuredIndex(std::shared_ptr<const CaseShells> shells) {
+    auto index = std::make_shared<CaseIndex>();
+    for (const auto& shell : shells->parts)
+        index->parts.push_back({{}, {}, shell, 0, {}});
+    index->measured = false;
+    index->shells = std::move(shells);
+    return index;
+}
+
 Result<std::shared_ptr<const CaseIndex>> indexOf(const Case& solved, Progress& progress) {
-    if (auto known = fromFile(solved))
+    SubProgress facing(progress, 0.0, 0.5);
+    const auto shells = shellsOf(solved, facing);
+    if (!shells)
+        return tl::unexpected(shells.error());
+    if (auto known = fromFile(solved, *shells))
         return known;
-    if (auto built = Builder(solved, progress).run(); !built)
+    SubProgress measuring(progress, 0.5, 1.0);
+    if (auto built = Builder(solved, **shells, measuring).run(); !built)
         return tl::unexpected(built.error());
-    return fromFile(solved);
+    return fromFile(solved, *shells);
 }
 
 } // namespace pyro

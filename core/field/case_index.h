@@ -2,8 +2,7 @@
 // which part stands behind every boundary face.
 #pragma once
 
-#include "core/field/shell.h"
-#include "core/feedback/progress.h"
+#include "core/field/case_shells.h"
 
 namespace pyro {
 
@@ -32,8 +31,13 @@ struct CaseIndex {
     std::vector<PartIndex> parts;
     std::vector<BoundaryIndex> boundaries;
     Remarks remarks; // flawed cells, faces without a part
+    bool measured = true; // false: only the shells are there, everything else is empty
+    std::shared_ptr<const CaseShells> shells;
     std::shared_ptr<const ArrayFile> file;
 };
+
+// Only the outer faces, for a first picture.
+std::shared_ptr<const CaseIndex> unmeasuredIndex(std::shared_ptr<const CaseShells> shells);
 
 // The index from beside the store, or built and put there. Errors: Cancelled, WriteFailed.
 Result<std::shared_ptr<const CaseIndex>> indexOf(const Case& solved, Progress& progress);

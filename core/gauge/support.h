@@ -22,6 +22,7 @@ struct RegionValues {
     std::span<const double> weight;
 
     std::size_t size() const { return derived.empty() ? stored.size() : derived.size(); }
+    double operator[](std::size_t at) const { return derived.empty() ? stored[at] : derived[at]; }
 };
 
 // Errors: NameUnknown when the region has no such array (nor, for a boundary, the part behind it).

@@ -2,11 +2,36 @@
 #include "core/case/array_file.h"
 #include "tests/support/temp_folder.h"
 
+#include <csignal>
 #include <gtest/gtest.h>
 #include <numeric>
+#include <sys/resource.h>
 
 using namespace pyro;
 using namespace pyro::test;
+
+namespace {
+
+void fillHalves(std::span<double> room) {
+    for (std::size_t i = 0; i < room.size(); ++i)
+        room[i] = 0.5 * static_cast<double>(i);
+}
+
+// Writes a megabyte where the system allows half of one, as on a full disk.
+[[noreturn]] void writeBeyondTheAllowedSize(const std::filesystem::path& file) {
+    std::signal(SIGXFSZ, SIG_IGN);
+    const rlimit half{1U << 19, 1U << 19};
+    ::setrlimit(RLIMIT_FSIZE, &half);
+    ArrayFileWriter writer(file);
+    fillHalves(writer.space<double>("x", 1U << 17)); // no room: nothing to fill
+    const auto done = writer.finish({});
+    const bool told = !done && done.error().code == ErrorCode::WriteFailed && !done.error().remedy.empty();
+    const bool nothingLeft = std::filesystem::is_empty(file.parent_path());
+    std::filesystem::remove_all(file.parent_path());
+    std::_Exit(told && nothingLeft ? 7 : 1);
+}
+
+} // namespace
 
 TEST(ArrayFile, BringsArraysBack) {
     const TempFolder folder;
@@ -15,10 +40,7 @@ TEST(ArrayFile, BringsArraysBack) {
     {
         ArrayFileWriter writer(folder / "a.store");
         writer.add("numbers", std::span<const std::uint32_t>(numbers));
-        const auto room = writer.space<double>("halves", 1001);
-        ASSERT_EQ(room.size(), 1001U);
-        for (std::size_t i = 0; i < room.size(); ++i)
-            room[i] = 0.5 * static_cast<double>(i);
+        fillHalves(writer.space<double>("halves", 100'001));
         writer.add("none", std::span<const float>());
         EXPECT_FALSE(std::filesystem::exists(folder / "a.store")) << "nothing stands there before it is whole";
         ASSERT_TRUE(writer.finish({{"answer", 42}}));
@@ -29,7 +51,9 @@ TEST(ArrayFile, BringsArraysBack) {
     const auto back = (*file)->array<std::uint32_t>("numbers");
     EXPECT_TRUE(std::equal(back.begin(), back.end(), numbers.begin(), numbers.end()));
     EXPECT_EQ(reinterpret_cast<std::uintptr_t>((*file)->array<double>("halves").data()) % 64, 0U);
-    EXPECT_DOUBLE_EQ((*file)->reals("halves")[1000], 500);
+    ASSERT_EQ((*file)->reals("halves").size(), 100'001U);
+    for (const std::size_t at : {0U, 1000U, 32767U, 32768U, 100'000U})
+        EXPECT_DOUBLE_EQ((*file)->reals("halves")[at], 0.5 * static_cast<double>(at));
     EXPECT_TRUE((*file)->contains("none"));
     EXPECT_TRUE((*file)->array<float>("none").empty());
     EXPECT_TRUE((*file)->array<float>("numbers").empty()) << "another type is not reinterpreted";
@@ -40,7 +64,7 @@ TEST(ArrayFile, AnAbandonedWriterLeavesNothing) {
     const TempFolder folder;
     {
         ArrayFileWriter writer(folder / "a.store");
-        (void)writer.space<double>("x", 10);
+        fillHalves(writer.space<double>("x", 10));
     }
     EXPECT_TRUE(std::filesystem::is_empty(folder.path()));
 }
@@ -53,6 +77,12 @@ TEST(ArrayFile, AFolderThatIsNotThereIsAnError) {
     ASSERT_FALSE(done);
     EXPECT_EQ(done.error().code, ErrorCode::WriteFailed);
     EXPECT_FALSE(done.error().remedy.empty());
+}
+
+TEST(ArrayFile, AFullDiskIsAnErrorAndLeavesNothing) {
+    testing::FLAGS_gtest_death_test_style = "threadsafe";
+    const TempFolder folder;
+    EXPECT_EXIT(writeBeyondTheAllowedSize(folder / "a.store"), testing::ExitedWithCode(7), "");
 }
 
 TEST(ArrayFile, DamagedFilesAreNotOpened) {

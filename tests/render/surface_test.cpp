@@ -25,7 +25,7 @@ protected:
         const auto opened = mustOpen(folder / "box.vtu");
         const auto list = recognise(*opened.solved, {});
         NoProgress progress;
-        auto made = makePicture(opened, *list->named(quantity), progress);
+        auto made = makePicture(opened, *list->named(quantity), nullptr, progress);
         EXPECT_TRUE(made);
         return std::move(*made);
     }
@@ -54,23 +54,63 @@ double area(const PartSurface& surface, const std::vector<std::int32_t>& triangl
 
 TEST_F(PictureTest, SurfaceOfABox) {
     const auto made = picture({{1, 2, 3}, {3, 4, 5}});
-    const auto& surface = made.surfaces[0];
+    const auto& surface = made.surfaces->at(0);
     EXPECT_NEAR(area(surface, surface.triangles), 2 * (2 + 3 + 6), 1e-5);
     EXPECT_EQ(surface.triangles.size() / 3, 2U * 2 * (12 + 15 + 20));
     EXPECT_EQ(surface.partCell.size(), surface.triangles.size() / 3);
     EXPECT_EQ(surface.edges.size() / 2, 4U * (3 + 4 + 5)) << "the twelve edges of the box, none within its faces";
-    ASSERT_EQ(made.values[0].size(), surface.partNode.size());
+    ASSERT_EQ(made.values->at(0).size(), surface.partNode.size());
     for (std::size_t node = 0; node < surface.partNode.size(); ++node)
-        EXPECT_NEAR(made.values[0][node], 293.15 + 50 * surface.points[3 * node], 1e-3);
+        EXPECT_NEAR(made.values->at(0)[node], 293.15 + 50 * surface.points[3 * node], 1e-3);
     EXPECT_TRUE(surface.coarse.empty()) << "small surfaces are drawn whole";
     EXPECT_NEAR(made.distributions[0].total(), 6, 1e-6);
 }
 
+TEST_F(PictureTest, TheFirstLookIsKeptWhenTheCaseIsMeasured) {
+    const auto made = picture({{1, 2, 3}, {3, 4, 5}});
+    NoProgress progress;
+    const auto look = firstLook(folder / "box.vtu", {}, "temperature", progress);
+    ASSERT_TRUE(look);
+    ASSERT_TRUE(look->picture);
+    EXPECT_TRUE(look->picture->distributions.at(0).empty()) << "shares of the volume are not known yet";
+    EXPECT_DOUBLE_EQ(look->picture->min, made.min);
+    EXPECT_EQ(look->picture->values->at(0), made.values->at(0));
+
+    const auto whole = measured(look->opened, progress);
+    ASSERT_TRUE(whole);
+    const auto list = recognise(*whole->solved, {});
+    const auto next = makePicture(*whole, *list->named("temperature"), look->picture.get(), progress);
+    ASSERT_TRUE(next);
+    EXPECT_EQ(next->surfaces, look->picture->surfaces) << "nothing is drawn twice";
+    EXPECT_EQ(next->values, look->picture->values);
+    EXPECT_NEAR(next->distributions.at(0).total(), 6, 1e-6);
+
+    const auto other = makePicture(*whole, *list->named("number"), &*next, progress);
+    ASSERT_TRUE(other);
+    EXPECT_EQ(other->surfaces, next->surfaces) << "another quantity lies on the same surface";
+    EXPECT_NE(other->values, next->values);
+    EXPECT_EQ(other->values->at(0).size(), other->surfaces->at(0).triangles.size() / 3);
+}
+
+TEST_F(PictureTest, AFirstLookTakesWhatThereIs) {
+    (void)picture({{1, 1, 1}, {2, 2, 2}});
+    NoProgress progress;
+    const auto look = firstLook(folder / "box.vtu", {}, "heat_flux", progress);
+    ASSERT_TRUE(look && look->picture);
+    EXPECT_EQ(look->picture->quantity.name, "temperature") << "the wanted quantity is not there: the first one";
+    const auto bare = boxPart("bare", {{1, 1, 1}, {2, 2, 2}});
+    ASSERT_TRUE(writeBlock(bare, folder / "bare.vtu"));
+    const auto nothing = firstLook(folder / "bare.vtu", {}, "temperature", progress);
+    ASSERT_TRUE(nothing);
+    EXPECT_FALSE(nothing->picture);
+    EXPECT_FALSE(firstLook(folder / "none.vtu", {}, "temperature", progress));
+}
+
 TEST_F(PictureTest, CellValuesStayWithTheirCell) {
     const auto made = picture({{1, 1, 1}, {2, 2, 2}}, "number");
-    const auto& surface = made.surfaces[0];
-    ASSERT_EQ(made.values[0].size(), surface.triangles.size() / 3);
-    std::set<float> seen(made.values[0].begin(), made.values[0].end());
+    const auto& surface = made.surfaces->at(0);
+    ASSERT_EQ(made.values->at(0).size(), surface.triangles.size() / 3);
+    std::set<float> seen(made.values->at(0).begin(), made.values->at(0).end());
     EXPECT_EQ(seen.size(), 2U); // the two layers
 }
 

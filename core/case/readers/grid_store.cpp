@@ -66,8 +66,8 @@ public:
 private:
     Done writePoints();
     Done writeCells();
-    bool allDirect(vtkUnstructuredGrid& grid) const;
-    template <class Offsets, class Ids> Done writeDirect(vtkUnstructuredGrid& grid, Offsets* offsets, Ids* ids);
+    template <class Offsets, class Ids>
+    Done writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& distinct, Offsets* offsets, Ids* ids);
     Done writeConverted();
     Done writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected);
     void remarkNonFinite(const std::string& array, Location on, const ValueScan& scan, std::size_t tuples);
@@ -118,14 +118,10 @@ Done GridStore::writePoints() {
     return {};
 }
 
-bool GridStore::allDirect(vtkUnstructuredGrid& grid) const {
-    const auto types = distinctTypes(grid);
-    return std::ranges::all_of(types, [](int type) { return directShape(type) != nullptr; });
-}
-
 // The usual case, without any copy of the cells: only checked, narrowed to 32 bits and written.
 template <class Offsets, class Ids>
-Done GridStore::writeDirect(vtkUnstructuredGrid& grid, Offsets* offsetArray, Ids* idArray) {
+Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& distinct, Offsets* offsetArray,
+                            Ids* idArray) {
     const auto cells = static_cast<std::size_t>(grid.GetNumberOfCells());
     const auto* types = grid.GetCellTypesArray()->GetPointer(0);
     const auto* offsets = offsetArray->GetPointer(0);
@@ -161,10 +157,12 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, Offsets* offsetArray, Ids
         return fail(ErrorCode::IndexOutOfRange,
                     fmt::format("a cell refers to node {}, but there are only {}", *bad, points), m_where, writeAgain);
     }
-    writeMade<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
-                               [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
+    const bool alike = distinct.size() == 1 && directShape(distinct.front())->nodes > 0 && offsets[0] == 0;
+    if (!alike) // else every cell has as many nodes
+        writeMade<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
+                                 [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
     m_store.add(m_key + "/types", std::span<const std::uint8_t>(types, cells));
-    for (const int type : distinctTypes(grid))
+    for (const int type : distinct)
         m_dimension = std::max(m_dimension, directShape(type)->dimension);
     return {};
 }
@@ -192,11 +190,14 @@ Done GridStore::writeConverted() {
 
 Done GridStore::writeCells() {
     auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
-    if (grid == nullptr || !allDirect(*grid))
+    const auto distinct = grid == nullptr ? std::vector<int>() : distinctTypes(*grid);
+    const auto direct = [](int type) { return directShape(type) != nullptr; };
+    if (distinct.empty() || !std::ranges::all_of(distinct, direct))
         return writeConverted();
     auto* cells = grid->GetCells();
-    return cells->IsStorage64Bit() ? writeDirect(*grid, cells->GetOffsetsArray64(), cells->GetConnectivityArray64())
-                                   : writeDirect(*grid, cells->GetOffsetsArray32(), cells->GetConnectivityArray32());
+    return cells->IsStorage64Bit()
+               ? writeDirect(*grid, distinct, cells->GetOffsetsArray64(), cells->GetConnectivityArray64())
+               : writeDirect(*grid, distinct, cells->GetOffsetsArray32(), cells->GetConnectivityArray32());
 }
 
 template <class Value> ValueScan scanValues(std::size_t tuples, std::size_t components, Value value) {
