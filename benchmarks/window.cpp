@@ -45,7 +45,7 @@ Opening open(MainWindow& window, const QString& file) {
             continue;
         if (result.readSeconds == 0)
             result.readSeconds = seconds();
-        if (result.pictureSeconds == 0 && state->picture)
+        if (result.pictureSeconds == 0 && state->seen())
             result.pictureSeconds = seconds();
         if (window.isSettled())
             result.settledSeconds = seconds();

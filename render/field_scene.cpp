@@ -104,6 +104,16 @@ void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
     setRange(m_picture->min, m_picture->max, m_strip, false);
 }
 
+void FieldScene::showTriangle() {
+    auto picture = std::make_shared<FieldPicture>();
+    picture->quantity.on = Location::Node;
+    picture->surfaces = std::make_shared<const Surfaces>(Surfaces{{{0, 0, 0, 1, 0, 0, 0, 1, 0}, {0, 1, 2}, {0, 1, 2}, {0}, {0, 1}, {}, {}}});
+    picture->values = std::make_shared<const SurfaceValues>(SurfaceValues{{0, 1, 2}});
+    picture->min = 0;
+    picture->max = 2;
+    show(picture);
+}
+
 void FieldScene::addPart(std::size_t part) {
     const auto& surface = (*m_picture->surfaces)[part];
     auto drawing = std::make_unique<PartDrawing>();

@@ -41,6 +41,9 @@ public:
     // Shows another case or quantity; visibility, opacity and range are set anew afterwards.
     void show(std::shared_ptr<const FieldPicture> picture);
     void clear();
+    // Shows a triangle, so that a first picture can be drawn before there is a case: drivers that draw in software
+    // translate their programs then, which takes a quarter of a second.
+    void showTriangle();
     void setPart(std::size_t part, bool visible, double opacity);
     void setRange(double low, double high, const StripView& strip, bool logarithmic); // SI
     // Sections with their fill, and what the opened ones cut away.

@@ -1,11 +1,40 @@
+#include <tbb/task_scheduler_observer.h> // before Qt, which makes `emit` a macro
+
 #include "app/session/job.h"
 
 #include <QDateTime>
+#include <QThread>
 #include <algorithm>
+#include <sys/resource.h>
+#include <sys/syscall.h>
+#include <unistd.h>
 
 namespace pyro {
 
-JobList::JobList(QObject* parent) : QObject(parent) { m_pool.setMaxThreadCount(2); }
+namespace {
+
+// Work must not take the processor from the window, which draws in software on many machines. Per thread on Linux.
+void stepBack() { ::setpriority(PRIO_PROCESS, static_cast<id_t>(::syscall(SYS_gettid)), 10); }
+
+} // namespace
+
+// The threads of the pool, and those among which the core divides its work.
+class JobList::Manners final : public tbb::task_scheduler_observer {
+public:
+    explicit Manners(QThread* window) : m_window(window) { observe(true); }
+    ~Manners() override { observe(false); }
+    void on_scheduler_entry(bool) override {
+        if (QThread::currentThread() != m_window)
+            stepBack();
+    }
+
+private:
+    QThread* m_window;
+};
+
+JobList::JobList(QObject* parent) : QObject(parent), m_manners(std::make_unique<Manners>(thread())) {
+    m_pool.setMaxThreadCount(2);
+}
 
 JobList::~JobList() {
     cancelAll();

@@ -40,6 +40,7 @@ signals:
 
 private:
     friend class JobProgress;
+    class Manners;
     struct Running {
         int id;
         QString title;
@@ -51,6 +52,7 @@ private:
     void end(int id);
     void note(int id, double share, const QString& what);
 
+    std::unique_ptr<Manners> m_manners;
     QThreadPool m_pool;
     std::vector<Running> m_running;
     int m_lastId = 0;

@@ -73,6 +73,12 @@ void Viewport::paintGL() {
     m_window->SetIsCurrent(true); // Qt has made it so
     m_window->GetState()->Reset();
     m_window->GetState()->Push();
+    if (!m_drawnOnce && !m_shown) {
+        m_scene.showTriangle();
+        m_window->Render();
+        m_scene.clear();
+    }
+    m_drawnOnce = true;
     m_scene.renderer()->ResetCameraClippingRange();
     m_window->Render();
     m_window->GetState()->Pop();
@@ -112,7 +118,10 @@ void Viewport::follow(Changes what) {
         m_overlay->update();
     if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
         updateChip();
-    update();
+    if (what & (Change::View | Change::Picture | Change::Survey | Change::Camera))
+        update();
+    else
+        m_overlay->update(); // the field itself looks as before
 }
 
 void Viewport::showPicture() {

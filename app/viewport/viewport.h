@@ -75,6 +75,7 @@ private:
     QPointF m_pressed;
     std::optional<Pick> m_hover;
     bool m_fitPending = false;
+    bool m_drawnOnce = false;
 };
 
 } // namespace pyro
