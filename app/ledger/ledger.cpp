@@ -176,7 +176,7 @@ void Ledger::fillParts() {
          {"role", [note](int row) { return q(note(row).kind); }, false, setter(PartField::Kind, "Role of part"),
           {"", "solid", "fluid"}, {}, {}, 70},
          {"material", [note](int row) { return q(note(row).material); }, false,
-          setter(PartField::Material, "Material of part"), materials, {}, {}, 110},
+          setter(PartField::Material, "Material of part"), materials, {}, {}, 110, true},
          {"power", [note](int row) { return written(note(row).power); }, true, setter(PartField::Power, "Power of part"),
           {}, {}, {}, 70},
          {"cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
@@ -248,8 +248,7 @@ void Ledger::fillQuantities() {
           false,
           [this, entry, at](int row, const QString& role) {
               m_session.editOrComplain("Role of array",
-                                       withQuantityRole(m_session.survey(), entry->name, at(row).array, at(row).on,
-                                                        role.toStdString()));
+                                       withQuantityRole(m_session.survey(), entry->name, at(row), role.toStdString()));
           },
           roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
          {"stored on", [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }},

@@ -84,6 +84,7 @@ QWidget* ChoiceDelegate::createEditor(QWidget* parent, const QStyleOptionViewIte
     if (table == nullptr || table->column(index.column()).choices.isEmpty())
         return QStyledItemDelegate::createEditor(parent, option, index);
     auto* box = new QComboBox(parent);
+    box->setEditable(table->column(index.column()).openChoices);
     box->addItems(table->column(index.column()).choices);
     return box;
 }

@@ -17,6 +17,7 @@ struct TableColumn {
     std::function<QVariant(int)> decoration = {};
     std::function<QString(int)> edited = {};                // text to start editing with, if not `text`
     int width = 0;                                          // pixels; 0: by content
+    bool openChoices = false;                               // something else than the choices may be typed too
 };
 
 class RowTable : public QAbstractTableModel {

@@ -51,7 +51,8 @@ void Session::editOrComplain(const QString& what, Result<Survey> next) {
 }
 
 void Session::editView(const QString& what, const ViewState& next, int mergeKey) {
-    edit(what, withView(m_survey, next), mergeKey);
+    if (!(next == view()) || mergeKey >= 0) // a gesture may end where it began
+        edit(what, withView(m_survey, next), mergeKey);
 }
 
 void Session::setCamera(const CameraState& camera) {

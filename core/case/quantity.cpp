@@ -80,7 +80,10 @@ public:
                 return tl::unexpected(done.error());
         if (auto done = takeOthers(); !done)
             return tl::unexpected(done.error());
-        if (m_list.named("temperature") == nullptr && !switchedOff("temperature"))
+        if (m_list.named("temperature") == nullptr && switchedOff("temperature"))
+            m_list.remarks.push_back({Severity::Note, "temperature-off",
+                                      "no array has the role temperature; the survey takes it away", m_case.file});
+        else if (m_list.named("temperature") == nullptr)
             m_list.remarks.push_back({Severity::Serious, "no-temperature",
                                       "no array looks like a temperature; choose one under Cases", m_case.file});
         return std::move(m_list);
@@ -213,6 +216,8 @@ private:
 } // namespace
 
 std::span<const KnownQuantity> knownQuantities() { return known; }
+
+std::string unitInName(const std::string& array) { return splitName(array).unit; }
 
 bool isKnownQuantity(std::string_view name) {
     return std::ranges::find(known, name, &KnownQuantity::name) != known.end();

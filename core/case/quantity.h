@@ -56,5 +56,7 @@ struct KnownQuantity {
 };
 std::span<const KnownQuantity> knownQuantities();
 bool isKnownQuantity(std::string_view name);
+// The unit that an array's own name carries, as in "T [degC]"; empty when it carries none.
+std::string unitInName(const std::string& array);
 
 } // namespace pyro

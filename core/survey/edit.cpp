@@ -61,6 +61,15 @@ template <class Value> Done put(std::optional<Value>& target, Result<std::option
     return {};
 }
 
+// Whether values in this unit can be those of the quantity; any unit fits one that is not known.
+Done fitsQuantity(const std::string& unit, const std::string& name) {
+    for (const auto& known : knownQuantities())
+        if (known.name == name)
+            if (const auto fits = conversion(unit, known.siUnit); !fits)
+                return tl::unexpected(fits.error());
+    return {};
+}
+
 } // namespace
 
 Survey withCase(Survey survey, const std::string& file) {
@@ -93,6 +102,8 @@ Result<Survey> withPartField(Survey survey, const std::string& caseName, const s
         break;
     case PartField::Material:
         note.material = text;
+        if (!text.empty())
+            survey.materials.try_emplace(text); // so that its properties can be entered
         break;
     case PartField::Kind:
         done = oneOf(text, {"solid", "fluid"});
@@ -144,24 +155,31 @@ Result<Survey> withMaterialField(Survey survey, const std::string& material, Mat
     return survey;
 }
 
-Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const std::string& array, Location on,
+Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const Quantity& quantity,
                                 const std::string& role) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)
         return noCase(caseName);
+    if (const auto unit = unitInName(quantity.array); !unit.empty())
+        if (auto fits = fitsQuantity(unit, role); !fits)
+            return tl::unexpected(fits.error());
+    const auto giveUp = [](QuantityChoice& choice) {
+        choice = QuantityChoice{};
+        choice.off = true; // otherwise its alias would take the array again
+    };
     for (auto& [name, choice] : entry->quantities)
-        if (choice.array == array && name != role) {
-            choice = QuantityChoice{};
-            choice.off = true; // otherwise its alias would take the array again
-        }
-    if (role.empty() || role == array)
+        if (choice.array == quantity.array && name != role)
+            giveUp(choice);
+    if (isKnownQuantity(quantity.name) && quantity.name != role) // had by its alias, without a choice
+        giveUp(entry->quantities[quantity.name]);
+    if (role.empty() || role == quantity.array)
         return survey;
     auto& choice = entry->quantities[role];
     choice.off = false;
-    if (choice.array != array)
+    if (choice.array != quantity.array)
         choice.unit.reset(); // the unit belonged to the other array
-    choice.array = array;
-    choice.on = on;
+    choice.array = quantity.array;
+    choice.on = quantity.on;
     return survey;
 }
 
@@ -176,10 +194,8 @@ Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, cons
         choice.unit.reset();
         return survey;
     }
-    for (const auto& known : knownQuantities())
-        if (known.name == quantity.name)
-            if (const auto fits = conversion(unit, known.siUnit); !fits)
-                return tl::unexpected(fits.error());
+    if (auto fits = fitsQuantity(unit, quantity.name); !fits)
+        return tl::unexpected(fits.error());
     if (const auto known = conversion(unit, unit); !known)
         return tl::unexpected(known.error());
     choice.unit = unit;

@@ -10,7 +10,8 @@ Survey withCase(Survey survey, const std::string& file);
 Survey withoutCase(Survey survey, const std::string& name);
 
 enum class PartField { Label, Kind, Material, Power };
-// Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away.
+// Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away; a material that the
+// survey does not know yet is added to it.
 Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
                              const std::string& text);
 
@@ -22,8 +23,9 @@ enum class MaterialField { Conductivity, Density, HeatCapacity };
 Result<Survey> withMaterialField(Survey survey, const std::string& material, MaterialField field,
                                  const std::string& text);
 
-// The array takes the role of the quantity `role` ("temperature", ...); an empty role frees it from every one.
-Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const std::string& array, Location on,
+// The quantity's array takes the role `role` ("temperature", ...) and gives up the one it has; an empty role frees it
+// from every one. Errors: WrongUnit when the array's own name carries a unit that does not fit the role.
+Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, const Quantity& quantity,
                                 const std::string& role);
 // The unit of the stored values of a quantity. Errors: WrongUnit.
 Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, const Quantity& quantity,

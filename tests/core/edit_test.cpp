@@ -104,18 +104,47 @@ TEST(Edit, MaterialsAreReadWithTheirUnits) {
 }
 
 TEST(Edit, AnArrayHasOneRole) {
-    auto survey = *withQuantityRole(oneCase(), "hot run", "T", Location::Node, "temperature");
+    auto survey = *withQuantityRole(oneCase(), "hot run", stored("T", "T"), "temperature");
     EXPECT_EQ(survey.cases[0].quantities.at("temperature").array, "T");
     survey = *withQuantityUnit(survey, "hot run", stored("temperature", "T"), "degC");
     EXPECT_EQ(survey.cases[0].quantities.at("temperature").unit, "degC");
     // Another array takes the role: the unit belonged to the first one.
-    survey = *withQuantityRole(survey, "hot run", "T2", Location::Cell, "temperature");
+    auto second = stored("T2", "T2");
+    second.on = Location::Cell;
+    survey = *withQuantityRole(survey, "hot run", second, "temperature");
     EXPECT_EQ(survey.cases[0].quantities.at("temperature").array, "T2");
     EXPECT_EQ(survey.cases[0].quantities.at("temperature").on, Location::Cell);
     EXPECT_FALSE(survey.cases[0].quantities.at("temperature").unit);
     // Freed from every role, no alias takes the array again.
-    survey = *withQuantityRole(survey, "hot run", "T2", Location::Cell, "");
+    second.name = "temperature";
+    survey = *withQuantityRole(survey, "hot run", second, "");
     EXPECT_TRUE(survey.cases[0].quantities.at("temperature").off);
+}
+
+TEST(Edit, ARoleHadByAnAliasIsGivenUpToo) {
+    const auto survey = *withQuantityRole(oneCase(), "hot run", stored("temperature", "T"), ""); // nothing was chosen before
+    EXPECT_TRUE(survey.cases[0].quantities.at("temperature").off);
+    const auto moved = *withQuantityRole(oneCase(), "hot run", stored("temperature", "T"), "pressure");
+    EXPECT_TRUE(moved.cases[0].quantities.at("temperature").off);
+    EXPECT_EQ(moved.cases[0].quantities.at("pressure").array, "T");
+}
+
+TEST(Edit, AUnitInTheNameMustFitTheRole) {
+    const auto wrong = withQuantityRole(oneCase(), "hot run", stored("temperature", "T [degC]"), "pressure");
+    ASSERT_FALSE(wrong);
+    EXPECT_EQ(wrong.error().code, ErrorCode::WrongUnit);
+    EXPECT_TRUE(withQuantityRole(oneCase(), "hot run", stored("x", "x [bar]"), "pressure"));
+    EXPECT_EQ(unitInName("p [bar]"), "bar");
+    EXPECT_EQ(unitInName("p"), "");
+    EXPECT_EQ(unitInName("zone [left]"), "") << "not every bracket holds a unit";
+}
+
+TEST(Edit, ANewMaterialIsAddedToTheSurvey) {
+    const auto survey = *withPartField(oneCase(), "hot run", "amp", PartField::Material, "silicon");
+    EXPECT_TRUE(survey.materials.contains("silicon"));
+    const auto taken = *withPartField(survey, "hot run", "amp", PartField::Material, "");
+    EXPECT_TRUE(taken.materials.contains("silicon")) << "others may use it";
+    EXPECT_FALSE(taken.materials.contains(""));
 }
 
 TEST(Edit, UnitsMustFitTheQuantity) {

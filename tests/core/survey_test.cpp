@@ -103,7 +103,7 @@ TEST(Edit, EachEditChangesOneThingOrSaysWhy) {
     EXPECT_EQ(withLimitField(survey, 0, LimitField::Margin, "5 degC").error().code, ErrorCode::WrongUnit);
     EXPECT_NEAR(withLimitField(survey, 0, LimitField::Max, "230 degF")->limits[0].max->si, 383.15, 1e-9);
     EXPECT_EQ(withCase(survey, "x/baseline.vtm").cases[1].name, "baseline (2)");
-    const auto role = withQuantityRole(survey, "baseline", "T", Location::Node, "density");
+    const auto role = withQuantityRole(survey, "baseline", {"temperature", "T", Location::Node, 1, "K", "K", {}, 0, 1}, "density");
     EXPECT_TRUE(role->cases[0].quantities.at("temperature").off);
     EXPECT_EQ(role->cases[0].quantities.at("density").array, "T");
 }
