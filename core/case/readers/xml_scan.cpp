@@ -82,6 +82,7 @@ private:
     bool m_appended = false;
     std::string m_section;
     bool m_inAscii = false;
+    int m_inner = 0; // elements open within the array at hand
     std::string m_array;
     std::uint64_t m_components = 1;
     std::uint64_t m_values = 0;
@@ -104,6 +105,11 @@ void Scanner::stop(ErrorCode code, std::string what, const char* remedy) {
 }
 
 void Scanner::start(const std::string& name, const Attributes& attributes) {
+    if (m_inAscii) { // keys within an array, such as its norms: their numbers are none of the array's
+        takeToken();
+        ++m_inner;
+        return;
+    }
     if (name == "VTKFile") {
         const auto type = attributes.find("type");
         m_scan.type = type == attributes.end() ? "" : type->second;
@@ -186,7 +192,7 @@ std::optional<std::uint64_t> Scanner::expectedTuples() const {
 }
 
 void Scanner::text(std::string_view characters) {
-    if (!m_inAscii)
+    if (!m_inAscii || m_inner > 0)
         return;
     const auto position = static_cast<std::uint64_t>(XML_GetCurrentByteIndex(m_parser.get()));
     for (std::size_t i = 0; i < characters.size(); ++i) {
@@ -226,6 +232,10 @@ void Scanner::takeNonFinite(double value) {
 }
 
 void Scanner::end(std::string_view name) {
+    if (m_inner > 0) {
+        --m_inner;
+        return;
+    }
     if (name != "DataArray" || !m_inAscii)
         return;
     takeToken();
