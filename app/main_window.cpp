@@ -118,13 +118,12 @@ QWidget* MainWindow::buildCaseBar() {
     m_caseBox->setMinimumWidth(180);
     m_surveyTitle = new QLabel;
     m_surveyTitle->setObjectName("ledgerTitle");
-    m_stepLabel = new QLabel;
-    m_stepLabel->setObjectName("hint");
+    m_steps = new StepBar(m_session);
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(16, 0, 16, 0);
     layout->setSpacing(16);
     layout->addWidget(m_caseBox);
-    layout->addWidget(m_stepLabel);
+    layout->addWidget(m_steps);
     layout->addStretch();
     layout->addWidget(m_surveyTitle);
     connect(m_caseBox, &QComboBox::activated, this, [this](int at) {
@@ -216,10 +215,6 @@ void MainWindow::refresh(Changes what) {
     if (const auto* entry = m_session.activeEntry())
         m_caseBox->setCurrentText(q(entry->name));
     m_caseBox->setEnabled(m_caseBox->count() > 0);
-    const auto* state = m_session.activeCase();
-    m_stepLabel->setText(state == nullptr || !state->opened ? QString()
-                         : state->opened->solved->steps.back().time ? q(fmt::format("t = {:g} s", *state->opened->solved->steps.back().time))
-                                                                    : QString("steady"));
     refreshStatus();
     refreshPage();
 }

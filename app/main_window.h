@@ -5,6 +5,7 @@
 #include "app/ledger/ledger.h"
 #include "app/session/session.h"
 #include "app/stages/rail.h"
+#include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
 
 #include <QComboBox>
@@ -86,7 +87,7 @@ private:
     QLabel* m_page;
     QImage m_picture; // the viewport as last seen, for the report
     QComboBox* m_caseBox;
-    QLabel* m_stepLabel;
+    StepBar* m_steps;
     QLabel* m_surveyTitle;
     QWidget* m_message;
     QLabel* m_messageText;

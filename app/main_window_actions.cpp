@@ -82,6 +82,12 @@ void MainWindow::buildActions() {
         view.field.isotherms.shown = !view.field.isotherms.shown;
         m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
     });
+    action("stepBack", "One step back", QKeySequence(","), [this] { m_steps->back(); });
+    action("stepOn", "One step on", QKeySequence("."), [this] { m_steps->on(); });
+    action("play", "Play or pause the steps", QKeySequence("Space"), [this] { m_steps->togglePlaying(); });
+    action("firstStep", "Go to the first step", QKeySequence("Home"), [this] { m_steps->first(); });
+    action("lastStep", "Go to the last step", QKeySequence("End"), [this] { m_steps->last(); });
+    action("fitAllSteps", "Fit colours to all steps", {}, [this] { m_session.fitAllSteps(); });
     buildScaleActions();
     action("fitVisibleRange", "Fit colours to what is visible", {}, [this] { m_strip->fitVisible(); });
     action("fitPartRange", "Fit colours to the selected part", {}, [this] { m_strip->fitPart(); });

@@ -28,13 +28,16 @@ void listQuantities(const QuantityList& list, std::ostream& out) {
 
 int inspect(const InspectWords& words, std::ostream& out, std::ostream& err) {
     NoProgress progress;
-    const auto opened = openForEvaluation(words.file, {}, progress);
+    const auto series = seriesOf(words.file, std::nullopt, {}, progress);
+    if (!series)
+        return complain(series.error(), err);
+    const auto opened = openStep(series->steps.back(), nullptr, {}, progress);
     if (!opened)
         return complain(opened.error(), err);
     const auto quantities = recognise(*opened->solved, {});
     if (!quantities)
         return complain(quantities.error(), err);
-    const auto json = inspectionToJson(*opened, *quantities);
+    const auto json = inspectionToJson(*series, *opened, *quantities);
     fmt::print(out, "{}\n", words.file);
     for (const auto& step : json["steps"])
         if (step.contains("time"))
@@ -43,7 +46,7 @@ int inspect(const InspectWords& words, std::ostream& out, std::ostream& err) {
     if (!json["boundaries"].empty())
         listRegions(json["boundaries"], "boundary", "m2", out);
     listQuantities(*quantities, out);
-    for (const auto* remarks : {&opened->solved->remarks, &opened->index->remarks, &quantities->remarks})
+    for (const auto* remarks : {&series->remarks, &opened->solved->remarks, &opened->index->remarks, &quantities->remarks})
         printRemarks(*remarks, words.file, err);
     return writeJson(json, words.json, out, err);
 }

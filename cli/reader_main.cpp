@@ -1,6 +1,8 @@
-// pyrometer-reader FILE STORE MEMORY_LIMIT: reads one case file into a case store. Started by the other programs;
-// core/case/reader_process.h tells what it prints.
+// pyrometer-reader FILE STORE MEMORY_LIMIT: reads one case file into a case store.
+// pyrometer-reader times MEMORY_LIMIT FILE...: prints the time that each file carries.
+// Started by the other programs; core/case/reader_process.h tells what it prints.
 #include "core/case/reader_process.h"
+#include "core/case/readers/grid.h"
 #include "core/case/readers/read_case.h"
 
 #include <cstdio>
@@ -47,9 +49,24 @@ pyro::Done readGuarded(const char* file, const char* store) {
     }
 }
 
+[[noreturn]] void printTimes(int count, char** words) {
+    limitMemory(std::strtoull(words[2], nullptr, 10));
+    for (int i = 3; i < count; ++i) {
+        if (const auto time = pyro::timeOf(words[i]))
+            fmt::print("time {} {:.17g}\n", i - 3, *time);
+        fmt::print("progress {:.4f} times of the steps\n", static_cast<double>(i - 2) / (count - 3));
+        std::fflush(stdout);
+    }
+    fmt::print("done\n");
+    std::fflush(stdout);
+    std::_Exit(0);
+}
+
 } // namespace
 
 int main(int count, char** words) {
+    if (count > 3 && std::string_view(words[1]) == "times")
+        printTimes(count, words);
     if (count != 4) {
         fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT\n");
         return 2;

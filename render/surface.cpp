@@ -1,5 +1,6 @@
 #include "render/surface.h"
 
+#include <algorithm>
 #include <cmath>
 #include <limits>
 #include <tbb/blocked_range.h>
@@ -224,7 +225,7 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
         }
     }
     const bool sameCase = before != nullptr && before->opened.solved == opened.solved;
-    if (sameCase) {
+    if (sameCase || (before != nullptr && before->opened.index == opened.index)) { // steps of one mesh share the index
         picture.surfaces = before->surfaces;
     } else {
         auto surfaces = makeSurfaces(opened, progress);
@@ -242,15 +243,20 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
     return picture;
 }
 
-Result<FirstLook> firstLook(const std::filesystem::path& file, const QuantityChoices& choices,
-                            std::string_view quantity, Progress& progress) {
-    SubProgress opening(progress, 0.0, 0.9);
-    auto opened = openForPicture(file, {}, opening);
+Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
+    SubProgress searching(progress, 0.0, 0.1);
+    auto series = seriesOf(wish.file, wish.series, {}, searching);
+    if (!series)
+        return tl::unexpected(series.error());
+    const int last = static_cast<int>(series->steps.size()) - 1;
+    FirstLook look{std::move(*series), std::clamp(wish.step.value_or(last), 0, last), {}, nullptr};
+    SubProgress opening(progress, 0.1, 0.9);
+    auto opened = openForPicture(look.series.steps[static_cast<std::size_t>(look.step)], {}, opening);
     if (!opened)
         return tl::unexpected(opened.error());
-    FirstLook look{std::move(*opened), nullptr};
-    const auto quantities = recognise(*look.opened.solved, choices);
-    const auto* wanted = quantities ? quantities->namedOrFirst(quantity) : nullptr;
+    look.opened = std::move(*opened);
+    const auto quantities = recognise(*look.opened.solved, wish.choices);
+    const auto* wanted = quantities ? quantities->namedOrFirst(wish.quantity) : nullptr;
     if (wanted == nullptr)
         return look; // a choice that does not fit is told when the case is evaluated
     SubProgress drawing(progress, 0.9, 1.0);

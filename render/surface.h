@@ -44,13 +44,21 @@ void reduce(PartSurface& surface);
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, const FieldPicture* before,
                                  Progress& progress);
 
-// A case opened for its picture, and the picture of the wanted quantity or else of its first one; null when the case
-// has no quantity. Errors: as openForPicture and recognise.
+// A case opened for its picture, at the wanted step or else its last one, and the picture of the wanted quantity or
+// else of its first one; null when the case has no quantity. Errors: as seriesOf and openForPicture.
+struct LookWish {
+    std::filesystem::path file;
+    std::optional<bool> series = {};
+    std::optional<int> step = {};
+    QuantityChoices choices = {};
+    std::string quantity = "temperature";
+};
 struct FirstLook {
+    Series series;
+    int step; // in the series
     OpenedCase opened;
     std::shared_ptr<const FieldPicture> picture;
 };
-Result<FirstLook> firstLook(const std::filesystem::path& file, const QuantityChoices& choices,
-                            std::string_view quantity, Progress& progress);
+Result<FirstLook> firstLook(const LookWish& wish, Progress& progress);
 
 } // namespace pyro

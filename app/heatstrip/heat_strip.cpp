@@ -31,10 +31,11 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
     setObjectName("heatStrip");
     setFixedHeight(112);
     setMouseTracking(true);
-    const std::array<std::tuple<const char*, const char*, void (HeatStrip::*)()>, 3> fits{
+    const std::array<std::tuple<const char*, const char*, void (HeatStrip::*)()>, 4> fits{
         {{"fitVisible", "visible", &HeatStrip::fitVisible},
          {"fitPart", "selected part", &HeatStrip::fitPart},
-         {"fitHottestTenth", "hottest tenth", &HeatStrip::fitHottestTenth}}};
+         {"fitHottestTenth", "hottest tenth", &HeatStrip::fitHottestTenth},
+         {"fitAllSteps", "all steps", &HeatStrip::fitAllSteps}}};
     for (const auto& [name, text, slot] : fits) {
         auto* button = new QPushButton(text, this);
         button->setObjectName(name);
@@ -94,6 +95,8 @@ void HeatStrip::refresh() {
     m_fits[1]->setEnabled(m_filled && !m_session.selectedPart().empty());
     m_fits[0]->setEnabled(m_filled);
     m_fits[2]->setEnabled(m_filled);
+    const auto* state = m_session.activeCase();
+    m_fits[3]->setVisible(state != nullptr && state->series.steps.size() > 1);
     if (m_filled) {
         m_distribution = m_session.visibleDistribution();
         m_range = *range;

@@ -28,6 +28,7 @@ public slots:
     void fitVisible();
     void fitPart();
     void fitHottestTenth();
+    void fitAllSteps() { m_session.fitAllSteps(); }
 
 protected:
     void paintEvent(QPaintEvent* event) override;

@@ -75,7 +75,7 @@ void Session::setStage(const QString& stage) {
     emit changed(Change::View);
 }
 
-// The camera and the stage stay as they are now: undoing an edit is no reason to jump about.
+// The camera, the stage and the step stay as they are now: undoing an edit is no reason to jump about.
 void Session::apply(const Survey& survey) {
     const auto now = view();
     const bool viewOnly = [&] {
@@ -87,6 +87,7 @@ void Session::apply(const Survey& survey) {
     auto next = view();
     next.camera = now.camera;
     next.stage = now.stage;
+    next.step = next.caseName == now.caseName ? now.step : next.step;
     m_survey = withView(std::move(m_survey), next);
     updateSections();
     emit changed(viewOnly ? Changes(Change::View) : Change::Survey | Change::View);

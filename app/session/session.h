@@ -28,7 +28,10 @@ Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
 struct CaseState {
     bool loading = false;
     std::optional<Error> error;
-    std::optional<OpenedCase> opened;
+    Series series;
+    int step = 0;             // the one on display
+    bool openingStep = false; // another one is on its way
+    std::optional<OpenedCase> opened; // at that step
     QuantityList quantities;
     std::shared_ptr<const Readings> readings;
     std::shared_ptr<const FieldPicture> picture;
@@ -47,6 +50,7 @@ struct CaseState {
     int drawing = 0;
     std::optional<Quantity> drawn; // of the newest picture or of the one being made
 
+    Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
     std::shared_ptr<const FieldPicture> seen() const { return picture ? picture : preview; }
 };
 
@@ -72,6 +76,10 @@ public:
     // The same, and the viewport follows.
     void moveCamera(const CameraState& camera);
     void setStage(const QString& stage);
+    // The step of the case on display, from 0: saved, but no undo step.
+    void setStep(int step);
+    // Sets the range of colours to that of the visible parts over all steps, in a job.
+    void fitAllSteps();
 
     void newSurvey();
     Done openSurvey(const QString& file);
@@ -128,6 +136,9 @@ private:
     void replace(Survey survey, const QString& file);
     void refresh();
     void load(const CaseEntry& entry);
+    void takeLook(const std::filesystem::path& path, FirstLook look);
+    void followStep(const CaseEntry& entry);
+    void takeStep(const std::filesystem::path& path, int step, Result<OpenedCase> opened);
     void measure(const std::filesystem::path& path, OpenedCase opened);
     void takeFailure(const std::filesystem::path& path, const Error& error);
     void takeOpened(const std::filesystem::path& path, OpenedCase opened);

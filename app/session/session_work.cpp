@@ -1,17 +1,20 @@
 // The work a survey causes: cases are read, drawn, measured, evaluated, ordered for sections, and followed by paths.
 #include "app/session/session.h"
 
+#include "core/evaluate/series_range.h"
 #include "core/survey/edit.h"
 
 #include <QFileInfo>
+#include <algorithm>
 
 namespace pyro {
 
 void Session::openCase(const QString& file) {
     const std::filesystem::path path = std::filesystem::absolute(file.toStdString());
+    LookWish wish{.file = path};
+    wish.quantity = view().quantity;
     m_jobs.run<FirstLook>(
-        "Opening " + QFileInfo(file).fileName(), this,
-        [path, quantity = view().quantity](Progress& progress) { return firstLook(path, {}, quantity, progress); },
+        "Opening " + QFileInfo(file).fileName(), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, path, document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
@@ -24,11 +27,11 @@ void Session::openCase(const QString& file) {
             auto next = withCase(m_survey, (m_file.isEmpty() ? path : path.lexically_relative(folder)).string());
             auto view = viewOf(next);
             view.caseName = next.cases.back().name;
+            view.step.reset();
             const auto key = pathOf(next.cases.back());
             m_cases[key].loading = true;
-            m_cases[key].preview = look->picture;
             edit("Open case", withView(std::move(next), view));
-            measure(key, std::move(look->opened));
+            takeLook(key, std::move(*look));
         });
 }
 
@@ -37,6 +40,7 @@ void Session::refresh() {
         if (const auto* state = stateOf(entry); state == nullptr)
             load(entry);
     if (const auto* entry = activeEntry()) {
+        followStep(*entry);
         drawCase(*entry);
         orderCase(*entry);
     }
@@ -46,21 +50,26 @@ void Session::refresh() {
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
     m_cases[path].loading = true;
+    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity};
     m_jobs.run<FirstLook>(
-        "Reading " + QString::fromStdString(entry.name), this,
-        [path, choices = entry.quantities, quantity = view().quantity](Progress& progress) {
-            return firstLook(path, choices, quantity, progress);
-        },
+        "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, path, document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
             if (!look)
                 return takeFailure(path, look.error());
-            m_cases[path].preview = look->picture;
-            emit changed(Change::Cases | Change::Picture);
-            measure(path, std::move(look->opened));
+            takeLook(path, std::move(*look));
         });
     emit changed(Change::Cases);
+}
+
+void Session::takeLook(const std::filesystem::path& path, FirstLook look) {
+    auto& state = m_cases[path];
+    state.preview = look.picture;
+    state.series = std::move(look.series);
+    state.step = look.step;
+    emit changed(Change::Cases | Change::Picture);
+    measure(path, std::move(look.opened));
 }
 
 void Session::measure(const std::filesystem::path& path, OpenedCase opened) {
@@ -95,6 +104,94 @@ void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
             evaluateCase(entry);
 }
 
+// Brings the step of the view on display. While one is being opened the next waits: a quick drag of the scrubber
+// leaves out what it passes.
+void Session::followStep(const CaseEntry& entry) {
+    const auto path = pathOf(entry);
+    const auto found = m_cases.find(path);
+    if (found == m_cases.end() || !found->second.opened || found->second.openingStep)
+        return;
+    auto& state = found->second;
+    const int last = static_cast<int>(state.series.steps.size()) - 1;
+    const int wanted = std::clamp(view().step.value_or(last), 0, last);
+    if (wanted == state.step)
+        return;
+    state.openingStep = true;
+    m_jobs.run<OpenedCase>(
+        "Reading step " + QString::number(wanted), this,
+        [step = state.series.steps[static_cast<std::size_t>(wanted)], like = *state.opened](Progress& progress) {
+            return openStep(step, &like, {}, progress);
+        },
+        [this, path, wanted, document = m_document](Result<OpenedCase> opened) {
+            if (document != m_document)
+                return;
+            m_cases[path].openingStep = false;
+            takeStep(path, wanted, std::move(opened));
+        });
+}
+
+void Session::takeStep(const std::filesystem::path& path, int step, Result<OpenedCase> opened) {
+    auto& state = m_cases[path];
+    if (!opened) { // what was on display stays, and so does its place on the scrubber
+        auto view = this->view();
+        view.step = state.step;
+        m_survey = withView(std::move(m_survey), view);
+        emit changed(Change::View);
+        if (!opened.error().cancelled())
+            complain(opened.error());
+        return;
+    }
+    if (opened->index != state.opened->index)
+        state.orders.reset();
+    state.step = step;
+    state.opened = std::move(*opened);
+    state.drawn.reset();
+    emit changed(Change::Cases);
+    for (const auto& entry : m_survey.cases)
+        if (pathOf(entry) == path) {
+            evaluateCase(entry);
+            followStep(entry);
+        }
+}
+
+void Session::setStep(int step) {
+    auto view = this->view();
+    if (view.step == step)
+        return;
+    view.step = step;
+    m_survey = withView(std::move(m_survey), view);
+    emit changed(Change::View);
+    refresh();
+}
+
+void Session::fitAllSteps() {
+    const auto* entry = activeEntry();
+    const auto* state = activeCase();
+    if (entry == nullptr || state == nullptr || !state->picture)
+        return;
+    std::vector<std::string> parts;
+    for (const auto part : visibleParts())
+        parts.push_back(state->opened->solved->parts[part].name);
+    m_jobs.run<std::array<double, 2>>(
+        "Reading all steps", this,
+        [series = state->series, choices = entry->quantities, quantity = state->picture->quantity.name, parts](Progress& progress) {
+            return rangeOverSteps(series, choices, quantity, parts, progress);
+        },
+        [this, document = m_document](Result<std::array<double, 2>> range) {
+            if (document != m_document)
+                return;
+            if (!range) {
+                if (!range.error().cancelled())
+                    complain(range.error());
+                return;
+            }
+            auto view = this->view();
+            view.range = *range;
+            if ((*range)[1] > (*range)[0])
+                editView("Fit range to all steps", view);
+        });
+}
+
 void Session::evaluateCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
     if (found == m_cases.end() || !found->second.opened)
@@ -114,8 +211,8 @@ void Session::evaluateCase(const CaseEntry& entry) {
     }
     m_jobs.run<Readings>(
         "Evaluating " + QString::fromStdString(entry.name), this,
-        [survey = m_survey, entry, opened = *state.opened](Progress& progress) {
-            return evaluate(survey, entry, opened, static_cast<int>(opened.solved->steps.size()) - 1, progress);
+        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep()](Progress& progress) {
+            return evaluate(survey, entry, opened, step, progress);
         },
         [this, path = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
             if (document != m_document || m_cases[path].evaluation != number)

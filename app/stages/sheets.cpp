@@ -115,10 +115,13 @@ void CasesSheet::refresh() {
         cells += part.fileCells;
         nodes += part.mesh.nodes();
     }
-    const auto& step = state->opened->solved->steps.back();
+    const auto steps = state->series.steps.size();
+    const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
     m_facts->setText(q(fmt::format("{} parts, {} boundaries\n{} cells, {} nodes\n{}\n{}", state->opened->solved->parts.size(),
                                    state->opened->solved->boundaries.size(), cells, nodes,
-                                   step.time ? fmt::format("t = {:g} s", *step.time) : "steady, one step",
+                                   steps > 1 ? fmt::format("{} steps", steps)
+                                   : time    ? fmt::format("one step, t = {:g} s", *time)
+                                             : "steady, one step",
                                    std::filesystem::path(state->opened->solved->file).filename().string())));
 }
 

@@ -74,10 +74,8 @@ Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFil
     for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
         loaded->boundaries.push_back(
             regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
-    Step step{0, std::nullopt};
     if (meta.contains("time"))
-        step.time = meta["time"].get<double>();
-    loaded->steps.push_back(step);
+        loaded->time = meta["time"].get<double>();
     for (const auto& remark : meta.at("remarks"))
         loaded->remarks.push_back({static_cast<Severity>(remark.at("severity").get<int>()),
                                    remark.at("code").get<std::string>(), remark.at("text").get<std::string>(),

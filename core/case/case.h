@@ -56,16 +56,11 @@ struct Region {
     const StoredArray* find(std::string_view arrayName, Location on) const;
 };
 
-struct Step {
-    int index;
-    std::optional<double> time; // seconds, when the file tells it
-};
-
 struct Case {
     std::string file;
     std::vector<Region> parts;
     std::vector<Region> boundaries;
-    std::vector<Step> steps;
+    std::optional<double> time; // seconds, when the file tells it
     Remarks remarks; // left by the reader
     std::shared_ptr<const ArrayFile> store;
 

@@ -5,6 +5,7 @@
 #include <cstdlib>
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <map>
 #include <poll.h>
 #include <spawn.h>
 #include <sys/wait.h>
@@ -41,8 +42,11 @@ public:
     ReaderProcess(const ReaderProcess&) = delete;
     ReaderProcess& operator=(const ReaderProcess&) = delete;
 
-    Done start(const std::filesystem::path& program, const std::filesystem::path& storeFile, std::uint64_t limit);
+    // `words`: the program and what it is told.
+    Done start(std::vector<std::string> words);
     Done wait();
+    const std::map<std::size_t, double>& times() const { return m_times; }
+    bool wasKilled() const { return m_killed; }
 
 private:
     void listen();
@@ -57,10 +61,11 @@ private:
     bool m_done = false;
     bool m_killed = false;
     std::optional<Error> m_error;
+    std::map<std::size_t, double> m_times;
 };
 
-Done ReaderProcess::start(const std::filesystem::path& program, const std::filesystem::path& storeFile,
-                          std::uint64_t limit) {
+Done ReaderProcess::start(std::vector<std::string> words) {
+    const std::filesystem::path program = words.front();
     std::error_code ignored;
     if (!std::filesystem::exists(program, ignored))
         return fail(ErrorCode::ReaderMissing, "the reading program is missing", program.string(),
@@ -73,8 +78,10 @@ Done ReaderProcess::start(const std::filesystem::path& program, const std::files
     posix_spawn_file_actions_init(&actions);
     posix_spawn_file_actions_adddup2(&actions, ends[1], STDOUT_FILENO);
     posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, "/dev/null", O_WRONLY, 0);
-    std::array<std::string, 4> words{program.string(), m_file.string(), storeFile.string(), std::to_string(limit)};
-    std::array<char*, 5> arguments{words[0].data(), words[1].data(), words[2].data(), words[3].data(), nullptr};
+    std::vector<char*> arguments;
+    for (auto& word : words)
+        arguments.push_back(word.data());
+    arguments.push_back(nullptr);
     const int status = ::posix_spawn(&m_child, program.c_str(), &actions, nullptr, arguments.data(), environ);
     posix_spawn_file_actions_destroy(&actions);
     ::close(ends[1]);
@@ -91,6 +98,10 @@ void ReaderProcess::takeLine(const std::string& line) {
         const auto json = nlohmann::json::parse(line.substr(6), nullptr, false);
         if (!json.is_discarded())
             m_error = errorFromJson(json);
+    } else if (line.starts_with("time ")) {
+        char* rest = nullptr;
+        const auto at = std::strtoull(line.c_str() + 5, &rest, 10);
+        m_times[at] = std::strtod(rest, nullptr);
     } else if (line.starts_with("progress ")) {
         char* rest = nullptr;
         const double share = std::strtod(line.c_str() + 9, &rest);
@@ -146,9 +157,27 @@ Done ReaderProcess::verdict(int status) const {
 Done runReader(const std::filesystem::path& file, const std::filesystem::path& storeFile,
                const OpenOptions& options, Progress& progress) {
     ReaderProcess process(file, progress);
-    if (auto started = process.start(readerProgram(options), storeFile, memoryLimit(options)); !started)
+    if (auto started = process.start({readerProgram(options), file, storeFile, std::to_string(memoryLimit(options))});
+        !started)
         return started;
     return process.wait();
+}
+
+Result<std::vector<std::optional<double>>> readTimes(const std::vector<std::filesystem::path>& files,
+                                                     const OpenOptions& options, Progress& progress) {
+    std::vector<std::string> words{readerProgram(options), "times", std::to_string(memoryLimit(options))};
+    for (const auto& file : files)
+        words.push_back(file);
+    ReaderProcess process(files.front(), progress);
+    if (auto started = process.start(std::move(words)); !started)
+        return tl::unexpected(started.error());
+    if (auto done = process.wait(); !done && process.wasKilled())
+        return tl::unexpected(done.error());
+    std::vector<std::optional<double>> times(files.size()); // those told before a file broke the reader count
+    for (const auto& [at, time] : process.times())
+        if (at < times.size())
+            times[at] = time;
+    return times;
 }
 
 nlohmann::json errorToJson(const Error& error) {

@@ -10,6 +10,11 @@ namespace pyro {
 Done runReader(const std::filesystem::path& file, const std::filesystem::path& storeFile,
                const OpenOptions& options, Progress& progress);
 
+// The time each file carries, seconds; nothing where it carries none or cannot be read. Only the files' heads are read,
+// by the same child process, which prints "time <position> <seconds>". Errors: Cancelled, ReaderMissing.
+Result<std::vector<std::optional<double>>> readTimes(const std::vector<std::filesystem::path>& files,
+                                                     const OpenOptions& options, Progress& progress);
+
 nlohmann::json errorToJson(const Error& error);
 Error errorFromJson(const nlohmann::json& json);
 

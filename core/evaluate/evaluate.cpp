@@ -70,9 +70,22 @@ Verdict Readings::verdict() const {
     return together;
 }
 
-Result<OpenedCase> openForPicture(const std::filesystem::path& file, const OpenOptions& options, Progress& progress) {
+namespace {
+
+Result<std::shared_ptr<const Case>> openNamed(const StepFile& step, const OpenOptions& options, Progress& progress) {
+    auto solved = openCase(step.file, options, progress);
+    if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
+        return solved;
+    auto renamed = std::make_shared<Case>(**solved);
+    renamed->parts[0].name = step.partName;
+    return renamed;
+}
+
+} // namespace
+
+Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress) {
     SubProgress reading(progress, 0.0, 0.7);
-    auto solved = openCase(file, options, reading);
+    auto solved = openNamed(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
     SubProgress facing(progress, 0.7, 1.0);
@@ -92,22 +105,33 @@ Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
 Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
                                      Progress& progress) {
     SubProgress opening(progress, 0.0, 0.7);
-    const auto opened = openForPicture(file, options, opening);
+    const auto opened = openForPicture({{}, file}, options, opening);
     if (!opened)
         return opened;
     SubProgress measuring(progress, 0.7, 1.0);
     return measured(*opened, measuring);
 }
 
-Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, int step,
+Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress) {
+    SubProgress reading(progress, 0.0, 0.6);
+    auto solved = openNamed(step, options, reading);
+    if (!solved)
+        return tl::unexpected(solved.error());
+    if (like != nullptr && like->index && sameMesh(**solved, *like->solved))
+        return OpenedCase{std::move(*solved), like->index};
+    SubProgress measuring(progress, 0.6, 1.0);
+    return measured({std::move(*solved), nullptr}, measuring);
+}
+
+Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
                           Progress& progress) {
     const auto quantities = recognise(*opened.solved, entry.quantities);
     if (!quantities)
         return tl::unexpected(quantities.error());
     const auto& solved = *opened.solved;
     Readings readings;
-    readings.step = step;
-    readings.time = solved.steps.at(static_cast<std::size_t>(step)).time;
+    readings.step = step.index;
+    readings.time = step.time ? step.time : solved.time;
     for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})
         addRemarks(readings.remarks, *remarks);
     const auto* temperature = quantities->named("temperature");

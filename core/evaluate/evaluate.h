@@ -1,7 +1,7 @@
 // evaluate: the one evaluation behind window, command line and report.
 #pragma once
 
-#include "core/case/store.h"
+#include "core/case/series.h"
 #include "core/survey/survey.h"
 #include "core/thermal/readings.h"
 
@@ -13,8 +13,8 @@ struct OpenedCase {
     std::shared_ptr<const CaseIndex> index;
 };
 
-// Opens a case with its outer faces only: enough for a first picture, not for an evaluation. Errors: as openCase.
-Result<OpenedCase> openForPicture(const std::filesystem::path& file, const OpenOptions& options, Progress& progress);
+// Opens a step with its outer faces only: enough for a first picture, not for an evaluation. Errors: as openCase.
+Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress);
 
 // The same case with all that is derived from its mesh. Errors: as indexOf.
 Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
@@ -23,9 +23,13 @@ Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
 Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
                                      Progress& progress);
 
+// One step of a series. Where its mesh is that of `like` (which may be null), the index of `like` serves for both.
+// Errors: as openForEvaluation.
+Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress);
+
 // Pure: the same survey, case and step give the same readings. `entry` is the survey's entry for this case.
 // What cannot be read says why in its row. Errors: WrongUnit for a quantity choice that does not fit; Cancelled.
-Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, int step,
+Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
                           Progress& progress);
 
 } // namespace pyro

@@ -8,44 +8,55 @@
 namespace pyro {
 namespace {
 
-Result<std::vector<int>> wantedSteps(const Case& solved, const std::optional<int>& step) {
-    const int count = static_cast<int>(solved.steps.size());
+Result<std::vector<StepFile>> wantedSteps(const Series& series, const std::optional<int>& step) {
+    const int count = static_cast<int>(series.steps.size());
     if (!step)
-        return std::vector<int>{count - 1};
+        return std::vector<StepFile>{series.steps.back()};
     if (*step >= count)
         return fail(ErrorCode::NameUnknown, fmt::format("there is no step {}; the last one is {}", *step, count - 1),
-                    solved.file, "Steps count from 0");
+                    series.steps.back().file.string(), "Steps count from 0");
     if (*step >= 0)
-        return std::vector<int>{*step};
-    std::vector<int> all;
-    for (int i = 0; i < count; ++i)
-        all.push_back(i);
-    return all;
+        return std::vector<StepFile>{series.steps[static_cast<std::size_t>(*step)]};
+    return series.steps;
+}
+
+// Every step is read, evaluated and let go again, so that a long series needs no more room than two of its steps.
+Done runSteps(const Survey& survey, const CaseEntry& entry, const std::vector<StepFile>& steps, const RunOptions& options,
+              CaseRun& run, Progress& progress) {
+    std::optional<OpenedCase> last;
+    for (std::size_t i = 0; i < steps.size(); ++i) {
+        SubProgress one(progress, static_cast<double>(i) / static_cast<double>(steps.size()),
+                        static_cast<double>(i + 1) / static_cast<double>(steps.size()));
+        auto opened = openStep(steps[i], last ? &*last : nullptr, options.open, one);
+        if (!opened)
+            return tl::unexpected(opened.error());
+        auto readings = evaluate(survey, entry, *opened, steps[i].step, one);
+        if (!readings)
+            return tl::unexpected(readings.error());
+        run.steps.push_back(std::move(*readings));
+        last = std::move(*opened);
+    }
+    return {};
 }
 
 Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std::filesystem::path& surveyFile,
                         const RunOptions& options, Progress& progress) {
     CaseRun run{entry.name, caseFile(entry, surveyFile).string(), {}, {}};
-    const auto opened = openForEvaluation(run.file, options.open, progress);
-    if (!opened) {
-        if (opened.error().cancelled())
-            return tl::unexpected(opened.error());
-        run.error = opened.error();
-        return run;
+    const auto series = seriesOf(run.file, entry.series, options.open, progress);
+    Done done;
+    if (series) {
+        run.seriesRemarks = series->remarks;
+        const auto steps = wantedSteps(*series, options.step);
+        if (!steps)
+            return tl::unexpected(steps.error());
+        done = runSteps(survey, entry, *steps, options, run, progress);
+    } else {
+        done = tl::unexpected(series.error());
     }
-    const auto steps = wantedSteps(*opened->solved, options.step);
-    if (!steps)
-        return tl::unexpected(steps.error());
-    for (const int step : *steps) {
-        auto readings = evaluate(survey, entry, *opened, step, progress);
-        if (!readings && readings.error().cancelled())
-            return tl::unexpected(readings.error());
-        if (!readings) {
-            run.error = readings.error();
-            return run;
-        }
-        run.steps.push_back(std::move(*readings));
-    }
+    if (!done && done.error().cancelled())
+        return tl::unexpected(done.error());
+    if (!done)
+        run.error = done.error();
     return run;
 }
 
@@ -70,7 +81,7 @@ std::vector<LimitReading> CaseRun::worstLimits() const {
 }
 
 Remarks CaseRun::remarks() const {
-    Remarks all;
+    Remarks all = seriesRemarks;
     for (const auto& step : steps)
         for (const auto& remark : step.remarks)
             if (std::ranges::none_of(all, [&](const Remark& known) {

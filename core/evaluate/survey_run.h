@@ -10,6 +10,7 @@ struct CaseRun {
     std::string file;
     std::optional<Error> error; // then there are no steps
     std::vector<Readings> steps;
+    Remarks seriesRemarks = {}; // on the files of the steps
 
     std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
     Remarks remarks() const;                       // of all steps, each once

@@ -36,81 +36,7 @@ CsvRow verdictRow(const CaseEntry& entry, const Readings& step, const LimitReadi
     return row;
 }
 
-void splitSeparator(CsvRow& row, char separator, char c, std::string& field) {
-    if (c == separator) {
-        row.push_back(std::move(field));
-        field.clear();
-    } else if (c != '\r') {
-        field += c;
-    }
-}
-
-std::string lowered(std::string text) {
-    const auto first = text.find_first_not_of(" \t\xEF\xBB\xBF"); // a byte order mark too
-    const auto last = text.find_last_not_of(" \t");
-    text = first == std::string::npos ? "" : text.substr(first, last - first + 1);
-    std::ranges::transform(text, text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
-
 } // namespace
-
-std::string csvLine(const CsvRow& fields) {
-    std::string line;
-    for (std::size_t i = 0; i < fields.size(); ++i) {
-        line += i == 0 ? "" : ",";
-        if (fields[i].find_first_of(",\"\n\r;") == std::string::npos) {
-            line += fields[i];
-            continue;
-        }
-        line += '"';
-        for (const char c : fields[i])
-            line += c == '"' ? std::string("\"\"") : std::string(1, c);
-        line += '"';
-    }
-    return line + "\n";
-}
-
-Result<std::vector<CsvRow>> parseCsv(std::string_view text) {
-    const auto header = text.substr(0, text.find('\n'));
-    const char separator =
-        std::ranges::count(header, ';') > std::ranges::count(header, ',') ? ';' : ',';
-    std::vector<CsvRow> rows;
-    CsvRow row;
-    std::string field;
-    bool quoted = false;
-    int line = 1;
-    int quoteLine = 1;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        line += c == '\n' ? 1 : 0;
-        if (c == '"' && quoted && i + 1 < text.size() && text[i + 1] == '"') {
-            field += '"';
-            ++i;
-        } else if (c == '"') {
-            quoted = !quoted;
-            quoteLine = line;
-        } else if (quoted) {
-            field += c;
-        } else if (c == '\n') {
-            row.push_back(std::move(field));
-            field.clear();
-            rows.push_back(std::move(row));
-            row.clear();
-        } else {
-            splitSeparator(row, separator, c, field);
-        }
-    }
-    if (quoted)
-        return fail(ErrorCode::Syntax, "a quotation mark is never closed", fmt::format("line {}", quoteLine),
-                    "Close it or remove it");
-    if (!field.empty() || !row.empty()) {
-        row.push_back(std::move(field));
-        rows.push_back(std::move(row));
-    }
-    std::erase_if(rows, [](const CsvRow& one) { return one.size() == 1 && lowered(one[0]).empty(); });
-    return rows;
-}
 
 std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit) {
     std::string text = csvLine({"case", "step", "target", "name", "label", "value", "limit", "unit", "margin",
@@ -161,7 +87,7 @@ Result<std::vector<Limit>> limitsFromCsv(std::string_view text, const std::strin
     if (rows->empty())
         return fail(ErrorCode::FileEmpty, "the table is empty", file, "Its first line names the columns");
     CsvRow header = rows->front();
-    std::ranges::transform(header, header.begin(), lowered);
+    std::ranges::transform(header, header.begin(), csvWord);
     constexpr std::array<const char*, 7> knownColumns{"part", "boundary", "gauge", "max", "min", "margin", "source"};
     for (const auto& column : header)
         if (!column.empty() && std::ranges::find(knownColumns, column) == knownColumns.end())

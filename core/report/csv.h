@@ -1,16 +1,11 @@
-// CSV after RFC 4180: comma separated, UTF-8, fields quoted where needed. A semicolon file is read as well.
+// Verdicts, gauges and limits as CSV.
 #pragma once
 
 #include "core/evaluate/survey_run.h"
+#include "core/feedback/csv_rows.h"
 #include "core/units/display.h"
 
 namespace pyro {
-
-using CsvRow = std::vector<std::string>;
-
-std::string csvLine(const CsvRow& fields);
-// Errors: Syntax for a quotation mark that is never closed, with its line.
-Result<std::vector<CsvRow>> parseCsv(std::string_view text);
 
 // The verdict table of a run, one line per case, step and limit, smallest margin first; temperatures in `unit`,
 // margins as differences in kelvin, coordinates in metres.

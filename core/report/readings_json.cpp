@@ -96,13 +96,13 @@ Json runToJson(const SurveyRun& run) {
     return {{"survey", run.surveyFile}, {"verdict", verdictName(run.verdict())}, {"cases", listOf(run.cases)}};
 }
 
-Json inspectionToJson(const OpenedCase& opened, const QuantityList& quantities) {
+Json inspectionToJson(const Series& series, const OpenedCase& opened, const QuantityList& quantities) {
     const auto& solved = *opened.solved;
     Json json{{"file", solved.file}, {"steps", Json::array()}, {"parts", Json::array()}, {"boundaries", Json::array()}};
-    for (const auto& step : solved.steps) {
+    for (const auto& [step, file, partName] : series.steps) {
         Json entry{{"index", step.index}};
-        if (step.time)
-            entry["time"] = *step.time;
+        if (const auto time = step.time ? step.time : series.steps.size() == 1 ? solved.time : std::nullopt)
+            entry["time"] = *time;
         json["steps"].push_back(entry);
     }
     for (std::size_t i = 0; i < solved.parts.size(); ++i)

@@ -8,7 +8,8 @@
 namespace pyro {
 
 Json runToJson(const SurveyRun& run);
-Json inspectionToJson(const OpenedCase& opened, const QuantityList& quantities);
+// `opened`: one step of the series, whose parts, boundaries and quantities are listed.
+Json inspectionToJson(const Series& series, const OpenedCase& opened, const QuantityList& quantities);
 Json remarksToJson(const Remarks& remarks);
 
 } // namespace pyro

@@ -33,6 +33,7 @@ struct CaseEntry {
     std::map<std::string, PartNote> parts;
     std::map<std::string, BoundaryNote> boundaries;
     Json rest = Json::object();
+    std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     bool operator==(const CaseEntry&) const = default;
 };
 

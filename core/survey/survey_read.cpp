@@ -136,6 +136,11 @@ CaseEntry readCase(const Json& json, const std::string& where) {
     CaseEntry entry;
     entry.name = keys.needed("name");
     entry.file = keys.needed("file");
+    if (const auto series = keys.take("series")) {
+        if (!series->is_boolean())
+            mistake(ErrorCode::WrongType, "true or false is needed here", keys.at("series"), "See docs/formats.md");
+        entry.series = series->get<bool>();
+    }
     const auto quantities = keys.take("quantities", Json::object());
     for (const auto& [name, choice] : quantities.items())
         entry.quantities.emplace(name, readChoice(choice, keys.at("quantities." + name)));

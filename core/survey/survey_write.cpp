@@ -67,6 +67,8 @@ template <class Map> void putMap(Json& json, const char* key, const Map& map) {
 
 Json toJson(const CaseEntry& entry) {
     Json json{{"name", entry.name}, {"file", entry.file}};
+    if (entry.series)
+        json["series"] = *entry.series;
     putMap(json, "quantities", entry.quantities);
     putMap(json, "parts", entry.parts);
     putMap(json, "boundaries", entry.boundaries);

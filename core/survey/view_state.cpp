@@ -34,6 +34,8 @@ ViewState viewFrom(const Json& json) {
     ViewState view;
     view.stage = json_read::text(json, "stage", view.stage);
     view.caseName = json_read::text(json, "case", "");
+    if (const auto step = json.find("step"); step != json.end() && step->is_number_unsigned() && *step < 1'000'000'000)
+        view.step = step->get<int>();
     view.quantity = json_read::text(json, "quantity", view.quantity);
     view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
     if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
@@ -52,6 +54,7 @@ ViewState viewFrom(const Json& json) {
 void putView(Json& json, const ViewState& view) {
     json["stage"] = view.stage;
     json["case"] = view.caseName;
+    json["step"] = view.step ? Json(*view.step) : Json(nullptr);
     json["quantity"] = view.quantity;
     json["temperature_unit"] = udunitsName(view.unit);
     json["hidden"] = view.hidden;

@@ -20,6 +20,7 @@ struct CameraState { // parallel projection; metres
 struct ViewState {
     std::string stage = "Cases";
     std::string caseName;
+    std::optional<int> step; // of the case, from 0; nothing: the last one
     std::set<std::string> hidden;          // parts
     std::optional<std::string> isolated;   // only this part is seen, whatever is hidden
     std::map<std::string, double> opacity; // parts that are not opaque, 0..1

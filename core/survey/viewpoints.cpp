@@ -70,6 +70,7 @@ Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, cons
 ViewState restored(const Viewpoint& viewpoint, const ViewState& now) {
     auto view = viewpoint.view;
     view.caseName = now.caseName;
+    view.step = now.step;
     view.stage = now.stage;
     return view;
 }

@@ -22,7 +22,7 @@ Survey withoutViewpoint(Survey survey, const std::string& name);
 // Errors: NameUnknown when there is none of the old name; WrongType when the new one is empty or taken.
 Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, const std::string& newName);
 
-// Everything that is seen as in the viewpoint; case and stage stay as they are now, so that it works on any case.
+// Everything that is seen as in the viewpoint; case, step and stage stay as they are now, so that it works on any case.
 ViewState restored(const Viewpoint& viewpoint, const ViewState& now);
 
 } // namespace pyro

@@ -46,7 +46,7 @@ public:
 } // namespace
 
 TEST_F(Opening, TheFirstStageKnowsTheSurfaceOnly) {
-    const auto first = openForPicture(file, {}, progress);
+    const auto first = openForPicture({{}, file}, {}, progress);
     ASSERT_TRUE(first);
     EXPECT_FALSE(first->index->measured);
     ASSERT_EQ(first->index->parts.size(), 1U);
@@ -131,7 +131,7 @@ TEST_F(Opening, ProgressOnlyGrowsAndNamesTheWork) {
 }
 
 TEST_F(Opening, CancelBetweenTheStagesKeepsTheFirst) {
-    const auto first = openForPicture(file, {}, progress);
+    const auto first = openForPicture({{}, file}, {}, progress);
     ASSERT_TRUE(first);
     Listener stopped;
     stopped.stop = true;

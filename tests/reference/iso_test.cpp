@@ -90,7 +90,7 @@ TEST(Reference, Iso10211Case2) {
     gauge.statistic = "integral";
     survey.gauges.push_back(gauge);
     NoProgress progress;
-    const auto readings = evaluate(survey, survey.cases[0], opened, 0, progress);
+    const auto readings = evaluate(survey, survey.cases[0], opened, Step{}, progress);
     ASSERT_TRUE(readings);
     ASSERT_TRUE(readings->gauges[0].value) << readings->gauges[0].why;
     EXPECT_NEAR(*readings->gauges[0].value, 9.5, 0.1);

@@ -69,7 +69,7 @@ TEST_F(PictureTest, SurfaceOfABox) {
 TEST_F(PictureTest, TheFirstLookIsKeptWhenTheCaseIsMeasured) {
     const auto made = picture({{1, 2, 3}, {3, 4, 5}});
     NoProgress progress;
-    const auto look = firstLook(folder / "box.vtu", {}, "temperature", progress);
+    const auto look = firstLook({.file = folder / "box.vtu"}, progress);
     ASSERT_TRUE(look);
     ASSERT_TRUE(look->picture);
     EXPECT_TRUE(look->picture->distributions.at(0).empty()) << "shares of the volume are not known yet";
@@ -95,15 +95,15 @@ TEST_F(PictureTest, TheFirstLookIsKeptWhenTheCaseIsMeasured) {
 TEST_F(PictureTest, AFirstLookTakesWhatThereIs) {
     (void)picture({{1, 1, 1}, {2, 2, 2}});
     NoProgress progress;
-    const auto look = firstLook(folder / "box.vtu", {}, "heat_flux", progress);
+    const auto look = firstLook({.file = folder / "box.vtu", .quantity = "heat_flux"}, progress);
     ASSERT_TRUE(look && look->picture);
     EXPECT_EQ(look->picture->quantity.name, "temperature") << "the wanted quantity is not there: the first one";
     const auto bare = boxPart("bare", {{1, 1, 1}, {2, 2, 2}});
     ASSERT_TRUE(writeBlock(bare, folder / "bare.vtu"));
-    const auto nothing = firstLook(folder / "bare.vtu", {}, "temperature", progress);
+    const auto nothing = firstLook({.file = folder / "bare.vtu"}, progress);
     ASSERT_TRUE(nothing);
     EXPECT_FALSE(nothing->picture);
-    EXPECT_FALSE(firstLook(folder / "none.vtu", {}, "temperature", progress));
+    EXPECT_FALSE(firstLook({.file = folder / "none.vtu"}, progress));
 }
 
 TEST_F(PictureTest, CellValuesStayWithTheirCell) {

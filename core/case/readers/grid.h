@@ -12,6 +12,9 @@ namespace pyro {
 // Reads one .vtu or .vtp with the library's reader. Errors: as scanXmlGrid, and what the library reports.
 Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file);
 
+// The time in a file's field data (TimeValue), seconds, from its head alone; of a .vtm that of its first block.
+std::optional<double> timeOf(const std::filesystem::path& file);
+
 struct StoredGrid {
     nlohmann::json entry; // for the store's meta data
     bool hasVolume;

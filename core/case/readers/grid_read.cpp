@@ -1,13 +1,18 @@
 #include "core/case/readers/grid.h"
 
+#include "core/case/readers/multiblock.h"
+
+#include <cmath>
 #include <fmt/format.h>
 #include <fstream>
 #include <vtkCellData.h>
 #include <vtkDataArray.h>
+#include <vtkInformation.h>
 #include <vtkNew.h>
 #include <vtkOutputWindow.h>
 #include <vtkPointData.h>
 #include <vtkPolyData.h>
+#include <vtkStreamingDemandDrivenPipeline.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLPolyDataReader.h>
 #include <vtkXMLUnstructuredGridReader.h>
@@ -116,6 +121,34 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
         return noCells(file);
     restoreNonFinite(*grid, *scan);
     return grid;
+}
+
+namespace {
+
+template <class Reader> std::optional<double> timeFrom(const std::filesystem::path& file) {
+    vtkNew<Reader> reader;
+    reader->SetFileName(file.c_str());
+    reader->UpdateInformation();
+    auto* told = reader->GetOutputInformation(0);
+    auto* steps = vtkStreamingDemandDrivenPipeline::TIME_STEPS();
+    return told->Has(steps) && told->Length(steps) > 0 ? std::optional(told->Get(steps)[0]) : std::nullopt;
+}
+
+} // namespace
+
+std::optional<double> timeOf(const std::filesystem::path& file) {
+    vtkNew<Complaints> complaints;
+    vtkOutputWindow::SetInstance(complaints);
+    std::optional<double> time;
+    if (file.extension() == ".vtm") {
+        if (const auto list = readBlockList(file); list && !list->blocks.empty())
+            time = timeOf(list->blocks.front().file);
+    } else {
+        time = file.extension() == ".vtp" ? timeFrom<vtkXMLPolyDataReader>(file)
+                                          : timeFrom<vtkXMLUnstructuredGridReader>(file);
+    }
+    vtkOutputWindow::SetInstance(nullptr);
+    return time && std::isfinite(*time) ? time : std::nullopt;
 }
 
 } // namespace pyro

@@ -5,6 +5,7 @@
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkDoubleArray.h>
+#include <vtkFieldData.h>
 #include <vtkIdTypeArray.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
@@ -41,6 +42,12 @@ void fill(vtkPointSet& grid, const BlockData& block) {
     vtkNew<vtkPoints> points;
     points->SetData(toVtk("Points", 3, block.points));
     grid.SetPoints(points);
+    if (block.time) {
+        vtkNew<vtkDoubleArray> time;
+        time->SetName("TimeValue");
+        time->InsertNextValue(*block.time);
+        grid.GetFieldData()->AddArray(time);
+    }
     for (const auto& array : block.arrays) {
         const auto values = toVtk(array.name, array.components, array.values);
         if (array.on == Location::Node)

@@ -20,6 +20,7 @@ struct BlockData {
     std::vector<std::uint64_t> offsets{0}; // cells + 1
     std::vector<std::uint8_t> types;       // VTK cell types; boundaries hold polygons
     std::vector<ArrayData> arrays;
+    std::optional<double> time = {}; // seconds; written as field data TimeValue
 };
 
 enum class Encoding { Appended, Raw, Ascii }; // appended: zlib; raw: appended, not compressed

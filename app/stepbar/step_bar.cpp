@@ -1,0 +1,133 @@
+#include "app/stepbar/step_bar.h"
+
+#include <QHBoxLayout>
+#include <QMenu>
+#include <QSignalBlocker>
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QPushButton* barButton(const QString& name, const QString& text, const QString& tip) {
+    auto* made = new QPushButton(text);
+    made->setObjectName("link");
+    made->setAccessibleName(name);
+    made->setToolTip(tip);
+    made->setFocusPolicy(Qt::NoFocus); // the space bar belongs to the window
+    return made;
+}
+
+} // namespace
+
+StepBar::StepBar(Session& session, QWidget* parent)
+    : QWidget(parent), m_session(session), m_back(barButton("stepBackButton", "\u2039", "One step back (comma)")),
+      m_play(barButton("playButton", "play", "Play the steps (space)")),
+      m_on(barButton("stepOnButton", "\u203a", "One step on (full stop)")),
+      m_options(barButton("playOptions", "5 per second", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
+      m_label(new QLabel) {
+    setObjectName("stepBar");
+    m_scrubber->setObjectName("stepScrubber");
+    m_scrubber->setFixedWidth(220);
+    m_scrubber->setPageStep(1);
+    m_scrubber->setFocusPolicy(Qt::NoFocus);
+    m_label->setObjectName("stepLabel");
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(4);
+    for (auto* widget : std::initializer_list<QWidget*>{m_play, m_back, m_scrubber, m_on, m_label, m_options})
+        layout->addWidget(widget);
+    auto* menu = new QMenu(this);
+    for (const double speed : {1.0, 2.0, 5.0, 10.0, 20.0})
+        menu->addAction(QString("%1 per second").arg(speed), this, [this, speed] { setSpeed(speed); });
+    menu->addSeparator();
+    auto* loop = menu->addAction("Begin again at the end", this, [this](bool on) { setLooping(on); });
+    loop->setCheckable(true);
+    loop->setChecked(m_loop);
+    m_options->setMenu(menu);
+    connect(m_play, &QPushButton::clicked, this, &StepBar::togglePlaying);
+    connect(m_back, &QPushButton::clicked, this, &StepBar::back);
+    connect(m_on, &QPushButton::clicked, this, &StepBar::on);
+    connect(m_scrubber, &QSlider::valueChanged, this, &StepBar::go);
+    connect(&m_timer, &QTimer::timeout, this, &StepBar::advance);
+    connect(&session, &Session::changed, this, &StepBar::refresh);
+    setSpeed(5);
+    refresh();
+}
+
+int StepBar::count() const {
+    const auto* state = m_session.activeCase();
+    return state != nullptr ? static_cast<int>(state->series.steps.size()) : 0;
+}
+
+int StepBar::wanted() const {
+    const int last = std::max(0, count() - 1);
+    return std::clamp(m_session.view().step.value_or(last), 0, last);
+}
+
+void StepBar::go(int step) {
+    if (count() > 1)
+        m_session.setStep(std::clamp(step, 0, count() - 1));
+}
+
+void StepBar::first() { go(0); }
+void StepBar::last() { go(count() - 1); }
+void StepBar::back() { go(wanted() - 1); }
+void StepBar::on() { go(wanted() + 1); }
+
+void StepBar::setSpeed(double stepsPerSecond) {
+    m_timer.setInterval(static_cast<int>(1000 / stepsPerSecond));
+    m_options->setText(QString("%1 per second").arg(stepsPerSecond));
+}
+
+void StepBar::togglePlaying() {
+    if (m_timer.isActive()) {
+        m_timer.stop();
+    } else if (count() > 1) {
+        if (wanted() == count() - 1)
+            first();
+        m_timer.start();
+    }
+    refresh();
+}
+
+// Every step is seen: the next one is asked for when the last one is drawn, however long that took.
+void StepBar::advance() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || count() < 2) {
+        m_timer.stop();
+    } else if (state->step == wanted() && !state->openingStep && state->picture && state->picture->opened.solved == state->opened->solved) {
+        if (wanted() < count() - 1)
+            on();
+        else if (m_loop)
+            first();
+        else
+            m_timer.stop();
+    }
+    refresh();
+}
+
+void StepBar::refresh() {
+    const auto* state = m_session.activeCase();
+    const bool steps = count() > 1;
+    if (!steps)
+        m_timer.stop();
+    for (auto* widget : std::initializer_list<QWidget*>{m_play, m_back, m_scrubber, m_on, m_options})
+        widget->setVisible(steps);
+    m_play->setText(m_timer.isActive() ? "pause" : "play");
+    m_back->setEnabled(wanted() > 0);
+    m_on->setEnabled(wanted() < count() - 1);
+    const QSignalBlocker quiet(m_scrubber);
+    m_scrubber->setRange(0, std::max(0, count() - 1));
+    m_scrubber->setValue(wanted());
+    if (state == nullptr || !state->opened) {
+        m_label->clear();
+        return;
+    }
+    const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
+    const auto when = time ? fmt::format("t = {:g} s", *time) : steps ? std::string("no time") : std::string("steady");
+    m_label->setText(QString::fromStdString(
+        steps ? fmt::format("{}, step {} of {}", when, state->step + 1, count()) : when));
+}
+
+} // namespace pyro

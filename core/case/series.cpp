@@ -1,0 +1,168 @@
+#include "core/case/series.h"
+
+#include "core/case/reader_process.h"
+#include "core/feedback/csv_rows.h"
+
+#include <algorithm>
+#include <cctype>
+#include <charconv>
+#include <cmath>
+#include <cstring>
+#include <fmt/format.h>
+#include <fstream>
+
+namespace pyro {
+namespace {
+
+constexpr std::size_t fewestDigits = 3;
+
+// "warm_0042" -> "warm_" and 4; nothing when the stem does not end in "_" and at least three digits.
+struct NumberedStem {
+    std::string name;
+    std::size_t digits;
+    bool operator==(const NumberedStem&) const = default;
+};
+std::optional<NumberedStem> numberedStem(const std::string& stem) {
+    std::size_t digits = 0;
+    while (digits < stem.size() && std::isdigit(static_cast<unsigned char>(stem[stem.size() - 1 - digits])) != 0)
+        ++digits;
+    if (digits < fewestDigits || digits == stem.size() || stem[stem.size() - 1 - digits] != '_')
+        return std::nullopt;
+    return NumberedStem{stem.substr(0, stem.size() - digits), digits};
+}
+
+std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file) {
+    const auto own = numberedStem(file.stem().string());
+    std::vector<std::filesystem::path> siblings;
+    std::error_code failed;
+    if (own)
+        for (const auto& entry : std::filesystem::directory_iterator(file.parent_path(), failed))
+            if (entry.path().extension() == file.extension() && numberedStem(entry.path().stem().string()) == own)
+                siblings.push_back(entry.path());
+    std::ranges::sort(siblings);
+    return siblings;
+}
+
+Series alone(const std::filesystem::path& file) { return {{{{0, std::nullopt}, file, {}}}, {}}; }
+
+// By time, of equal times the later file; files without a time keep their order.
+Series sorted(std::vector<StepFile> files, Remarks remarks, const std::string& partName) {
+    std::ranges::stable_sort(files, [](const StepFile& a, const StepFile& b) {
+        return a.step.time.value_or(0) < b.step.time.value_or(0);
+    });
+    Series series{{}, std::move(remarks)};
+    for (auto& file : files) {
+        if (!series.steps.empty() && file.step.time && series.steps.back().step.time == file.step.time) {
+            series.remarks.push_back({Severity::Warning, "repeated-time",
+                                      fmt::format("t = {:g} s occurs twice; {} is taken, {} is left out", *file.step.time,
+                                                  file.file.filename().string(),
+                                                  series.steps.back().file.filename().string()),
+                                      file.file.string()});
+            series.steps.pop_back();
+        }
+        series.steps.push_back(std::move(file));
+    }
+    for (std::size_t i = 0; i < series.steps.size(); ++i)
+        series.steps[i].step.index = static_cast<int>(i);
+    if (series.steps.size() > 1)
+        for (auto& step : series.steps)
+            step.partName = partName;
+    return series;
+}
+
+Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options,
+                        Progress& progress) {
+    const auto siblings = siblingsOf(file);
+    if (siblings.size() < 2)
+        return alone(file);
+    const auto times = readTimes(siblings, options, progress);
+    if (!times)
+        return tl::unexpected(times.error());
+    const auto stem = numberedStem(file.stem().string())->name;
+    const auto partName = stem.substr(0, stem.size() - 1); // without the "_"
+    std::vector<StepFile> with;
+    std::vector<StepFile> without;
+    for (std::size_t i = 0; i < siblings.size(); ++i)
+        ((*times)[i] ? with : without).push_back({{0, (*times)[i]}, siblings[i]});
+    if (with.empty())
+        return wanted.value_or(false) ? sorted(std::move(without), {}, partName) : alone(file);
+    Remarks remarks;
+    for (const auto& one : without)
+        remarks.push_back({Severity::Warning, "no-time", "the file carries no time and is left out of the series",
+                           one.file.string()});
+    return sorted(std::move(with), std::move(remarks), partName);
+}
+
+Result<Series> fromTable(const std::filesystem::path& table) {
+    std::ifstream stream(table, std::ios::binary);
+    if (!stream)
+        return fail(ErrorCode::FileMissing, "the table of steps cannot be read", table.string(), "Check its name and folder");
+    const std::string text(std::istreambuf_iterator<char>(stream), {});
+    const auto rows = parseCsv(text);
+    if (!rows)
+        return tl::unexpected(rows.error());
+    const auto refuse = [&](std::size_t row, const std::string& what) {
+        return fail(ErrorCode::Syntax, fmt::format("row {}: {}", row + 1, what), table.string(),
+                    "The table has the columns time (in seconds) and file");
+    };
+    if (rows->empty())
+        return refuse(0, "the table is empty");
+    std::optional<std::size_t> timeAt;
+    std::optional<std::size_t> fileAt;
+    for (std::size_t i = 0; i < rows->front().size(); ++i) {
+        const auto title = csvWord((*rows)[0][i]);
+        if (title == "time")
+            timeAt = i;
+        else if (title == "file")
+            fileAt = i;
+    }
+    if (!timeAt || !fileAt)
+        return refuse(0, "the columns time and file are missing");
+    std::vector<StepFile> files;
+    for (std::size_t row = 1; row < rows->size(); ++row) {
+        const auto& fields = (*rows)[row];
+        if (std::max(*timeAt, *fileAt) >= fields.size())
+            return refuse(row, "a field is missing");
+        const auto time = csvWord(fields[*timeAt]);
+        double seconds = 0;
+        const auto [end, status] = std::from_chars(time.data(), time.data() + time.size(), seconds);
+        if (status != std::errc() || end != time.data() + time.size() || !std::isfinite(seconds))
+            return refuse(row, fmt::format("\"{}\" is no time in seconds", fields[*timeAt]));
+        files.push_back({{0, seconds}, table.parent_path() / fields[*fileAt]});
+    }
+    if (files.empty())
+        return refuse(0, "the table lists no file");
+    return sorted(std::move(files), {}, table.stem().string());
+}
+
+template <class A, class B> bool sameBytes(std::span<const A> a, std::span<const B> b) {
+    return std::is_same_v<A, B> && a.size() == b.size() &&
+           (a.empty() || std::memcmp(a.data(), b.data(), a.size_bytes()) == 0);
+}
+
+bool sameRegion(const Region& a, const Region& b) {
+    const auto& one = a.mesh;
+    const auto& other = b.mesh;
+    const bool samePlaces = one.coordinates.visit([&](auto mine) {
+        return other.coordinates.visit([&](auto theirs) { return sameBytes(mine, theirs); });
+    });
+    return a.name == b.name && samePlaces && sameBytes(one.connectivity, other.connectivity) &&
+           sameBytes(one.types, other.types) && sameBytes(one.offsets, other.offsets);
+}
+
+} // namespace
+
+Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options,
+                        Progress& progress) {
+    std::error_code ignored;
+    const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
+    if (full.extension() == ".csv")
+        return fromTable(full);
+    return wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+}
+
+bool sameMesh(const Case& a, const Case& b) {
+    return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(a.boundaries, b.boundaries, sameRegion);
+}
+
+} // namespace pyro

@@ -1,0 +1,35 @@
+// The steps of a case: its file alone, numbered siblings of it that carry a time, or a table of times and files.
+#pragma once
+
+#include "core/case/store.h"
+
+namespace pyro {
+
+struct Step {
+    int index = 0;              // from 0, by time
+    std::optional<double> time; // seconds
+    bool operator==(const Step&) const = default;
+};
+
+struct StepFile {
+    Step step;
+    std::filesystem::path file;
+    std::string partName = {}; // of the only part of a file without blocks, so that it is the same on every step
+};
+
+struct Series {
+    std::vector<StepFile> steps; // at least one
+    Remarks remarks;             // equal times, siblings without a time
+};
+
+// FORMATS: a file whose stem ends in "_" and at least three digits, with siblings of the same width, is a series when
+// its files carry a time; `wanted` overrides: true makes one of files without times too, false takes the file alone. A
+// CSV with the columns time (in seconds) and file is a series as well. Equal times keep the later file.
+// Errors: FileMissing and Syntax for a CSV; Cancelled, ReaderMissing.
+Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options,
+                        Progress& progress);
+
+// Whether two cases have the same parts and boundaries with the same nodes and cells.
+bool sameMesh(const Case& a, const Case& b);
+
+} // namespace pyro
