@@ -34,7 +34,7 @@ ViewState viewFrom(const Json& json) {
     ViewState view;
     view.stage = json_read::text(json, "stage", view.stage);
     view.caseName = json_read::text(json, "case", "");
-    if (const auto step = json.find("step"); step != json.end() && step->is_number_unsigned() && *step < 1'000'000'000)
+    if (const auto step = json.find("step"); step != json.end() && step->is_number_integer() && *step >= 0 && *step < 1'000'000'000)
         view.step = step->get<int>();
     view.quantity = json_read::text(json, "quantity", view.quantity);
     view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
