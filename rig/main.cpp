@@ -1,4 +1,4 @@
-// pyrometer-rig INPUT.rig.json -o FILE.vtm: solves a stand-in case.
+// pyrometer-rig INPUT.rig.json -o FILE.vtm: solves a stand-in case; a transient gives numbered files.
 #include "rig/result.h"
 
 #include <CLI/CLI.hpp>
@@ -12,6 +12,26 @@ int complain(const pyro::Error& error) {
     return 2;
 }
 
+// "warm-up.vtm" becomes "warm-up_0000.vtm", "warm-up_0001.vtm" ..., each with its time.
+int stepInto(const pyro::rig::Model& model, const pyro::rig::Grid& grid, const std::filesystem::path& output) {
+    int written = 0;
+    pyro::NoProgress progress;
+    const auto done = pyro::rig::solveTransient(
+        model, grid,
+        [&](const pyro::rig::Solution& solution) {
+            auto file = output;
+            file.replace_filename(fmt::format("{}_{:04}.vtm", output.stem().string(), written++));
+            fmt::print("{}: t = {:g} s; produced {:.6g} W, leaving {:.6g} W, stored {:.6g} W\n", file.string(),
+                       solution.time, solution.produced, solution.leaving, solution.stored);
+            auto blocks = toBlocks(model, grid, solution);
+            for (auto& block : blocks)
+                block.time = solution.time;
+            return pyro::writeCase(blocks, file);
+        },
+        progress);
+    return done ? 0 : complain(done.error());
+}
+
 int solveInto(const std::string& input, const std::string& output) {
     using namespace pyro::rig;
     const auto begin = std::chrono::steady_clock::now();
@@ -22,6 +42,8 @@ int solveInto(const std::string& input, const std::string& output) {
     if (!grid)
         return complain(grid.error());
     pyro::NoProgress progress;
+    if (model->transient)
+        return stepInto(*model, *grid, output);
     const auto solution = solve(*model, *grid, progress);
     if (!solution)
         return complain(solution.error());
@@ -37,7 +59,7 @@ int solveInto(const std::string& input, const std::string& output) {
 } // namespace
 
 int main(int count, char** words) {
-    CLI::App app("Solves steady heat conduction for demos and tests.", "pyrometer-rig");
+    CLI::App app("Solves steady and transient heat conduction for demos and tests.", "pyrometer-rig");
     std::string input;
     std::string output;
     app.add_option("INPUT", input, "a .rig.json file")->required();

@@ -29,14 +29,15 @@ public:
         m_lengthUnit = json.value("length_unit", "m");
         m_model.title = json.value("title", "");
         for (const auto& [name, material] : need(json, "materials", m_file).items())
-            m_model.materials.push_back({name, conductivity(need(material, "conductivity", at("materials", name)),
-                                                            at("materials", name))});
+            m_model.materials.push_back(readMaterial(name, material, at("materials", name)));
         for (const auto& box : need(json, "boxes", m_file))
             addBox(box, at("boxes", std::to_string(m_model.boxes.size())));
         for (const auto& environment : need(json, "environments", m_file))
             addEnvironment(environment, at("environments", std::to_string(m_model.environments.size())));
         for (std::size_t axis = 0; axis < 3; ++axis)
             m_model.axes[axis] = axisRule(need(json, "grid", m_file), std::array{"x", "y", "z"}[axis]);
+        if (json.contains("transient"))
+            m_model.transient = transient(json["transient"], m_file + ", transient");
         if (m_model.boxes.empty() || m_model.environments.empty())
             mistake("at least one box and one environment are needed", m_file);
         return std::move(m_model);
@@ -85,6 +86,26 @@ private:
                 mistake("a conductivity must be positive", where);
         }
         return k;
+    }
+
+    Material readMaterial(const std::string& name, const Json& json, const std::string& where) const {
+        Material material{name, conductivity(need(json, "conductivity", where), where)};
+        if (json.contains("density"))
+            material.density = value(json["density"], "kg/m3", where + ".density");
+        if (json.contains("heat_capacity"))
+            material.heatCapacity = value(json["heat_capacity"], "J/(kg.K)", where + ".heat_capacity");
+        return material;
+    }
+
+    Transient transient(const Json& json, const std::string& where) const {
+        Transient made{value(need(json, "start", where), "K", where), value(need(json, "duration", where), "s", where),
+                       value(need(json, "step", where), "s", where), json.value("write_every", 1)};
+        if (!(made.step > 0) || !(made.duration >= made.step) || made.every < 1)
+            mistake("step must be positive, duration at least one step, write_every at least 1", where);
+        for (const auto& material : m_model.materials)
+            if (!(material.density > 0) || !(material.heatCapacity > 0))
+                mistake(fmt::format("a transient needs density and heat_capacity of \"{}\"", material.name), where);
+        return made;
     }
 
     void addBox(const Json& json, const std::string& where) {

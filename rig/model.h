@@ -1,11 +1,12 @@
-// rig: the small stand-in for a solver that ships with Pyrometer. Steady heat conduction by finite volumes on a
-// graded rectilinear grid. Its input is JSON; docs/rig.md describes it.
+// rig: the small stand-in for a solver that ships with Pyrometer. Steady and transient heat conduction by finite
+// volumes on a graded rectilinear grid. Its input is JSON; docs/rig.md describes it.
 #pragma once
 
 #include "core/feedback/error.h"
 
 #include <array>
 #include <filesystem>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,6 +17,16 @@ using Vec = std::array<double, 3>; // along x, y, z
 struct Material {
     std::string name;
     Vec conductivity; // W/(m.K)
+    double density = 0;      // kg/m3; needed for transients, as is
+    double heatCapacity = 0; // J/(kg.K)
+};
+
+// From a uniform temperature on, in equal steps.
+struct Transient {
+    double start;    // K
+    double duration; // s
+    double step;     // s
+    int every = 1;   // how many steps lie between two that are written; the start is written too
 };
 
 // Later boxes cut into earlier ones. Boxes of one part name make one part.
@@ -58,6 +69,7 @@ struct Model {
     std::vector<Material> materials;
     std::vector<Box> boxes;
     std::vector<Environment> environments; // of several that choose a face, the first has it
+    std::optional<Transient> transient;    // nothing: steady
 };
 
 // Errors: as loadSurvey, `where` names the key.

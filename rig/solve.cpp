@@ -17,25 +17,73 @@ public:
     System(const Model& model, const Grid& grid) : m_model(model), m_grid(grid), m_row(grid.cellCount(), none) {}
 
     Result<Solution> run(Progress& progress) {
-        number();
-        spreadSources();
-        chooseEnvironments();
-        if (!m_anchored)
-            return fail(ErrorCode::WrongType, "no environment touches the model, so its temperature has no level",
-                        m_model.title, "Give at least one outer face an environment");
-        progress.report(0.1, "assembling");
-        assemble();
-        if (progress.cancelled())
-            return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
+        if (auto ready = prepare(progress); !ready)
+            return tl::unexpected(ready.error());
         progress.report(0.2, "solving");
-        if (auto done = iterate(); !done)
+        factor();
+        if (auto done = iterate(m_right, Eigen::VectorXd::Constant(m_rows, m_model.environments.front().temperature)); !done)
             return tl::unexpected(done.error());
         progress.report(0.9, "fluxes");
         fluxes();
         return std::move(m_out);
     }
 
+    Done runTransient(const std::function<Done(const Solution&)>& use, Progress& progress) {
+        if (!m_model.transient)
+            return fail(ErrorCode::WrongType, "the model has no transient", m_model.title, "Add \"transient\"");
+        const auto& rule = *m_model.transient;
+        if (auto ready = prepare(progress); !ready)
+            return ready;
+        const Eigen::VectorXd capacity = capacities() / rule.step; // W/K
+        m_matrix.diagonal() += capacity;
+        factor();
+        Eigen::VectorXd field = Eigen::VectorXd::Constant(m_rows, rule.start);
+        keep(field);
+        fluxes();
+        if (auto used = use(m_out); !used)
+            return used;
+        const int steps = static_cast<int>(std::lround(rule.duration / rule.step));
+        for (int step = 1; step <= steps; ++step) {
+            if (progress.cancelled())
+                return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
+            progress.report(static_cast<double>(step) / steps, "stepping in time");
+            if (auto done = iterate(m_right + capacity.cwiseProduct(field), field); !done)
+                return done;
+            m_out.time = step * rule.step;
+            m_out.stored = capacity.dot(m_field - field);
+            field = m_field;
+            if (step % rule.every != 0 && step != steps)
+                continue;
+            fluxes();
+            if (auto used = use(m_out); !used)
+                return used;
+        }
+        return {};
+    }
+
 private:
+    Done prepare(Progress& progress) {
+        number();
+        spreadSources();
+        chooseEnvironments();
+        if (!m_anchored && !m_model.transient)
+            return fail(ErrorCode::WrongType, "no environment touches the model, so its temperature has no level",
+                        m_model.title, "Give at least one outer face an environment");
+        progress.report(0.1, "assembling");
+        assemble();
+        if (progress.cancelled())
+            return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
+        return {};
+    }
+
+    Eigen::VectorXd capacities() const { // J/K
+        Eigen::VectorXd all = Eigen::VectorXd::Zero(m_rows);
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_row[cell] != none)
+                all[m_row[cell]] = material(cell).density * material(cell).heatCapacity * volume(m_grid.indices(cell));
+        return all;
+    }
+
     const Material& material(std::size_t cell) const {
         return m_model.materials[m_model.boxes[static_cast<std::size_t>(m_grid.box[cell])].material];
     }
@@ -165,29 +213,34 @@ private:
         m_matrix.setFromTriplets(entries.begin(), entries.end());
     }
 
-    Done iterate() {
-        using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
-        Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper, Factor> solver;
-        solver.setTolerance(tolerance);
-        solver.setMaxIterations(20000);
-        solver.compute(m_matrix);
-        const Eigen::VectorXd start =
-            Eigen::VectorXd::Constant(m_rows, m_model.environments.front().temperature);
-        const Eigen::VectorXd field = solver.solveWithGuess(m_right, start);
-        m_out.iterations = static_cast<int>(solver.iterations());
-        if (solver.info() != Eigen::Success && !(solver.error() < 1e-9))
+    void factor() {
+        m_solver.setTolerance(tolerance);
+        m_solver.setMaxIterations(20000);
+        m_solver.compute(m_matrix);
+    }
+
+    Done iterate(const Eigen::VectorXd& right, const Eigen::VectorXd& guess) {
+        const Eigen::VectorXd field = m_solver.solveWithGuess(right, guess);
+        m_out.iterations = static_cast<int>(m_solver.iterations());
+        if (m_solver.info() != Eigen::Success && !(m_solver.error() < 1e-9))
             return fail(ErrorCode::NotConverged,
-                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", solver.error(),
-                                    solver.iterations()),
+                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", m_solver.error(),
+                                    m_solver.iterations()),
                         m_model.title, "Check that every part has a way for its heat to leave");
+        keep(field);
+        return {};
+    }
+
+    void keep(const Eigen::VectorXd& field) {
+        m_field = field;
         m_out.temperature.assign(m_row.size(), std::nan(""));
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
             if (m_row[cell] != none)
                 m_out.temperature[cell] = field[m_row[cell]];
-        return {};
     }
 
     void fluxes() {
+        m_out.leaving = 0;
         for (std::size_t axis = 0; axis < 3; ++axis) {
             m_out.fluxBelow[axis].assign(m_row.size(), 0.0);
             m_out.fluxAbove[axis].assign(m_row.size(), 0.0);
@@ -209,6 +262,9 @@ private:
     bool m_anchored = false;
     Matrix m_matrix;
     Eigen::VectorXd m_right;
+    Eigen::VectorXd m_field;
+    using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
+    Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper, Factor> m_solver;
     Solution m_out;
 };
 
@@ -216,6 +272,11 @@ private:
 
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress) {
     return System(model, grid).run(progress);
+}
+
+Done solveTransient(const Model& model, const Grid& grid, const std::function<Done(const Solution&)>& use,
+                    Progress& progress) {
+    return System(model, grid).runTransient(use, progress);
 }
 
 } // namespace pyro::rig

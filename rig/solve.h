@@ -4,6 +4,8 @@
 #include "core/feedback/progress.h"
 #include "rig/grid.h"
 
+#include <functional>
+
 namespace pyro::rig {
 
 struct Solution {
@@ -17,6 +19,8 @@ struct Solution {
     std::vector<std::int8_t> environment;
     double produced = 0; // W
     double leaving = 0;  // W, through all environments
+    double stored = 0;   // W, what warming takes up; produced = leaving + stored
+    double time = 0;     // s
     int iterations = 0;
 };
 
@@ -25,5 +29,11 @@ struct Solution {
 // Transfer and Fluid Flow, 1980, chapter 4 (harmonic mean conductance).
 // Errors: NotConverged, Cancelled; WrongType when no temperature fixes the level of the field.
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress);
+
+// The start and every step of the model's transient that is to be written, in turn; `use` may stop by an error. Fully
+// implicit (Patankar, chapter 4.3): stable for any step, of first order in time.
+// Errors: as solve, and those of `use`; WrongType for a model without a transient.
+Done solveTransient(const Model& model, const Grid& grid, const std::function<Done(const Solution&)>& use,
+                    Progress& progress);
 
 } // namespace pyro::rig
