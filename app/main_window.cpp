@@ -239,7 +239,10 @@ void MainWindow::refreshStatus() {
             words.append(QString("%1 %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
     m_lamp->setPixmap(theme::verdictPixmap(state->readings->verdict()));
     m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", "));
-    if (const auto& balance = state->readings->balance) {
+    const auto& balance = state->readings->balance;
+    if (balance && state->series.steps.size() > 1) { // what does not leave may be stored: no verdict on the balance
+        m_balance->setText("     " + q(fmt::format("heat produced {}, leaving {}", formatSi(balance->produced, "W"), formatSi(balance->leaving, "W"))));
+    } else if (balance) {
         const double share = balance->produced != 0 ? std::abs(balance->remainder() / balance->produced) : std::abs(balance->remainder());
         m_balance->setText("     " + q(fmt::format("balance closes to {} of {}", share < 1e-4 ? fmt::format("{:.0e}", share) : formatShare(share), formatSi(balance->produced, "W"))));
     } else {

@@ -68,6 +68,8 @@ private:
     void savePicture();
     void keepViewpoint(const QString& name);
     void addSection();
+    void pinLabel();
+    void unpinLabel();
     void throughHottest();
     void nudgeSection(double cells);
     void hideAtCursor();

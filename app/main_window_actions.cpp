@@ -7,10 +7,13 @@
 #include "core/survey/viewpoints.h"
 
 #include <QApplication>
+#include <QCursor>
 #include <QBuffer>
 #include <QClipboard>
 #include <QFileInfo>
 #include <QMenuBar>
+#include <algorithm>
+#include <cmath>
 
 namespace pyro {
 namespace {
@@ -77,6 +80,8 @@ void MainWindow::buildActions() {
     action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
     action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
     action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
+    action("pinLabel", "Pin the reading under the cursor to its place", QKeySequence("N"), [this] { pinLabel(); });
+    action("unpinLabel", "Take away the pinned reading nearest to the cursor", QKeySequence("Shift+N"), [this] { unpinLabel(); });
     action("isotherms", "Show or hide isotherms", QKeySequence("I"), [this] {
         auto view = m_session.view();
         view.field.isotherms.shown = !view.field.isotherms.shown;
@@ -220,6 +225,30 @@ void MainWindow::keepViewpoint(const QString& name) {
 }
 
 // Across y: the viewer looks at it from the front, where the eye is when a case opens.
+void MainWindow::pinLabel() {
+    const auto place = m_viewport->placeAtCursor();
+    if (!place)
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to pin a reading to", "viewport",
+                                   "Move the cursor over a visible part or section, then press N"});
+    auto view = m_session.view();
+    view.field.labels.push_back(*place);
+    m_session.editView("Pin reading", view);
+}
+
+void MainWindow::unpinLabel() {
+    auto view = m_session.view();
+    auto& labels = view.field.labels;
+    if (labels.empty())
+        return;
+    const QPointF cursor = m_viewport->mapFromGlobal(QCursor::pos());
+    const auto distance = [&](const Point& place) {
+        const auto to = m_viewport->pixelOf(place) - cursor;
+        return std::hypot(to.x(), to.y());
+    };
+    labels.erase(std::ranges::min_element(labels, {}, distance));
+    m_session.editView("Take away pinned reading", view);
+}
+
 void MainWindow::addSection() {
     const auto place = m_session.hottestVisible();
     if (!place)

@@ -34,20 +34,6 @@ std::vector<Point> onBoundary(const OpenedCase& opened, std::size_t boundary, in
     return seeds;
 }
 
-double shownValue(const FieldPicture& picture, const StreamPoint& point) {
-    const auto& field = picture.fields[point.part];
-    if (!field)
-        return std::nan("");
-    const auto at = [&](std::size_t i) { return (*field)[i]; };
-    if (field->on == Location::Cell)
-        return picture.quantity.toSi(at(point.place.cell));
-    const auto ids = picture.opened.solved->parts[point.part].mesh.cell(point.place.cell);
-    double sum = 0;
-    for (std::size_t i = 0; i < point.place.corners; ++i)
-        sum += point.place.weight[i] * at(ids[i]);
-    return picture.quantity.toSi(sum);
-}
-
 } // namespace
 
 Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view,
@@ -86,7 +72,7 @@ Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& ord
         for (const auto& point : line) {
             for (const double at : point.at)
                 out.points.push_back(static_cast<float>(at));
-            out.values.push_back(static_cast<float>(shownValue(picture, point)));
+            out.values.push_back(static_cast<float>(valueAt(picture, point.part, point.place)));
         }
         out.begin.push_back(static_cast<std::uint32_t>(out.values.size()));
     }

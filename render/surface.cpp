@@ -150,6 +150,19 @@ Distribution distributionOf(const RegionValues& values, const Quantity& quantity
 
 } // namespace
 
+double valueAt(const FieldPicture& picture, std::size_t part, const CellPlace& place) {
+    const auto& field = picture.fields[part];
+    if (!field)
+        return std::nan("");
+    if (field->on == Location::Cell)
+        return picture.quantity.toSi((*field)[place.cell]);
+    const auto ids = picture.opened.solved->parts[part].mesh.cell(place.cell);
+    double sum = 0;
+    for (std::size_t i = 0; i < place.corners; ++i)
+        sum += place.weight[i] * (*field)[ids[i]];
+    return picture.quantity.toSi(sum);
+}
+
 void reduce(PartSurface& surface) {
     if (surface.triangles.size() / 3 <= mostTrianglesWhileMoving)
         return;

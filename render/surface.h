@@ -3,6 +3,7 @@
 
 #include "core/evaluate/evaluate.h"
 #include "core/field/distribution.h"
+#include "core/field/locate.h"
 
 namespace pyro {
 
@@ -31,6 +32,10 @@ struct FieldPicture {
     double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };
+
+// The value of the picture's quantity where a cell of a part is met, SI: node values by the cell's shape functions, cell
+// values as they are. NaN where the part has none.
+double valueAt(const FieldPicture& picture, std::size_t part, const CellPlace& place);
 
 // Surfaces with more triangles than this get a reduced one.
 constexpr std::size_t mostTrianglesWhileMoving = 40'000;

@@ -5,6 +5,7 @@
 #include "app/session/section_keeper.h"
 #include "core/evaluate/survey_run.h"
 #include "core/survey/viewpoints.h"
+#include "render/pinned_labels.h"
 
 #include <QFlags>
 #include <QUndoStack>
@@ -113,6 +114,8 @@ public:
     void selectSection(std::optional<std::size_t> section);
     // The paths on display; null while they are off or being made.
     std::shared_ptr<const PathPicture> paths() const;
+    // The pinned labels of the view as read on the picture; empty while that is being made.
+    const std::vector<PinnedLabel>& labels() const { return m_labels; }
     // Levels of the isotherms on display, SI; nothing while they are off.
     std::optional<LevelRule> isothermRule() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
@@ -146,6 +149,7 @@ private:
     void drawCase(const CaseEntry& entry);
     void orderCase(const CaseEntry& entry);
     void updateSections();
+    void updateLabels();
     void followPaths();
 
     Survey m_survey;
@@ -155,6 +159,13 @@ private:
     std::string m_selectedPart;
     std::optional<std::size_t> m_selectedSection;
     SectionKeeper m_sections;
+    std::vector<PinnedLabel> m_labels;
+    struct LabelKey { // what the labels were read from
+        std::vector<Point> places;
+        std::shared_ptr<const FieldPicture> picture;
+        std::shared_ptr<const CellOrders> orders;
+        bool operator==(const LabelKey&) const = default;
+    } m_labelKey;
     int m_document = 0; // counts documents, so that answers for a closed one are dropped
     JobList m_jobs;     // last: its threads end first
 };

@@ -271,7 +271,7 @@ void Session::drawCase(const CaseEntry& entry) {
 void Session::orderCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
     const auto wanted = view().field;
-    if ((wanted.sections.empty() && !wanted.paths.shown) || found == m_cases.end() || !found->second.opened || found->second.orders ||
+    if ((wanted.sections.empty() && wanted.labels.empty() && !wanted.paths.shown) || found == m_cases.end() || !found->second.opened || found->second.orders ||
         found->second.ordering)
         return;
     found->second.ordering = true;
@@ -294,7 +294,18 @@ void Session::updateSections() {
     const auto* state = activeCase();
     m_sections.update(view().field, state != nullptr ? state->orders.get() : nullptr,
                       state != nullptr ? state->picture : nullptr, visibleParts());
+    updateLabels();
     followPaths();
+}
+
+void Session::updateLabels() {
+    const auto* state = activeCase();
+    LabelKey key{view().field.labels, state != nullptr ? state->picture : nullptr, state != nullptr ? state->orders : nullptr};
+    if (key == m_labelKey)
+        return;
+    m_labelKey = std::move(key);
+    m_labels = m_labelKey.picture && m_labelKey.orders ? readLabels(*m_labelKey.picture, *m_labelKey.orders, m_labelKey.places)
+                                                       : std::vector<PinnedLabel>();
 }
 
 void Session::followPaths() {

@@ -18,13 +18,17 @@ QPushButton* barButton(const QString& name, const QString& text, const QString& 
     return made;
 }
 
+QString speedText(double stepsPerSecond) {
+    return stepsPerSecond == 1 ? QString("1 step a second") : QString("%1 steps a second").arg(stepsPerSecond);
+}
+
 } // namespace
 
 StepBar::StepBar(Session& session, QWidget* parent)
     : QWidget(parent), m_session(session), m_back(barButton("stepBackButton", "\u2039", "One step back (comma)")),
       m_play(barButton("playButton", "play", "Play the steps (space)")),
       m_on(barButton("stepOnButton", "\u203a", "One step on (full stop)")),
-      m_options(barButton("playOptions", "5 per second", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
+      m_options(barButton("playOptions", "", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
       m_label(new QLabel) {
     setObjectName("stepBar");
     m_scrubber->setObjectName("stepScrubber");
@@ -39,7 +43,7 @@ StepBar::StepBar(Session& session, QWidget* parent)
         layout->addWidget(widget);
     auto* menu = new QMenu(this);
     for (const double speed : {1.0, 2.0, 5.0, 10.0, 20.0})
-        menu->addAction(QString("%1 per second").arg(speed), this, [this, speed] { setSpeed(speed); });
+        menu->addAction(speedText(speed), this, [this, speed] { setSpeed(speed); });
     menu->addSeparator();
     auto* loop = menu->addAction("Begin again at the end", this, [this](bool on) { setLooping(on); });
     loop->setCheckable(true);
@@ -77,7 +81,7 @@ void StepBar::on() { go(wanted() + 1); }
 
 void StepBar::setSpeed(double stepsPerSecond) {
     m_timer.setInterval(static_cast<int>(1000 / stepsPerSecond));
-    m_options->setText(QString("%1 per second").arg(stepsPerSecond));
+    m_options->setText(speedText(stepsPerSecond));
 }
 
 void StepBar::togglePlaying() {

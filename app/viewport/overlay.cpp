@@ -76,6 +76,7 @@ void Overlay::draw(QPainter& painter) {
     drawAxes(painter);
     if (m_session.view().field.isotherms.labels)
         drawIsothermLabels(painter);
+    drawLabels(painter);
     m_viewport.handle().draw(painter);
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
@@ -154,6 +155,38 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
             painter.drawText(box, Qt::AlignCenter, text);
         }
     }
+}
+
+// A small square at the place and its reading beside it; faint where something stands before it.
+void Overlay::drawLabels(QPainter& painter) {
+    const auto visible = m_session.visibleParts();
+    const auto& quantity = m_session.activeCase()->picture->quantity;
+    QFont small = font();
+    small.setPixelSize(12);
+    small.setWeight(QFont::DemiBold);
+    painter.setFont(small);
+    for (const auto& label : m_session.labels()) {
+        if (label.part && std::ranges::find(visible, *label.part) == visible.end())
+            continue;
+        const auto text = QString::fromStdString(!label.part    ? std::string("no part here")
+                                                 : !label.value ? std::string("no value here")
+                                                 : quantity.name == "temperature"
+                                                     ? formatTemperature({*label.value}, m_session.view().unit)
+                                                     : formatSi(*label.value, quantity.siUnit));
+        const auto at = m_viewport.pixelOf(label.at);
+        QRectF box(at.x() + 9, at.y() + 5, painter.fontMetrics().horizontalAdvance(text) + 12, 18);
+        if (box.right() > width() - 4)
+            box.moveRight(at.x() - 9);
+        painter.setOpacity(m_viewport.isInSight(label.at) ? 1 : 0.45);
+        painter.setPen(QPen(QColor(0x14, 0x17, 0x1B), 1));
+        painter.setBrush(QColor(0xF4, 0xF1, 0xEC));
+        painter.drawRect(QRectF(at.x() - 3, at.y() - 3, 6, 6));
+        painter.drawRoundedRect(box, 3, 3);
+        painter.setPen(theme::ink);
+        painter.drawText(box, Qt::AlignCenter, text);
+        painter.setOpacity(1);
+    }
+    painter.setFont(font());
 }
 
 void Overlay::drawPins(QPainter& painter) {

@@ -24,6 +24,7 @@ private:
     void drawPins(QPainter& painter);
     void drawCallout(QPainter& painter);
     void drawEmpty(QPainter& painter);
+    void drawLabels(QPainter& painter);
     void drawIsothermLabels(QPainter& painter);
 
     Session& m_session;

@@ -263,6 +263,13 @@ std::optional<std::size_t> Viewport::partAtCursor() const {
                                              : std::nullopt;
 }
 
+std::optional<Point> Viewport::placeAtCursor() const {
+    if (!m_hover || !m_shown)
+        return std::nullopt;
+    return m_hover->surface ? withinCell(m_shown->opened.solved->parts[m_hover->part], m_hover->surface->cell, m_hover->at)
+                            : m_hover->at;
+}
+
 QImage Viewport::picture() {
     auto image = grabFramebuffer();
     image.setDevicePixelRatio(devicePixelRatioF());

@@ -26,6 +26,8 @@ public:
     void turn(double azimuthDegrees, double elevationDegrees);
     // The part under the cursor, else the selected one.
     std::optional<std::size_t> partAtCursor() const;
+    // The place under the cursor, a little within its cell, so that it is found again on every step and case.
+    std::optional<Point> placeAtCursor() const;
     // What is seen now, overlay included, for report and tests.
     QImage picture();
     QImage thumbnail(const QSize& size); // the field alone

@@ -99,6 +99,10 @@ FieldLook fieldLookFrom(const Json& view) {
         field.paths = pathsIn(*paths);
     if (const auto strip = view.find("strip"); strip != view.end() && strip->is_object())
         field.strip = stripIn(*strip);
+    if (const auto labels = view.find("labels"); labels != view.end() && labels->is_array())
+        for (const auto& json : *labels)
+            if (const auto place = json.is_object() ? json_read::point(json, "at") : std::nullopt)
+                field.labels.push_back(*place);
     return field;
 }
 
@@ -113,6 +117,9 @@ void putFieldLook(Json& view, const FieldLook& field) {
                                     {"mesh", section.mesh},
                                     {"opened", section.opened},
                                     {"exempt", section.exempt}});
+    view["labels"] = Json::array();
+    for (const auto& place : field.labels)
+        view["labels"].push_back({{"at", place}});
     view["isotherms"] = {{"shown", field.isotherms.shown},
                          {"labels", field.isotherms.labels},
                          {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},

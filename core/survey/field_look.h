@@ -58,6 +58,7 @@ struct FieldLook {
     IsothermView isotherms;
     PathView paths;
     StripView strip;
+    std::vector<Point> labels; // places whose reading is pinned to them, metres
     bool operator==(const FieldLook&) const = default;
 
     // "Section A", "Section B" ...: the first name that is free.

@@ -107,6 +107,40 @@ TEST_F(StepsTest, StepsOfOneMeshAreDrawnOnOneSurface) {
     EXPECT_NEAR(*window->session().sections()[0].picture->mean, mean - 10, 1e-3) << "the section is read again on the step";
 }
 
+TEST_F(StepsTest, APinnedReadingStaysWithItsPlace) {
+    openSteps();
+    auto& viewport = window->viewport();
+    type(Qt::Key_Z);
+    type(Qt::Key_N); // nothing under the cursor yet
+    EXPECT_TRUE(window->message().contains("nothing under the cursor"));
+    const auto at = viewport.pixelOf({0.045, 0.01, 0.02}).toPoint();
+    QTest::mouseMove(&viewport, at - QPoint(3, 0));
+    QTest::mouseMove(&viewport, at);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return viewport.placeAtCursor().has_value(); }, 5000));
+    type(Qt::Key_N);
+    settle();
+    ASSERT_EQ(window->session().labels().size(), 1U);
+    const auto label = window->session().labels()[0];
+    ASSERT_TRUE(label.value);
+    EXPECT_NEAR(*label.value - 273.15, 75 + 200 * label.at[0], 0.01) << "equal to the stored field at its place";
+    EXPECT_NEAR(label.at[0], 0.045, 1e-3);
+    type(Qt::Key_Home);
+    settle();
+    ASSERT_EQ(window->session().labels().size(), 1U);
+    EXPECT_EQ(window->session().labels()[0].at, label.at);
+    EXPECT_NEAR(*window->session().labels()[0].value, *label.value - 50, 1e-3) << "read again on the first step";
+    trigger("save");
+    trigger("newSurvey");
+    EXPECT_TRUE(window->session().labels().empty());
+    openSurvey();
+    ASSERT_EQ(window->session().labels().size(), 1U);
+    EXPECT_NEAR(*window->session().labels()[0].value, *label.value - 50, 1e-3);
+    trigger("unpinLabel");
+    EXPECT_TRUE(window->session().view().field.labels.empty());
+    trigger("undo");
+    EXPECT_EQ(window->session().view().field.labels.size(), 1U);
+}
+
 TEST_F(StepsTest, PlaysFromTheStartAndStopsAtTheEnd) {
     openSteps();
     bar()->setSpeed(50);
