@@ -141,11 +141,17 @@ void Session::takeStep(const std::filesystem::path& path, int step, Result<Opene
             complain(opened.error());
         return;
     }
-    if (opened->index != state.opened->index)
+    if (opened->index != state.opened->index) { // another mesh: its nodes, cells and parts have other numbers
+        state.picture.reset();
+        state.readings.reset();
         state.orders.reset();
+        state.paths.reset();
+        state.pathKey.reset();
+    }
     state.step = step;
     state.opened = std::move(*opened);
     state.drawn.reset();
+    updateSections();
     emit changed(Change::Cases);
     for (const auto& entry : m_survey.cases)
         if (pathOf(entry) == path) {
@@ -278,10 +284,12 @@ void Session::orderCase(const CaseEntry& entry) {
     m_jobs.run<CellOrders>(
         "Preparing sections of " + QString::fromStdString(entry.name), this,
         [opened = *found->second.opened](Progress& progress) { return makeOrders(opened, progress); },
-        [this, path = found->first, document = m_document](Result<CellOrders> orders) {
+        [this, path = found->first, index = found->second.opened->index, document = m_document](Result<CellOrders> orders) {
             if (document != m_document)
                 return;
             m_cases[path].ordering = false;
+            if (m_cases[path].opened->index != index) // a step of another mesh came meanwhile
+                return refresh();
             if (!orders)
                 return;
             m_cases[path].orders = std::make_shared<const CellOrders>(std::move(*orders));

@@ -105,7 +105,7 @@ Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
 Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
                                      Progress& progress) {
     SubProgress opening(progress, 0.0, 0.7);
-    const auto opened = openForPicture({{}, file}, options, opening);
+    auto opened = openForPicture({{}, file}, options, opening);
     if (!opened)
         return opened;
     SubProgress measuring(progress, 0.7, 1.0);

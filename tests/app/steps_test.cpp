@@ -209,6 +209,46 @@ TEST_F(StepsTest, TheStepIsSavedAndComesBack) {
     EXPECT_NEAR(hottest(), 55, 1e-4);
 }
 
+// Steps of other meshes: nothing of one may be read with the numbers of another.
+TEST_F(StepsTest, RemeshedStepsAreReadEachOnItsOwn) {
+    for (int i = 0; i < 4; ++i) {
+        std::vector<BlockData> blocks{boxPart("bar", {{0.1, 0.02, 0.02}, {4 + 5 * i, 2, 2}}, i % 2 == 0 ? Cells::Hexahedra : Cells::Tetrahedra)};
+        if (i == 1) // and one with another part before it
+            blocks.insert(blocks.begin(), boxPart("extra", {{0.02, 0.02, 0.02}, {1, 1, 1}, {0.2, 0, 0}}));
+        for (auto& block : blocks) {
+            addNodeField(block, "T [degC]", [i](const Point& at) { return 20 + 10 * i + 100 * at[0]; });
+            block.time = 10.0 * i;
+        }
+        ASSERT_TRUE(writeCase(blocks, folder / ("mesh_000" + std::to_string(i) + ".vtm")));
+    }
+    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "mesh", "file": "mesh_0000.vtm"}], "limits": [{"part": "bar", "max": "90 degC"}],
+        "view": {"stage": "Field", "labels": [{"at": [0.05, 0.01, 0.01]}], "isotherms": {"shown": true}, "paths": {"shown": true}}})");
+    openSurvey();
+    type(Qt::Key_C);
+    settle();
+    for (const int step : {2, 1, 0, 3, 1}) {
+        SCOPED_TRACE(step);
+        window->session().setStep(step);
+        window->session().selectPart("bar"); // while it is on its way
+        settle();
+        const auto* state = window->session().activeCase();
+        EXPECT_EQ(state->opened->solved->parts.size(), step == 1 ? 2U : 1U);
+        ASSERT_TRUE(state->picture && state->readings);
+        ASSERT_EQ(window->session().labels().size(), 1U);
+        EXPECT_NEAR(*window->session().labels()[0].value - 273.15, 20 + 10 * step + 5, 1e-3);
+        ASSERT_TRUE(window->session().sections().at(0).picture);
+        EXPECT_NEAR(window->session().sections()[0].picture->area, step == 1 ? 2.4e-3 : 2e-3, 1e-7);
+        ASSERT_TRUE(window->session().paths());
+        if (step != 1) { // there it is hottest in the corner of the other part, a single cell
+            EXPECT_GT(window->session().paths()->lines(), 0U);
+        }
+    }
+    for (const int step : {0, 3, 1, 2, 0}) // quickly, without waiting
+        window->session().setStep(step);
+    settle();
+    EXPECT_NEAR(*window->session().labels().at(0).value - 273.15, 25, 1e-3);
+}
+
 TEST_F(StepsTest, ABrokenStepIsToldAndTheLastOneStays) {
     openSteps(3);
     type(Qt::Key_Comma); // step 5 of those that are left
