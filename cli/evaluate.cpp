@@ -65,7 +65,8 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
     for (const auto& one : run.cases) {
         if (one.error) {
             fmt::print(err, "pyrometer-cli: case {}: {}\n", one.name, one.error->text());
-            continue;
+            if (one.steps.empty())
+                continue;
         }
         for (const auto& step : one.steps)
             printStep(*survey.caseNamed(one.name), step, unitOf(survey), out);

@@ -291,8 +291,10 @@ void Ledger::fillMaterials() {
 void Ledger::fillRemarks() {
     const auto* state = m_session.activeCase();
     auto remarks = std::make_shared<Remarks>();
+    if (state != nullptr)
+        *remarks = state->series.remarks;
     if (state != nullptr && state->readings)
-        *remarks = state->readings->remarks;
+        remarks->insert(remarks->end(), state->readings->remarks.begin(), state->readings->remarks.end());
     if (state != nullptr && state->error)
         remarks->push_back({Severity::Serious, "error", state->error->text(), ""});
     const auto at = [remarks](int row) -> const Remark& { return (*remarks)[static_cast<std::size_t>(row)]; };

@@ -20,23 +20,27 @@ Result<std::vector<StepFile>> wantedSteps(const Series& series, const std::optio
     return series.steps;
 }
 
-// Every step is read, evaluated and let go again, so that a long series needs no more room than two of its steps.
+// Every step is read, evaluated and let go again, so that a long series needs no more room than two of its steps. A
+// step that cannot be read does not keep the others from being evaluated; the first error is told.
 Done runSteps(const Survey& survey, const CaseEntry& entry, const std::vector<StepFile>& steps, const RunOptions& options,
               CaseRun& run, Progress& progress) {
     std::optional<OpenedCase> last;
+    Done done;
     for (std::size_t i = 0; i < steps.size(); ++i) {
         SubProgress one(progress, static_cast<double>(i) / static_cast<double>(steps.size()),
                         static_cast<double>(i + 1) / static_cast<double>(steps.size()));
         auto opened = openStep(steps[i], last ? &*last : nullptr, options.open, one);
-        if (!opened)
-            return tl::unexpected(opened.error());
-        auto readings = evaluate(survey, entry, *opened, steps[i].step, one);
-        if (!readings)
+        auto readings = opened ? evaluate(survey, entry, *opened, steps[i].step, one) : tl::unexpected(opened.error());
+        if (!readings && readings.error().cancelled())
             return tl::unexpected(readings.error());
-        run.steps.push_back(std::move(*readings));
-        last = std::move(*opened);
+        if (readings)
+            run.steps.push_back(std::move(*readings));
+        else if (done)
+            done = tl::unexpected(readings.error());
+        if (opened)
+            last = std::move(*opened);
     }
-    return {};
+    return done;
 }
 
 Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std::filesystem::path& surveyFile,

@@ -8,7 +8,7 @@ namespace pyro {
 struct CaseRun {
     std::string name;
     std::string file;
-    std::optional<Error> error; // then there are no steps
+    std::optional<Error> error; // of the case, or of the first step that could not be evaluated
     std::vector<Readings> steps;
     Remarks seriesRemarks = {}; // on the files of the steps
 

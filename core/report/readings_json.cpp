@@ -64,7 +64,8 @@ Json toJson(const CaseRun& run) {
     Json json{{"name", run.name}};
     if (run.error) {
         json["error"] = Json{{"code", codeName(run.error->code)}, {"text", run.error->text()}};
-        return json;
+        if (run.steps.empty())
+            return json;
     }
     json["steps"] = listOf(run.steps);
     json["limits"] = listOf(run.worstLimits());

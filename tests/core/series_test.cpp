@@ -206,6 +206,29 @@ TEST_F(SeriesTest, ASurveyIsEvaluatedOnEveryStep) {
     EXPECT_EQ(runSurvey(*survey, folder / "s.survey.json", {"", 3, {}}, progress).error().code, ErrorCode::NameUnknown);
 }
 
+TEST_F(SeriesTest, ABrokenStepDoesNotKeepTheOthersFromBeingEvaluated) {
+    for (int i = 0; i < 3; ++i)
+        write("warm_00" + std::to_string(i) + ".vtu", 60.0 * i, 300 + 50 * i);
+    const auto whole = readText(folder / "warm_001.vtu");
+    writeText(folder / "warm_001.vtu", whole.substr(0, whole.size() - 300));
+    Survey survey;
+    survey.cases.push_back({"run", "warm_000.vtu", {}, {}, {}, Json::object()});
+    Limit limit;
+    limit.target.name = "warm";
+    limit.max = Bound{"340 K", 340};
+    survey.limits.push_back(limit);
+    const auto run = *runSurvey(survey, folder / "s.survey.json", {"", -1, {}}, progress);
+    ASSERT_TRUE(run.cases[0].error);
+    EXPECT_NE(run.cases[0].error->where.find("warm_001"), std::string::npos);
+    ASSERT_EQ(run.cases[0].steps.size(), 2U);
+    EXPECT_EQ(run.cases[0].steps[1].step, 2);
+    EXPECT_EQ(run.cases[0].steps[1].limits[0].verdict, Verdict::Over);
+    EXPECT_EQ(run.exitStatus(), 2);
+    const auto json = runToJson(run)["cases"][0];
+    EXPECT_TRUE(json.contains("error"));
+    EXPECT_EQ(json["steps"].size(), 2U) << "what could be read is told beside the error";
+}
+
 TEST_F(SeriesTest, TheSurveyKeepsItsWord) {
     const auto text = R"({"pyrometer": 1, "cases": [{"name": "run", "file": "a_001.vtu", "series": false}]})";
     const auto survey = surveyFromJson(Json::parse(text), "s");
