@@ -139,6 +139,33 @@ TEST_F(Cli, HostileFilesEndWithTwoOrTheirVerdict) {
     }
 }
 
+TEST_F(Cli, StepsAreListedAndEvaluated) {
+    for (int i = 0; i < 3; ++i) {
+        auto part = boxPart("amp", {{0.1, 0.1, 0.1}, {5, 2, 2}});
+        addNodeField(part, "T [K]", [i](const Point& at) { return 300 + 20 * i + 100 * at[0]; });
+        part.time = 60.0 * i;
+        ASSERT_TRUE(writeCase({part}, folder / ("run_00" + std::to_string(i) + ".vtm")));
+    }
+    const auto inspected = ran({"inspect", (folder / "run_001.vtm").string(), "--json", (folder / "i.json").string()});
+    EXPECT_EQ(inspected.status, 0);
+    EXPECT_THAT(inspected.out, HasSubstr("step 2: t = 120 s"));
+    EXPECT_EQ(Json::parse(readText(folder / "i.json"))["steps"].size(), 3U);
+    const auto file = survey(R"({"part": "amp", "max": "335 K"})", R"({"name": "run", "file": "run_000.vtm"})");
+    EXPECT_EQ(ran({"evaluate", file}).status, 1) << "the last step reaches 350 K";
+    EXPECT_EQ(ran({"evaluate", file, "--step", "0"}).status, 0);
+    const auto all = ran({"evaluate", file, "--step", "all", "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    EXPECT_EQ(all.status, 1);
+    EXPECT_THAT(all.out, HasSubstr("run, step 1, t = 60 s"));
+    const auto json = Json::parse(readText(folder / "r.json"))["cases"][0];
+    ASSERT_EQ(json["steps"].size(), 3U);
+    EXPECT_EQ(json["steps"][2]["time"], 120.0);
+    EXPECT_NEAR(json["limits"][0]["value"].get<double>(), 350, 1e-3) << "the worst over the steps";
+    const auto csv = readText(folder / "csv/limits.csv");
+    EXPECT_EQ(std::ranges::count(csv, '\n'), 4) << "a heading and a line for each step";
+    EXPECT_EQ(ran({"evaluate", file, "--step", "3"}).status, 2);
+    EXPECT_THAT(ran({"evaluate", file, "--step", "3"}).err, HasSubstr("the last one is 2"));
+}
+
 TEST_F(Cli, InspectListsWhatIsInACase) {
     const auto result = ran({"inspect", (folder / "good.vtm").string(), "--json", (folder / "i.json").string()});
     EXPECT_EQ(result.status, 0);
