@@ -261,8 +261,8 @@ Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
     auto series = seriesOf(wish.file, wish.series, {}, searching);
     if (!series)
         return tl::unexpected(series.error());
-    const int last = static_cast<int>(series->steps.size()) - 1;
-    FirstLook look{std::move(*series), std::clamp(wish.step.value_or(last), 0, last), {}, nullptr};
+    const int step = series->nearest(wish.step);
+    FirstLook look{std::move(*series), step, {}, nullptr};
     SubProgress opening(progress, 0.1, 0.9);
     auto opened = openForPicture(look.series.steps[static_cast<std::size_t>(look.step)], {}, opening);
     if (!opened)

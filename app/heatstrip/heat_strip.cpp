@@ -280,17 +280,9 @@ void HeatStrip::paintPins(QPainter& painter) {
     const auto picture = m_session.seenPicture();
     if (!picture)
         return;
-    const auto& quantity = picture->quantity;
-    double low = std::nan("");
-    double high = std::nan("");
-    for (const auto part : m_session.visibleParts())
-        if (const auto* array = picture->opened.solved->parts[part].find(quantity.array, quantity.on)) {
-            low = std::fmin(low, quantity.toSi(array->min));
-            high = std::fmax(high, quantity.toSi(array->max));
-        }
     painter.setPen(Qt::NoPen);
     painter.setBrush(bright);
-    for (const double value : {low, high}) {
+    for (const double value : storedRange(*picture->opened.solved, m_session.visibleParts(), picture->quantity)) {
         if (std::isnan(value))
             continue;
         const double x = xOf(value);

@@ -27,7 +27,6 @@ Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
 
 // What is known of one case file while the window runs.
 struct CaseState {
-    bool loading = false;
     std::optional<Error> error;
     Series series;
     int step = 0;             // the one on display
@@ -127,7 +126,10 @@ public:
     void restore(const Viewpoint& viewpoint);
 
     // A message for the user; each is shown once.
-    void complain(const Error& error) { emit problem(error); }
+    void complain(const Error& error) {
+        if (!error.cancelled()) // what the user stopped is no problem
+            emit problem(error);
+    }
 
 signals:
     void changed(pyro::Changes what);

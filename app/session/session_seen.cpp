@@ -98,14 +98,7 @@ std::optional<std::array<double, 2>> Session::shownRange() const {
         return std::nullopt;
     if (const auto range = view().range)
         return range;
-    const auto& quantity = picture->quantity;
-    double low = std::nan("");
-    double high = std::nan("");
-    for (const auto part : visibleParts())
-        if (const auto* array = picture->opened.solved->parts[part].find(quantity.array, quantity.on)) {
-            low = std::fmin(low, quantity.toSi(array->min));
-            high = std::fmax(high, quantity.toSi(array->max));
-        }
+    const auto [low, high] = storedRange(*picture->opened.solved, visibleParts(), picture->quantity);
     if (std::isnan(low))
         return std::nullopt;
     return std::array<double, 2>{low, high > low ? high : low + 1e-6 * std::max(1.0, std::abs(low))};

@@ -5,7 +5,6 @@
 #include "core/survey/edit.h"
 
 #include <QFileInfo>
-#include <algorithm>
 
 namespace pyro {
 
@@ -18,18 +17,15 @@ void Session::openCase(const QString& file) {
         [this, path, document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
-            if (!look) {
-                if (!look.error().cancelled())
-                    complain(look.error());
-                return;
-            }
+            if (!look)
+                return complain(look.error());
             const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
             auto next = withCase(m_survey, (m_file.isEmpty() ? path : path.lexically_relative(folder)).string());
             auto view = viewOf(next);
             view.caseName = next.cases.back().name;
             view.step.reset();
             const auto key = pathOf(next.cases.back());
-            m_cases[key].loading = true;
+            m_cases.try_emplace(key); // or the edit would have it read again
             edit("Open case", withView(std::move(next), view));
             takeLook(key, std::move(*look));
         });
@@ -49,7 +45,7 @@ void Session::refresh() {
 // A case shows its first picture as soon as its surface is known; what needs its volumes follows.
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
-    m_cases[path].loading = true;
+    m_cases.try_emplace(path);
     const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
@@ -81,19 +77,16 @@ void Session::measure(const std::filesystem::path& path, OpenedCase opened) {
                 return;
             if (!whole)
                 return takeFailure(path, whole.error());
-            m_cases[path].loading = false;
             takeOpened(path, std::move(*whole));
         });
 }
 
 void Session::takeFailure(const std::filesystem::path& path, const Error& error) {
     auto& state = m_cases[path];
-    state.loading = false;
     state.preview.reset();
     state.error = error;
     emit changed(Change::Cases | Change::Picture);
-    if (!error.cancelled())
-        complain(error);
+    complain(error);
 }
 
 void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
@@ -112,8 +105,7 @@ void Session::followStep(const CaseEntry& entry) {
     if (found == m_cases.end() || !found->second.opened || found->second.openingStep)
         return;
     auto& state = found->second;
-    const int last = static_cast<int>(state.series.steps.size()) - 1;
-    const int wanted = std::clamp(view().step.value_or(last), 0, last);
+    const int wanted = state.series.nearest(view().step);
     if (wanted == state.step)
         return;
     state.openingStep = true;
@@ -137,8 +129,7 @@ void Session::takeStep(const std::filesystem::path& path, int step, Result<Opene
         view.step = state.step;
         m_survey = withView(std::move(m_survey), view);
         emit changed(Change::View);
-        if (!opened.error().cancelled())
-            complain(opened.error());
+        complain(opened.error());
         return;
     }
     if (opened->index != state.opened->index) { // another mesh: its nodes, cells and parts have other numbers
@@ -167,7 +158,8 @@ void Session::setStep(int step) {
     view.step = step;
     m_survey = withView(std::move(m_survey), view);
     emit changed(Change::View);
-    refresh();
+    if (const auto* entry = activeEntry())
+        followStep(*entry);
 }
 
 void Session::fitAllSteps() {
@@ -186,11 +178,8 @@ void Session::fitAllSteps() {
         [this, document = m_document](Result<std::array<double, 2>> range) {
             if (document != m_document)
                 return;
-            if (!range) {
-                if (!range.error().cancelled())
-                    complain(range.error());
-                return;
-            }
+            if (!range)
+                return complain(range.error());
             auto view = this->view();
             view.range = *range;
             if ((*range)[1] > (*range)[0])
@@ -223,11 +212,8 @@ void Session::evaluateCase(const CaseEntry& entry) {
         [this, path = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
             if (document != m_document || m_cases[path].evaluation != number)
                 return;
-            if (!readings) {
-                if (!readings.error().cancelled())
-                    complain(readings.error());
-                return;
-            }
+            if (!readings)
+                return complain(readings.error());
             m_cases[path].readings = std::make_shared<const Readings>(std::move(*readings));
             updateSections();
             emit changed(Change::Readings);
@@ -263,8 +249,7 @@ void Session::drawCase(const CaseEntry& entry) {
                 return;
             if (!picture) {
                 m_cases[path].drawn.reset();
-                if (!picture.error().cancelled())
-                    complain(picture.error());
+                complain(picture.error());
                 return;
             }
             m_cases[path].picture = std::make_shared<const FieldPicture>(std::move(*picture));

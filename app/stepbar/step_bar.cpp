@@ -65,8 +65,8 @@ int StepBar::count() const {
 }
 
 int StepBar::wanted() const {
-    const int last = std::max(0, count() - 1);
-    return std::clamp(m_session.view().step.value_or(last), 0, last);
+    const auto* state = m_session.activeCase();
+    return count() > 0 ? state->series.nearest(m_session.view().step) : 0;
 }
 
 void StepBar::go(int step) {

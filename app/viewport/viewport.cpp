@@ -136,11 +136,9 @@ void Viewport::showPicture() {
     }
     m_scene.show(picture);
     const auto camera = m_session.view().camera;
-    const void* solved = picture->opened.solved.get();
     if (camera)
         m_scene.setCamera(*camera);
     m_fitPending = !camera;
-    m_shownCase = solved;
 }
 
 void Viewport::updateParts() {

@@ -72,7 +72,6 @@ private:
     Overlay* m_overlay;
     QPushButton* m_chip;
     std::shared_ptr<const FieldPicture> m_shown;
-    const void* m_shownCase = nullptr;
     QPointF m_last;
     QPointF m_pressed;
     std::optional<Pick> m_hover;

@@ -228,6 +228,16 @@ bool sameReading(const Quantity& a, const Quantity& b) {
            a.name == b.name;
 }
 
+std::array<double, 2> storedRange(const Case& solved, std::span<const std::size_t> parts, const Quantity& quantity) {
+    std::array<double, 2> range{std::nan(""), std::nan("")};
+    for (const auto part : parts)
+        if (const auto* array = solved.parts[part].find(quantity.array, quantity.on)) {
+            range[0] = std::fmin(range[0], quantity.toSi(array->min));
+            range[1] = std::fmax(range[1], quantity.toSi(array->max));
+        }
+    return range;
+}
+
 const Quantity* QuantityList::namedOrFirst(std::string_view name) const {
     const auto* wanted = named(name);
     return wanted != nullptr || quantities.empty() ? wanted : &quantities.front();

@@ -33,6 +33,9 @@ struct Quantity {
 // Whether two quantities are the same stored values taken in the same unit under the same name.
 bool sameReading(const Quantity& a, const Quantity& b);
 
+// The lowest and highest stored value on some parts of a case, SI; NaN where none of them has the quantity.
+std::array<double, 2> storedRange(const Case& solved, std::span<const std::size_t> parts, const Quantity& quantity);
+
 // All quantities of the case, known ones first. Where an array is stored on nodes and on cells, nodes are taken
 // unless the choice says otherwise. A temperature without unit is taken as kelvin when no value lies below 150,
 // else as Celsius, and a remark says so (common practice, no source).

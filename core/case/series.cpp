@@ -161,6 +161,20 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
     return wanted == false ? alone(full) : numbered(full, wanted, options, progress);
 }
 
+int Series::nearest(std::optional<int> wanted) const {
+    const int last = static_cast<int>(steps.size()) - 1;
+    return std::clamp(wanted.value_or(last), 0, last);
+}
+
+Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress) {
+    auto solved = openCase(step.file, options, progress);
+    if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
+        return solved;
+    auto renamed = std::make_shared<Case>(**solved);
+    renamed->parts[0].name = step.partName;
+    return renamed;
+}
+
 bool sameMesh(const Case& a, const Case& b) {
     return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(a.boundaries, b.boundaries, sameRegion);
 }

@@ -20,7 +20,13 @@ struct StepFile {
 struct Series {
     std::vector<StepFile> steps; // at least one
     Remarks remarks;             // equal times, siblings without a time
+
+    // The wanted step where there is one, else the nearest; the last one when none is wanted.
+    int nearest(std::optional<int> wanted) const;
 };
+
+// The case of one step. Errors: as openCase of a file.
+Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress);
 
 // FORMATS: a file whose stem ends in "_" and at least three digits, with siblings of the same width, is a series when
 // its files carry a time; `wanted` overrides: true makes one of files without times too, false takes the file alone. A

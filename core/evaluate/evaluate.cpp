@@ -70,22 +70,9 @@ Verdict Readings::verdict() const {
     return together;
 }
 
-namespace {
-
-Result<std::shared_ptr<const Case>> openNamed(const StepFile& step, const OpenOptions& options, Progress& progress) {
-    auto solved = openCase(step.file, options, progress);
-    if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
-        return solved;
-    auto renamed = std::make_shared<Case>(**solved);
-    renamed->parts[0].name = step.partName;
-    return renamed;
-}
-
-} // namespace
-
 Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress) {
     SubProgress reading(progress, 0.0, 0.7);
-    auto solved = openNamed(step, options, reading);
+    auto solved = openCase(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
     SubProgress facing(progress, 0.7, 1.0);
@@ -114,7 +101,7 @@ Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const Op
 
 Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress) {
     SubProgress reading(progress, 0.0, 0.6);
-    auto solved = openNamed(step, options, reading);
+    auto solved = openCase(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
     if (like != nullptr && like->index && sameMesh(**solved, *like->solved))

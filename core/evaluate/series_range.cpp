@@ -1,7 +1,5 @@
 #include "core/evaluate/series_range.h"
 
-#include "core/evaluate/evaluate.h"
-
 #include <cmath>
 
 namespace pyro {
@@ -14,23 +12,22 @@ Result<std::array<double, 2>> rangeOverSteps(const Series& series, const Quantit
     for (std::size_t i = 0; i < series.steps.size(); ++i) {
         SubProgress one(progress, static_cast<double>(i) / static_cast<double>(series.steps.size()),
                         static_cast<double>(i + 1) / static_cast<double>(series.steps.size()));
-        const auto opened = openForPicture(series.steps[i], {}, one);
-        if (!opened)
-            return tl::unexpected(opened.error());
-        const auto quantities = recognise(*opened->solved, choices);
+        const auto solved = openCase(series.steps[i], {}, one);
+        if (!solved)
+            return tl::unexpected(solved.error());
+        const auto quantities = recognise(**solved, choices);
         if (!quantities)
             return tl::unexpected(quantities.error());
         const auto* wanted = quantities->named(quantity);
         if (wanted == nullptr)
             continue;
-        for (const auto& name : parts) {
-            const auto part = opened->solved->partNamed(name);
-            const auto* array = part ? opened->solved->parts[*part].find(wanted->array, wanted->on) : nullptr;
-            if (array == nullptr)
-                continue;
-            low = std::fmin(low, wanted->toSi(array->min));
-            high = std::fmax(high, wanted->toSi(array->max));
-        }
+        std::vector<std::size_t> here;
+        for (const auto& name : parts)
+            if (const auto part = (*solved)->partNamed(name))
+                here.push_back(*part);
+        const auto range = storedRange(**solved, here, *wanted);
+        low = std::fmin(low, range[0]);
+        high = std::fmax(high, range[1]);
     }
     if (std::isnan(low))
         return fail(ErrorCode::NameUnknown, "no step has " + quantity + " on a visible part",
