@@ -118,6 +118,7 @@ QWidget* MainWindow::buildCaseBar() {
     m_caseBox->setMinimumWidth(180);
     m_surveyTitle = new QLabel;
     m_surveyTitle->setObjectName("ledgerTitle");
+    connect(&m_sweep, &QTimer::timeout, this, [this] { sweepBy(0.01); });
     m_steps = new StepBar(m_session);
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(16, 0, 16, 0);
@@ -279,10 +280,7 @@ void MainWindow::showReading(const std::optional<Pick>& reading) {
         m_reading->clear();
         return;
     }
-    const auto& quantity = state->picture->quantity;
-    const auto value = !reading->value ? std::string("no value")
-                       : quantity.name == "temperature" ? formatTemperature({*reading->value}, m_session.view().unit)
-                                                        : formatSi(*reading->value, quantity.siUnit);
+    const auto value = reading->value ? m_session.unit().text(*reading->value) : std::string("no value");
     m_reading->setText(q(fmt::format("{}   x {:.1f}  y {:.1f}  z {:.1f} mm   <b>{}</b>   {}",
                                      shownName(*m_session.activeEntry(), state->opened->solved->parts[reading->part].name),
                                      1e3 * reading->at[0], 1e3 * reading->at[1], 1e3 * reading->at[2], value,

@@ -10,6 +10,7 @@
 
 #include <QComboBox>
 #include <QMainWindow>
+#include <QTimer>
 #include <QProgressBar>
 
 namespace pyro {
@@ -64,10 +65,22 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
-    QImage picturedView(); // the viewport as seen, with scale and caption
+    QImage picturedView(double scale = 1); // the viewport as seen, so many times as large, with scale and caption
     void savePicture();
+    void saveLargePicture();
+    enum class Frames { Steps, Sweep, Particles };
+    void writeAnimation(Frames frames);
+    int frameCount(Frames frames) const; // 0 where there is nothing to animate
+    void showFrame(Frames frames, int at);
     void keepViewpoint(const QString& name);
     void addSection();
+    void keepSection(SectionView section, const QString& what);
+    void sectionHere();
+    void takeSectionPlace();
+    void toggleSweep();
+    std::optional<std::array<double, 2>> sweepRange() const;
+    void sweepBy(double share);
+    void pathsFromHere();
     void pinLabel();
     void unpinLabel();
     void throughHottest();
@@ -102,6 +115,8 @@ private:
     QLabel* m_jobText;
     QProgressBar* m_jobBar;
     QMenu* m_recent;
+    QTimer m_sweep; // runs while a section sweeps
+    std::vector<Point> m_sectionPlaces; // taken so far for a section through three
     std::map<QString, QAction*> m_actions;
 };
 

@@ -7,8 +7,6 @@
 #include "core/survey/viewpoints.h"
 
 #include <QApplication>
-#include <QCursor>
-#include <QBuffer>
 #include <QClipboard>
 #include <QFileInfo>
 #include <QMenuBar>
@@ -68,16 +66,30 @@ void MainWindow::buildActions() {
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
     action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
-    action("heatPaths", "Show or hide heat paths", QKeySequence("W"), [this] {
+    action("heatPaths", "Show or hide paths", QKeySequence("W"), [this] {
         auto view = m_session.view();
         view.field.paths.shown = !view.field.paths.shown;
-        m_session.editView(view.field.paths.shown ? "Show heat paths" : "Hide heat paths", view);
+        m_session.editView(view.field.paths.shown ? "Show paths" : "Hide paths", view);
     });
+    action("pathsFromHere", "Start paths around the place under the cursor", QKeySequence("Shift+W"), [this] { pathsFromHere(); });
+    action("arrows", "Show or hide arrows", QKeySequence("G"), [this] {
+        auto view = m_session.view();
+        view.field.arrows.shown = !view.field.arrows.shown;
+        m_session.editView(view.field.arrows.shown ? "Show arrows" : "Hide arrows", view);
+    });
+    action("saveLargePicture", "Save picture at another size\u2026", {}, [this] { saveLargePicture(); });
+    for (const auto& [id, title, frames] : {std::tuple("filmSteps", "Write an animation of the steps\u2026", Frames::Steps),
+                                            std::tuple("filmSweep", "Write an animation of the section\u2026", Frames::Sweep),
+                                            std::tuple("filmParticles", "Write an animation of the particles\u2026", Frames::Particles)})
+        action(id, title, {}, [this, frames = frames] { writeAnimation(frames); });
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
     action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
     action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
     action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
     action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
+    action("sectionHere", "Move the section through the place under the cursor", QKeySequence("Shift+C"), [this] { sectionHere(); });
+    action("sectionThreePlaces", "Put a section through three places, one after the other", QKeySequence("Shift+T"), [this] { takeSectionPlace(); });
+    action("sweepSection", "Sweep the section through what is visible, or stop it", QKeySequence("Ctrl+Space"), [this] { toggleSweep(); });
     action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
     action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
     action("pinLabel", "Pin the reading under the cursor to its place", QKeySequence("N"), [this] { pinLabel(); });
@@ -179,7 +191,9 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionForward", "sectionBack", "isotherms", "heatPaths", "", "keepViewpoint", "savePicture", "copyPicture", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
+                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionHere",
+                                      "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",
+                                      "savePicture", "saveLargePicture", "copyPicture", "filmSteps", "filmSweep", "filmParticles", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
                                       "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
@@ -212,107 +226,5 @@ void MainWindow::openFinder() {
 }
 
 void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
-
-void MainWindow::keepViewpoint(const QString& name) {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->picture)
-        return m_session.complain({ErrorCode::NotSupported, "there is no view to keep yet", "viewpoint", "Open a case first"});
-    QByteArray png;
-    QBuffer buffer(&png);
-    m_viewport->thumbnail({156, 96}).save(&buffer, "PNG");
-    const auto known = name.isEmpty() ? freeViewpointName(m_session.survey()) : name.toStdString();
-    m_session.edit("Keep viewpoint", withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
-}
-
-// Across y: the viewer looks at it from the front, where the eye is when a case opens.
-void MainWindow::pinLabel() {
-    const auto place = m_viewport->placeAtCursor();
-    if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to pin a reading to", "viewport",
-                                   "Move the cursor over a visible part or section, then press N"});
-    auto view = m_session.view();
-    view.field.labels.push_back(*place);
-    m_session.editView("Pin reading", view);
-}
-
-void MainWindow::unpinLabel() {
-    auto view = m_session.view();
-    auto& labels = view.field.labels;
-    if (labels.empty())
-        return;
-    const QPointF cursor = m_viewport->mapFromGlobal(QCursor::pos());
-    const auto distance = [&](const Point& place) {
-        const auto to = m_viewport->pixelOf(place) - cursor;
-        return std::hypot(to.x(), to.y());
-    };
-    labels.erase(std::ranges::min_element(labels, {}, distance));
-    m_session.editView("Take away pinned reading", view);
-}
-
-void MainWindow::addSection() {
-    const auto place = m_session.hottestVisible();
-    if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section", "Open a case and show a part with a temperature"});
-    showStage("Field");
-    auto view = m_session.view();
-    SectionView section;
-    section.name = view.field.freeSectionName();
-    section.plane = {*place, {0, -1, 0}};
-    section.opened = true; // inside a solid a section is seen only once it is opened
-    view.field.sections.push_back(section);
-    m_session.editView("Add section", view);
-    m_session.selectSection(view.field.sections.size() - 1);
-}
-
-void MainWindow::throughHottest() {
-    auto view = m_session.view();
-    const auto place = m_session.hottestVisible();
-    const auto at = m_session.selectedSection();
-    if (!at || !place)
-        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section", "Click its card in the stage Field, or press C for a new one"});
-    view.field.sections[*at].plane.origin = *place;
-    m_session.editView("Section through the hottest place", view);
-}
-
-// By a hundredth of the visible size of the view.
-void MainWindow::nudgeSection(double steps) {
-    auto view = m_session.view();
-    const auto at = m_session.selectedSection();
-    if (!at || !view.camera)
-        return;
-    auto& plane = view.field.sections[*at].plane;
-    const auto unit = withUnitNormal(plane);
-    for (std::size_t axis = 0; axis < 3 && unit; ++axis)
-        plane.origin[axis] += steps * view.camera->scale / 50 * unit->normal[axis];
-    m_session.editView("Move section", view, 480);
-}
-
-void MainWindow::hideAtCursor() {
-    const auto part = m_viewport->partAtCursor();
-    const auto* state = m_session.activeCase();
-    if (!part || state == nullptr)
-        return;
-    auto view = m_session.view();
-    view.isolated.reset();
-    view.hidden.insert(state->opened->solved->parts[*part].name);
-    m_session.editView("Hide part", view);
-}
-
-void MainWindow::isolateAtCursor() {
-    const auto part = m_viewport->partAtCursor();
-    const auto* state = m_session.activeCase();
-    if (!part || state == nullptr)
-        return;
-    auto view = m_session.view();
-    view.isolated = state->opened->solved->parts[*part].name;
-    m_session.editView("Isolate part", view);
-}
-
-void MainWindow::showAll() {
-    auto view = m_session.view();
-    view.hidden.clear();
-    view.isolated.reset();
-    m_session.editView("Show all parts", view);
-}
 
 } // namespace pyro

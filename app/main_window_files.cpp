@@ -7,7 +7,6 @@
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "render/report_page.h"
-#include "render/scaled_picture.h"
 
 #include <QCloseEvent>
 #include <QDate>
@@ -44,11 +43,9 @@ ReportContent MainWindow::reportContent() {
     content.unit = m_session.view().unit;
     content.picture = m_picture;
     if (const auto range = m_session.shownRange(); range && state->picture) {
-        const auto& quantity = state->picture->quantity;
-        const auto end = [&](double si) {
-            return quantity.name == "temperature" ? formatTemperature({si}, content.unit) : formatSi(si, quantity.siUnit);
-        };
-        content.pictureCaption = fmt::format("{}, colours from {} to {}", quantity.name, end((*range)[0]), end((*range)[1]));
+        const auto unit = m_session.unit();
+        content.pictureCaption = fmt::format("{}, colours from {} to {}", writtenName(state->picture->quantity, m_session.view().component).toStdString(),
+                                             unit.text((*range)[0]), unit.text((*range)[1]));
     }
     return content;
 }
@@ -166,29 +163,6 @@ void MainWindow::writePdf() {
         showMessage(written.error());
     else
         statusBar()->showMessage("Written: " + file, 5000);
-}
-
-QImage MainWindow::picturedView() {
-    const auto* state = m_session.activeCase();
-    const auto range = m_session.shownRange();
-    const auto view = m_viewport->picture();
-    if (state == nullptr || !state->picture || !range)
-        return view;
-    const auto& quantity = state->picture->quantity;
-    const bool temperature = quantity.name == "temperature";
-    const auto shown = m_session.toShown();
-    return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, quantity.name),
-                            temperature ? std::string(unitSymbol(m_session.view().unit)) : quantity.siUnit,
-                            {shown((*range)[0]), shown((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
-}
-
-void MainWindow::savePicture() {
-    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
-    if (file.isEmpty())
-        return;
-    if (!picturedView().save(file, "PNG"))
-        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
-    statusBar()->showMessage("Written: " + file, 5000);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

@@ -43,7 +43,9 @@ void FieldScene::clear() {
     m_isolines.clear();
     m_isothermKey = {};
     m_moving = false;
-    m_paths.reset();
+    setPaths(nullptr, {});
+    setArrows(nullptr);
+    setLevels(nullptr);
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -134,32 +136,40 @@ void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, con
     drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
 }
 
-void FieldScene::setPaths(std::shared_ptr<const PathPicture> paths) {
-    if (paths == m_paths)
+void FieldScene::setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view) {
+    if (m_paths == std::pair(paths, view))
         return;
-    m_renderer->RemoveActor(m_pathActor);
-    m_paths = std::move(paths);
-    if (!m_paths || m_paths->lines() == 0)
-        return;
-    vtkNew<vtkCellArray> lines;
-    for (std::size_t line = 0; line + 1 < m_paths->begin.size(); ++line) {
-        lines->InsertNextCell(static_cast<int>(m_paths->begin[line + 1] - m_paths->begin[line]));
-        for (auto point = m_paths->begin[line]; point < m_paths->begin[line + 1]; ++point)
-            lines->InsertCellPoint(point);
+    m_pathDrawing.reset();
+    m_paths = {paths, view};
+    if (paths && paths->lines() > 0)
+        m_pathDrawing = std::make_unique<PathDrawing>(m_renderer, m_colours, std::move(paths), view);
+}
+
+void FieldScene::setParticleTime(double spans) {
+    if (m_pathDrawing)
+        m_pathDrawing->setTime(spans);
+}
+
+void FieldScene::setArrows(std::shared_ptr<const ArrowPicture> arrows) {
+    if (arrows != m_arrows) {
+        m_arrowDrawing.reset();
+        m_arrows = arrows;
+        if (arrows && arrows->count() > 0)
+            m_arrowDrawing = std::make_unique<ArrowDrawing>(m_renderer, std::move(arrows));
     }
-    vtkNew<vtkPolyData> drawn;
-    drawn->SetPoints(borrowedPoints(m_paths->points));
-    drawn->SetLines(lines);
-    drawn->GetPointData()->SetScalars(borrowed(m_paths->values, 1));
-    vtkNew<vtkPolyDataMapper> mapper;
-    mapper->SetInputData(drawn);
-    mapper->SetLookupTable(m_colours);
-    mapper->UseLookupTableScalarRangeOn();
-    mapper->SetInterpolateScalarsBeforeMapping(true);
-    m_pathActor->SetMapper(mapper);
-    m_pathActor->GetProperty()->LightingOff();
-    m_pathActor->GetProperty()->SetLineWidth(2.0F);
-    m_renderer->AddActor(m_pathActor);
+    if (m_arrowDrawing)
+        m_arrowDrawing->setRange(m_colours->GetTableRange()[0], m_colours->GetTableRange()[1], m_strip);
+}
+
+void FieldScene::setLevels(std::shared_ptr<const LevelPicture> levels) {
+    if (levels != m_levels) {
+        m_levelDrawing.reset();
+        m_levels = levels;
+        if (levels)
+            m_levelDrawing = std::make_unique<LevelDrawing>(m_renderer, std::move(levels));
+    }
+    if (m_levelDrawing)
+        m_levelDrawing->setColours(*m_colours);
 }
 
 void FieldScene::setMoving(bool moving) {

@@ -3,8 +3,10 @@
 
 #include "core/gauge/place_read.h"
 #include "core/survey/view_state.h"
+#include "render/arrow_drawing.h"
+#include "render/level_drawing.h"
 #include "render/line_drawing.h"
-#include "render/path_picture.h"
+#include "render/path_drawing.h"
 #include "render/section_drawing.h"
 
 #include <vtkActor.h>
@@ -52,8 +54,12 @@ public:
     void setIsotherms(const std::optional<LevelRule>& rule);
     const std::vector<Isoline>& isotherms() const { return m_isolines; }
 
-    // Paths in the colours of the field; null: none.
-    void setPaths(std::shared_ptr<const PathPicture> paths);
+    // Null: none.
+    void setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view);
+    void setArrows(std::shared_ptr<const ArrowPicture> arrows);
+    void setLevels(std::shared_ptr<const LevelPicture> levels);
+    // Of the particles on the paths, in spans.
+    void setParticleTime(double spans);
     // While moving, large surfaces are drawn reduced.
     void setMoving(bool moving);
 
@@ -107,8 +113,12 @@ private:
     std::vector<std::unique_ptr<SectionDrawing>> m_sectionDrawings; // null where a section has no picture
     LineDrawing m_lines;
     bool m_moving = false;
-    std::shared_ptr<const PathPicture> m_paths;
-    vtkNew<vtkActor> m_pathActor;
+    std::pair<std::shared_ptr<const PathPicture>, PathView> m_paths;
+    std::unique_ptr<PathDrawing> m_pathDrawing;
+    std::shared_ptr<const ArrowPicture> m_arrows;
+    std::unique_ptr<ArrowDrawing> m_arrowDrawing;
+    std::shared_ptr<const LevelPicture> m_levels;
+    std::unique_ptr<LevelDrawing> m_levelDrawing;
     std::vector<Isoline> m_isolines;
     struct IsothermKey { // what the lines on display were made from
         std::optional<LevelRule> rule;

@@ -12,15 +12,13 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<unsigned char, 3> dark{0x14, 0x17, 0x1B};
-constexpr std::array<unsigned char, 3> light{0xF2, 0xEF, 0xEA};
 constexpr std::array<unsigned char, 3> marked{0x63, 0xE0, 0xE8};
 
 std::array<unsigned char, 3> colourOf(const Isoline& line, double low, double high, const StripView& strip) {
     if (line.mark)
         return marked;
-    const double share = high > low ? (line.value - low) / (high - low) : 0.5;
-    return lightness(stripColour(strip, share)) > 58 ? dark : light;
+    const auto ink = inkOn(strip, high > low ? (line.value - low) / (high - low) : 0.5);
+    return {static_cast<unsigned char>(255 * ink[0]), static_cast<unsigned char>(255 * ink[1]), static_cast<unsigned char>(255 * ink[2])};
 }
 
 } // namespace

@@ -62,6 +62,10 @@ Rgb stripColour(const StripView& strip, double share) {
     return paletteColour(strip.palette, strip.reversed ? 1 - share : share);
 }
 
+Rgb inkOn(const StripView& strip, double share) {
+    return lightness(stripColour(strip, share)) > 58 ? darkInk : lightInk;
+}
+
 double lightness(const Rgb& colour) {
     const double y =
         0.2126729 * gammaDecode(colour[0]) + 0.7151522 * gammaDecode(colour[1]) + 0.0721750 * gammaDecode(colour[2]);

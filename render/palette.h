@@ -22,6 +22,11 @@ Rgb stripColour(const StripView& strip, double share);
 constexpr Rgb belowTint{0.36, 0.55, 0.62};
 constexpr Rgb aboveTint{0.98, 0.36, 0.86};
 
+// Lines and arrows on a colour of the strip: dark on light colours, light on dark ones.
+constexpr Rgb darkInk{0x14 / 255.0, 0x17 / 255.0, 0x1B / 255.0};
+constexpr Rgb lightInk{0xF2 / 255.0, 0xEF / 255.0, 0xEA / 255.0};
+Rgb inkOn(const StripView& strip, double share);
+
 // CIE L* of an sRGB colour (D65), after CIE 15.
 double lightness(const Rgb& colour);
 

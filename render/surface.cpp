@@ -163,6 +163,13 @@ double valueAt(const FieldPicture& picture, std::size_t part, const CellPlace& p
     return picture.quantity.toSi(sum);
 }
 
+std::array<double, 2> rangeOf(const FieldPicture& picture, std::span<const std::size_t> parts) {
+    std::array<double, 2> range{std::nan(""), std::nan("")};
+    for (const auto part : parts)
+        range = {std::fmin(range[0], picture.ranges[part][0]), std::fmax(range[1], picture.ranges[part][1])};
+    return range;
+}
+
 void reduce(PartSurface& surface) {
     if (surface.triangles.size() / 3 <= mostTrianglesWhileMoving)
         return;
@@ -197,6 +204,14 @@ void reduce(PartSurface& surface) {
 
 namespace {
 
+std::array<double, 2> rangeOfComponent(const std::optional<RegionValues>& field, const Quantity& quantity) {
+    std::array<double, 2> range{std::nan(""), std::nan("")};
+    for (std::size_t i = 0; field && i < field->size(); ++i)
+        if (const double value = quantity.toSi((*field)[i]); std::isfinite(value))
+            range = {std::fmin(range[0], value), std::fmax(range[1], value)};
+    return range;
+}
+
 Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, Progress& progress) {
     auto surfaces = std::make_shared<Surfaces>();
     const auto& parts = opened.solved->parts;
@@ -226,16 +241,18 @@ SurfaceValues surfaceValues(const FieldPicture& picture) {
 } // namespace
 
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, const FieldPicture* before,
-                                 Progress& progress) {
-    FieldPicture picture{opened, quantity, {}, {}, {}, {}, std::nan(""), std::nan("")};
+                                 Progress& progress, Component component) {
+    if (quantity.components == 1)
+        component = Component::Natural;
+    FieldPicture picture{opened, quantity, component, {}, {}, {}, {}, {}, std::nan(""), std::nan("")};
     const auto& parts = opened.solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
-        auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, Component::Natural);
+        auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, component);
         picture.fields.push_back(here ? std::optional(std::move(*here)) : std::nullopt);
-        if (const auto* array = parts[i].find(quantity.array, quantity.on)) {
-            picture.min = std::fmin(picture.min, quantity.toSi(array->min));
-            picture.max = std::fmax(picture.max, quantity.toSi(array->max));
-        }
+        picture.ranges.push_back(component == Component::Natural ? storedRange(*opened.solved, std::array{i}, quantity)
+                                                                 : rangeOfComponent(picture.fields[i], quantity));
+        picture.min = std::fmin(picture.min, picture.ranges[i][0]);
+        picture.max = std::fmax(picture.max, picture.ranges[i][1]);
     }
     const bool sameCase = before != nullptr && before->opened.solved == opened.solved;
     if (sameCase || (before != nullptr && before->opened.index == opened.index)) { // steps of one mesh share the index
@@ -246,7 +263,7 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
             return tl::unexpected(surfaces.error());
         picture.surfaces = std::move(*surfaces);
     }
-    picture.values = sameCase && sameReading(before->quantity, quantity)
+    picture.values = sameCase && sameReading(before->quantity, quantity) && before->component == component
                          ? before->values
                          : std::make_shared<const SurfaceValues>(surfaceValues(picture));
     picture.distributions.resize(parts.size());
@@ -273,7 +290,7 @@ Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
     if (wanted == nullptr)
         return look; // a choice that does not fit is told when the case is evaluated
     SubProgress drawing(progress, 0.9, 1.0);
-    auto picture = makePicture(look.opened, *wanted, nullptr, drawing);
+    auto picture = makePicture(look.opened, *wanted, nullptr, drawing, wish.component);
     if (!picture)
         return tl::unexpected(picture.error());
     look.picture = std::make_shared<const FieldPicture>(std::move(*picture));

@@ -25,13 +25,18 @@ using SurfaceValues = std::vector<std::vector<float>>;
 struct FieldPicture {
     OpenedCase opened; // keeps alive what `fields` points to
     Quantity quantity;
+    Component component; // of a vector; Natural: its magnitude
     std::shared_ptr<const Surfaces> surfaces;        // per part; the same for every quantity of a case
     std::shared_ptr<const SurfaceValues> values;     // SI; per part: per surface node or triangle; empty: not there
     std::vector<std::optional<RegionValues>> fields; // per part: the stored values, before conversion to SI
     std::vector<Distribution> distributions;         // SI; per part; empty while the case is not measured
+    std::vector<std::array<double, 2>> ranges;       // SI; per part: lowest and highest stored value; NaN: none
     double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };
+
+// Lowest and highest stored value of some parts on the picture, SI; NaN where none of them has one.
+std::array<double, 2> rangeOf(const FieldPicture& picture, std::span<const std::size_t> parts);
 
 // The value of the picture's quantity where a cell of a part is met, SI: node values by the cell's shape functions, cell
 // values as they are. NaN where the part has none.
@@ -47,7 +52,7 @@ void reduce(PartSurface& surface);
 // What an earlier picture of the same case holds already is taken from it; `before` may be null.
 // Errors: Cancelled.
 Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quantity, const FieldPicture* before,
-                                 Progress& progress);
+                                 Progress& progress, Component component = Component::Natural);
 
 // A case opened for its picture, at the wanted step or else its last one, and the picture of the wanted quantity or
 // else of its first one; null when the case has no quantity. Errors: as seriesOf and openForPicture.
@@ -57,6 +62,7 @@ struct LookWish {
     std::optional<int> step = {};
     QuantityChoices choices = {};
     std::string quantity = "temperature";
+    Component component = Component::Natural;
 };
 struct FirstLook {
     Series series;

@@ -40,6 +40,23 @@ void addInterval(std::vector<double>& lines, double from, double to, const AxisR
 
 } // namespace
 
+Vec Grid::faceCentre(const Index& at, int axis, bool above) const {
+    Vec middle{centre(0, at[0]), centre(1, at[1]), centre(2, at[2])};
+    const auto a = static_cast<std::size_t>(axis);
+    middle[a] = lines[a][at[a] + (above ? 1 : 0)];
+    return middle;
+}
+
+std::ptrdiff_t Grid::neighbour(const Index& at, int axis, bool above) const {
+    auto next = at;
+    auto& index = next[static_cast<std::size_t>(axis)];
+    if (above ? index + 1 >= cells(axis) : index == 0)
+        return none;
+    index = above ? index + 1 : index - 1;
+    const auto other = cell(next[0], next[1], next[2]);
+    return box[other] < 0 ? none : static_cast<std::ptrdiff_t>(other);
+}
+
 std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule) {
     std::ranges::sort(faces);
     const double slack = 1e-9 * (faces.back() - faces.front());

@@ -25,6 +25,27 @@ struct Grid {
         const auto& line = lines[static_cast<std::size_t>(axis)];
         return 0.5 * (line[i + 1] + line[i]);
     }
+    using Index = std::array<std::size_t, 3>;
+    double volume(const Index& at) const { return width(0, at[0]) * width(1, at[1]) * width(2, at[2]); } // m3
+    double area(int axis, const Index& at) const { return volume(at) / width(axis, at[static_cast<std::size_t>(axis)]); } // m2
+    Vec faceCentre(const Index& at, int axis, bool above) const;
+
+    static constexpr std::ptrdiff_t none = -1;
+    // The neighbour on a side, or none at the rim and where there is a void.
+    std::ptrdiff_t neighbour(const Index& at, int axis, bool above) const;
+    // A side of a cell in the order of Side.
+    static std::size_t sideOf(int axis, bool above) { return 2 * static_cast<std::size_t>(axis) + (above ? 1 : 0); }
+    // use(cell, at, axis, above, neighbour) for the six sides of every cell that is no void.
+    template <class Use> void forSides(Use use) const {
+        for (std::size_t cell = 0; cell < box.size(); ++cell) {
+            if (box[cell] < 0)
+                continue;
+            const auto at = indices(cell);
+            for (int axis = 0; axis < 3; ++axis)
+                for (const bool above : {false, true})
+                    use(cell, at, axis, above, neighbour(at, axis, above));
+        }
+    }
 };
 
 // Lines at the given coordinates and, between two of them, cells that grow from `fine` at both ends.

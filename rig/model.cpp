@@ -32,14 +32,18 @@ public:
             m_model.materials.push_back(readMaterial(name, material, at("materials", name)));
         for (const auto& box : need(json, "boxes", m_file))
             addBox(box, at("boxes", std::to_string(m_model.boxes.size())));
-        for (const auto& environment : need(json, "environments", m_file))
+        for (const auto& environment : json.value("environments", Json::array()))
             addEnvironment(environment, at("environments", std::to_string(m_model.environments.size())));
+        for (const auto& channel : json.value("channels", Json::array()))
+            addChannel(channel, at("channels", std::to_string(m_model.channels.size())));
         for (std::size_t axis = 0; axis < 3; ++axis)
             m_model.axes[axis] = axisRule(need(json, "grid", m_file), std::array{"x", "y", "z"}[axis]);
         if (json.contains("transient"))
             m_model.transient = transient(json["transient"], m_file + ", transient");
-        if (m_model.boxes.empty() || m_model.environments.empty())
-            mistake("at least one box and one environment are needed", m_file);
+        if (m_model.boxes.empty() || m_model.boundaries() == 0)
+            mistake("at least one box and one environment or channel are needed", m_file);
+        if (m_model.boundaries() > 127)
+            mistake("there are more than 127 environments and openings", m_file);
         return std::move(m_model);
     }
 
@@ -137,9 +141,55 @@ private:
             environment.resistance = value(json["surface_resistance"], "m2.K/W", where + ".surface_resistance");
         if (!(environment.resistance >= 0) || environment.resistance > 1e12)
             mistake("the film coefficient or surface resistance must be positive", where);
-        for (const auto& face : need(json, "faces", where))
-            environment.faces.push_back(faceChoice(face, where + ".faces"));
+        environment.faces = faceChoices(json, where);
         m_model.environments.push_back(std::move(environment));
+    }
+
+    std::vector<FaceChoice> faceChoices(const Json& json, const std::string& where) const {
+        std::vector<FaceChoice> choices;
+        for (const auto& face : need(json, "faces", where))
+            choices.push_back(faceChoice(face, where + ".faces"));
+        return choices;
+    }
+
+    void addChannel(const Json& json, const std::string& where) {
+        Channel channel;
+        channel.part = need(json, "part", where).get<std::string>();
+        channel.flow = value(need(json, "flow", where), "m3/s", where + ".flow");
+        if (!(channel.flow > 0))
+            mistake("the flow must be positive", where);
+        const auto& inlet = need(json, "inlet", where);
+        channel.inletTemperature = value(need(inlet, "temperature", where + ".inlet"), "K", where + ".inlet.temperature");
+        channel.inlet = need(inlet, "boundary", where + ".inlet").get<std::string>();
+        channel.inletFaces = faceChoices(inlet, where + ".inlet");
+        const auto& outlet = need(json, "outlet", where);
+        channel.outlet = need(outlet, "boundary", where + ".outlet").get<std::string>();
+        channel.outletFaces = faceChoices(outlet, where + ".outlet");
+        channel.wall = json.value("wall", "");
+        if (json.contains("film_coefficient"))
+            channel.resistance = 1 / value(json["film_coefficient"], "W/(m2.K)", where + ".film_coefficient");
+        if (!(channel.resistance >= 0) || channel.resistance > 1e12)
+            mistake("the film coefficient must be positive", where);
+        checkCoolant(channel, where);
+        m_model.channels.push_back(std::move(channel));
+    }
+
+    // All of a channel is one material, and one that can carry heat.
+    void checkCoolant(const Channel& channel, const std::string& where) const {
+        std::optional<std::size_t> coolant;
+        for (const auto& box : m_model.boxes)
+            if (box.part == channel.part) {
+                if (coolant.value_or(box.material) != box.material)
+                    mistake(fmt::format("\"{}\" has boxes of several materials", channel.part), where);
+                coolant = box.material;
+            }
+        if (!coolant)
+            mistake(fmt::format("no box belongs to the part \"{}\"", channel.part), where);
+        const auto& material = m_model.materials[*coolant];
+        if (!(material.density > 0) || !(material.heatCapacity > 0))
+            mistake(fmt::format("a coolant needs density and heat_capacity of \"{}\"", material.name), where);
+        if (std::ranges::find(m_model.channels, channel.part, &Channel::part) != m_model.channels.end())
+            mistake(fmt::format("\"{}\" has a channel already", channel.part), where);
     }
 
     FaceChoice faceChoice(const Json& json, const std::string& where) const {
@@ -173,6 +223,24 @@ private:
 };
 
 } // namespace
+
+const std::string& Model::boundaryName(std::size_t boundary) const {
+    if (boundary < environments.size())
+        return environments[boundary].boundary;
+    const auto& channel = channels[(boundary - environments.size()) / 3];
+    const std::array<const std::string*, 3> names{&channel.inlet, &channel.outlet, &channel.wall};
+    return *names[(boundary - environments.size()) % 3];
+}
+
+bool chooses(const std::vector<FaceChoice>& faces, const Vec& centre, std::size_t side) {
+    constexpr double slack = 1e-9;
+    return std::ranges::any_of(faces, [&](const FaceChoice& face) {
+        bool inside = face.side == Side::Any || static_cast<std::size_t>(face.side) == side;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            inside = inside && centre[axis] >= face.from[axis] - slack && centre[axis] <= face.to[axis] + slack;
+        return inside;
+    });
+}
 
 Result<Model> modelFromText(const std::string& text, const std::string& where) {
     try {

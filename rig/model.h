@@ -1,5 +1,6 @@
 // rig: the small stand-in for a solver that ships with Pyrometer. Steady and transient heat conduction by finite
-// volumes on a graded rectilinear grid. Its input is JSON; docs/rig.md describes it.
+// volumes on a graded rectilinear grid, with channels in which a coolant carries heat away. Its input is JSON;
+// docs/rig.md describes it.
 #pragma once
 
 #include "core/feedback/error.h"
@@ -55,6 +56,20 @@ struct Environment {
     std::vector<FaceChoice> faces;
 };
 
+// A part whose material flows, at a constant rate, from one opening to another. The boundaries of its openings and of
+// the wall it wets are written with the case; an empty wall name leaves the wall out.
+struct Channel {
+    std::string part;
+    double flow;             // m3/s
+    double inletTemperature; // K
+    double resistance = 0;   // m2.K/W between the wall and the coolant, 1 / film coefficient; 0: half a cell of coolant
+    std::string inlet;
+    std::vector<FaceChoice> inletFaces;
+    std::string outlet;
+    std::vector<FaceChoice> outletFaces;
+    std::string wall;
+};
+
 // Grid lines of one axis: at all faces of boxes, in between at most `spacing` apart, from `fine` growing by
 // `growth` away from every face.
 struct AxisRule {
@@ -69,8 +84,17 @@ struct Model {
     std::vector<Material> materials;
     std::vector<Box> boxes;
     std::vector<Environment> environments; // of several that choose a face, the first has it
-    std::optional<Transient> transient;    // nothing: steady
+    std::vector<Channel> channels;
+    std::optional<Transient> transient; // nothing: steady
+
+    // Boundaries are numbered: the environments, then the inlet, outlet and wall of every channel.
+    std::size_t boundaries() const { return environments.size() + 3 * channels.size(); }
+    std::size_t inletOf(std::size_t channel) const { return environments.size() + 3 * channel; }
+    const std::string& boundaryName(std::size_t boundary) const;
 };
+
+// Whether an outer face with that centre (m) and side, in the order of Side, is among the chosen.
+bool chooses(const std::vector<FaceChoice>& faces, const Vec& centre, std::size_t side);
 
 // Errors: as loadSurvey, `where` names the key.
 Result<Model> loadModel(const std::filesystem::path& file);

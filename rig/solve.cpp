@@ -21,7 +21,7 @@ public:
             return tl::unexpected(ready.error());
         progress.report(0.2, "solving");
         factor();
-        if (auto done = iterate(m_right, Eigen::VectorXd::Constant(m_rows, m_model.environments.front().temperature)); !done)
+        if (auto done = iterate(m_right, Eigen::VectorXd::Constant(m_rows, anyLevel())); !done)
             return tl::unexpected(done.error());
         progress.report(0.9, "fluxes");
         fluxes();
@@ -65,10 +65,14 @@ private:
     Done prepare(Progress& progress) {
         number();
         spreadSources();
-        chooseEnvironments();
+        auto flow = channelFlow(m_model, m_grid);
+        if (!flow)
+            return tl::unexpected(flow.error());
+        m_out.flow = std::move(*flow);
+        chooseBoundaries();
         if (!m_anchored && !m_model.transient)
             return fail(ErrorCode::WrongType, "no environment touches the model, so its temperature has no level",
-                        m_model.title, "Give at least one outer face an environment");
+                        m_model.title, "Give at least one outer face an environment, or add a channel");
         progress.report(0.1, "assembling");
         assemble();
         if (progress.cancelled())
@@ -76,38 +80,34 @@ private:
         return {};
     }
 
+    double anyLevel() const { // K, to begin from
+        return m_model.environments.empty() ? m_model.channels.front().inletTemperature : m_model.environments.front().temperature;
+    }
+
     Eigen::VectorXd capacities() const { // J/K
         Eigen::VectorXd all = Eigen::VectorXd::Zero(m_rows);
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
             if (m_row[cell] != none)
-                all[m_row[cell]] = material(cell).density * material(cell).heatCapacity * volume(m_grid.indices(cell));
+                all[m_row[cell]] = material(cell).density * material(cell).heatCapacity * m_grid.volume(m_grid.indices(cell));
         return all;
     }
 
     const Material& material(std::size_t cell) const {
         return m_model.materials[m_model.boxes[static_cast<std::size_t>(m_grid.box[cell])].material];
     }
-    double volume(const std::array<std::size_t, 3>& at) const {
-        return m_grid.width(0, at[0]) * m_grid.width(1, at[1]) * m_grid.width(2, at[2]);
-    }
-    double area(int axis, const std::array<std::size_t, 3>& at) const {
-        return volume(at) / m_grid.width(axis, at[static_cast<std::size_t>(axis)]);
-    }
     // Resistance of half a cell along an axis, m2.K/W.
-    double half(int axis, std::size_t cell, const std::array<std::size_t, 3>& at) const {
+    double half(int axis, std::size_t cell, const Grid::Index& at) const {
         return 0.5 * m_grid.width(axis, at[static_cast<std::size_t>(axis)]) / material(cell).conductivity[axis];
     }
-    // The neighbour on a side, or none when there is no solid.
-    std::ptrdiff_t neighbour(const std::array<std::size_t, 3>& at, int axis, bool above) const {
-        auto next = at;
-        auto& index = next[static_cast<std::size_t>(axis)];
-        if (above ? index + 1 >= m_grid.cells(axis) : index == 0)
-            return none;
-        index = above ? index + 1 : index - 1;
-        const auto cell = m_grid.cell(next[0], next[1], next[2]);
-        return m_grid.box[cell] < 0 ? none : static_cast<std::ptrdiff_t>(cell);
+    // Heat carried by the coolant's flow out of a cell through a side, W/K.
+    double carried(std::size_t cell, const Grid::Index& at, int axis, bool above) const {
+        if (m_out.flow.channel[cell] < 0)
+            return 0;
+        return material(cell).density * material(cell).heatCapacity * m_out.flow.outward(m_grid, cell, at, axis, above);
     }
-    static std::size_t sideOf(int axis, bool above) { return 2 * static_cast<std::size_t>(axis) + (above ? 1 : 0); }
+    const Channel& channelAt(std::size_t cell) const {
+        return m_model.channels[static_cast<std::size_t>(m_out.flow.channel[cell])];
+    }
 
     void number() {
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
@@ -119,75 +119,75 @@ private:
         std::vector<double> boxVolume(m_model.boxes.size(), 0.0);
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
             if (m_row[cell] != none)
-                boxVolume[static_cast<std::size_t>(m_grid.box[cell])] += volume(m_grid.indices(cell));
+                boxVolume[static_cast<std::size_t>(m_grid.box[cell])] += m_grid.volume(m_grid.indices(cell));
         m_out.source.assign(m_row.size(), 0.0);
         for (std::size_t cell = 0; cell < m_row.size(); ++cell) {
             if (m_row[cell] == none)
                 continue;
             const auto box = static_cast<std::size_t>(m_grid.box[cell]);
             m_out.source[cell] = m_model.boxes[box].source + m_model.boxes[box].power / boxVolume[box];
-            m_out.produced += m_out.source[cell] * volume(m_grid.indices(cell));
+            m_out.produced += m_out.source[cell] * m_grid.volume(m_grid.indices(cell));
         }
     }
 
     std::int8_t environmentAt(const Vec& faceCentre, std::size_t side) const {
         for (std::size_t e = 0; e < m_model.environments.size(); ++e)
-            for (const auto& face : m_model.environments[e].faces) {
-                bool inside = face.side == Side::Any || static_cast<std::size_t>(face.side) == side;
-                for (std::size_t axis = 0; axis < 3; ++axis) {
-                    const double slack = 1e-9;
-                    inside = inside && faceCentre[axis] >= face.from[axis] - slack &&
-                             faceCentre[axis] <= face.to[axis] + slack;
-                }
-                if (inside)
-                    return static_cast<std::int8_t>(e);
-            }
+            if (chooses(m_model.environments[e].faces, faceCentre, side))
+                return static_cast<std::int8_t>(e);
         return none;
     }
 
-    void chooseEnvironments() {
-        m_out.environment.assign(6 * m_row.size(), none);
-        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
-            if (beyond != none)
-                return;
-            Vec centre{m_grid.centre(0, at[0]), m_grid.centre(1, at[1]), m_grid.centre(2, at[2])};
-            const auto a = static_cast<std::size_t>(axis);
-            centre[a] = m_grid.lines[a][at[a] + (above ? 1 : 0)];
-            const auto side = sideOf(axis, above);
-            m_out.environment[6 * cell + side] = environmentAt(centre, side);
-            m_anchored = m_anchored || m_out.environment[6 * cell + side] != none;
+    void chooseBoundaries() {
+        m_out.boundary = m_out.flow.opening;
+        m_anchored = !m_model.channels.empty();
+        m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+            const auto side = Grid::sideOf(axis, above);
+            auto& boundary = m_out.boundary[6 * cell + side];
+            const auto here = m_out.flow.channel[cell];
+            if (beyond != Grid::none) {
+                const auto there = m_out.flow.channel[static_cast<std::size_t>(beyond)];
+                if (here < 0 && there >= 0)
+                    boundary = static_cast<std::int8_t>(m_model.inletOf(static_cast<std::size_t>(there)) + 2);
+            } else if (boundary == none) {
+                boundary = environmentAt(m_grid.faceCentre(at, axis, above), side);
+                m_anchored = m_anchored || boundary != none;
+            }
         });
     }
 
-    template <class Use> void forFaces(Use use) const {
-        for (std::size_t cell = 0; cell < m_row.size(); ++cell) {
-            if (m_row[cell] == none)
-                continue;
-            const auto at = m_grid.indices(cell);
-            for (int axis = 0; axis < 3; ++axis)
-                for (const bool above : {false, true})
-                    use(cell, at, axis, above, neighbour(at, axis, above));
-        }
+    const Environment* environment(std::size_t cell, int axis, bool above) const {
+        const auto boundary = m_out.boundary[6 * cell + Grid::sideOf(axis, above)];
+        return boundary >= 0 && static_cast<std::size_t>(boundary) < m_model.environments.size()
+                   ? &m_model.environments[static_cast<std::size_t>(boundary)] : nullptr;
     }
 
-    // Heat flow per kelvin through a face, W/K; 0 where adiabatic.
-    double conductance(std::size_t cell, const std::array<std::size_t, 3>& at, int axis, bool above,
-                       std::ptrdiff_t beyond) const {
-        if (beyond != none) {
+    // Between a wall and the coolant beside it, m2.K/W; nothing where both stand still or both flow.
+    std::optional<double> filmResistance(std::size_t cell, std::size_t other) const {
+        const auto& channel = m_out.flow.channel;
+        if ((channel[cell] < 0) == (channel[other] < 0))
+            return std::nullopt;
+        const double film = channelAt(channel[cell] < 0 ? other : cell).resistance;
+        return film > 0 ? std::optional(film) : std::nullopt;
+    }
+
+    // Conducted heat per kelvin through a face, W/K; 0 where adiabatic.
+    double conductance(std::size_t cell, const Grid::Index& at, int axis, bool above, std::ptrdiff_t beyond) const {
+        if (beyond != Grid::none) {
             const auto other = static_cast<std::size_t>(beyond);
-            return area(axis, at) / (half(axis, cell, at) + half(axis, other, m_grid.indices(other)));
+            const auto next = m_grid.indices(other);
+            if (const auto film = filmResistance(cell, other))
+                return m_grid.area(axis, at) / (*film + (m_out.flow.channel[cell] < 0 ? half(axis, cell, at) : half(axis, other, next)));
+            return m_grid.area(axis, at) / (half(axis, cell, at) + half(axis, other, next));
         }
-        const auto e = m_out.environment[6 * cell + sideOf(axis, above)];
-        if (e == none)
-            return 0;
-        return area(axis, at) / (half(axis, cell, at) + m_model.environments[static_cast<std::size_t>(e)].resistance);
+        const auto* outside = environment(cell, axis, above);
+        return outside ? m_grid.area(axis, at) / (half(axis, cell, at) + outside->resistance) : 0.0;
     }
 
     double levelBeyond(std::size_t cell, int axis, bool above, std::ptrdiff_t beyond) const {
-        if (beyond != none)
+        if (beyond != Grid::none)
             return m_out.temperature[static_cast<std::size_t>(beyond)];
-        const auto e = m_out.environment[6 * cell + sideOf(axis, above)];
-        return e == none ? m_out.temperature[cell] : m_model.environments[static_cast<std::size_t>(e)].temperature;
+        const auto* outside = environment(cell, axis, above);
+        return outside ? outside->temperature : m_out.temperature[cell];
     }
 
     void assemble() {
@@ -195,37 +195,53 @@ private:
         std::vector<Eigen::Triplet<double, int>> entries;
         entries.reserve(static_cast<std::size_t>(m_rows) * 7);
         Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(m_rows);
-        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+        m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
             const double g = conductance(cell, at, axis, above, beyond);
+            const double leaving = std::max(0.0, carried(cell, at, axis, above));
+            const double entering = std::max(0.0, -carried(cell, at, axis, above));
             const int row = m_row[cell];
-            diagonal[row] += g;
-            if (beyond != none)
-                entries.emplace_back(row, m_row[static_cast<std::size_t>(beyond)], -g);
+            diagonal[row] += g + leaving;
+            if (beyond != Grid::none)
+                entries.emplace_back(row, m_row[static_cast<std::size_t>(beyond)], -(g + entering));
+            else if (entering > 0)
+                m_right[row] += entering * channelAt(cell).inletTemperature;
             else if (g > 0)
                 m_right[row] += g * levelBeyond(cell, axis, above, beyond);
         });
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
             if (m_row[cell] != none) {
-                m_right[m_row[cell]] += m_out.source[cell] * volume(m_grid.indices(cell));
+                m_right[m_row[cell]] += m_out.source[cell] * m_grid.volume(m_grid.indices(cell));
                 entries.emplace_back(m_row[cell], m_row[cell], diagonal[m_row[cell]]);
             }
         m_matrix.resize(m_rows, m_rows);
         m_matrix.setFromTriplets(entries.begin(), entries.end());
     }
 
+    template <class Solver> static void factor(Solver& solver, const Matrix& matrix) {
+        solver.setTolerance(tolerance);
+        solver.setMaxIterations(20000);
+        solver.compute(matrix);
+    }
     void factor() {
-        m_solver.setTolerance(tolerance);
-        m_solver.setMaxIterations(20000);
-        m_solver.compute(m_matrix);
+        if (m_model.channels.empty())
+            factor(m_solver, m_matrix);
+        else {
+            m_carrying.preconditioner().setFillfactor(2); // enough here, and a tenth of the time of the default
+            m_carrying.preconditioner().setDroptol(1e-4);
+            factor(m_carrying, m_matrix);
+        }
     }
 
     Done iterate(const Eigen::VectorXd& right, const Eigen::VectorXd& guess) {
-        const Eigen::VectorXd field = m_solver.solveWithGuess(right, guess);
-        m_out.iterations = static_cast<int>(m_solver.iterations());
-        if (m_solver.info() != Eigen::Success && !(m_solver.error() < 1e-9))
+        return m_model.channels.empty() ? iterate(m_solver, right, guess) : iterate(m_carrying, right, guess);
+    }
+    template <class Solver> Done iterate(Solver& solver, const Eigen::VectorXd& right, const Eigen::VectorXd& guess) {
+        const Eigen::VectorXd field = solver.solveWithGuess(right, guess);
+        m_out.iterations = static_cast<int>(solver.iterations());
+        if (solver.info() != Eigen::Success && !(solver.error() < 1e-9))
             return fail(ErrorCode::NotConverged,
-                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", m_solver.error(),
-                                    m_solver.iterations()),
+                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", solver.error(),
+                                    solver.iterations()),
                         m_model.title, "Check that every part has a way for its heat to leave");
         keep(field);
         return {};
@@ -245,13 +261,17 @@ private:
             m_out.fluxBelow[axis].assign(m_row.size(), 0.0);
             m_out.fluxAbove[axis].assign(m_row.size(), 0.0);
         }
-        forFaces([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+        m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
             const double g = conductance(cell, at, axis, above, beyond);
             const double out = g * (m_out.temperature[cell] - levelBeyond(cell, axis, above, beyond));
             auto& flux = (above ? m_out.fluxAbove : m_out.fluxBelow)[static_cast<std::size_t>(axis)];
-            flux[cell] = (above ? out : -out) / area(axis, at);
-            if (beyond == none)
-                m_out.leaving += out;
+            flux[cell] = (above ? out : -out) / m_grid.area(axis, at);
+            if (beyond != Grid::none)
+                return;
+            m_out.leaving += out;
+            // What enters has the inlet's temperature, so only what leaves counts from that level.
+            if (const double carries = carried(cell, at, axis, above); carries > 0)
+                m_out.leaving += carries * (m_out.temperature[cell] - channelAt(cell).inletTemperature);
         });
     }
 
@@ -265,6 +285,7 @@ private:
     Eigen::VectorXd m_field;
     using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
     Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper, Factor> m_solver;
+    Eigen::BiCGSTAB<Matrix, Eigen::IncompleteLUT<double, int>> m_carrying; // with a coolant
     Solution m_out;
 };
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/feedback/progress.h"
-#include "rig/grid.h"
+#include "rig/flow.h"
 
 #include <functional>
 
@@ -14,19 +14,22 @@ struct Solution {
     // Heat flux in the direction of the axis through the lower and upper face of each cell, W/m2; 0 where adiabatic.
     std::array<std::vector<double>, 3> fluxBelow;
     std::array<std::vector<double>, 3> fluxAbove;
-    // Position in Model::environments that an outer face looks at, -1: adiabatic or no outer face. Six per cell, in
-    // the order of Side.
-    std::vector<std::int8_t> environment;
+    // The boundary a side belongs to (Model::boundaryName), -1: adiabatic, or within. Six per cell, in the order of
+    // Side. The wall of a channel belongs to the cells that stand still.
+    std::vector<std::int8_t> boundary;
+    Flow flow;
     double produced = 0; // W
-    double leaving = 0;  // W, through all environments
+    double leaving = 0;  // W, through all environments and with the coolant
     double stored = 0;   // W, what warming takes up; produced = leaving + stored
     double time = 0;     // s
     int iterations = 0;
 };
 
-// Two-point fluxes with the resistances of both half cells in series; conjugate gradients with an incomplete
-// Cholesky factor (Eigen) to a relative residual of 1e-12. Source of the scheme: S. Patankar, Numerical Heat
-// Transfer and Fluid Flow, 1980, chapter 4 (harmonic mean conductance).
+// Two-point fluxes with the resistances of both half cells in series; a coolant carries the temperature of the cell
+// it comes from (upwind, of first order in the cell's length). Conjugate gradients with an incomplete Cholesky factor
+// (Eigen) to a relative residual of 1e-12; with a coolant, whose matrix is not symmetric, stabilised biconjugate
+// gradients with an incomplete LU factor. Source of the scheme: S. Patankar, Numerical Heat Transfer and Fluid Flow,
+// 1980, chapter 4 (harmonic mean conductance) and 5.2 (upwind).
 // Errors: NotConverged, Cancelled; WrongType when no temperature fixes the level of the field.
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress);
 

@@ -6,6 +6,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QPainterPath>
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -161,11 +162,7 @@ void HeatStrip::fitHottestTenth() {
     setRange(m_distribution.valueWithShareAbove(0.1), high, "Fit range to the hottest tenth");
 }
 
-QString HeatStrip::written(double si, int decimals) const {
-    if (const auto picture = m_session.seenPicture(); picture && picture->quantity.name == "temperature")
-        return QString::fromStdString(formatNumber(toDisplay(Temperature{si}, m_session.view().unit), decimals));
-    return QString::fromStdString(fmt::format("{:.4g}", si));
-}
+QString HeatStrip::written(double si) const { return QString::fromStdString(m_session.unit().number(si)); }
 
 void HeatStrip::paintEvent(QPaintEvent*) {
     QPainter painter(this);
@@ -176,25 +173,74 @@ void HeatStrip::paintEvent(QPaintEvent*) {
         return;
     painter.setRenderHint(QPainter::Antialiasing);
     paintDistribution(painter);
+    paintPart(painter);
     paintBar(painter);
     paintFlags(painter);
     paintPins(painter);
     paintLabels(painter);
 }
 
+// Shares or extents in steps of about five pixels along the axis.
+std::vector<double> HeatStrip::classesOf(const Distribution& distribution) const {
+    const auto area = bar();
+    const auto classes = static_cast<std::size_t>(std::max(20.0, area.width() / 5));
+    if (!m_logarithmic)
+        return distribution.rebinned(m_axis[0], m_axis[1], classes);
+    std::vector<double> extent(classes);
+    const auto edge = [&](std::size_t i) { return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes)); };
+    for (std::size_t i = 0; i < classes; ++i)
+        extent[i] = distribution.shareBelow(edge(i + 1)) - distribution.shareBelow(edge(i));
+    return extent;
+}
+
+// Null where it has no value of the quantity.
+const Distribution* HeatStrip::ofPartInFocus() const {
+    const auto* part = m_session.partInFocus();
+    const auto picture = m_session.seenPicture();
+    const auto at = part != nullptr && picture ? picture->opened.solved->partNamed(part->name) : std::nullopt;
+    return at && !picture->distributions[*at].empty() ? &picture->distributions[*at] : nullptr;
+}
+
+// The part in focus as an outline of its own height: how its hot end lies against the rest.
+void HeatStrip::paintPart(QPainter& painter) {
+    const auto* distribution = ofPartInFocus();
+    if (distribution == nullptr)
+        return;
+    const auto area = bar();
+    const auto extent = classesOf(*distribution);
+    const double most = *std::ranges::max_element(extent);
+    if (!(most > 0))
+        return;
+    const double width = area.width() / static_cast<double>(extent.size());
+    QPainterPath outline;
+    bool open = false;
+    for (std::size_t i = 0; i < extent.size(); ++i) {
+        const double x = area.left() + static_cast<double>(i) * width;
+        const double y = area.top() - 3 - 0.7 * histogramHeight * std::sqrt(std::max(0.0, extent[i]) / most);
+        if (extent[i] <= 0) {
+            open = false;
+            continue;
+        }
+        if (!open)
+            outline.moveTo(x, area.top() - 3);
+        outline.lineTo(x, y);
+        outline.lineTo(x + width, y);
+        if (i + 1 == extent.size() || extent[i + 1] <= 0)
+            outline.lineTo(x + width, area.top() - 3);
+        open = true;
+    }
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(bright, 1.3));
+    painter.drawPath(outline);
+}
+
 void HeatStrip::paintDistribution(QPainter& painter) {
     if (m_distribution.empty())
         return; // not measured yet
     const auto area = bar();
-    const auto classes = static_cast<std::size_t>(std::max(20.0, area.width() / 5));
-    std::vector<double> extent(classes);
+    const auto extent = classesOf(m_distribution);
+    const auto classes = extent.size();
     const auto edge = [&](std::size_t i) { return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes)); };
-    if (m_logarithmic) {
-        for (std::size_t i = 0; i < classes; ++i)
-            extent[i] = m_distribution.shareBelow(edge(i + 1)) - m_distribution.shareBelow(edge(i));
-    } else {
-        extent = m_distribution.rebinned(m_axis[0], m_axis[1], classes);
-    }
     const double most = *std::ranges::max_element(extent);
     if (!(most > 0))
         return;
@@ -250,7 +296,7 @@ void HeatStrip::paintFlags(QPainter& painter) {
     for (const auto& limit : state->readings->limits)
         if (limit.limit && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] && *limit.limit <= m_axis[1])
             flags.push_back({*limit.limit,
-                             written(*limit.limit, 0) + " " +
+                             QString::fromStdString(formatNumber(m_session.unit().of(*limit.limit), 0)) + " " +
                                  QString::fromStdString(limit.target.kind == TargetKind::Part
                                                             ? shownName(*m_session.activeEntry(), limit.target.name)
                                                             : limit.target.name),
@@ -269,6 +315,7 @@ void HeatStrip::paintFlags(QPainter& painter) {
         painter.drawLine(QPointF(x, top), QPointF(x, area.bottom()));
         drawVerdict(painter, QRectF(x + 3, top, 8, 8), flag.verdict);
         if (busyUntil[row] <= x && x + width < this->width()) {
+            painter.fillRect(QRectF(x + 13, top - 2, width - 12, 12), QColor(0x20, 0x25, 0x2B, 215)); // above the outline
             painter.setPen(bright);
             painter.drawText(QPointF(x + 15, top + 8), flag.label);
             busyUntil[row] = x + width;
@@ -282,7 +329,7 @@ void HeatStrip::paintPins(QPainter& painter) {
         return;
     painter.setPen(Qt::NoPen);
     painter.setBrush(bright);
-    for (const double value : storedRange(*picture->opened.solved, m_session.visibleParts(), picture->quantity)) {
+    for (const double value : m_session.visibleRange()) {
         if (std::isnan(value))
             continue;
         const double x = xOf(value);
@@ -294,20 +341,27 @@ void HeatStrip::paintPins(QPainter& painter) {
 void HeatStrip::paintLabels(QPainter& painter) {
     const auto picture = m_session.seenPicture();
     const auto& quantity = picture->quantity;
-    const bool temperature = quantity.name == "temperature";
-    QString name = QString::fromStdString(quantity.name).replace('_', ' ');
-    name[0] = name[0].toUpper();
-    const auto unit = temperature ? QString::fromStdString(std::string(unitSymbol(m_session.view().unit)))
-                      : quantity.siUnit.empty() ? QString("unit unknown")
-                                                : QString::fromStdString(quantity.siUnit);
+    const auto name = writtenName(quantity, m_session.view().component);
+    const auto symbol = QString::fromStdString(m_session.unit().symbol());
+    const auto unit = symbol.isEmpty() ? QString("unit unknown") : symbol;
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);
     painter.setFont(bold);
     painter.setPen(bright);
-    painter.drawText(QPointF(14, 19), QString("%1, %2").arg(name, unit));
+    const auto title = QString("%1, %2").arg(name, unit);
+    painter.drawText(QPointF(14, 19), title);
+    const double titleEnd = 14 + painter.fontMetrics().horizontalAdvance(title);
     QFont small = font();
     small.setPixelSize(12);
     painter.setFont(small);
+    if (ofPartInFocus() != nullptr) { // whose outline it is
+        const auto* part = m_session.partInFocus();
+        painter.setPen(QPen(bright, 1.3));
+        painter.drawPolyline(QPolygonF({QPointF(titleEnd + 18, 19), QPointF(titleEnd + 18, 13), QPointF(titleEnd + 24, 13), QPointF(titleEnd + 24, 9),
+                                        QPointF(titleEnd + 30, 9), QPointF(titleEnd + 30, 19)}));
+        painter.setPen(soft);
+        painter.drawText(QPointF(titleEnd + 36, 19), QString::fromStdString(shownName(*m_session.activeEntry(), part->name)));
+    }
     const auto area = bar();
     painter.setPen(soft);
     painter.drawText(QRectF(m_fits.first()->x() - 44, 6, 40, 18), Qt::AlignRight | Qt::AlignVCenter, "fit to");

@@ -43,11 +43,14 @@ private:
     void setRange(double low, double high, const QString& what, int mergeKey = -1);
     Grip gripAt(const QPointF& at) const;
     void paintDistribution(QPainter& painter);
+    void paintPart(QPainter& painter);
+    const Distribution* ofPartInFocus() const;
+    std::vector<double> classesOf(const Distribution& distribution) const;
     void paintBar(QPainter& painter);
     void paintFlags(QPainter& painter);
     void paintPins(QPainter& painter);
     void paintLabels(QPainter& painter);
-    QString written(double si, int decimals = 1) const;
+    QString written(double si) const;
     // Place along the axis, 0..1, linear or by the logarithm; and within the range, for colours.
     double shareOfAxis(double si) const;
     double shareOfRange(double si) const;

@@ -236,9 +236,14 @@ void Ledger::fillQuantities() {
     QStringList roles{""};
     for (const auto& known : knownQuantities())
         roles.append(q(std::string(known.name)));
-    const auto unit = m_session.view().unit;
-    const auto value = [unit](const Quantity& quantity, double si) {
-        return q(quantity.name == "temperature" ? formatTemperature({si}, unit) : formatSi(si, quantity.siUnit));
+    const auto value = [view = m_session.view()](const Quantity& quantity, double si) {
+        return q(shownUnit(quantity.name, quantity.siUnit, view).text(si));
+    };
+    const auto elsewhere = [this, at](int row) { // the other place this array is stored on, if there is one
+        const auto other = at(row).on == Location::Node ? Location::Cell : Location::Node;
+        const auto& parts = m_session.activeCase()->opened->solved->parts;
+        const bool there = std::ranges::any_of(parts, [&](const Region& part) { return part.find(at(row).array, other) != nullptr; });
+        return there ? std::optional(other) : std::nullopt;
     };
     m_quantities->reset(
         static_cast<int>(list->size()),
@@ -251,7 +256,17 @@ void Ledger::fillQuantities() {
                                        withQuantityRole(m_session.survey(), entry->name, at(row), role.toStdString()));
           },
           roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
-         {"stored on", [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }},
+         {"stored on",
+          [at, elsewhere](int row) {
+              const auto here = std::string(locationName(at(row).on)) + "s";
+              return q(elsewhere(row) ? here + " (and " + std::string(locationName(*elsewhere(row))) + "s)" : here);
+          },
+          false,
+          [this, entry, at](int row, const QString& on) {
+              m_session.editOrComplain("Where values are stored", withQuantityLocation(m_session.survey(), entry->name, at(row),
+                                                                                       on == "cells" ? Location::Cell : Location::Node));
+          },
+          {"nodes", "cells"}, {}, [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }, 120},
          {"stored in", [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); }, false,
           [this, entry, at](int row, const QString& text) {
               m_session.editOrComplain("Unit of array", withQuantityUnit(m_session.survey(), entry->name, at(row),

@@ -1,6 +1,7 @@
 #include "app/session/dialogs.h"
 
 #include <QFileDialog>
+#include <QInputDialog>
 #include <QMessageBox>
 
 namespace pyro::dialogs {
@@ -8,11 +9,21 @@ namespace {
 
 std::optional<QString> nextFile;
 std::optional<Answer> nextAnswer;
+std::optional<int> nextNumber;
 
 } // namespace
 
 void answerNextFile(const QString& file) { nextFile = file; }
 void answerNextQuestion(Answer answer) { nextAnswer = answer; }
+void answerNextNumber(int number) { nextNumber = number; }
+
+std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most) {
+    if (nextNumber)
+        return std::exchange(nextNumber, std::nullopt);
+    bool taken = false;
+    const int number = QInputDialog::getInt(parent, title, label, proposal, least, most, 1, &taken);
+    return taken ? std::optional(number) : std::nullopt;
+}
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter) {
     if (nextFile)

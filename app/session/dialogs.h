@@ -11,11 +11,14 @@ namespace pyro::dialogs {
 QString openFile(QWidget* parent, const QString& title, const QString& filter);
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter);
 
+std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most);
+
 enum class Answer { Save, Discard, Cancel };
 Answer askToSave(QWidget* parent, const QString& document);
 
 // For tests: the next dialog of each sort gives this answer and is not shown.
 void answerNextFile(const QString& file);
 void answerNextQuestion(Answer answer);
+void answerNextNumber(int number);
 
 } // namespace pyro::dialogs

@@ -1,9 +1,9 @@
 // The open survey with its cases, readings and pictures. All views listen to `changed` and never to each other.
 #pragma once
 
-#include "app/session/job.h"
-#include "app/session/section_keeper.h"
+#include "app/session/extra_keeper.h"
 #include "core/evaluate/survey_run.h"
+#include "core/survey/shown_unit.h"
 #include "core/survey/viewpoints.h"
 #include "render/pinned_labels.h"
 
@@ -38,21 +38,16 @@ struct CaseState {
     std::shared_ptr<const FieldPicture> preview; // the first one, while the case is being measured
     std::shared_ptr<const CellOrders> orders; // made when the first section is wanted
     bool ordering = false;
-    std::shared_ptr<const PathPicture> paths; // of the key below; null while it is made
-    struct PathKey {
-        PathView view;
-        std::shared_ptr<const FieldPicture> picture;
-        std::optional<Point> hottest;
-        bool operator==(const PathKey&) const = default;
-    };
-    std::optional<PathKey> pathKey;
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
-    std::optional<Quantity> drawn; // of the newest picture or of the one being made
+    std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
     std::shared_ptr<const FieldPicture> seen() const { return picture ? picture : preview; }
 };
+
+// "Heat flux", "Velocity along x".
+QString writtenName(const Quantity& quantity, const std::string& component);
 
 class Session : public QObject {
     Q_OBJECT
@@ -99,28 +94,36 @@ public:
     std::optional<std::array<double, 2>> shownRange() const;
     // Whether the colours follow the logarithm: wanted, and possible for this quantity and range.
     bool isLogarithmic() const;
+    // Lowest and highest stored value of the visible parts on the picture, SI; NaN where there is none.
+    std::array<double, 2> visibleRange() const;
     // The distribution over the visible parts of the active picture.
     Distribution visibleDistribution() const;
     std::vector<std::size_t> visibleParts() const;
+    // Noted as a fluid in the survey, or, without a note, with a velocity of its own.
+    bool isFluid(std::size_t part) const;
     // The hottest stored place of the visible parts.
     std::optional<Point> hottestVisible() const;
 
     std::string selectedPart() const { return m_selectedPart; }
     void selectPart(const std::string& part);
+    // The part that callout and heat strip tell of: the selected one, else the visible one with the least margin, else
+    // the hottest; null while there are no readings.
+    const RegionReading* partInFocus() const;
     // The sections of the view with their pictures, and the one that is being edited, if any.
     const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
     std::optional<std::size_t> selectedSection() const;
     void selectSection(std::optional<std::size_t> section);
-    // The paths on display; null while they are off or being made.
-    std::shared_ptr<const PathPicture> paths() const;
+    // Paths, arrows and isotherm surfaces on display.
+    const ExtraKeeper& extras() const { return m_extras; }
     // The pinned labels of the view as read on the picture; empty while that is being made.
     const std::vector<PinnedLabel>& labels() const { return m_labels; }
     // Levels of the isotherms on display, SI; nothing while they are off.
     std::optional<LevelRule> isothermRule() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
     double isothermSpacing() const;
-    // From SI to the unit on display.
-    Affine toShown() const;
+    // How values of the quantity on display, or of any other, are written.
+    ShownUnit unit() const;
+    ShownUnit unitOf(const Quantity& quantity) const { return shownUnit(quantity.name, quantity.siUnit, view()); }
 
     // Everything seen as in the viewpoint, camera included.
     void restore(const Viewpoint& viewpoint);
@@ -152,7 +155,7 @@ private:
     void orderCase(const CaseEntry& entry);
     void updateSections();
     void updateLabels();
-    void followPaths();
+    void updateExtras();
 
     Survey m_survey;
     QString m_file;
@@ -169,7 +172,8 @@ private:
         bool operator==(const LabelKey&) const = default;
     } m_labelKey;
     int m_document = 0; // counts documents, so that answers for a closed one are dropped
-    JobList m_jobs;     // last: its threads end first
+    ExtraKeeper m_extras{m_jobs, *this, [this] { emit changed(Change::View); }};
+    JobList m_jobs; // last: its threads end first
 };
 
 } // namespace pyro

@@ -1,22 +1,31 @@
-// What of the active case is seen: visible parts, range, distribution, isotherm levels, paths.
+// What of the active case is seen: visible parts, range, distribution, isotherm levels.
 #include "app/session/session.h"
+
+#include "core/thermal/limits.h"
 
 #include <cmath>
 
 namespace pyro {
 
-std::shared_ptr<const PathPicture> Session::paths() const {
+bool Session::isFluid(std::size_t part) const {
     const auto* state = activeCase();
-    return state != nullptr && view().field.paths.shown ? state->paths : nullptr;
+    const auto& region = state->opened->solved->parts[part];
+    const auto note = activeEntry()->parts.find(region.name);
+    if (note != activeEntry()->parts.end() && !note->second.kind.empty())
+        return note->second.kind == "fluid";
+    const auto* velocity = state->quantities.named("velocity");
+    return velocity != nullptr && region.find(velocity->array, velocity->on) != nullptr;
 }
 
-Affine Session::toShown() const {
+QString writtenName(const Quantity& quantity, const std::string& component) {
+    QString name = QString::fromStdString(quantity.name).replace('_', ' ');
+    name[0] = name[0].toUpper();
+    return quantity.components == 3 && !component.empty() ? name + " along " + QString::fromStdString(component) : name;
+}
+
+ShownUnit Session::unit() const {
     const auto picture = seenPicture();
-    if (!picture || picture->quantity.name != "temperature")
-        return {};
-    const auto unit = view().unit;
-    const double zero = toDisplay(Temperature{0}, unit);
-    return {toDisplay(Temperature{1}, unit) - zero, zero};
+    return picture ? unitOf(picture->quantity) : shownUnit("temperature", "K", view());
 }
 
 double Session::isothermSpacing() const {
@@ -24,8 +33,8 @@ double Session::isothermSpacing() const {
     const auto range = shownRange();
     if (chosen || !range)
         return chosen.value_or(1);
-    const auto shown = toShown();
-    return niceSpacing(shown((*range)[0]), shown((*range)[1]), 20);
+    const auto shown = unit();
+    return niceSpacing(shown.of((*range)[0]), shown.of((*range)[1]), 20);
 }
 
 // Levels stand at round values of the unit on display: every 5 degC, not every 5 K from absolute zero.
@@ -33,8 +42,8 @@ std::optional<LevelRule> Session::isothermRule() const {
     const auto view = this->view();
     if (!view.field.isotherms.shown || !shownRange())
         return std::nullopt;
-    const auto toSi = toShown().inverse();
-    return LevelRule{toSi(0), toSi.difference(isothermSpacing()), view.field.isotherms.heavyEvery, view.field.isotherms.marks};
+    const auto shown = unit();
+    return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery, view.field.isotherms.marks};
 }
 
 SurveyRun Session::activeRun() const {
@@ -98,10 +107,41 @@ std::optional<std::array<double, 2>> Session::shownRange() const {
         return std::nullopt;
     if (const auto range = view().range)
         return range;
-    const auto [low, high] = storedRange(*picture->opened.solved, visibleParts(), picture->quantity);
+    const auto [low, high] = visibleRange();
     if (std::isnan(low))
         return std::nullopt;
     return std::array<double, 2>{low, high > low ? high : low + 1e-6 * std::max(1.0, std::abs(low))};
+}
+
+const RegionReading* Session::partInFocus() const {
+    const auto* state = activeCase();
+    if (state == nullptr || !state->readings || !state->opened)
+        return nullptr;
+    const auto& parts = state->readings->parts;
+    std::vector<const RegionReading*> visible;
+    for (const auto at : visibleParts())
+        if (at < parts.size() && parts[at].max)
+            visible.push_back(&parts[at]);
+    const auto named = [&](const std::string& name) -> const RegionReading* {
+        const auto found = std::ranges::find(visible, name, [](const RegionReading* part) { return part->name; });
+        return found == visible.end() ? nullptr : *found;
+    };
+    if (const auto* selected = named(m_selectedPart))
+        return selected;
+    for (const auto at : byMargin(state->readings->limits)) {
+        const auto& limit = state->readings->limits[at];
+        if (limit.target.kind == TargetKind::Part && limit.margin)
+            if (const auto* part = named(limit.target.name))
+                return part;
+    }
+    const auto hottest = std::ranges::max_element(
+        visible, {}, [](const RegionReading* part) { return part->max->kelvin; });
+    return hottest == visible.end() ? nullptr : *hottest;
+}
+
+std::array<double, 2> Session::visibleRange() const {
+    const auto picture = seenPicture();
+    return picture ? rangeOf(*picture, visibleParts()) : std::array{std::nan(""), std::nan("")};
 }
 
 bool Session::isLogarithmic() const {

@@ -12,6 +12,7 @@ void Session::openCase(const QString& file) {
     const std::filesystem::path path = std::filesystem::absolute(file.toStdString());
     LookWish wish{.file = path};
     wish.quantity = view().quantity;
+    wish.component = componentNamed(view().component);
     m_jobs.run<FirstLook>(
         "Opening " + QFileInfo(file).fileName(), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, path, document = m_document](Result<FirstLook> look) {
@@ -46,7 +47,7 @@ void Session::refresh() {
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
     m_cases.try_emplace(path);
-    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity};
+    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component)};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, path, document = m_document](Result<FirstLook> look) {
@@ -136,8 +137,7 @@ void Session::takeStep(const std::filesystem::path& path, int step, Result<Opene
         state.picture.reset();
         state.readings.reset();
         state.orders.reset();
-        state.paths.reset();
-        state.pathKey.reset();
+        m_extras.clear();
     }
     state.step = step;
     state.opened = std::move(*opened);
@@ -231,18 +231,19 @@ void Session::drawCase(const CaseEntry& entry) {
     const auto* wanted = state.quantities.namedOrFirst(view().quantity);
     if (wanted == nullptr)
         return;
-    if (state.drawn && sameReading(*state.drawn, *wanted)) {
+    const auto component = componentNamed(view().component);
+    if (state.drawn && sameReading(state.drawn->first, *wanted) && state.drawn->second == component) {
         if (state.picture) {
             updateSections();
             emit changed(Change::Picture);
         }
         return;
     }
-    state.drawn = *wanted;
+    state.drawn = std::pair(*wanted, component);
     m_jobs.run<FieldPicture>(
         "Drawing " + QString::fromStdString(entry.name), this,
-        [opened = *state.opened, quantity = *wanted, before = state.seen()](Progress& progress) {
-            return makePicture(opened, quantity, before.get(), progress);
+        [opened = *state.opened, quantity = *wanted, component, before = state.seen()](Progress& progress) {
+            return makePicture(opened, quantity, before.get(), progress, component);
         },
         [this, path = found->first, number = ++state.drawing, document = m_document](Result<FieldPicture> picture) {
             if (document != m_document || m_cases[path].drawing != number)
@@ -262,7 +263,9 @@ void Session::drawCase(const CaseEntry& entry) {
 void Session::orderCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
     const auto wanted = view().field;
-    if ((wanted.sections.empty() && wanted.labels.empty() && !wanted.paths.shown) || found == m_cases.end() || !found->second.opened || found->second.orders ||
+    const bool needed = !wanted.sections.empty() || !wanted.labels.empty() || wanted.paths.shown || wanted.arrows.shown ||
+                        !wanted.isotherms.surfaces.empty();
+    if (!needed || found == m_cases.end() || !found->second.opened || found->second.orders ||
         found->second.ordering)
         return;
     found->second.ordering = true;
@@ -288,7 +291,7 @@ void Session::updateSections() {
     m_sections.update(view().field, state != nullptr ? state->orders.get() : nullptr,
                       state != nullptr ? state->picture : nullptr, visibleParts());
     updateLabels();
-    followPaths();
+    updateExtras();
 }
 
 void Session::updateLabels() {
@@ -301,43 +304,11 @@ void Session::updateLabels() {
                                                        : std::vector<PinnedLabel>();
 }
 
-void Session::followPaths() {
-    const auto* entry = activeEntry();
-    const auto wanted = view().field.paths;
-    const auto found = entry == nullptr ? m_cases.end() : m_cases.find(pathOf(*entry));
-    if (!wanted.shown || found == m_cases.end() || !found->second.orders || !found->second.picture || !found->second.readings)
-        return;
-    auto& state = found->second;
-    const CaseState::PathKey key{wanted, state.picture, wanted.from.empty() ? hottestVisible() : std::nullopt};
-    if (state.pathKey == key)
-        return;
-    state.pathKey = key;
-    state.paths.reset();
-    const auto* followed = state.quantities.named(wanted.quantity);
-    if (followed == nullptr && wanted.quantity == "heat_flux") // not stored: the falling temperature tells the way
-        if (const auto* temperature = state.quantities.named("temperature"); temperature != nullptr && temperature->on == Location::Node)
-            followed = temperature;
-    if (followed == nullptr || (followed->components != 3 && followed->name != "temperature")) {
-        PathPicture none;
-        none.why = "this case has no vectors of " + wanted.quantity;
-        state.paths = std::make_shared<const PathPicture>(std::move(none));
-        return;
-    }
-    m_jobs.run<PathPicture>(
-        "Following " + QString::fromStdString(wanted.quantity), this,
-        [key, orders = state.orders, quantity = *followed](Progress& progress) {
-            return makePaths(*key.picture, *orders, quantity, key.view, key.hottest, progress);
-        },
-        [this, path = found->first, key, document = m_document](Result<PathPicture> paths) {
-            if (document != m_document || m_cases[path].pathKey != key)
-                return;
-            if (!paths) {
-                m_cases[path].pathKey.reset();
-                return;
-            }
-            m_cases[path].paths = std::make_shared<const PathPicture>(std::move(*paths));
-            emit changed(Change::View);
-        });
+void Session::updateExtras() {
+    const auto* state = activeCase();
+    if (state == nullptr || !state->readings)
+        return m_extras.clear();
+    m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(), m_sections.shown(), visibleParts()});
 }
 
 } // namespace pyro

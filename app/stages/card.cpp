@@ -1,6 +1,8 @@
 #include "app/stages/card.h"
 
 #include <QHBoxLayout>
+#include <QMouseEvent>
+#include <QRegularExpression>
 #include <QVBoxLayout>
 
 namespace pyro {
@@ -22,6 +24,29 @@ void layOutCard(QFrame& card, QLabel* name, QLabel* facts, Switch* shown, QWidge
     layout->setSpacing(6);
     layout->addLayout(head);
     layout->addWidget(editor);
+}
+
+void FoldCard::layOut(const QString& name, QLabel* facts, Switch* shown, QWidget* editor) {
+    m_editor = editor;
+    facts->setWordWrap(true);
+    layOutCard(*this, new QLabel(name), facts, shown, editor);
+    editor->hide();
+}
+
+void FoldCard::mousePressEvent(QMouseEvent* event) {
+    if (event->button() == Qt::LeftButton)
+        m_editor->setVisible(!m_editor->isVisible());
+}
+
+std::optional<std::vector<double>> typedNumbers(const QString& text) {
+    std::vector<double> numbers;
+    for (const auto& word : text.split(QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts)) {
+        bool read = false;
+        numbers.push_back(word.toDouble(&read));
+        if (!read)
+            return std::nullopt;
+    }
+    return numbers;
 }
 
 } // namespace pyro

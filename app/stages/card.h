@@ -5,9 +5,28 @@
 
 #include <QFrame>
 #include <QLabel>
+#include <optional>
+#include <vector>
 
 namespace pyro {
 
 void layOutCard(QFrame& card, QLabel* name, QLabel* facts, Switch* shown, QWidget* editor);
+
+// A card whose editor opens and closes by a click on it.
+class FoldCard : public QFrame {
+    Q_OBJECT
+public:
+    using QFrame::QFrame;
+
+protected:
+    void layOut(const QString& name, QLabel* facts, Switch* shown, QWidget* editor);
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    QWidget* m_editor = nullptr;
+};
+
+// Numbers typed with blanks, commas or semicolons between them; nothing when a word is none.
+std::optional<std::vector<double>> typedNumbers(const QString& text);
 
 } // namespace pyro

@@ -2,32 +2,18 @@
 // besides: sections, isotherms.
 #pragma once
 
+#include "app/stages/arrow_card.h"
 #include "app/stages/isotherm_card.h"
+#include "app/stages/part_panel.h"
 #include "app/stages/path_card.h"
 #include "app/stages/section_card.h"
 #include "app/stages/sheets.h"
 #include "app/stages/viewpoint_list.h"
 
 #include <QComboBox>
-#include <QSlider>
+#include <QToolButton>
 
 namespace pyro {
-
-// One line per part: eye, name, highest value, verdict. Click chooses, the eye hides, double-click isolates.
-class PartList : public QListWidget {
-    Q_OBJECT
-public:
-    explicit PartList(Session& session, QWidget* parent = nullptr);
-    void refresh();
-    void toggle(const std::string& part);
-    void isolate(const std::string& part);
-
-protected:
-    void mousePressEvent(QMouseEvent* event) override;
-
-private:
-    Session& m_session;
-};
 
 class FieldSheet : public Sheet {
     Q_OBJECT
@@ -44,16 +30,16 @@ private:
     void refreshShown();
     void refresh();
     void fillQuantities();
+    void fillUnits();
     QComboBox* m_quantity;
     QComboBox* m_unit;
-    PartList* m_parts;
-    QLabel* m_opacityLabel;
-    QSlider* m_opacity;
-    QPushButton* m_isolate;
+    QToolButton* m_digits;
+    PartPanel* m_parts;
     QVBoxLayout* m_cards; // of the sections, then the isotherms
     QList<SectionCard*> m_sections;
     IsothermCard* m_isotherms;
     PathCard* m_paths;
+    ArrowCard* m_arrows;
     ViewpointList* m_viewpoints;
 };
 

@@ -3,8 +3,6 @@
 #include "app/stages/card.h"
 
 #include <QFormLayout>
-#include <QMouseEvent>
-#include <QRegularExpression>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -14,14 +12,16 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 
 } // namespace
 
-IsothermCard::IsothermCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session) {
-    auto* name = new QLabel("Isotherms");
+IsothermCard::IsothermCard(Session& session, QWidget* parent) : FoldCard(parent), m_session(session) {
     m_facts = new QLabel;
     m_shown = new Switch("isothermSwitch");
     m_shown->setToolTip("Lines of equal value on surfaces and sections (I)");
-    m_editor = buildEditor();
-    layOutCard(*this, name, m_facts, m_shown, m_editor);
-    m_editor->hide();
+    layOut("Isotherms", m_facts, m_shown, buildEditor());
+    m_above = new QLabel; // stays in sight while the editor is closed
+    m_above->setObjectName("hint");
+    m_above->setWordWrap(true);
+    m_above->setTextFormat(Qt::RichText);
+    layout()->addWidget(m_above);
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
         edit(on ? "Show isotherms" : "Hide isotherms", [on](IsothermView& view) { view.shown = on; });
     });
@@ -46,16 +46,23 @@ QWidget* IsothermCard::buildEditor() {
     m_marks = new QLineEdit;
     m_marks->setObjectName("isothermMarks");
     m_marks->setPlaceholderText("110, 12.6");
+    m_surfaces = new QLineEdit;
+    m_surfaces->setObjectName("isothermSurfaces");
+    m_surfaces->setPlaceholderText("85, 110");
+    m_surfaces->setToolTip("Values whose surfaces are drawn through the parts, with the volume above each");
     m_labels = new QCheckBox("values on the heavy lines");
     m_labels->setObjectName("isothermLabels");
-    for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks)})
+    for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks),
+                           static_cast<QWidget*>(m_surfaces)})
         field->setFocusPolicy(Qt::ClickFocus);
     form->addRow("every", m_spacing);
     form->addRow("heavy", m_heavy);
     form->addRow("mark", m_marks);
+    form->addRow("surface", m_surfaces);
     form->addRow(m_labels);
     connect(m_spacing, &QLineEdit::editingFinished, this, &IsothermCard::readSpacing);
     connect(m_marks, &QLineEdit::editingFinished, this, &IsothermCard::readMarks);
+    connect(m_surfaces, &QLineEdit::editingFinished, this, &IsothermCard::readSurfaces);
     connect(m_heavy, &QSpinBox::valueChanged, this, [this](int every) {
         edit("Heavy isotherms", [every](IsothermView& view) { view.heavyEvery = every; });
     });
@@ -85,27 +92,50 @@ void IsothermCard::readSpacing() {
     refresh();
 }
 
-// Marks are typed in the unit on display.
-void IsothermCard::readMarks() {
-    std::vector<double> marks;
-    const auto toSi = m_session.toShown().inverse();
-    for (const auto& word : m_marks->text().split(QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts)) {
-        bool read = false;
-        const double value = word.toDouble(&read);
-        if (!read)
-            return m_session.complain({ErrorCode::Syntax, "a marked isotherm is a number", word.toStdString(),
-                                       "Type values in the unit on display, separated by commas"});
-        marks.push_back(toSi(value));
-    }
-    edit("Marked isotherms", [&](IsothermView& view) { view.marks = marks; });
+std::optional<std::vector<double>> IsothermCard::typedValues(const QLineEdit& field) {
+    auto values = typedNumbers(field.text());
+    if (!values)
+        m_session.complain({ErrorCode::Syntax, "isotherms are told by numbers", field.text().toStdString(),
+                            "Type values in the unit on display, separated by commas"});
+    const auto unit = m_session.unit();
+    if (values)
+        for (auto& value : *values)
+            value = unit.si(value);
+    return values;
 }
 
-QString IsothermCard::unit() const {
+void IsothermCard::readMarks() {
+    if (const auto marks = typedValues(*m_marks))
+        edit("Marked isotherms", [&](IsothermView& view) { view.marks = *marks; });
+}
+
+void IsothermCard::readSurfaces() {
+    const auto values = typedValues(*m_surfaces);
+    if (!values)
+        return;
+    if (values->size() > mostSurfaces)
+        return m_session.complain({ErrorCode::WrongType, fmt::format("there can be {} isotherm surfaces", mostSurfaces),
+                                   m_surfaces->text().toStdString(), "Leave some out"});
+    edit("Isotherm surfaces", [&](IsothermView& view) { view.surfaces = *values; });
+}
+
+// "above 85.0 °C: Amplifier 12.1 % (0.214 cm3), Pads < 0.1 % (...)".
+QString IsothermCard::surfaceFacts() const {
+    const auto levels = m_session.extras().levels();
     const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->picture)
+    if (!levels || state == nullptr || !state->opened)
         return {};
-    const auto& quantity = state->picture->quantity;
-    return q(quantity.name == "temperature" ? std::string(differenceSymbol(m_session.view().unit)) : quantity.siUnit);
+    QStringList lines;
+    if (!levels->why.empty())
+        lines.append(q(levels->why));
+    for (const auto& level : levels->levels) {
+        QStringList parts;
+        for (const auto& [part, above] : level.parts)
+            parts.append(q(fmt::format("{} {} ({:.3g} cm\u00B3)", shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name),
+                                       formatShare(above.share()), 1e6 * above.volume)));
+        lines.append("above <b>" + q(m_session.unit().text(level.value)) + "</b>: " + (parts.isEmpty() ? QString("nothing") : parts.join(", ")));
+    }
+    return lines.join("<br>");
 }
 
 void IsothermCard::refresh() {
@@ -117,24 +147,25 @@ void IsothermCard::refresh() {
     if (!onNodes)
         m_facts->setText("none: the values are stored on cells");
     else
-        m_facts->setText(q(fmt::format("every {:.4g} {}", spacing, unit().toStdString())) +
+        m_facts->setText(q(fmt::format("every {:.4g} {}", spacing, m_session.unit().differenceSymbol())) +
                          (isotherms.heavyEvery > 0 ? q(fmt::format(", heavy every {:.4g}", spacing * isotherms.heavyEvery)) : QString()));
     const QSignalBlocker quiet(m_heavy);
     m_heavy->setValue(isotherms.heavyEvery);
     m_labels->setChecked(isotherms.labels);
     if (!m_spacing->hasFocus())
         m_spacing->setText(isotherms.spacing ? QString::number(*isotherms.spacing) : QString());
-    const auto shown = m_session.toShown();
-    QStringList marks;
-    for (const double mark : isotherms.marks)
-        marks.append(q(fmt::format("{:.6g}", shown(mark))));
+    const auto written = [unit = m_session.unit()](const std::vector<double>& values) {
+        QStringList words;
+        for (const double value : values)
+            words.append(q(fmt::format("{:.6g}", unit.of(value))));
+        return words.join(", ");
+    };
     if (!m_marks->hasFocus())
-        m_marks->setText(marks.join(", "));
-}
-
-void IsothermCard::mousePressEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton)
-        m_editor->setVisible(!m_editor->isVisible());
+        m_marks->setText(written(isotherms.marks));
+    if (!m_surfaces->hasFocus())
+        m_surfaces->setText(written(isotherms.surfaces));
+    m_above->setText(surfaceFacts());
+    m_above->setVisible(!m_above->text().isEmpty());
 }
 
 } // namespace pyro

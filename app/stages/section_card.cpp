@@ -4,7 +4,6 @@
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <cmath>
 #include <fmt/format.h>
@@ -188,15 +187,12 @@ void SectionCard::setPosition(double millimetres, int mergeKey) {
 }
 
 void SectionCard::readTyped() {
-    const auto words = m_normal->text().split(QRegularExpression("[\\s,;]+"), Qt::SkipEmptyParts);
-    Point normal{};
-    bool read = words.size() == 3;
-    for (qsizetype i = 0; i < 3 && read; ++i)
-        normal[static_cast<std::size_t>(i)] = words[i].toDouble(&read);
+    const auto typed = typedNumbers(m_normal->text());
+    const bool read = typed && typed->size() == 3;
     const auto* current = view();
     if (current == nullptr || m_normal->text() == normalText(current->plane))
         return;
-    const auto plane = read ? withUnitNormal({current->plane.origin, normal})
+    const auto plane = read ? withUnitNormal({current->plane.origin, {(*typed)[0], (*typed)[1], (*typed)[2]}})
                             : Result<Plane>(fail(ErrorCode::Syntax, "a normal is three numbers", m_normal->text().toStdString(),
                                                  "Type for example 1 0 0.2"));
     if (plane)

@@ -30,32 +30,6 @@ QString marginText(const LimitReading& limit, TemperatureUnit unit) {
 
 } // namespace
 
-const RegionReading* calloutPart(const Session& session) {
-    const auto* state = session.activeCase();
-    if (state == nullptr || !state->readings || !state->opened)
-        return nullptr;
-    const auto& parts = state->readings->parts;
-    std::vector<const RegionReading*> visible;
-    for (const auto at : session.visibleParts())
-        if (at < parts.size() && parts[at].max)
-            visible.push_back(&parts[at]);
-    const auto named = [&](const std::string& name) -> const RegionReading* {
-        const auto found = std::ranges::find(visible, name, [](const RegionReading* part) { return part->name; });
-        return found == visible.end() ? nullptr : *found;
-    };
-    if (const auto* selected = named(session.selectedPart()))
-        return selected;
-    for (const auto at : byMargin(state->readings->limits)) {
-        const auto& limit = state->readings->limits[at];
-        if (limit.target.kind == TargetKind::Part && limit.margin)
-            if (const auto* part = named(limit.target.name))
-                return part;
-    }
-    const auto hottest = std::ranges::max_element(
-        visible, {}, [](const RegionReading* part) { return part->max->kelvin; });
-    return hottest == visible.end() ? nullptr : *hottest;
-}
-
 Overlay::Overlay(Session& session, Viewport& viewport)
     : QWidget(&viewport), m_session(session), m_viewport(viewport) {
     setAttribute(Qt::WA_TransparentForMouseEvents);
@@ -127,13 +101,14 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
     small.setPixelSize(11);
     small.setWeight(QFont::DemiBold);
     painter.setFont(small);
-    const auto shown = m_session.toShown();
+    const auto unit = m_session.unit();
     std::vector<QRectF> taken;
     std::map<double, int> count;
     for (const auto& line : m_viewport.isotherms()) {
         if (!line.heavy && !line.mark)
             continue;
-        const auto text = QString::fromStdString(formatNumber(shown(line.value), std::abs(shown(line.value)) < 10 ? 1 : 0));
+        const auto text = QString::fromStdString(unit.isTemperature() ? formatNumber(unit.of(line.value), std::abs(unit.of(line.value)) < 10 ? 1 : 0)
+                                                                      : unit.number(line.value));
         const double width = painter.fontMetrics().horizontalAdvance(text) + 8;
         const auto segments = line.points.size() / 6;
         const auto step = std::max<std::size_t>(1, segments / 12);
@@ -160,7 +135,7 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
 // A small square at the place and its reading beside it; faint where something stands before it.
 void Overlay::drawLabels(QPainter& painter) {
     const auto visible = m_session.visibleParts();
-    const auto& quantity = m_session.activeCase()->picture->quantity;
+    const auto unit = m_session.unit();
     QFont small = font();
     small.setPixelSize(12);
     small.setWeight(QFont::DemiBold);
@@ -170,9 +145,7 @@ void Overlay::drawLabels(QPainter& painter) {
             continue;
         const auto text = QString::fromStdString(!label.part    ? std::string("no part here")
                                                  : !label.value ? std::string("no value here")
-                                                 : quantity.name == "temperature"
-                                                     ? formatTemperature({*label.value}, m_session.view().unit)
-                                                     : formatSi(*label.value, quantity.siUnit));
+                                                                : unit.text(*label.value));
         const auto at = m_viewport.pixelOf(label.at);
         QRectF box(at.x() + 9, at.y() + 5, painter.fontMetrics().horizontalAdvance(text) + 12, 18);
         if (box.right() > width() - 4)
@@ -215,7 +188,7 @@ void Overlay::drawPins(QPainter& painter) {
 }
 
 void Overlay::drawCallout(QPainter& painter) {
-    const auto* part = calloutPart(m_session);
+    const auto* part = m_session.partInFocus();
     if (part == nullptr)
         return;
     const auto* state = m_session.activeCase();

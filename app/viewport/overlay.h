@@ -33,6 +33,5 @@ private:
 
 // The part the callout speaks of: the selected one if seen, else the visible part with the least margin, else the
 // hottest visible one.
-const RegionReading* calloutPart(const Session& session);
 
 } // namespace pyro

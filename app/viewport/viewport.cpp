@@ -42,6 +42,12 @@ Viewport::Viewport(Session& session, QWidget* parent)
     m_window->SetOwnContext(false);
     m_window->SetFrameBlitModeToNoBlit();
     connect(&m_session, &Session::changed, this, &Viewport::follow);
+    m_particles.setInterval(40);
+    connect(&m_particles, &QTimer::timeout, this, [this] {
+        m_particleTime += 0.008; // spans: most lines are run through in five seconds
+        m_scene.setParticleTime(m_particleTime);
+        update();
+    });
 }
 
 Viewport::~Viewport() {
@@ -149,8 +155,10 @@ void Viewport::updateParts() {
     const auto& parts = m_shown->opened.solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const auto opacity = view.opacity.find(parts[i].name);
-        const auto paths = m_session.paths();
-        const double ghost = paths && paths->lines() > 0 && view.field.paths.ghost ? 0.16 : 1.0;
+        const auto paths = m_session.extras().paths();
+        const auto levels = m_session.extras().levels();
+        const bool seeThrough = (paths && paths->lines() > 0 && view.field.paths.ghost) || (levels && !levels->levels.empty());
+        const double ghost = seeThrough ? 0.16 : 1.0;
         m_scene.setPart(i, std::ranges::find(visible, i) != visible.end(),
                         ghost * (opacity == view.opacity.end() ? 1.0 : opacity->second));
     }
@@ -161,7 +169,15 @@ void Viewport::updateRange() {
         m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
     m_scene.setSections(m_session.sections());
     m_scene.setIsotherms(m_session.isothermRule());
-    m_scene.setPaths(m_session.paths());
+    const auto& extras = m_session.extras();
+    m_scene.setPaths(extras.paths(), m_session.view().field.paths);
+    m_scene.setArrows(extras.arrows());
+    m_scene.setLevels(extras.levels());
+    const auto paths = extras.paths();
+    if (paths && paths->lines() > 0 && m_session.view().field.paths.moving)
+        m_particles.start();
+    else
+        m_particles.stop();
 }
 
 void Viewport::updateChip() {
@@ -268,12 +284,44 @@ std::optional<Point> Viewport::placeAtCursor() const {
                             : m_hover->at;
 }
 
-QImage Viewport::picture() {
-    auto image = grabFramebuffer();
-    image.setDevicePixelRatio(devicePixelRatioF());
+QImage Viewport::picture(double scale) {
+    const double ratio = devicePixelRatioF() * scale;
+    auto image = scale == 1 ? grabFramebuffer() : drawnAt(ratio);
+    image.setDevicePixelRatio(ratio);
     QPainter painter(&image);
     m_overlay->draw(painter);
+    painter.end();
+    image.setDevicePixelRatio(devicePixelRatioF());
     return image;
+}
+
+// The field alone, drawn anew into a framebuffer of another size.
+QImage Viewport::drawnAt(double ratio) {
+    makeCurrent();
+    m_window->SetSize(static_cast<int>(width() * ratio), static_cast<int>(height() * ratio));
+    m_window->SetReadyForRendering(true);
+    m_window->SetIsCurrent(true);
+    m_window->GetState()->Reset();
+    m_window->GetState()->Push();
+    m_window->Render();
+    m_window->GetState()->Pop();
+    const auto* size = m_window->GetSize();
+    QImage image(size[0], size[1], QImage::Format_RGBA8888);
+    auto* gl = QOpenGLContext::currentContext()->extraFunctions();
+    gl->glBindFramebuffer(GL_READ_FRAMEBUFFER, m_window->GetDisplayFramebuffer()->GetFBOIndex());
+    gl->glReadPixels(0, 0, size[0], size[1], GL_RGBA, GL_UNSIGNED_BYTE, image.bits());
+    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
+    resizeGL(width(), height());
+    doneCurrent();
+    update();
+    return image.mirrored().convertToFormat(QImage::Format_RGB32);
+}
+
+void Viewport::setParticleTime(double spans) {
+    m_particles.stop();
+    m_particleTime = spans;
+    m_scene.setParticleTime(spans);
+    update();
 }
 
 QString Viewport::allReadings() const {
@@ -283,9 +331,7 @@ QString Viewport::allReadings() const {
     QStringList lines{QString::fromStdString(shownName(*m_session.activeEntry(), state->opened->solved->parts[m_hover->part].name))};
     for (const auto& reading : readPlace(*state->opened->solved, state->quantities, *m_hover->surface)) {
         const auto& quantity = *reading.quantity;
-        const auto value = quantity.name == "temperature" ? formatTemperature({reading.value}, m_session.view().unit)
-                                                          : formatSi(reading.value, quantity.siUnit);
-        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + "  " + QString::fromStdString(value) +
+        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + "  " + QString::fromStdString(m_session.unitOf(quantity).text(reading.value)) +
                      (quantity.on == Location::Node ? "" : "  (cell)"));
     }
     return lines.join("\n");

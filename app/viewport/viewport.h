@@ -7,6 +7,7 @@
 
 #include <QOpenGLWidget>
 #include <QPushButton>
+#include <QTimer>
 #include <vtkGenericOpenGLRenderWindow.h>
 
 namespace pyro {
@@ -29,7 +30,9 @@ public:
     // The place under the cursor, a little within its cell, so that it is found again on every step and case.
     std::optional<Point> placeAtCursor() const;
     // What is seen now, overlay included, for report and tests.
-    QImage picture();
+    // `scale`: pixels of the picture to pixels of the window.
+    QImage picture(double scale = 1);
+    void setParticleTime(double spans); // and stay there until they run on
     QImage thumbnail(const QSize& size); // the field alone
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);
@@ -63,6 +66,7 @@ private:
     void updateRange();
     void updateChip();
     void keepCamera();
+    QImage drawnAt(double ratio);
     std::array<double, 2> vtkPixel(const QPointF& at) const;
 
     Session& m_session;
@@ -75,6 +79,8 @@ private:
     QPointF m_last;
     QPointF m_pressed;
     std::optional<Pick> m_hover;
+    QTimer m_particles; // runs while particles move along paths
+    double m_particleTime = 0;
     bool m_fitPending = false;
     bool m_drawnOnce = false;
 };

@@ -12,6 +12,8 @@ struct Plane {
 };
 // The same plane with a normal of length 1. Errors: WrongType for a normal that is zero or not finite.
 Result<Plane> withUnitNormal(const Plane& plane);
+// Through three places. Errors: WrongType when they lie on one line.
+Result<Plane> planeThrough(const Point& a, const Point& b, const Point& c);
 double distanceTo(const Plane& unitPlane, const Point& place); // metres, positive on the side of the normal
 
 // A vertex of a cut lies on an edge of the mesh: at node a + share (node b - node a).

@@ -3,6 +3,9 @@
 
 #include "core/field/cell_order.h"
 
+#include <atomic>
+#include <memory>
+
 namespace pyro {
 
 struct CellPlace {
@@ -11,10 +14,35 @@ struct CellPlace {
     std::uint8_t corners;
 };
 
-// Linear tetrahedra, hexahedra and wedges with their own shape functions (Newton's method inverts the map, exact for
-// what those functions represent); pyramids as two tetrahedra; quadratic cells by their corners. A point within 1e-6
-// of the cell's size outside of it counts as inside. Where several cells share a point the first found is told.
-// Part and order must outlive the locator. Thread-safe.
+// One cell with its corners at hand, to be asked for many places near each other. Linear tetrahedra, hexahedra and
+// wedges with their own shape functions (Newton's method inverts the map, exact for what those functions represent);
+// pyramids as two tetrahedra; quadratic cells by their corners. A point within 1e-6 of the cell's size outside of it
+// counts as inside.
+class CellFrame {
+public:
+    CellFrame(const Region& part, std::uint32_t cell);
+
+    std::uint32_t cell() const { return m_cell; }
+    std::span<const std::uint32_t> corners() const { return {m_node.data(), m_corners}; }
+    // False outside, and the weights then mean nothing. The search begins where the last one ended.
+    bool weightsAt(const Point& place, std::array<double, 8>& weight);
+    double size() const; // m: cube root of the cell's box
+
+private:
+    bool insideTetrahedron(const Point& place, std::array<double, 8>& weight) const;
+
+    std::uint32_t m_cell;
+    CellType m_type;
+    std::uint8_t m_corners;
+    std::array<std::uint32_t, 8> m_node{};
+    std::array<Point, 8> m_at{};
+    Point m_local; // hexahedra and wedges: where the last search ended
+    std::array<Point, 3> m_inverse{}; // tetrahedra: rows give the weights of corners 1, 2 and 3
+};
+
+// Finds the cell by the part's blocks and, within a block, by the cells' boxes, rounded to bytes, which are made when a
+// block is first asked. Where several cells share a point the first found is told. Part and order must outlive the
+// locator. Thread-safe.
 class PointLocator {
 public:
     PointLocator(const Region& part, const CellOrder& order);
@@ -28,14 +56,25 @@ private:
         std::array<float, 3> low;
         std::array<float, 3> high;
     };
+    static constexpr std::size_t lanes = CellOrder::mostCells; // cells of a block, each axis low and high side by side
+    using ByteBoxes = std::array<std::array<std::uint8_t, lanes>, 6>;
+    enum State : std::uint8_t { Unmade, Making, Made };
+
     Box build(std::size_t node, std::size_t from, std::size_t to);
-    std::optional<CellPlace> inBlock(const BlockCells& block, const Point& place) const;
-    std::optional<CellPlace> search(std::size_t node, std::size_t from, std::size_t to, const Point& place) const;
+    void fillBoxes(std::size_t block, ByteBoxes& out) const;
+    const ByteBoxes& boxesOf(std::size_t block, ByteBoxes& own) const;
+    std::optional<CellPlace> inBlock(std::size_t block, const Point& place) const;
 
     const Region& m_part;
     const CellOrder& m_order;
     std::vector<Box> m_tree; // binary, over the blocks in their order; children of i are 2i+1 and 2i+2
+    std::unique_ptr<ByteBoxes[]> m_boxes; // per block
+    std::unique_ptr<std::atomic<std::uint8_t>[]> m_state;
 };
+
+// Many places at once without an index: all cells are looked at once, in parallel, against the places sorted into a
+// grid. In the order of the places; nothing for those outside. Worth it from about one place for a hundred cells.
+std::vector<std::optional<CellPlace>> locateAll(const Region& part, std::span<const Point> places);
 
 // Interpolated component of a nodal field at a place.
 double valueAt(const Region& part, const CellPlace& place, const RealView& values, std::size_t components = 1,

@@ -34,41 +34,96 @@ std::optional<Point> direction(const Point& vector) {
     return Point{vector[0] / length, vector[1] / length, vector[2] / length};
 }
 
-// One step of the given signed length; nothing when it leaves the field.
-std::optional<Point> step(const VectorField& field, const VectorField::Here& here, const Point& at, double length) {
-    const auto slope = [&](const Point& place) -> std::optional<Point> {
-        const auto there = field.at(place, here);
-        return there ? direction(there->vector) : std::nullopt;
-    };
-    const auto k1 = direction(here.vector);
-    const auto k2 = k1 ? slope(moved(at, *k1, length / 2)) : std::nullopt;
+} // namespace
+
+// Asks a field at places one after the other, most of which lie in the cell of the one before.
+class StreamWalker {
+public:
+    explicit StreamWalker(const VectorField& field) : m_field(field) {}
+
+    // False outside of the parts that have the field.
+    bool moveTo(const Point& place) {
+        if (m_cell && m_cell->weightsAt(place, m_weight)) {
+            interpolate();
+            return true;
+        }
+        if (m_cell && enter(m_part, place))
+            return true;
+        for (std::size_t part = 0; part < m_field.m_locators.size(); ++part)
+            if ((!m_cell || part != m_part) && enter(part, place))
+                return true;
+        return false;
+    }
+
+    const Point& vector() const { return m_vector; }
+    StreamPoint point(const Point& at) const {
+        return {at, m_part, {m_cell->cell(), m_weight, static_cast<std::uint8_t>(m_cell->corners().size())}, m_vector};
+    }
+    double cellSize() const { return m_size; } // m
+
+private:
+    bool enter(std::size_t part, const Point& place) {
+        const auto found = m_field.in(part, place);
+        if (!found)
+            return false;
+        m_part = part;
+        m_cell.emplace(m_field.m_case.parts[part], found->cell);
+        m_size = m_cell->size();
+        const auto corners = m_cell->corners();
+        for (std::size_t i = 0; i < corners.size(); ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                m_corner[i][axis] = m_field.m_nodal[part][3 * std::size_t{corners[i]} + axis];
+        m_weight = found->weight;
+        interpolate();
+        return true;
+    }
+
+    void interpolate() {
+        m_vector = {};
+        for (std::size_t i = 0; i < m_cell->corners().size(); ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                m_vector[axis] += m_weight[i] * m_corner[i][axis];
+    }
+
+    const VectorField& m_field;
+    std::size_t m_part = 0;
+    std::optional<CellFrame> m_cell; // where the last place was found
+    double m_size = 0;
+    std::array<Point, 8> m_corner{}; // the field at the cell's corners
+    std::array<double, 8> m_weight{};
+    Point m_vector{};
+};
+
+namespace {
+
+// One step of the given signed length from a place with that direction; nothing when it leaves the field.
+std::optional<Point> step(StreamWalker& walker, const Point& at, const Point& k1, double length) {
+    const auto slope = [&](const Point& place) { return walker.moveTo(place) ? direction(walker.vector()) : std::nullopt; };
+    const auto k2 = slope(moved(at, k1, length / 2));
     const auto k3 = k2 ? slope(moved(at, *k2, length / 2)) : std::nullopt;
     const auto k4 = k3 ? slope(moved(at, *k3, length)) : std::nullopt;
     if (!k4)
         return std::nullopt;
     Point next = at;
     for (std::size_t axis = 0; axis < 3; ++axis)
-        next[axis] += length / 6 * ((*k1)[axis] + 2 * (*k2)[axis] + 2 * (*k3)[axis] + (*k4)[axis]);
+        next[axis] += length / 6 * (k1[axis] + 2 * (*k2)[axis] + 2 * (*k3)[axis] + (*k4)[axis]);
     return next;
 }
 
-void follow(const VectorField& field, StreamPoint from, const StreamRule& rule, double sign, std::vector<StreamPoint>& out) {
-    auto here = field.at(from.at);
-    auto at = from.at;
+void follow(StreamWalker& walker, Point at, const StreamRule& rule, double sign, std::vector<StreamPoint>& out) {
     double gone = 0;
-    while (here && gone < rule.longest && out.size() < rule.mostPoints) {
-        const double length = std::min(rule.step * field.cellSize(*here), rule.longest - gone);
-        auto next = step(field, *here, at, sign * length);
-        if (!next) // near the end of the field a simple step may still lie within
-            if (const auto along = direction(here->vector); along)
-                next = moved(at, *along, sign * length / 2);
-        const auto there = next ? field.at(*next, *here) : std::nullopt;
-        if (!there || !direction(there->vector))
+    if (!walker.moveTo(at))
+        return;
+    auto along = direction(walker.vector());
+    while (along && gone < rule.longest && out.size() < rule.mostPoints) {
+        const double length = std::min(rule.step * walker.cellSize(), rule.longest - gone);
+        // Near the end of the field a simple step may still lie within.
+        const auto next = step(walker, at, *along, sign * length).value_or(moved(at, *along, sign * length / 2));
+        if (!walker.moveTo(next) || !(along = direction(walker.vector())))
             return;
-        gone += std::hypot((*next)[0] - at[0], (*next)[1] - at[1], (*next)[2] - at[2]);
-        at = *next;
-        here = there;
-        out.push_back({at, here->part, here->place});
+        gone += std::hypot(next[0] - at[0], next[1] - at[1], next[2] - at[2]);
+        at = next;
+        out.push_back(walker.point(at));
     }
 }
 
@@ -108,59 +163,35 @@ VectorField VectorField::downhill(const Case& solved, std::span<const CellOrder>
     return field;
 }
 
-VectorField::Here VectorField::filled(std::size_t part, const CellPlace& place) const {
-    Here here{{}, part, place};
-    for (std::size_t axis = 0; axis < 3; ++axis)
-        here.vector[axis] = valueAt(m_case.parts[part], place, m_nodal[part], 3, axis);
-    return here;
-}
-
-std::optional<VectorField::Here> VectorField::in(std::size_t part, const Point& place) const {
-    if (!m_locators[part])
-        return std::nullopt;
-    const auto found = m_locators[part]->find(place);
-    return found ? std::optional(filled(part, *found)) : std::nullopt;
+std::optional<CellPlace> VectorField::in(std::size_t part, const Point& place) const {
+    return m_locators[part] ? m_locators[part]->find(place) : std::nullopt;
 }
 
 std::optional<VectorField::Here> VectorField::at(const Point& place) const {
     for (std::size_t part = 0; part < m_locators.size(); ++part)
-        if (auto here = in(part, place))
+        if (const auto found = in(part, place)) {
+            Here here{{}, part, *found};
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                here.vector[axis] = valueAt(m_case.parts[part], *found, m_nodal[part], 3, axis);
             return here;
+        }
     return std::nullopt;
 }
 
-std::optional<VectorField::Here> VectorField::at(const Point& place, const Here& before) const {
-    if (const auto same = m_locators[before.part]->within(before.place.cell, place))
-        return filled(before.part, *same);
-    if (auto here = in(before.part, place))
-        return here;
-    return at(place);
-}
-
-double VectorField::cellSize(const Here& here) const {
-    const auto& mesh = m_case.parts[here.part].mesh;
-    std::array<double, 3> low{1e300, 1e300, 1e300};
-    std::array<double, 3> high{-1e300, -1e300, -1e300};
-    for (const auto node : mesh.cell(here.place.cell))
-        for (std::size_t axis = 0; axis < 3; ++axis) {
-            low[axis] = std::min(low[axis], mesh.node(node)[axis]);
-            high[axis] = std::max(high[axis], mesh.node(node)[axis]);
-        }
-    return std::cbrt((high[0] - low[0]) * (high[1] - low[1]) * (high[2] - low[2]));
-}
+double VectorField::cellSize(const Here& here) const { return CellFrame(m_case.parts[here.part], here.place.cell).size(); }
 
 std::vector<StreamPoint> traceStream(const VectorField& field, const Point& seed, const StreamRule& rule) {
-    const auto here = field.at(seed);
-    if (!here || !direction(here->vector))
+    StreamWalker walker(field);
+    if (!walker.moveTo(seed) || !direction(walker.vector()))
         return {};
-    const StreamPoint start{seed, here->part, here->place};
+    const auto start = walker.point(seed);
     std::vector<StreamPoint> line;
     if (rule.backwards)
-        follow(field, start, rule, -1, line);
+        follow(walker, seed, rule, -1, line);
     std::ranges::reverse(line);
     line.push_back(start);
     if (rule.forwards)
-        follow(field, start, rule, 1, line);
+        follow(walker, seed, rule, 1, line);
     return line;
 }
 

@@ -22,14 +22,13 @@ public:
     };
     // Nothing outside of the parts that have the field.
     std::optional<Here> at(const Point& place) const;
-    // The same, looked for in that part's cell first.
-    std::optional<Here> at(const Point& place, const Here& before) const;
     double cellSize(const Here& here) const; // m: cube root of the cell's box
 
 private:
+    friend class StreamWalker;
     explicit VectorField(const Case& solved);
-    std::optional<Here> in(std::size_t part, const Point& place) const;
-    Here filled(std::size_t part, const CellPlace& place) const;
+    // The cell of a part that holds the place.
+    std::optional<CellPlace> in(std::size_t part, const Point& place) const;
 
     const Case& m_case;
     std::vector<std::unique_ptr<PointLocator>> m_locators; // null for parts without the field
@@ -49,6 +48,7 @@ struct StreamPoint {
     Point at;
     std::size_t part;
     CellPlace place;
+    Point vector; // of the field there
 };
 
 // From the far end behind the seed to the far end before it, by the classical Runge-Kutta method of fourth order along

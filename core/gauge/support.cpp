@@ -157,6 +157,10 @@ Accumulator reduced(const Values& values, std::span<const double> weight, std::u
 
 } // namespace
 
+Component componentNamed(std::string_view name) {
+    return name == "x" ? Component::X : name == "y" ? Component::Y : name == "z" ? Component::Z : Component::Natural;
+}
+
 Result<RegionValues> valuesOn(const Case& solved, const CaseIndex& index, bool onBoundaries, std::size_t region,
                               const Quantity& quantity, Component which) {
     return onBoundaries ? onBoundary(solved, index, region, quantity, which)

@@ -13,6 +13,8 @@ struct Support {
 };
 
 enum class Component { Natural, X, Y, Z, Magnitude, Normal };
+// "x", "y", "z"; Natural for everything else.
+Component componentNamed(std::string_view name);
 
 // The values of a quantity on one region, as stored, before conversion to SI.
 struct RegionValues {

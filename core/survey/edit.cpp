@@ -202,6 +202,16 @@ Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, cons
     return survey;
 }
 
+Result<Survey> withQuantityLocation(Survey survey, const std::string& caseName, const Quantity& quantity, Location on) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto& choice = entry->quantities[quantity.name];
+    choice.array = quantity.array;
+    choice.on = on;
+    return survey;
+}
+
 Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, const std::string& text) {
     if (at >= survey.limits.size())
         return fail(ErrorCode::NameUnknown, "this limit is not there any more");

@@ -30,6 +30,8 @@ Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, cons
 // The unit of the stored values of a quantity. Errors: WrongUnit.
 Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, const Quantity& quantity,
                                 const std::string& unit);
+// Where the values of a quantity are taken from when its array is stored on nodes and on cells.
+Result<Survey> withQuantityLocation(Survey survey, const std::string& caseName, const Quantity& quantity, Location on);
 
 enum class LimitField { Target, Max, Min, Margin, Source };
 // Errors: WrongUnit, Syntax, NameUnknown for a limit that is not there.

@@ -8,6 +8,8 @@
 namespace pyro {
 namespace {
 
+constexpr std::array allStarts{PathStart::Hottest, PathStart::Boundary, PathStart::Section, PathStart::Place, PathStart::Line, PathStart::Disk};
+
 std::optional<SectionView> sectionIn(const Json& json) {
     const auto origin = json_read::point(json, "origin");
     const auto normal = json_read::point(json, "normal");
@@ -32,10 +34,10 @@ IsothermView isothermsIn(const Json& json) {
         isotherms.spacing = spacing;
     if (const auto every = json_read::number(json, "heavy_every"); every && *every >= 0 && *every <= 1000)
         isotherms.heavyEvery = static_cast<int>(*every);
-    if (const auto marks = json.find("marks"); marks != json.end() && marks->is_array())
-        for (const auto& mark : *marks)
-            if (mark.is_number())
-                isotherms.marks.push_back(mark.get<double>());
+    isotherms.marks = json_read::numbers(json, "marks");
+    isotherms.surfaces = json_read::numbers(json, "surfaces");
+    if (isotherms.surfaces.size() > mostSurfaces)
+        isotherms.surfaces.resize(mostSurfaces);
     return isotherms;
 }
 
@@ -44,10 +46,38 @@ PathView pathsIn(const Json& json) {
     paths.shown = json_read::flag(json, "shown", paths.shown);
     paths.quantity = json_read::text(json, "quantity", paths.quantity);
     paths.from = json_read::text(json, "from", paths.from);
+    paths.start = paths.from.empty() ? PathStart::Hottest : PathStart::Boundary;
+    const auto start = json_read::text(json, "start", "");
+    for (const auto known : allStarts)
+        if (start == startText(known))
+            paths.start = known;
+    paths.at = json_read::point(json, "at").value_or(paths.at);
+    paths.to = json_read::point(json, "to").value_or(paths.to);
+    if (const auto radius = json_read::number(json, "radius"); radius && *radius > 0)
+        paths.radius = *radius;
+    if (const auto longest = json_read::number(json, "longest"); longest && *longest >= 0)
+        paths.longest = *longest;
+    paths.forwards = json_read::flag(json, "forwards", paths.forwards);
+    paths.backwards = json_read::flag(json, "backwards", paths.backwards);
     paths.ghost = json_read::flag(json, "ghost", paths.ghost);
+    paths.plain = json_read::flag(json, "plain", paths.plain);
+    paths.tubes = json_read::flag(json, "tubes", paths.tubes);
+    paths.moving = json_read::flag(json, "moving", paths.moving);
     if (const auto lines = json_read::number(json, "lines"); lines && *lines >= 1 && *lines <= mostPaths)
         paths.lines = static_cast<int>(*lines);
     return paths;
+}
+
+ArrowView arrowsIn(const Json& json) {
+    ArrowView arrows;
+    arrows.shown = json_read::flag(json, "shown", arrows.shown);
+    arrows.quantity = json_read::text(json, "quantity", arrows.quantity);
+    arrows.sections = json_read::flag(json, "sections", arrows.sections);
+    arrows.boundaries = json_read::names(json, "boundaries");
+    if (const auto spacing = json_read::number(json, "spacing"); spacing && *spacing >= 0)
+        arrows.spacing = *spacing;
+    arrows.scaled = json_read::flag(json, "scaled", arrows.scaled);
+    return arrows;
 }
 
 StripView stripIn(const Json& json) {
@@ -78,6 +108,24 @@ std::string_view paletteText(PaletteName palette) {
     return "ember";
 }
 
+std::string_view startText(PathStart start) {
+    switch (start) {
+    case PathStart::Hottest:
+        return "hottest";
+    case PathStart::Boundary:
+        return "boundary";
+    case PathStart::Section:
+        return "section";
+    case PathStart::Place:
+        return "place";
+    case PathStart::Line:
+        return "line";
+    case PathStart::Disk:
+        return "disk";
+    }
+    return "hottest";
+}
+
 std::string FieldLook::freeSectionName() const {
     for (char letter = 'A'; letter <= 'Z'; ++letter) {
         auto name = fmt::format("Section {}", letter);
@@ -97,6 +145,8 @@ FieldLook fieldLookFrom(const Json& view) {
         field.isotherms = isothermsIn(*isotherms);
     if (const auto paths = view.find("paths"); paths != view.end() && paths->is_object())
         field.paths = pathsIn(*paths);
+    if (const auto arrows = view.find("arrows"); arrows != view.end() && arrows->is_object())
+        field.arrows = arrowsIn(*arrows);
     if (const auto strip = view.find("strip"); strip != view.end() && strip->is_object())
         field.strip = stripIn(*strip);
     if (const auto labels = view.find("labels"); labels != view.end() && labels->is_array())
@@ -124,12 +174,20 @@ void putFieldLook(Json& view, const FieldLook& field) {
                          {"labels", field.isotherms.labels},
                          {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
                          {"heavy_every", field.isotherms.heavyEvery},
-                         {"marks", field.isotherms.marks}};
-    view["paths"] = {{"shown", field.paths.shown},
-                     {"quantity", field.paths.quantity},
-                     {"from", field.paths.from},
-                     {"lines", field.paths.lines},
-                     {"ghost", field.paths.ghost}};
+                         {"marks", field.isotherms.marks},
+                         {"surfaces", field.isotherms.surfaces}};
+    const auto& paths = field.paths;
+    view["paths"] = {{"shown", paths.shown},       {"quantity", paths.quantity}, {"start", startText(paths.start)},
+                     {"from", paths.from},         {"at", paths.at},             {"to", paths.to},
+                     {"radius", paths.radius},     {"lines", paths.lines},       {"forwards", paths.forwards},
+                     {"backwards", paths.backwards}, {"longest", paths.longest}, {"ghost", paths.ghost},
+                     {"plain", paths.plain},       {"tubes", paths.tubes},       {"moving", paths.moving}};
+    view["arrows"] = {{"shown", field.arrows.shown},
+                      {"quantity", field.arrows.quantity},
+                      {"sections", field.arrows.sections},
+                      {"boundaries", field.arrows.boundaries},
+                      {"spacing", field.arrows.spacing},
+                      {"scaled", field.arrows.scaled}};
     view["strip"] = {{"palette", paletteText(field.strip.palette)},
                      {"reversed", field.strip.reversed},
                      {"logarithmic", field.strip.logarithmic},

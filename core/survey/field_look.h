@@ -1,4 +1,5 @@
-// What the stage Field adds to the plain surfaces: sections and isotherms. Part of the view, saved in the survey.
+// What the stage Field adds to the plain surfaces: sections, isotherms, arrows, paths. Part of the view, saved in the
+// survey.
 #pragma once
 
 #include "core/field/cut.h"
@@ -25,19 +26,54 @@ struct IsothermView {
     std::optional<double> spacing; // in the unit on display; nothing: a round one that fits the range
     int heavyEvery = 5;
     std::vector<double> marks; // single values, SI, with a colour of their own
+    std::vector<double> surfaces; // values, SI, whose isotherm surfaces are drawn, whether or not lines are shown
     bool operator==(const IsothermView&) const = default;
 };
 
-// Lines that follow a vector field, from around the hottest visible place or from a boundary.
+constexpr std::size_t mostSurfaces = 8;
+
+// Where lines that follow a vector field begin.
+enum class PathStart {
+    Hottest,  // around the hottest visible place
+    Boundary, // on a named boundary, a little within
+    Section,  // on a section, by its name
+    Place,    // around `at`, within `radius`
+    Line,     // evenly from `at` to `to`
+    Disk,     // around `at` within `radius`, normal to the flow found there
+};
+std::string_view startText(PathStart start); // "hottest", "boundary" ...
+
+// Lines that follow a vector field.
 struct PathView {
     bool shown = false;
     std::string quantity = "heat_flux"; // or "velocity"
-    std::string from;                   // a boundary; empty: the hottest visible place
+    PathStart start = PathStart::Hottest;
+    std::string from; // the boundary or the section
+    Point at{};       // metres
+    Point to{};
+    double radius = 0.005; // m
     int lines = 60;
-    bool ghost = true; // parts turn translucent meanwhile, so that paths inside of them are seen
+    bool forwards = true;
+    bool backwards = true;
+    double longest = 0;    // m, of each direction; 0: twice the largest part
+    bool ghost = true;     // parts turn translucent meanwhile, so that paths inside of them are seen
+    bool plain = false;    // one colour instead of the quantity on display
+    bool tubes = false;    // drawn round
+    bool moving = false;   // particles run along them
     bool operator==(const PathView&) const = default;
 };
 constexpr int mostPaths = 2000;
+
+// Arrows of a vector quantity on what is cut and on boundaries.
+struct ArrowView {
+    bool shown = false;
+    std::string quantity = "velocity"; // or "heat_flux"
+    bool sections = true;              // on all sections shown
+    std::set<std::string> boundaries;  // and on these
+    double spacing = 0;                // m; 0: one that fits the model
+    bool scaled = true;                // length by magnitude; else all alike
+    bool operator==(const ArrowView&) const = default;
+};
 
 enum class PaletteName { Ember, Ash, Tide };
 std::string_view paletteText(PaletteName palette); // "ember", "ash", "tide"
@@ -57,6 +93,7 @@ struct FieldLook {
     std::vector<SectionView> sections;
     IsothermView isotherms;
     PathView paths;
+    ArrowView arrows;
     StripView strip;
     std::vector<Point> labels; // places whose reading is pinned to them, metres
     bool operator==(const FieldLook&) const = default;

@@ -48,4 +48,13 @@ inline std::set<std::string> names(const Json& object, const char* key) {
     return read;
 }
 
+inline std::vector<double> numbers(const Json& object, const char* key) {
+    std::vector<double> read;
+    if (const auto found = object.find(key); found != object.end() && found->is_array())
+        for (const auto& one : *found)
+            if (one.is_number() && std::isfinite(one.get<double>()))
+                read.push_back(one.get<double>());
+    return read;
+}
+
 } // namespace pyro::json_read

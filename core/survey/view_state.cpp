@@ -38,6 +38,16 @@ ViewState viewFrom(const Json& json) {
         view.step = step->get<int>();
     view.quantity = json_read::text(json, "quantity", view.quantity);
     view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
+    if (const auto units = json.find("units"); units != json.end() && units->is_object())
+        for (const auto& [quantity, unit] : units->items())
+            if (unit.is_string())
+                view.units[quantity] = unit.get<std::string>();
+    if (const auto decimals = json.find("decimals"); decimals != json.end() && decimals->is_object())
+        for (const auto& [quantity, count] : decimals->items())
+            if (count.is_number_integer() && count >= 0 && count <= mostDecimals)
+                view.decimals[quantity] = count.get<int>();
+    if (const auto component = json_read::text(json, "component", ""); component == "x" || component == "y" || component == "z")
+        view.component = component;
     if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
         view.isolated = isolated;
     view.hidden = json_read::names(json, "hidden");
@@ -57,6 +67,9 @@ void putView(Json& json, const ViewState& view) {
     json["step"] = view.step ? Json(*view.step) : Json(nullptr);
     json["quantity"] = view.quantity;
     json["temperature_unit"] = udunitsName(view.unit);
+    json["units"] = view.units;
+    json["decimals"] = view.decimals;
+    json["component"] = view.component;
     json["hidden"] = view.hidden;
     json["opacity"] = view.opacity;
     json["isolated"] = view.isolated ? Json(*view.isolated) : Json(nullptr);

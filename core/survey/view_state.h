@@ -27,12 +27,17 @@ struct ViewState {
     std::string quantity = "temperature";
     std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
     TemperatureUnit unit = TemperatureUnit::Celsius;
+    std::map<std::string, std::string> units; // of quantities other than temperature; those without are in SI
+    std::map<std::string, int> decimals;      // by quantity; those without: 1 for temperature, else four digits
+    std::string component;                    // of a vector quantity: "x", "y", "z"; empty: its magnitude
     std::optional<CameraState> camera; // nothing: fitted
     FieldLook field;
     bool operator==(const ViewState&) const = default;
 
     bool shows(const std::string& part) const { return isolated ? *isolated == part : !hidden.contains(part); }
 };
+
+constexpr int mostDecimals = 6;
 
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
 ViewState viewFrom(const Json& json);

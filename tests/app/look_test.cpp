@@ -125,15 +125,15 @@ TEST_F(LookTest, HeatPathsSayWhatTheyFollow) {
                 return true;
         return false;
     };
-    ASSERT_TRUE(window->session().paths());
-    EXPECT_TRUE(window->session().paths()->fromGradient);
-    EXPECT_GT(window->session().paths()->lines(), 0U);
+    ASSERT_TRUE(window->session().extras().paths());
+    EXPECT_TRUE(window->session().extras().paths()->fromGradient);
+    EXPECT_GT(window->session().extras().paths()->lines(), 0U);
     EXPECT_TRUE(told("no flux is stored"));
     auto view = window->session().view();
     view.field.paths.quantity = "velocity";
     window->session().editView("test", view);
     settle();
-    EXPECT_EQ(window->session().paths()->lines(), 0U);
+    EXPECT_EQ(window->session().extras().paths()->lines(), 0U);
     EXPECT_TRUE(told("no vectors of velocity"));
 }
 
@@ -151,7 +151,7 @@ TEST_F(LookTest, HeatPathsFollowTheFlux) {
     openSurvey();
     type(Qt::Key_W);
     settle();
-    const auto paths = window->session().paths();
+    const auto paths = window->session().extras().paths();
     ASSERT_TRUE(paths);
     ASSERT_GT(paths->lines(), 5U);
     for (std::size_t line = 0; line < paths->lines(); ++line) {
@@ -162,9 +162,10 @@ TEST_F(LookTest, HeatPathsFollowTheFlux) {
         EXPECT_NEAR(paths->points[first + 1], paths->points[last + 1], 1e-6);
     }
     auto view = window->session().view();
+    view.field.paths.start = PathStart::Boundary;
     view.field.paths.from = "cold end";
     window->session().editView("test", view);
     settle();
-    ASSERT_TRUE(window->session().paths());
-    EXPECT_EQ(window->session().paths()->lines(), 16U); // a line from each face
+    ASSERT_TRUE(window->session().extras().paths());
+    EXPECT_EQ(window->session().extras().paths()->lines(), 16U); // a line from each face
 }

@@ -238,9 +238,9 @@ TEST_F(StepsTest, RemeshedStepsAreReadEachOnItsOwn) {
         EXPECT_NEAR(*window->session().labels()[0].value - 273.15, 20 + 10 * step + 5, 1e-3);
         ASSERT_TRUE(window->session().sections().at(0).picture);
         EXPECT_NEAR(window->session().sections()[0].picture->area, step == 1 ? 2.4e-3 : 2e-3, 1e-7);
-        ASSERT_TRUE(window->session().paths());
+        ASSERT_TRUE(window->session().extras().paths());
         if (step != 1) { // there it is hottest in the corner of the other part, a single cell
-            EXPECT_GT(window->session().paths()->lines(), 0U);
+            EXPECT_GT(window->session().extras().paths()->lines(), 0U);
         }
     }
     for (const int step : {0, 3, 1, 2, 0}) // quickly, without waiting

@@ -19,8 +19,13 @@ ViewState everythingSet() {
     view.unit = TemperatureUnit::Fahrenheit;
     view.camera = CameraState{{1, 2, 3}, {0.1, 0.2, 0.3}, {0, 0.6, 0.8}, 0.07};
     view.field.sections.push_back({"Section A", {{0.1, 0.2, 0.3}, {0.6, 0, 0.8}}, false, false, true, true, {"box"}});
-    view.field.isotherms = {true, false, 2.5, 4, {285.75}};
-    view.field.paths = {true, "velocity", "inlet", 12, false};
+    view.units = {{"velocity", "ft/min"}};
+    view.decimals = {{"temperature", 3}};
+    view.component = "y";
+    view.field.isotherms = {true, false, 2.5, 4, {285.75}, {300, 310}};
+    view.field.paths = {true, "velocity", PathStart::Section, "Section A", {1, 2, 3}, {4, 5, 6}, 0.25, 12, false, true, 0.5, false, true, true, true};
+    view.field.arrows = {true, "heat_flux", false, {"inlet"}, 0.004, false};
+    view.field.labels = {{0.5, 0.25, 0.125}};
     view.field.strip = {PaletteName::Tide, true, true, true, 12};
     return view;
 }

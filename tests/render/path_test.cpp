@@ -30,7 +30,7 @@ protected:
         orders = *makeOrders(opened, progress);
     }
     PathPicture paths(const PathView& view, const std::optional<Point>& hottest, const char* followed = "heat_flux") {
-        auto made = makePaths(*picture, orders, *quantities.named(followed), view, hottest, progress);
+        auto made = makePaths(*picture, orders, *quantities.named(followed), view, {hottest, nullptr}, progress);
         EXPECT_TRUE(made);
         return std::move(*made);
     }
@@ -47,6 +47,7 @@ protected:
 
 TEST_F(PathTest, FromABoundaryTheyRunStraightThroughTheBar) {
     PathView view;
+    view.start = PathStart::Boundary;
     view.from = "hot end";
     view.lines = 25;
     const auto made = paths(view, std::nullopt);
@@ -77,6 +78,7 @@ TEST_F(PathTest, AroundTheHottestPlaceTheyFallTowardsTheCold) {
 
 TEST_F(PathTest, SayWhyThereAreNone) {
     PathView view;
+    view.start = PathStart::Boundary;
     view.from = "no such side";
     EXPECT_NE(paths(view, std::nullopt).why.find("no such side"), std::string::npos);
     view.from.clear();
@@ -93,8 +95,9 @@ TEST_F(PathTest, CanBeCancelled) {
         bool cancelled() const override { return true; }
     } stopped;
     PathView view;
+    view.start = PathStart::Boundary;
     view.from = "hot end";
-    const auto made = makePaths(*picture, orders, *quantities.named("heat_flux"), view, std::nullopt, stopped);
+    const auto made = makePaths(*picture, orders, *quantities.named("heat_flux"), view, {}, stopped);
     ASSERT_FALSE(made);
     EXPECT_TRUE(made.error().cancelled());
 }

@@ -1,0 +1,121 @@
+// Pictures and animations of what the viewport shows, with the scale of its colours and a caption.
+#include "app/main_window.h"
+
+#include "app/session/dialogs.h"
+#include "render/frame_writer.h"
+#include "render/scaled_picture.h"
+
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QProgressDialog>
+#include <QStatusBar>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr int sweepFrames = 60;
+constexpr int particleFrames = 100;
+constexpr double spansPerFrame = 0.012;
+constexpr double largestScale = 8; // sides of more than about ten thousand pixels are refused by graphics drivers
+
+} // namespace
+
+QImage MainWindow::picturedView(double scale) {
+    const auto* state = m_session.activeCase();
+    const auto range = m_session.shownRange();
+    const auto view = m_viewport->picture(scale);
+    if (state == nullptr || !state->picture || !range)
+        return view;
+    const auto unit = m_session.unit();
+    const auto name = writtenName(state->picture->quantity, m_session.view().component).toStdString();
+    return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
+                            unit.symbol(), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
+}
+
+void MainWindow::savePicture() {
+    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
+    if (file.isEmpty())
+        return;
+    if (!picturedView().save(file, "PNG"))
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
+    statusBar()->showMessage("Written: " + file, 5000);
+}
+
+void MainWindow::saveLargePicture() {
+    const auto width = dialogs::askNumber(this, "Save picture", "Width in pixels", m_viewport->width() * 2, 64,
+                                          static_cast<int>(largestScale * m_viewport->width()));
+    if (!width)
+        return;
+    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
+    if (file.isEmpty())
+        return;
+    const auto picture = picturedView(static_cast<double>(*width) / m_viewport->width());
+    if (!picture.save(file, "PNG"))
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
+    statusBar()->showMessage(QString("Written: %1, %2 x %3 pixels").arg(file).arg(picture.width()).arg(picture.height()), 5000);
+}
+
+int MainWindow::frameCount(Frames frames) const {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->picture)
+        return 0;
+    const auto paths = m_session.extras().paths();
+    switch (frames) {
+    case Frames::Steps:
+        return state->series.steps.size() > 1 ? static_cast<int>(state->series.steps.size()) : 0;
+    case Frames::Sweep:
+        return sweepRange() ? sweepFrames : 0;
+    case Frames::Particles:
+        return paths && paths->lines() > 0 && m_session.view().field.paths.moving ? particleFrames : 0;
+    }
+    return 0;
+}
+
+void MainWindow::showFrame(Frames frames, int at) {
+    if (frames == Frames::Steps)
+        m_session.setStep(at);
+    else if (frames == Frames::Sweep && at > 0)
+        sweepBy(1.0 / sweepFrames);
+    else if (frames == Frames::Particles)
+        m_viewport->setParticleTime(spansPerFrame * at);
+    QElapsedTimer waited;
+    waited.start();
+    do
+        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents, 20);
+    while (waited.elapsed() < 60'000 && (!isSettled() || (frames == Frames::Steps && m_session.activeCase()->step != at)));
+}
+
+void MainWindow::writeAnimation(Frames frames) {
+    const int count = frameCount(frames);
+    if (count == 0)
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing to animate", "animation",
+                                   frames == Frames::Steps   ? "Open a case with several steps"
+                                   : frames == Frames::Sweep ? "Choose a section first: click its card in the stage Field"
+                                                             : "Show paths and let particles run along them first"});
+    const auto file = dialogs::saveFile(this, "Write animation", proposal(".ogv"), "Film (*.ogv);;Numbered pictures (*.png)");
+    if (file.isEmpty())
+        return;
+    auto writer = FrameWriter::open(file.toStdString(), frames == Frames::Steps ? 5 : 20);
+    if (!writer)
+        return showMessage(writer.error());
+    const auto before = m_session.view().step;
+    QProgressDialog progress("Writing the animation", "Stop", 0, count, this);
+    progress.setWindowModality(Qt::WindowModal);
+    Done done;
+    for (int at = 0; at < count && done && !progress.wasCanceled(); ++at) {
+        progress.setValue(at);
+        showFrame(frames, at);
+        done = (*writer)->add(picturedView());
+    }
+    progress.setValue(count);
+    if (done)
+        done = (*writer)->finish();
+    if (frames == Frames::Steps && before)
+        m_session.setStep(*before);
+    if (!done)
+        return showMessage(done.error());
+    statusBar()->showMessage(QString("Written: %1 frames, %2").arg((*writer)->frames()).arg(file), 5000);
+}
+
+} // namespace pyro

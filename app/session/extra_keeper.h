@@ -1,0 +1,74 @@
+// Paths, arrows and isotherm surfaces of the case on display: made by jobs, anew only when what they depend on changed.
+#pragma once
+
+#include "app/session/job.h"
+#include "app/session/section_keeper.h"
+
+namespace pyro {
+
+class ExtraKeeper {
+public:
+    // What is on display now.
+    struct Seen {
+        FieldLook look;
+        std::shared_ptr<const FieldPicture> picture; // null while it is made, as the next
+        std::shared_ptr<const CellOrders> orders;
+        QuantityList quantities;
+        std::optional<Point> hottest; // visible
+        std::vector<ShownSection> sections;
+        std::vector<std::size_t> parts; // visible
+    };
+
+    // `ready` is called when one of them was made.
+    ExtraKeeper(JobList& jobs, QObject& context, std::function<void()> ready)
+        : m_jobs(jobs), m_context(context), m_ready(std::move(ready)) {}
+
+    void update(const Seen& seen);
+    void clear();
+
+    // Null while they are off or being made.
+    std::shared_ptr<const PathPicture> paths() const { return m_paths.made; }
+    std::shared_ptr<const ArrowPicture> arrows() const { return m_arrows.made; }
+    std::shared_ptr<const LevelPicture> levels() const { return m_levels.made; }
+
+private:
+    struct PathKey {
+        PathView view;
+        std::shared_ptr<const FieldPicture> picture;
+        PathSources sources;
+        bool operator==(const PathKey&) const = default;
+    };
+    struct ArrowKey {
+        ArrowView view;
+        std::shared_ptr<const FieldPicture> picture;
+        std::vector<std::shared_ptr<const SectionPicture>> sections;
+        bool operator==(const ArrowKey&) const = default;
+    };
+    struct LevelKey {
+        std::vector<double> values;
+        std::shared_ptr<const FieldPicture> picture;
+        std::vector<std::size_t> parts;
+        bool operator==(const LevelKey&) const = default;
+    };
+    template <class Key, class Made> struct Slot {
+        std::optional<Key> wanted;
+        std::shared_ptr<const Made> made; // the one before stays until the new one is there, on the same picture
+        std::function<void()> start;
+        bool running = false; // one job at a time: of several requests meanwhile only the last counts
+    };
+    template <class Key, class Made, class Make> void want(Slot<Key, Made>& slot, const Key& key, const QString& title, Make make);
+    template <class Key, class Made> static void drop(Slot<Key, Made>& slot);
+
+    void updatePaths(const Seen& seen);
+    void updateArrows(const Seen& seen);
+    void updateLevels(const Seen& seen);
+
+    JobList& m_jobs;
+    QObject& m_context;
+    std::function<void()> m_ready;
+    Slot<PathKey, PathPicture> m_paths;
+    Slot<ArrowKey, ArrowPicture> m_arrows;
+    Slot<LevelKey, LevelPicture> m_levels;
+};
+
+} // namespace pyro

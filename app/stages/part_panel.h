@@ -1,0 +1,55 @@
+// The parts in the sheet of the stage Field: list with search, solids and fluids as groups, opacity of the chosen one.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSlider>
+
+namespace pyro {
+
+// One line per part: eye, name, highest value, verdict. Click chooses, the eye hides, double-click isolates.
+class PartList : public QListWidget {
+    Q_OBJECT
+public:
+    explicit PartList(Session& session, QWidget* parent = nullptr);
+    void refresh();
+    void toggle(const std::string& part);
+    void isolate(const std::string& part);
+    // Only parts whose name holds these letters are listed.
+    void find(const QString& letters);
+
+protected:
+    void mousePressEvent(QMouseEvent* event) override;
+
+private:
+    Session& m_session;
+    QString m_letters;
+};
+
+class PartPanel : public QWidget {
+    Q_OBJECT
+public:
+    explicit PartPanel(Session& session, QWidget* parent = nullptr);
+    void refresh();
+
+private:
+    QPushButton* link(const QString& text, const char* name, const QString& tip, const std::function<void()>& run);
+    void toggleGroup(bool fluids);
+    void refreshOpacity();
+
+    Session& m_session;
+    QLineEdit* m_find;
+    PartList* m_parts;
+    QWidget* m_chosen; // row of the chosen part
+    QLabel* m_opacityLabel;
+    QSlider* m_opacity;
+    QPushButton* m_isolate;
+    QPushButton* m_solids;
+    QPushButton* m_fluids;
+};
+
+} // namespace pyro
