@@ -63,17 +63,20 @@ public:
 
 private:
     bool enter(std::size_t part, const Point& place) {
-        const auto found = m_field.in(part, place);
+        if (!m_field.m_locators[part])
+            return false;
+        auto block = part == m_part ? m_block : ~0U;
+        auto found = m_field.m_locators[part]->frameAt(place, m_weight, block);
         if (!found)
             return false;
         m_part = part;
-        m_cell.emplace(m_field.m_case.parts[part], found->cell);
+        m_block = block;
+        m_cell = found;
         m_size = m_cell->size();
         const auto corners = m_cell->corners();
         for (std::size_t i = 0; i < corners.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
                 m_corner[i][axis] = m_field.m_nodal[part][3 * std::size_t{corners[i]} + axis];
-        m_weight = found->weight;
         interpolate();
         return true;
     }
@@ -87,6 +90,7 @@ private:
 
     const VectorField& m_field;
     std::size_t m_part = 0;
+    std::uint32_t m_block = ~0U; // of the part's order
     std::optional<CellFrame> m_cell; // where the last place was found
     double m_size = 0;
     std::array<Point, 8> m_corner{}; // the field at the cell's corners

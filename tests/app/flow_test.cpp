@@ -178,6 +178,7 @@ TEST_F(FlowTest, ThreePlacesMakeASectionAndAPlaceMovesIt) {
     EXPECT_GT(distanceTo(plane, session().view().camera->position), 0) << "cut open towards the eye";
     auto view = session().view();
     view.field.sections[0].plane.normal = {1, 0, 0};
+    view.field.sections[0].opened = false;
     session().editView("test", view);
     session().selectSection(0);
     settle();
@@ -233,7 +234,7 @@ TEST_F(FlowTest, VectorsHaveComponentsUnitsAndDecimals) {
 TEST_F(FlowTest, NodesOrCellsAreTakenAsChosen) {
     EXPECT_EQ(session().activeCase()->quantities.named("temperature")->on, Location::Node);
     window->showStage("Cases");
-    auto* table = find<QTableView>("quantityTable");
+    auto* table = find<QTableView>("quantitiesTable");
     int row = 0;
     while (cell(table, row, "array") != "temperature")
         ++row;
