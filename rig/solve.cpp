@@ -10,6 +10,7 @@ namespace {
 
 using Matrix = Eigen::SparseMatrix<double, Eigen::RowMajor, int>;
 constexpr double tolerance = 1e-12;
+constexpr double carryingTolerance = 1e-10; // what is carried is large against what is conducted: below, rounding rules
 constexpr int none = -1;
 
 class System {
@@ -217,18 +218,18 @@ private:
         m_matrix.setFromTriplets(entries.begin(), entries.end());
     }
 
-    template <class Solver> static void factor(Solver& solver, const Matrix& matrix) {
-        solver.setTolerance(tolerance);
+    template <class Solver> static void factor(Solver& solver, const Matrix& matrix, double residual) {
+        solver.setTolerance(residual);
         solver.setMaxIterations(20000);
         solver.compute(matrix);
     }
     void factor() {
         if (m_model.channels.empty())
-            factor(m_solver, m_matrix);
+            factor(m_solver, m_matrix, tolerance);
         else {
             m_carrying.preconditioner().setFillfactor(2); // enough here, and a tenth of the time of the default
             m_carrying.preconditioner().setDroptol(1e-4);
-            factor(m_carrying, m_matrix);
+            factor(m_carrying, m_matrix, carryingTolerance);
         }
     }
 

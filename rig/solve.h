@@ -28,7 +28,7 @@ struct Solution {
 // Two-point fluxes with the resistances of both half cells in series; a coolant carries the temperature of the cell
 // it comes from (upwind, of first order in the cell's length). Conjugate gradients with an incomplete Cholesky factor
 // (Eigen) to a relative residual of 1e-12; with a coolant, whose matrix is not symmetric, stabilised biconjugate
-// gradients with an incomplete LU factor. Source of the scheme: S. Patankar, Numerical Heat Transfer and Fluid Flow,
+// gradients with an incomplete LU factor to 1e-10. Source of the scheme: S. Patankar, Numerical Heat Transfer and Fluid Flow,
 // 1980, chapter 4 (harmonic mean conductance) and 5.2 (upwind).
 // Errors: NotConverged, Cancelled; WrongType when no temperature fixes the level of the field.
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress);

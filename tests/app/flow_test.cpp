@@ -281,6 +281,7 @@ TEST_F(FlowTest, PicturesHaveAnySize) {
 }
 
 TEST_F(FlowTest, AnimationsAreWrittenOfSweepAndParticles) {
+    window->resize(700, 520); // small frames are drawn sooner
     trigger("filmSteps");
     trigger("filmSweep");
     trigger("filmParticles");
