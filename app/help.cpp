@@ -13,8 +13,9 @@ QString textFor(const QString& stage) {
     if (stage == "Field")
         return "<h3>Field</h3><p>Click the eye of a part to hide it, double-click its name to see it alone, A shows all again. H hides "
                "and S isolates the part under the cursor.</p><p>On the heat strip drag a handle to narrow the colours to a range, or "
-               "the bar between the handles to shift it. The shares at both ends say how much of the visible volume lies outside.</p><p>Steps: space plays, comma and full stop go "
-               "one back and on.</p>" + mouse;
+               "the bar between the handles to shift it. The shares at both ends say how much of the visible volume lies outside.</p><p>C puts a section through the hottest "
+               "place, I draws isotherms, W follows the heat or the flow, G draws arrows; click the card of each to change it.</p>"
+               "<p>Steps: space plays, comma and full stop go one back and on.</p>" + mouse;
     if (stage == "Limits")
         return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
                "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p>" + mouse;

@@ -8,11 +8,16 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <fmt/format.h>
+#include <fstream>
 #include <functional>
+#include <malloc.h>
 #include <random>
 #include <set>
 #include <tbb/parallel_for.h>
+#include <tbb/parallel_reduce.h>
+#include <tbb/scalable_allocator.h>
 #include <unistd.h>
 #include <vtkCellArray.h>
 #include <vtkContour3DLinearGrid.h>
@@ -52,23 +57,44 @@ double median(std::vector<double> values) {
     return values[values.size() / 2];
 }
 
+// Kilobytes that /proc/self/status tells under a name.
+double statusOf(const std::string& name) {
+    std::ifstream status("/proc/self/status");
+    for (std::string word; status >> word;)
+        if (double value = 0; word == name + ":" && status >> value)
+            return value;
+    return 0;
+}
+
+// Megabytes that a work needs at its peak beyond what was there before it.
+double peakOf(const std::function<void()>& work) {
+    ::malloc_trim(0);
+    scalable_allocation_command(TBBMALLOC_CLEAN_ALL_BUFFERS, nullptr);
+    std::ofstream("/proc/self/clear_refs") << 5; // the peak is counted from here on
+    const double before = statusOf("VmRSS");
+    work();
+    return (statusOf("VmHWM") - before) / 1024;
+}
+
 using Work = std::function<void(int round)>;
 struct Rival {
     std::string name;
     Work work;
 };
 
-// Rounds of ours and all rivals in turn; a row for each rival. The first round is not counted.
+// Rounds of ours and all rivals in turn; a row for each rival. The first round tells the memory and is not timed.
 void compare(const std::string& what, const Work& ours, const std::vector<Rival>& rivals, int rounds) {
     std::vector<double> own;
     std::vector<std::vector<double>> other(rivals.size());
-    for (int round = 0; round <= rounds; ++round) {
+    const double ownPeak = peakOf([&] { ours(0); });
+    std::vector<double> otherPeak;
+    for (const auto& rival : rivals)
+        otherPeak.push_back(peakOf([&] { rival.work(0); }));
+    for (int round = 1; round <= rounds; ++round) {
         const double mine = secondsOf([&] { ours(round); });
         std::vector<double> theirs;
         for (const auto& rival : rivals)
             theirs.push_back(secondsOf([&] { rival.work(round); }));
-        if (round == 0)
-            continue;
         own.push_back(mine);
         for (std::size_t i = 0; i < rivals.size(); ++i)
             other[i].push_back(theirs[i]);
@@ -77,8 +103,8 @@ void compare(const std::string& what, const Work& ours, const std::vector<Rival>
         std::vector<double> ratio;
         for (std::size_t k = 0; k < own.size(); ++k)
             ratio.push_back(other[i][k] / own[k]);
-        fmt::print("| {} | {} | {:.1f} ms | {:.1f} ms | {:.1f} |\n", what, rivals[i].name, 1e3 * median(own),
-                   1e3 * median(other[i]), median(ratio));
+        fmt::print("| {} | {} | {:.1f} ms | {:.1f} ms | {:.1f} | {:.0f} MB | {:.0f} MB |\n", what, rivals[i].name, 1e3 * median(own),
+                   1e3 * median(other[i]), median(ratio), ownPeak, otherPeak[i]);
     }
     std::fflush(stdout);
 }
@@ -184,7 +210,7 @@ void samples(const std::string& cells, const Region& part, const CellOrder& orde
         double off = 0;
         for (std::size_t i = 0; i < ours.size(); ++i)
             off = std::max(off, std::abs(ours[i] - theirs->GetComponent(static_cast<vtkIdType>(i), 0)));
-        fmt::print("| 100 000 samples, {} | largest difference | {:.1e} K | | |\n", cells, off);
+        fmt::print("| 100 000 samples, {} | largest difference | {:.1e} K | | | | |\n", cells, off);
     }
     compare("100 000 samples, first call, " + cells,
             [&](int round) { (void)sampleAll(part, field.values, scattered(round)); }, {{"vtkProbeFilter", probe}}, 3);
@@ -271,6 +297,31 @@ void addVelocity(BlockData& block) {
     block.arrays.push_back(std::move(velocity));
 }
 
+// The limit by memory bandwidth: every byte of the mesh and of one field, once, on all cores.
+void printLimit(const std::string& cells, const Region& part) {
+    const auto sumOf = [](auto values) {
+        return tbb::parallel_reduce(tbb::blocked_range<std::size_t>(0, values.size(), 1 << 16), 0.0, [&](const auto& range, double sum) {
+            for (auto i = range.begin(); i != range.end(); ++i)
+                sum += static_cast<double>(values[i]);
+            return sum;
+        }, std::plus<>());
+    };
+    const auto& field = part.find("temperature", Location::Node)->values;
+    double sum = 0;
+    std::vector<double> times;
+    for (int round = 0; round < 5; ++round)
+        times.push_back(secondsOf([&] {
+            part.mesh.coordinates.visit([&](auto values) { sum += sumOf(values); });
+            sum += sumOf(part.mesh.connectivity);
+            field.visit([&](auto values) { sum += sumOf(values); });
+        }));
+    const double bytes = part.mesh.coordinates.visit([](auto values) { return static_cast<double>(values.size_bytes()); }) +
+                         static_cast<double>(part.mesh.connectivity.size_bytes()) +
+                         field.visit([](auto values) { return static_cast<double>(values.size_bytes()); });
+    fmt::print("| mesh and field read once, {} | limit by memory bandwidth | {:.1f} ms | | | {:.0f} MB read{} | |\n", cells, 1e3 * median(times),
+               bytes / 1e6, std::isfinite(sum) ? "" : "?");
+}
+
 void onMesh(const std::string& cells, BlockData block, const std::filesystem::path& folder, const std::set<std::string>& only) {
     addVelocity(block);
     const auto file = folder / (cells + ".vtu");
@@ -283,10 +334,12 @@ void onMesh(const std::string& cells, BlockData block, const std::filesystem::pa
     reader->Update();
     auto* grid = reader->GetOutput();
     grid->GetPointData()->SetActiveScalars("temperature");
+    printLimit(cells, part);
     CellOrder order;
-    fmt::print("| order of cells and their boxes, {} | built once | {:.0f} ms | | |\n", cells,
-               1e3 * secondsOf([&] { order = cellOrder(part); }));
-    fmt::print("| ranges of a field, {} | built once | {:.0f} ms | | |\n", cells,
+    double seconds = 0;
+    const double peak = peakOf([&] { seconds = secondsOf([&] { order = cellOrder(part); }); });
+    fmt::print("| order of cells and their boxes, {} | built once | {:.0f} ms | | | {:.0f} MB | |\n", cells, 1e3 * seconds, peak);
+    fmt::print("| ranges of a field, {} | built once | {:.0f} ms | | | | |\n", cells,
                1e3 * secondsOf([&] { (void)blockRanges(order, *part.find("temperature", Location::Node)); }));
     const auto wanted = [&](const char* chapter) { return only.empty() || only.contains(chapter); };
     if (wanted("sections"))
@@ -311,7 +364,7 @@ int main(int count, char** words) {
     const auto folder = std::filesystem::temp_directory_path() / fmt::format("pyrometer-bench-{}", ::getpid());
     std::filesystem::create_directories(folder);
     ::setenv("XDG_CACHE_HOME", folder.c_str(), 1);
-    fmt::print("| what | against | ours | theirs | ratio |\n| --- | --- | --- | --- | --- |\n");
+    fmt::print("| what | against | ours | theirs | ratio | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
     onMesh("hexahedra", bench::largeHexahedra(), folder, only);
     onMesh("tetrahedra", bench::largeTetrahedra(), folder, only);
     std::filesystem::remove_all(folder);

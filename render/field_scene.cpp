@@ -43,6 +43,7 @@ void FieldScene::clear() {
     m_isolines.clear();
     m_isothermKey = {};
     m_moving = false;
+    setBoundaries({});
     setPaths(nullptr, {});
     setArrows(nullptr);
     setLevels(nullptr);
@@ -134,6 +135,15 @@ void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, con
     for (const auto source : surface.coarseSource)
         drawing.coarseValues.push_back(values[source]);
     drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
+}
+
+void FieldScene::setBoundaries(const std::vector<std::size_t>& boundaries) {
+    if (boundaries == m_boundaries)
+        return;
+    m_boundaries = boundaries;
+    m_boundaryDrawings.clear();
+    for (const auto boundary : boundaries)
+        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary));
 }
 
 void FieldScene::setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view) {

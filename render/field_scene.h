@@ -4,6 +4,7 @@
 #include "core/gauge/place_read.h"
 #include "core/survey/view_state.h"
 #include "render/arrow_drawing.h"
+#include "render/boundary_drawing.h"
 #include "render/level_drawing.h"
 #include "render/line_drawing.h"
 #include "render/path_drawing.h"
@@ -54,6 +55,8 @@ public:
     void setIsotherms(const std::optional<LevelRule>& rule);
     const std::vector<Isoline>& isotherms() const { return m_isolines; }
 
+    // Positions in Case::boundaries.
+    void setBoundaries(const std::vector<std::size_t>& boundaries);
     // Null: none.
     void setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view);
     void setArrows(std::shared_ptr<const ArrowPicture> arrows);
@@ -113,6 +116,8 @@ private:
     std::vector<std::unique_ptr<SectionDrawing>> m_sectionDrawings; // null where a section has no picture
     LineDrawing m_lines;
     bool m_moving = false;
+    std::vector<std::size_t> m_boundaries;
+    std::vector<std::unique_ptr<BoundaryDrawing>> m_boundaryDrawings;
     std::pair<std::shared_ptr<const PathPicture>, PathView> m_paths;
     std::unique_ptr<PathDrawing> m_pathDrawing;
     std::shared_ptr<const ArrowPicture> m_arrows;

@@ -99,6 +99,8 @@ public:
     // The distribution over the visible parts of the active picture.
     Distribution visibleDistribution() const;
     std::vector<std::size_t> visibleParts() const;
+    // Those of the view that the case on display has; positions in Case::boundaries.
+    std::vector<std::size_t> shownBoundaries() const;
     // Noted as a fluid in the survey, or, without a note, with a velocity of its own.
     bool isFluid(std::size_t part) const;
     // The hottest stored place of the visible parts.

@@ -7,6 +7,15 @@
 
 namespace pyro {
 
+std::vector<std::size_t> Session::shownBoundaries() const {
+    std::vector<std::size_t> shown;
+    if (const auto picture = seenPicture())
+        for (const auto& name : view().boundaries)
+            if (const auto boundary = picture->opened.solved->boundaryNamed(name))
+                shown.push_back(*boundary);
+    return shown;
+}
+
 bool Session::isFluid(std::size_t part) const {
     const auto* state = activeCase();
     const auto& region = state->opened->solved->parts[part];

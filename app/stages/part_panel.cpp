@@ -188,6 +188,28 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     chosen->addWidget(m_isolate);
     layout->addWidget(m_chosen);
 
+    m_boundariesLink = link("boundaries", "boundariesButton", "Boundaries to be drawn besides the parts", [this] {
+        m_boundaries->setVisible(!m_boundaries->isVisible());
+    });
+    m_boundaries = new QListWidget;
+    m_boundaries->setObjectName("boundaryList");
+    m_boundaries->setMaximumHeight(112);
+    m_boundaries->hide();
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_boundariesLink);
+    row->addStretch();
+    layout->addLayout(row);
+    layout->addWidget(m_boundaries);
+    connect(m_boundaries, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
+        auto view = m_session.view();
+        const auto name = item->data(Qt::UserRole).toString().toStdString();
+        if (item->checkState() == Qt::Checked)
+            view.boundaries.insert(name);
+        else
+            view.boundaries.erase(name);
+        m_session.editView("Boundary " + item->text(), view);
+    });
+
     connect(m_find, &QLineEdit::textChanged, m_parts, &PartList::find);
     connect(m_opacity, &QSlider::valueChanged, this, [this](int value) {
         auto view = m_session.view();
@@ -238,6 +260,28 @@ void PartPanel::refresh() {
     if (count <= manyParts)
         m_find->clear();
     refreshOpacity();
+    refreshBoundaries();
+}
+
+void PartPanel::refreshBoundaries() {
+    const QSignalBlocker quiet(m_boundaries);
+    const auto* state = m_session.activeCase();
+    const auto* entry = m_session.activeEntry();
+    m_boundaries->clear();
+    const bool any = state != nullptr && state->opened && entry != nullptr && !state->opened->solved->boundaries.empty();
+    m_boundariesLink->setVisible(any);
+    if (!any)
+        return m_boundaries->hide();
+    const auto view = m_session.view();
+    for (const auto& boundary : state->opened->solved->boundaries) {
+        const auto note = entry->boundaries.find(boundary.name);
+        const bool labelled = note != entry->boundaries.end() && !note->second.label.empty();
+        auto* item = new QListWidgetItem(q(labelled ? note->second.label : boundary.name), m_boundaries);
+        item->setData(Qt::UserRole, q(boundary.name));
+        item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
+        item->setCheckState(view.boundaries.contains(boundary.name) ? Qt::Checked : Qt::Unchecked);
+    }
+    m_boundariesLink->setText(view.boundaries.empty() ? QString("boundaries") : QString("boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
 }
 
 void PartPanel::refreshOpacity() {

@@ -40,10 +40,13 @@ private:
     QPushButton* link(const QString& text, const char* name, const QString& tip, const std::function<void()>& run);
     void toggleGroup(bool fluids);
     void refreshOpacity();
+    void refreshBoundaries();
 
     Session& m_session;
     QLineEdit* m_find;
     PartList* m_parts;
+    QPushButton* m_boundariesLink;
+    QListWidget* m_boundaries; // folded away at first
     QWidget* m_chosen; // row of the chosen part
     QLabel* m_opacityLabel;
     QSlider* m_opacity;

@@ -169,6 +169,8 @@ void Viewport::updateRange() {
         m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
     m_scene.setSections(m_session.sections());
     m_scene.setIsotherms(m_session.isothermRule());
+    if (m_shown)
+        m_scene.setBoundaries(m_session.shownBoundaries());
     const auto& extras = m_session.extras();
     m_scene.setPaths(extras.paths(), m_session.view().field.paths);
     m_scene.setArrows(extras.arrows());

@@ -51,6 +51,7 @@ ViewState viewFrom(const Json& json) {
     if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
         view.isolated = isolated;
     view.hidden = json_read::names(json, "hidden");
+    view.boundaries = json_read::names(json, "boundaries");
     if (const auto opacity = json.find("opacity"); opacity != json.end() && opacity->is_object())
         for (const auto& [part, value] : opacity->items())
             if (value.is_number())
@@ -71,6 +72,7 @@ void putView(Json& json, const ViewState& view) {
     json["decimals"] = view.decimals;
     json["component"] = view.component;
     json["hidden"] = view.hidden;
+    json["boundaries"] = view.boundaries;
     json["opacity"] = view.opacity;
     json["isolated"] = view.isolated ? Json(*view.isolated) : Json(nullptr);
     json["range"] = view.range ? Json(*view.range) : Json(nullptr);

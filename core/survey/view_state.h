@@ -24,6 +24,7 @@ struct ViewState {
     std::set<std::string> hidden;          // parts
     std::optional<std::string> isolated;   // only this part is seen, whatever is hidden
     std::map<std::string, double> opacity; // parts that are not opaque, 0..1
+    std::set<std::string> boundaries;      // drawn besides the parts, whatever parts are hidden
     std::string quantity = "temperature";
     std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
     TemperatureUnit unit = TemperatureUnit::Celsius;

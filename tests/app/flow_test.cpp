@@ -260,6 +260,29 @@ TEST_F(FlowTest, SolidsAndFluidsAreGroups) {
     EXPECT_FALSE(find<QLineEdit>("partSearch")->isVisible()) << "three parts are found without it";
 }
 
+TEST_F(FlowTest, BoundariesAreDrawnBesidesTheParts) {
+    click(button("solidsButton"));
+    click(button("fluidsButton"));
+    const auto empty = window->viewport().picture();
+    auto* list = find<QListWidget>("boundaryList");
+    EXPECT_FALSE(list->isVisible());
+    click(button("boundariesButton"));
+    ASSERT_TRUE(list->isVisible());
+    ASSERT_EQ(list->count(), 2);
+    list->findItems("outlet", Qt::MatchExactly).front()->setCheckState(Qt::Checked);
+    settle();
+    EXPECT_EQ(session().view().boundaries, std::set<std::string>{"outlet"});
+    EXPECT_EQ(button("boundariesButton")->text(), "boundaries: 1 shown");
+    EXPECT_NE(window->viewport().picture(), empty) << "seen though every part is hidden";
+    trigger("undo");
+    settle();
+    EXPECT_EQ(window->viewport().picture(), empty);
+    auto view = session().view();
+    view.boundaries = {"of another case"};
+    session().editView("test", view);
+    EXPECT_TRUE(session().shownBoundaries().empty());
+}
+
 TEST_F(FlowTest, PicturesHaveAnySize) {
     const auto file = folder / "large.png";
     dialogs::answerNextNumber(2 * window->viewport().width());

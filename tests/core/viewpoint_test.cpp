@@ -12,6 +12,7 @@ ViewState everythingSet() {
     view.stage = "Field";
     view.caseName = "first";
     view.hidden = {"box"};
+    view.boundaries = {"inlet", "outlet"};
     view.isolated = "amplifier";
     view.opacity = {{"plate", 0.25}};
     view.quantity = "heat_flux";

@@ -1,6 +1,7 @@
 // Arrows, isotherm surfaces, particles and films, on fields whose answer is known.
 #include "core/evaluate/evaluate.h"
 #include "render/arrow_picture.h"
+#include "render/boundary_drawing.h"
 #include "render/frame_writer.h"
 #include "render/level_picture.h"
 #include "render/path_drawing.h"
@@ -211,6 +212,18 @@ TEST_F(ExtrasTest, ParticlesRunAlongTheLines) {
     EXPECT_NEAR(particlesAt(two, 0.75, 10)[0], 2, 1e-6) << "twice as fast on the second piece";
     EXPECT_EQ(particlesAt(two, 0.1, 0.25).size(), particlesAt(two, 0.35, 0.25).size());
     EXPECT_TRUE(particlesAt(PathPicture{}, 0.1, 0.25).empty());
+}
+
+// The lid is 10 by 5 faces: 30 edges run around it, all at its rim.
+TEST_F(ExtrasTest, ABoundaryHasARim) {
+    const auto& mesh = opened.solved->boundaries[0].mesh;
+    const auto rim = rimOf(mesh);
+    EXPECT_EQ(rim.size() / 2, 30U);
+    for (const auto node : rim) {
+        const auto at = mesh.node(node);
+        const bool onRim = at[0] < 1e-9 || at[0] > 0.2 - 1e-9 || at[1] < 1e-9 || at[1] > 0.1 - 1e-9;
+        EXPECT_TRUE(onRim) << at[0] << ' ' << at[1];
+    }
 }
 
 TEST_F(ExtrasTest, ComponentsHaveRangesOfTheirOwn) {

@@ -1,0 +1,127 @@
+#include "render/boundary_drawing.h"
+
+#include "render/borrowed.h"
+#include "render/palette.h"
+
+#include <algorithm>
+#include <numeric>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkDoubleArray.h>
+#include <vtkPointData.h>
+#include <vtkPolyData.h>
+#include <vtkPolyDataMapper.h>
+#include <vtkProperty.h>
+
+namespace pyro {
+namespace {
+
+constexpr Rgb accent{0xD9 / 255.0, 0x53 / 255.0, 0x2C / 255.0};
+constexpr Rgb plain{0.62, 0.63, 0.65};
+
+vtkNew<vtkPoints> pointsOf(const Mesh& mesh) {
+    vtkNew<vtkPoints> points;
+    points->SetNumberOfPoints(static_cast<vtkIdType>(mesh.nodes()));
+    for (std::size_t node = 0; node < mesh.nodes(); ++node)
+        points->SetPoint(static_cast<vtkIdType>(node), mesh.node(node).data());
+    return points;
+}
+
+// Quadratic faces by their corners.
+std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face) {
+    const auto ids = mesh.cell(face);
+    const auto* shape = cellShape(mesh.type(face));
+    return shape->corners > 0 ? ids.first(static_cast<std::size_t>(shape->corners)) : ids;
+}
+
+// The first of all nodes at the same place: some files give each face nodes of its own.
+std::vector<std::uint32_t> firstAtPlace(const Mesh& mesh) {
+    std::vector<std::uint32_t> order(mesh.nodes());
+    std::iota(order.begin(), order.end(), 0U);
+    std::ranges::stable_sort(order, {}, [&](std::uint32_t node) { return mesh.node(node); });
+    std::vector<std::uint32_t> first(mesh.nodes());
+    for (std::size_t i = 0; i < order.size(); ++i)
+        first[order[i]] = i > 0 && mesh.node(order[i]) == mesh.node(order[i - 1]) ? first[order[i - 1]] : order[i];
+    return first;
+}
+
+} // namespace
+
+std::vector<std::uint32_t> rimOf(const Mesh& mesh) {
+    const auto first = firstAtPlace(mesh);
+    std::vector<std::array<std::uint32_t, 2>> edges;
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto ids = cornersOf(mesh, face);
+        for (std::size_t i = 0; i < ids.size(); ++i) {
+            const auto [low, high] = std::minmax(first[ids[i]], first[ids[(i + 1) % ids.size()]]);
+            edges.push_back({low, high});
+        }
+    }
+    std::ranges::sort(edges);
+    std::vector<std::uint32_t> rim;
+    for (std::size_t from = 0, to = 0; from < edges.size(); from = to) {
+        while (to < edges.size() && edges[to] == edges[from])
+            ++to;
+        if (to - from == 1)
+            rim.insert(rim.end(), edges[from].begin(), edges[from].end());
+    }
+    return rim;
+}
+
+BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary)
+    : m_renderer(renderer) {
+    const auto& opened = picture->opened;
+    const auto& mesh = opened.solved->boundaries[boundary].mesh;
+    const auto points = pointsOf(mesh);
+    vtkNew<vtkPolyData> faces;
+    vtkNew<vtkCellArray> polygons;
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto ids = cornersOf(mesh, face);
+        polygons->InsertNextCell(static_cast<int>(ids.size()));
+        for (const auto id : ids)
+            polygons->InsertCellPoint(id);
+    }
+    faces->SetPoints(points);
+    faces->SetPolys(polygons);
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(faces);
+    mapper->ScalarVisibilityOff();
+    if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity, picture->component)) {
+        vtkNew<vtkDoubleArray> scalars;
+        for (std::size_t i = 0; i < values->size(); ++i)
+            scalars->InsertNextValue(picture->quantity.toSi((*values)[i]));
+        if (values->on == Location::Node)
+            faces->GetPointData()->SetScalars(scalars);
+        else
+            faces->GetCellData()->SetScalars(scalars);
+        mapper->ScalarVisibilityOn();
+        mapper->SetLookupTable(colours);
+        mapper->UseLookupTableScalarRangeOn();
+        mapper->SetInterpolateScalarsBeforeMapping(values->on == Location::Node);
+    }
+    mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(0, -2); // before the part it lies on
+    m_faces->SetMapper(mapper);
+    m_faces->GetProperty()->SetColor(plain[0], plain[1], plain[2]);
+    m_faces->GetProperty()->LightingOff();
+    vtkNew<vtkPolyData> rim;
+    rim->SetPoints(points);
+    rim->SetLines(linesOf(rimOf(mesh)));
+    vtkNew<vtkPolyDataMapper> rimMapper;
+    rimMapper->SetInputData(rim);
+    rimMapper->SetResolveCoincidentTopologyToPolygonOffset();
+    rimMapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -8);
+    m_rim->SetMapper(rimMapper);
+    m_rim->GetProperty()->LightingOff();
+    m_rim->GetProperty()->SetLineWidth(2.0F);
+    m_rim->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
+    m_renderer->AddActor(m_faces);
+    m_renderer->AddActor(m_rim);
+}
+
+BoundaryDrawing::~BoundaryDrawing() {
+    m_renderer->RemoveActor(m_faces);
+    m_renderer->RemoveActor(m_rim);
+}
+
+} // namespace pyro

@@ -1,0 +1,30 @@
+// One boundary in the scene: its faces in the colours of the quantity on display, with a rim in the accent colour.
+#pragma once
+
+#include "render/surface.h"
+
+#include <vtkActor.h>
+#include <vtkNew.h>
+#include <vtkRenderer.h>
+#include <vtkScalarsToColors.h>
+
+namespace pyro {
+
+class BoundaryDrawing {
+public:
+    // Where the boundary has no value of the quantity it is drawn plain.
+    BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary);
+    ~BoundaryDrawing();
+    BoundaryDrawing(const BoundaryDrawing&) = delete;
+    BoundaryDrawing& operator=(const BoundaryDrawing&) = delete;
+
+private:
+    vtkRenderer* m_renderer;
+    vtkNew<vtkActor> m_faces;
+    vtkNew<vtkActor> m_rim;
+};
+
+// The edges of a surface that belong to one of its faces only; two node numbers each.
+std::vector<std::uint32_t> rimOf(const Mesh& mesh);
+
+} // namespace pyro
