@@ -4,6 +4,7 @@
 #include "core/evaluate/evaluate.h"
 #include "core/field/cut.h"
 #include "core/field/gradient.h"
+#include "core/field/sample.h"
 #include "core/field/stream.h"
 
 #include <algorithm>

@@ -94,7 +94,7 @@ private:
     std::optional<CellFrame> m_cell; // where the last place was found
     double m_size = 0;
     std::array<Point, 8> m_corner{}; // the field at the cell's corners
-    std::array<double, 8> m_weight{};
+    CellWeights m_weight{};
     Point m_vector{};
 };
 

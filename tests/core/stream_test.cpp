@@ -1,4 +1,5 @@
 // Interpolation and streamlines against exact fields.
+#include "core/field/sample.h"
 #include "core/field/stream.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -50,6 +51,26 @@ TEST(Locate, ATrilinearFieldIsSampledExactly) {
         ASSERT_TRUE(place) << i;
         EXPECT_NEAR(valueAt(part, *place, field), at[0] * at[1] * at[2] + 3 * at[0] * at[1] - at[2] + 2, 1e-12);
     }
+    // The same by the two ways for many places, some of which lie outside.
+    std::vector<Point> places;
+    for (int i = 0; i < 3000; ++i)
+        places.push_back({std::fmod(0.137 * i, 1.1) - 0.05, std::fmod(0.713 * i, 2.1) - 0.05, std::fmod(0.391 * i, 1.5)});
+    const auto kept = sampleAll(part, locator, field, places);
+    const auto first = sampleAll(part, field, places);
+    int outside = 0;
+    for (std::size_t i = 0; i < places.size(); ++i) {
+        const auto& at = places[i];
+        const bool inside = at[0] > -1e-9 && at[0] < 1 + 1e-9 && at[1] > -1e-9 && at[1] < 2 + 1e-9; // the rim belongs to it
+        outside += inside ? 0 : 1;
+        for (const double value : {kept[i], first[i]}) {
+            ASSERT_EQ(std::isnan(value), !inside) << at[0] << ' ' << at[1];
+            if (!inside)
+                continue;
+            EXPECT_NEAR(value, at[0] * at[1] * at[2] + 3 * at[0] * at[1] - at[2] + 2, 1e-12);
+        }
+    }
+    EXPECT_GT(outside, 100);
+    EXPECT_TRUE(sampleAll(part, field, {}).empty());
     EXPECT_FALSE(locator.find({-0.001, 1, 1}));
     EXPECT_FALSE(locator.find({0.5, 2.001, 1}));
     EXPECT_TRUE(locator.find({0, 2, 1.5})) << "a corner of the part lies inside";
