@@ -15,7 +15,7 @@ namespace pyro {
 namespace {
 
 constexpr int sweepFrames = 60;
-constexpr int particleFrames = 100;
+constexpr int particleFrames = 60;
 constexpr double spansPerFrame = 0.012;
 constexpr double largestScale = 8; // sides of more than about ten thousand pixels are refused by graphics drivers
 

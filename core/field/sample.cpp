@@ -61,8 +61,8 @@ public:
         constexpr Steps one{1, 1, 1, 0};
         constexpr Steps least{0, 0, 0, 0};
         constexpr Steps most{last - 1, last - 1, last - 1, 0};
-        low = low > least ? low - one : least;
-        high = high < most ? high + one : most;
+        low = (low > least ? low : one) - one; // chosen first: in the lanes not taken a sum could overflow
+        high = (high < most ? high : most - one) + one;
         const auto from = low >> m_shift;
         const auto to = high >> m_shift;
         for (int k = from[2]; k <= to[2]; ++k)
