@@ -109,7 +109,7 @@ std::optional<CellFrame> PointLocator::inBlock(std::size_t at, const Point& plac
     for (std::size_t axis = 0; axis < 3; ++axis)
         step[axis] = static_cast<std::uint8_t>(std::clamp(std::floor(steps.of(place[axis], axis)), 0.0F, 255.0F));
     std::array<std::uint8_t, lanes> near;
-    for (std::size_t i = 0; i < lanes; ++i)
+    for (std::size_t i = 0; i < lanes; ++i) // without branches, so that many cells are compared at once; NOLINTNEXTLINE
         near[i] = static_cast<std::uint8_t>((boxes[0][i] <= step[0]) & (boxes[1][i] >= step[0]) & (boxes[2][i] <= step[1]) &
                                             (boxes[3][i] >= step[1]) & (boxes[4][i] <= step[2]) & (boxes[5][i] >= step[2]));
     const auto cells = m_order.block(at).cells;

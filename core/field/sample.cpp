@@ -67,9 +67,8 @@ public:
         const auto to = high >> m_shift;
         for (int k = from[2]; k <= to[2]; ++k)
             for (int j = from[1]; j <= to[1]; ++j) {
-                const int row = (j + (k << m_bits)) << m_bits;
-                const auto end = m_begin[static_cast<std::size_t>(to[0] + row + 1)];
-                for (auto at = m_begin[static_cast<std::size_t>(from[0] + row)]; at < end; ++at) {
+                const auto end = m_begin[binOf(to[0], j, k) + 1];
+                for (auto at = m_begin[binOf(from[0], j, k)]; at < end; ++at) {
                     const auto out = (m_sortedSteps[at] < low) | (m_sortedSteps[at] > high);
                     if ((out[0] | out[1] | out[2]) == 0)
                         use(m_sorted[at]);
@@ -86,7 +85,11 @@ private:
 
     std::size_t binOf(const Steps& steps) const {
         const auto bin = steps >> m_shift;
-        return static_cast<std::size_t>(bin[0] + ((bin[1] + (bin[2] << m_bits)) << m_bits));
+        return binOf(bin[0], bin[1], bin[2]);
+    }
+    std::size_t binOf(int i, int j, int k) const { // at most 128 along each axis
+        const int bin = i + ((j + (k << m_bits)) << m_bits);
+        return static_cast<std::size_t>(bin);
     }
 
     Point m_low{};
