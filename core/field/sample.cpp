@@ -8,7 +8,7 @@
 namespace pyro {
 namespace {
 
-// Places sorted into the bins of a grid over their own box, and their steps of it, 32 768 along each axis.
+// Places sorted into the bins of a grid over their own box, and their steps of it, 32 766 along each axis.
 class PlaceGrid {
 public:
     // Along x, y, z; -1: below the box, the largest: above. Four numbers that the processor compares at once.
@@ -61,8 +61,8 @@ public:
         constexpr Steps one{1, 1, 1, 0};
         constexpr Steps least{0, 0, 0, 0};
         constexpr Steps most{last - 1, last - 1, last - 1, 0};
-        low = (low > least ? low : one) - one; // chosen first: in the lanes not taken a sum could overflow
-        high = (high < most ? high : most - one) + one;
+        low = low > least ? low - one : least;
+        high = high < most ? high + one : most;
         const auto from = low >> m_shift;
         const auto to = high >> m_shift;
         for (int k = from[2]; k <= to[2]; ++k)
@@ -80,7 +80,7 @@ public:
     std::span<const std::uint32_t> sorted() const { return m_sorted; }
 
 private:
-    static constexpr std::int16_t last = 32767;
+    static constexpr std::int16_t last = 32766; // one more is still a number
     static constexpr double above = last;
 
     std::size_t binOf(const Steps& steps) const {
