@@ -1,5 +1,7 @@
 #include "render/arrow_picture.h"
 
+#include "core/field/vector_algebra.h"
+
 
 #include <algorithm>
 #include <cmath>
@@ -23,15 +25,13 @@ Point unitAcross(const Point& normal) {
     return {u[0] / length, u[1] / length, u[2] / length};
 }
 
-double dot(const Point& a, const Point& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
-
 // Places of a square grid in a section's plane, counted from its origin, that lie on one of its triangles.
 class SectionGrid {
 public:
     SectionGrid(const SectionPicture& section, double spacing) : m_section(section), m_spacing(spacing) {
         const auto& n = section.plane.normal;
         m_u = unitAcross(n);
-        m_v = {n[1] * m_u[2] - n[2] * m_u[1], n[2] * m_u[0] - n[0] * m_u[2], n[0] * m_u[1] - n[1] * m_u[0]};
+        m_v = cross(n, m_u);
     }
 
     std::vector<Point> places() {

@@ -1,5 +1,7 @@
 #include "core/field/cell_frame.h"
 
+#include "core/field/vector_algebra.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -9,11 +11,6 @@ namespace {
 constexpr double slack = 1e-6; // of the cell's size
 using Corners = std::array<Point, 8>;
 
-Point minus(const Point& a, const Point& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
-Point cross(const Point& a, const Point& b) {
-    return {a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]};
-}
-double dot(const Point& a, const Point& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
 Point over(const Point& a, double b) { return {a[0] / b, a[1] / b, a[2] / b}; }
 double volume(const Point& a, const Point& b, const Point& c) { // of the parallelepiped, signed
     return a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0]);

@@ -1,6 +1,7 @@
 #include "core/field/cut.h"
 
 #include "core/field/cut_table.h"
+#include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
@@ -192,13 +193,9 @@ Result<Plane> withUnitNormal(const Plane& plane) {
 }
 
 Result<Plane> planeThrough(const Point& a, const Point& b, const Point& c) {
-    Point u{};
-    Point v{};
-    for (std::size_t axis = 0; axis < 3; ++axis) {
-        u[axis] = b[axis] - a[axis];
-        v[axis] = c[axis] - a[axis];
-    }
-    const Point normal{u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]};
+    const auto u = minus(b, a);
+    const auto v = minus(c, a);
+    const auto normal = cross(u, v);
     const double sides = std::hypot(u[0], u[1], u[2]) * std::hypot(v[0], v[1], v[2]);
     if (!(std::hypot(normal[0], normal[1], normal[2]) > 1e-9 * sides))
         return fail(ErrorCode::WrongType, "three places on one line give no plane", "section", "Choose places that form a triangle");

@@ -2,6 +2,7 @@
 
 #include "core/field/lanes.h"
 #include "core/field/quadrature.h"
+#include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
@@ -12,12 +13,7 @@
 namespace pyro {
 namespace {
 
-Point cross(const Point& a, const Point& b) {
-    return {a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]};
-}
-double dot(const Point& a, const Point& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; }
 double length(const Point& a) { return std::sqrt(dot(a, a)); }
-Point minus(const Point& a, const Point& b) { return {a[0] - b[0], a[1] - b[1], a[2] - b[2]}; }
 
 template <class Real> struct Nodes {
     std::span<const Real> coordinates;

@@ -1,5 +1,7 @@
 #include "core/field/seeds.h"
 
+#include "core/field/vector_algebra.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -8,10 +10,6 @@ namespace pyro {
 namespace {
 
 constexpr double goldenAngle = std::numbers::pi * (3 - 2.2360679774997896); // 3 - sqrt(5)
-
-Point cross(const Point& a, const Point& b) {
-    return {a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]};
-}
 
 Point unit(const Point& vector) {
     const double length = std::hypot(vector[0], vector[1], vector[2]);
