@@ -16,6 +16,12 @@ QString textFor(const QString& stage) {
                "the bar between the handles to shift it. The shares at both ends say how much of the visible volume lies outside.</p><p>C puts a section through the hottest "
                "place, I draws isotherms, W follows the heat or the flow, G draws arrows; click the card of each to change it.</p>"
                "<p>Steps: space plays, comma and full stop go one back and on.</p>" + mouse;
+    if (stage == "Gauges")
+        return "<h3>Gauges</h3><p>P sets a gauge at the place under the cursor, L one along a line by two clicks, Shift+L one from the "
+               "surface under the cursor straight into its part. Parts, boundaries, sections, places where two parts touch, isotherms, "
+               "surfaces from files and formulas are in the menu above the editor.</p><p>Every gauge is read on all open cases and steps. "
+               "The chart draws the chosen one, or those that are ticked in its menu; point at a curve to see the place in the viewport, and at "
+               "the line in the viewport to see it on the curve. What cannot be read says why in its row.</p>" + mouse;
     if (stage == "Limits")
         return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
                "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p>" + mouse;

@@ -1,6 +1,8 @@
 #include "app/main_window.h"
 
+#include "app/ledger/gauge_page.h"
 #include "app/stages/field_sheet.h"
+#include "app/stages/gauges_sheet.h"
 #include "app/stages/sheets.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
@@ -54,12 +56,18 @@ void MainWindow::build() {
     m_sheets->addWidget(cases);
     auto* field = new FieldSheet(m_session, m_sheets);
     m_sheets->addWidget(field);
+    auto* gauges = new GaugesSheet(m_session, m_sheets);
+    m_sheets->addWidget(gauges);
     m_sheets->addWidget(limits);
     m_sheets->addWidget(report);
     m_sheets->setFixedWidth(300);
     connect(cases, &CasesSheet::openRequested, this, &MainWindow::chooseCase);
     connect(field, &FieldSheet::viewpointRequested, this, &MainWindow::keepViewpoint);
     connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
+    connect(gauges, &GaugesSheet::pointRequested, this, [this] { m_viewport->placer().begin(GaugePlacer::Shape::Spot); });
+    connect(gauges, &GaugesSheet::lineRequested, this, &MainWindow::placeLine);
+    connect(gauges, &GaugesSheet::surfaceRequested, this, &MainWindow::addSurfaceGauge);
+    connect(gauges, &GaugesSheet::removeRequested, this, &MainWindow::removeGauge);
     connect(limits, &LimitsSheet::importRequested, this, &MainWindow::importLimits);
     connect(limits, &LimitsSheet::exportRequested, this, &MainWindow::writeCsv);
     connect(limits, &LimitsSheet::removeRequested, this, &MainWindow::removeLimit);
@@ -69,6 +77,12 @@ void MainWindow::build() {
     m_viewport = new Viewport(m_session);
     m_strip = new HeatStrip(m_session);
     m_ledger = new Ledger(m_session);
+    auto& measured = m_ledger->gauges();
+    connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
+    connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
+    connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
+    connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);
+    connect(&m_viewport->placer(), &GaugePlacer::advised, this, [this](const QString& text) { statusBar()->showMessage(text); });
     auto* upper = new QWidget;
     auto* upperLayout = new QVBoxLayout(upper);
     upperLayout->setContentsMargins(0, 0, 0, 0);

@@ -85,6 +85,15 @@ private:
     void unpinLabel();
     void throughHottest();
     void nudgeSection(double cells);
+    void placePoint();
+    void placeLine();
+    void lineIntoPart();
+    void removeGauge();
+    void addSurfaceGauge();
+    void exportGauges();
+    void exportChart();
+    void titleChart(const QString& which);
+    void tellWritten(const Done& written, const QString& file);
     void hideAtCursor();
     void isolateAtCursor();
     void showAll();

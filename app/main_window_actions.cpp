@@ -115,7 +115,19 @@ void MainWindow::buildActions() {
             view.unit = unit;
             m_session.editView("Temperature unit", view);
         });
-    action("cancelJobs", "Cancel running work", QKeySequence("Esc"), [this] { m_session.jobs().cancelAll(); });
+    action("pointGauge", "Gauge at the place under the cursor", QKeySequence("P"), [this] { placePoint(); });
+    action("lineGauge", "Gauge along a line, by two clicks", QKeySequence("L"), [this] { placeLine(); });
+    action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part", QKeySequence("Shift+L"), [this] { lineIntoPart(); });
+    action("surfaceGauge", "Gauge on a surface from a file\u2026", {}, [this] { addSurfaceGauge(); });
+    action("removeGauge", "Take away the chosen gauge", {}, [this] { removeGauge(); });
+    action("exportGauges", "Export gauges\u2026", {}, [this] { exportGauges(); });
+    action("exportChart", "Export the chart of the gauges\u2026", {}, [this] { exportChart(); });
+    action("cancelJobs", "Cancel what is begun or running", QKeySequence("Esc"), [this] {
+        if (m_viewport->placer().isActive())
+            m_viewport->placer().cancel();
+        else
+            m_session.jobs().cancelAll();
+    });
     action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
     action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
 }
@@ -182,7 +194,7 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
-    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "writePdf", "", "quit"});
+    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "exportGauges", "exportChart", "writePdf", "", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
         for (const auto& file : settings::recentSurveys())
@@ -191,10 +203,10 @@ void MainWindow::buildMenus() {
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "addSection", "sectionThroughHottest", "sectionHere",
+                                      "isolatePart", "showAllParts", "", "pointGauge", "lineGauge", "lineIntoPart", "", "addSection", "sectionThroughHottest", "sectionHere",
                                       "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",
                                       "savePicture", "saveLargePicture", "copyPicture", "filmSteps", "filmSweep", "filmParticles", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
-                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageLimits", "stageReport"});
+                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageGauges", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");

@@ -22,7 +22,7 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
     evaluating->add_option("--case", evaluateWords.onlyCase, "only the case of this name");
     evaluating->add_option("--step", evaluateWords.step, "last, all, or a number from 0");
     evaluating->add_option("--json", evaluateWords.json, "write the readings to this file, - for standard output");
-    evaluating->add_option("--csv", evaluateWords.csvFolder, "write limits.csv and gauges.csv into this folder");
+    evaluating->add_option("--csv", evaluateWords.csvFolder, "write limits.csv, gauges.csv and profiles.csv into this folder");
     evaluating->add_option("--junit", evaluateWords.junit, "write the verdicts as JUnit XML to this file");
 
     try {

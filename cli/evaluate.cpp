@@ -36,6 +36,31 @@ std::string cell(const std::optional<double>& value, const std::string& unit, Te
     return unit == "K" ? formatNumber(toDisplay(Temperature{*value}, shown)) : fmt::format("{:.4g}", *value);
 }
 
+// A reading with all that it is worth: method, what the plain gradient says, the reference, what lies outside.
+std::string readingText(const GaugeReading& gauge) {
+    if (!gauge.read())
+        return "not available: " + gauge.why;
+    auto text = gauge.value ? formatSi(*gauge.value, gauge.unit)
+                            : fmt::format("profile of {} points in {}", gauge.profile->s.size(), gauge.unit);
+    if (!gauge.method.empty())
+        text += ", " + gauge.method;
+    if (gauge.gradientValue)
+        text += fmt::format(" (gradient {})", formatSi(*gauge.gradientValue, gauge.unit));
+    if (!gauge.reference.empty())
+        text += ", against " + gauge.reference;
+    if (gauge.outside)
+        text += fmt::format(", {} outside of the mesh", formatShare(*gauge.outside));
+    return text;
+}
+
+void printBalances(const Balances& balances, std::ostream& out) {
+    const auto watt = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
+    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W", "produced W", "stored W", "remainder", "share", "method");
+    for (const auto& part : balances.parts)
+        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in), watt(part.out), watt(part.produced), watt(part.stored),
+                   watt(part.remainder()), part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
+}
+
 void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
     fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
                step.time ? fmt::format(", t = {} s", *step.time) : "");
@@ -43,7 +68,9 @@ void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit uni
         fmt::print(out, "heat produced {}, leaving {}, remainder {}\n", formatSi(step.balance->produced, "W"),
                    formatSi(step.balance->leaving, "W"), formatSi(step.balance->remainder(), "W"));
     for (const auto& gauge : step.gauges)
-        fmt::print(out, "{:<20} {}\n", gauge.id, gauge.value ? formatSi(*gauge.value, gauge.unit) : gauge.why);
+        fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
+    if (step.balances)
+        printBalances(*step.balances, out);
     if (step.limits.empty())
         return;
     fmt::print(out, "{:<8} {:<24} {:>10} {:>10} {:>9} {:>9}  {}\n", "verdict", "name",
@@ -70,6 +97,8 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
         }
         for (const auto& step : one.steps)
             printStep(*survey.caseNamed(one.name), step, unitOf(survey), out);
+        for (const auto& gauge : one.overSteps)
+            fmt::print(out, "{:<20} {} over all steps\n", gauge.id, readingText(gauge));
         printRemarks(one.remarks(), one.file, err);
     }
     fmt::print(out, "\nverdict: {}\n", verdictName(run.verdict()));
@@ -81,6 +110,8 @@ Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem:
     if (created)
         return fail(ErrorCode::WriteFailed, "the folder cannot be made", folder.string(), "Choose another one");
     if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
+        return done;
+    if (auto done = writeFileAtomically(folder / "profiles.csv", profilesCsv(run)); !done)
         return done;
     return writeFileAtomically(folder / "gauges.csv", gaugesCsv(run));
 }
@@ -95,7 +126,7 @@ int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     if (!survey)
         return complain(survey.error(), err);
     NoProgress progress;
-    const auto run = runSurvey(*survey, words.survey, {words.onlyCase, *step, {}}, progress);
+    const auto run = runSurvey(*survey, words.survey, {words.onlyCase, *step, {}, true}, progress);
     if (!run)
         return complain(run.error(), err);
     print(*survey, *run, out, err);

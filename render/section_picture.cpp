@@ -85,16 +85,15 @@ private:
 } // namespace
 
 Result<CellOrders> makeOrders(const OpenedCase& opened, Progress& progress) {
-    CellOrders orders;
     const auto& parts = opened.solved->parts;
-    for (const auto& part : parts) {
+    const auto& kept = opened.index->search;
+    for (std::size_t part = 0; part < parts.size(); ++part) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "preparing sections was cancelled", opened.solved->file);
-        progress.report(static_cast<double>(orders.parts.size()) / static_cast<double>(parts.size()),
-                        "preparing sections of " + part.name);
-        orders.parts.push_back(cellOrder(part));
+        progress.report(static_cast<double>(part) / static_cast<double>(parts.size()), "preparing sections of " + parts[part].name);
+        kept->order(part);
     }
-    return orders;
+    return CellOrders{kept->orders(), kept};
 }
 
 SectionPicture makeSection(const OpenedCase& opened, const CellOrders& orders, const FieldPicture& picture,

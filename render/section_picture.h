@@ -6,9 +6,10 @@
 
 namespace pyro {
 
-// The cells of all parts in an order for cutting, one entry per part; made once per case by a job.
+// The cells of all parts in an order for cutting, one entry per part; made once per mesh by a job.
 struct CellOrders {
-    std::vector<CellOrder> parts;
+    std::span<const CellOrder> parts;
+    std::shared_ptr<const PartIndexes> kept; // what `parts` point into
 };
 // Errors: Cancelled.
 Result<CellOrders> makeOrders(const OpenedCase& opened, Progress& progress);

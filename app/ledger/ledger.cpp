@@ -1,5 +1,6 @@
 #include "app/ledger/ledger.h"
 
+#include "app/ledger/gauge_page.h"
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
@@ -94,7 +95,8 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     };
     copyLink(m_field, m_readings);
     copyLink(m_limits, m_verdicts);
-    for (auto* page : {m_cases, m_field, m_limits})
+    m_gauges = new GaugePage(session, this);
+    for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_limits)})
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& row) {
@@ -129,6 +131,8 @@ LedgerPage* Ledger::makeLimitsPage() {
 
 void Ledger::showStage(const QString& stage) {
     setVisible(stage != "Report");
+    if (stage == "Gauges")
+        return setCurrentWidget(m_gauges);
     setCurrentWidget(stage == "Limits" ? m_limits : stage == "Field" ? m_field : m_cases);
 }
 

@@ -28,11 +28,14 @@ private:
     int m_tabs = 0;
 };
 
+class GaugePage;
+
 class Ledger : public QStackedWidget {
     Q_OBJECT
 public:
     explicit Ledger(Session& session, QWidget* parent = nullptr);
     void showStage(const QString& stage);
+    GaugePage& gauges() { return *m_gauges; }
     // The limit of the survey shown in a row of the limits table.
     std::optional<std::size_t> limitAt(int row) const;
 
@@ -56,6 +59,7 @@ private:
     Session& m_session;
     LedgerPage* m_cases;
     LedgerPage* m_field;
+    GaugePage* m_gauges;
     LedgerPage* m_limits;
     RowTable* m_parts;
     RowTable* m_boundaries;

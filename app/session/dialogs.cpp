@@ -10,6 +10,7 @@ namespace {
 std::optional<QString> nextFile;
 std::optional<Answer> nextAnswer;
 std::optional<int> nextNumber;
+std::optional<QString> nextText;
 
 } // namespace
 
@@ -23,6 +24,16 @@ std::optional<int> askNumber(QWidget* parent, const QString& title, const QStrin
     bool taken = false;
     const int number = QInputDialog::getInt(parent, title, label, proposal, least, most, 1, &taken);
     return taken ? std::optional(number) : std::nullopt;
+}
+
+void answerNextText(const QString& text) { nextText = text; }
+
+std::optional<QString> askText(QWidget* parent, const QString& title, const QString& label, const QString& proposal) {
+    if (nextText)
+        return std::exchange(nextText, std::nullopt);
+    bool taken = false;
+    const auto text = QInputDialog::getText(parent, title, label, QLineEdit::Normal, proposal, &taken);
+    return taken ? std::optional(text) : std::nullopt;
 }
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter) {

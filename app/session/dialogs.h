@@ -13,6 +13,9 @@ QString saveFile(QWidget* parent, const QString& title, const QString& proposal,
 
 std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most);
 
+// Nothing when it was cancelled.
+std::optional<QString> askText(QWidget* parent, const QString& title, const QString& label, const QString& proposal);
+
 enum class Answer { Save, Discard, Cancel };
 Answer askToSave(QWidget* parent, const QString& document);
 
@@ -20,5 +23,6 @@ Answer askToSave(QWidget* parent, const QString& document);
 void answerNextFile(const QString& file);
 void answerNextQuestion(Answer answer);
 void answerNextNumber(int number);
+void answerNextText(const QString& text);
 
 } // namespace pyro::dialogs

@@ -73,6 +73,12 @@ void Session::setStage(const QString& stage) {
     view.stage = stage.toStdString();
     m_survey = withView(std::move(m_survey), view);
     emit changed(Change::View);
+    if (stage != "Gauges")
+        return;
+    for (const auto& entry : m_survey.cases) // the balances are drawn here only
+        if (const auto* state = stateOf(entry); state != nullptr && state->readings && !state->readings->balances)
+            evaluateCase(entry);
+    readHistories();
 }
 
 // The camera, the stage and the step stay as they are now: undoing an edit is no reason to jump about.
@@ -103,6 +109,8 @@ void Session::replace(Survey survey, const QString& file) {
     m_cases.clear();
     m_selectedPart.clear();
     m_selectedSection.reset();
+    m_selectedGauge.clear();
+    m_marked.reset();
     m_survey = std::move(survey);
     m_file = file;
     m_undo.clear();

@@ -3,6 +3,7 @@
 
 #include "app/session/extra_keeper.h"
 #include "core/evaluate/survey_run.h"
+#include "core/report/chart_data.h"
 #include "core/survey/shown_unit.h"
 #include "core/survey/viewpoints.h"
 #include "render/pinned_labels.h"
@@ -20,7 +21,8 @@ enum class Change {
     Readings = 8,  // new readings of the active case
     Picture = 16,  // new surfaces or values to draw
     Selection = 32, // the selected part, section or limit
-    Camera = 64     // the camera was moved from outside the viewport
+    Camera = 64,    // the camera was moved from outside the viewport
+    Marked = 128    // another place of the chosen gauge is pointed at
 };
 Q_DECLARE_FLAGS(Changes, Change)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
@@ -40,6 +42,14 @@ struct CaseState {
     bool ordering = false;
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
+    std::shared_ptr<const std::vector<Readings>> history; // of all steps, for gauges over time
+    struct HistoryKey { // what `history` was read for
+        std::vector<Gauge> gauges;
+        std::map<std::string, Material> materials;
+        CaseEntry entry;
+        bool operator==(const HistoryKey&) const = default;
+    };
+    std::optional<HistoryKey> historyKey; // of the newest one or of the one being read
     std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
@@ -115,6 +125,20 @@ public:
     const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
     std::optional<std::size_t> selectedSection() const;
     void selectSection(std::optional<std::size_t> section);
+    // The gauge that table, chart and viewport tell of, by its id; empty for none.
+    std::string selectedGauge() const;
+    std::optional<std::size_t> selectedGaugeAt() const;
+    void selectGauge(const std::string& id);
+    // A place on the chosen gauge that chart and viewport both mark, metres; nothing while none is pointed at.
+    const std::optional<Point>& markedPlace() const { return m_marked; }
+    void markPlace(const std::optional<Point>& place);
+    // A new gauge of the quantity on display at this place; it is chosen.
+    void addGauge(const Json& where);
+    // The readings of all cases that are open, in the order of the survey.
+    std::vector<ChartCase> chartCases() const;
+    ChartData chart() const;
+    // All open cases with the readings of the steps on display, for tables.
+    SurveyRun openRun() const;
     // Paths, arrows and isotherm surfaces on display.
     const ExtraKeeper& extras() const { return m_extras; }
     // The pinned labels of the view as read on the picture; empty while that is being made.
@@ -153,6 +177,8 @@ private:
     void takeFailure(const std::filesystem::path& path, const Error& error);
     void takeOpened(const std::filesystem::path& path, OpenedCase opened);
     void evaluateCase(const CaseEntry& entry);
+    void readHistories();
+    StepContext contextOf(const CaseState& state) const;
     void drawCase(const CaseEntry& entry);
     void orderCase(const CaseEntry& entry);
     void updateSections();
@@ -165,6 +191,8 @@ private:
     std::map<std::filesystem::path, CaseState> m_cases;
     std::string m_selectedPart;
     std::optional<std::size_t> m_selectedSection;
+    std::string m_selectedGauge;
+    std::optional<Point> m_marked;
     SectionKeeper m_sections;
     std::vector<PinnedLabel> m_labels;
     struct LabelKey { // what the labels were read from

@@ -7,6 +7,30 @@
 #include <QFileInfo>
 
 namespace pyro {
+namespace {
+
+// The file of the step before the one on display, where the field changes with time.
+std::optional<StepFile> stepBefore(const CaseState& state) {
+    if (state.step <= 0 || !changesWithTime(state.series))
+        return std::nullopt;
+    return state.series.steps[static_cast<std::size_t>(state.step - 1)];
+}
+
+Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, StepContext context,
+                               const std::optional<StepFile>& before, Progress& progress) {
+    std::optional<OpenedCase> last;
+    if (before && !survey.gauges.empty()) { // only gauges ask for what is stored between steps
+        NoProgress quiet;
+        if (auto found = openStep(*before, &opened, {}, quiet)) {
+            last = std::move(*found);
+            context.before = &*last;
+            context.sinceBefore = step.time.value_or(0) - before->step.time.value_or(0);
+        }
+    }
+    return evaluate(survey, entry, opened, step, progress, context);
+}
+
+} // namespace
 
 void Session::openCase(const QString& file) {
     const std::filesystem::path path = std::filesystem::absolute(file.toStdString());
@@ -187,6 +211,14 @@ void Session::fitAllSteps() {
         });
 }
 
+StepContext Session::contextOf(const CaseState& state) const {
+    StepContext context;
+    context.changes = changesWithTime(state.series);
+    context.balances = view().stage == "Gauges" || view().stage == "Report";
+    context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
+    return context;
+}
+
 void Session::evaluateCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
     if (found == m_cases.end() || !found->second.opened)
@@ -206,8 +238,8 @@ void Session::evaluateCase(const CaseEntry& entry) {
     }
     m_jobs.run<Readings>(
         "Evaluating " + QString::fromStdString(entry.name), this,
-        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep()](Progress& progress) {
-            return evaluate(survey, entry, opened, step, progress);
+        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state), before = stepBefore(state)](Progress& progress) {
+            return evaluateAfter(survey, entry, opened, step, context, before, progress);
         },
         [this, path = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
             if (document != m_document || m_cases[path].evaluation != number)
@@ -217,6 +249,7 @@ void Session::evaluateCase(const CaseEntry& entry) {
             m_cases[path].readings = std::make_shared<const Readings>(std::move(*readings));
             updateSections();
             emit changed(Change::Readings);
+            readHistories();
         });
 }
 

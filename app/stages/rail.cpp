@@ -95,7 +95,11 @@ void Rail::refresh() {
         unknown = static_cast<int>(std::ranges::count(state->readings->limits, Verdict::Unknown, &LimitReading::verdict));
     }
     m_buttons[0]->setBadge(broken + serious, broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
-    m_buttons[2]->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
+    int unread = 0;
+    if (state != nullptr && state->readings)
+        unread = static_cast<int>(std::ranges::count_if(state->readings->gauges, [](const GaugeReading& gauge) { return !gauge.read(); }));
+    m_buttons[2]->setBadge(unread, verdictColour(Verdict::Unknown));
+    m_buttons[3]->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
 }
 
 } // namespace pyro

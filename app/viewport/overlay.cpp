@@ -52,6 +52,7 @@ void Overlay::draw(QPainter& painter) {
         drawIsothermLabels(painter);
     drawLabels(painter);
     m_viewport.handle().draw(painter);
+    m_viewport.placer().draw(painter);
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
         drawCallout(painter);

@@ -1,6 +1,7 @@
 #include "app/viewport/viewport.h"
 
 #include "app/viewport/overlay.h"
+#include "core/gauge/places.h"
 
 #include <QMouseEvent>
 #include <QOpenGLContext>
@@ -22,7 +23,7 @@ constexpr double clickSlack = 4; // pixels
 } // namespace
 
 Viewport::Viewport(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
+    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
     setObjectName("viewport");
     setMouseTracking(true);
     setMinimumSize(240, 160);
@@ -120,7 +121,7 @@ void Viewport::follow(Changes what) {
         m_fitPending = false;
         m_scene.setCamera(*m_session.view().camera);
     }
-    if (what & Change::Selection)
+    if (what & (Change::Selection | Change::Marked))
         m_overlay->update();
     if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
         updateChip();
@@ -286,6 +287,16 @@ std::optional<Point> Viewport::placeAtCursor() const {
                             : m_hover->at;
 }
 
+std::optional<Point> Viewport::normalAtCursor() const {
+    if (!m_hover || !m_hover->surface || !m_shown)
+        return std::nullopt;
+    const auto& mesh = m_shown->opened.solved->parts[m_hover->surface->part].mesh;
+    const auto& nodes = m_hover->surface->nodes;
+    PolygonFan face;
+    face.measure(3, [&](std::size_t i) { return mesh.node(nodes[i]); });
+    return outwards(face, mesh.cellCentre(m_hover->surface->cell));
+}
+
 QImage Viewport::picture(double scale) {
     const double ratio = devicePixelRatioF() * scale;
     auto image = scale == 1 ? grabFramebuffer() : drawnAt(ratio);
@@ -370,6 +381,9 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
         if (m_shown) {
             const auto pixel = vtkPixel(event->position());
             m_hover = m_scene.pick(pixel[0], pixel[1]);
+            m_placer.hover(placeAtCursor());
+            if (m_session.view().stage == "Gauges")
+                m_session.markPlace(m_placer.onChosenLine(event->position()));
             emit hovered(m_hover);
         }
         return;
@@ -398,6 +412,9 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
         return;
     const auto pixel = vtkPixel(event->position());
     const auto picked = m_scene.pick(pixel[0], pixel[1]);
+    m_hover = picked;
+    if (m_placer.click(placeAtCursor()))
+        return;
     const auto* state = m_session.activeCase();
     m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
 }

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "app/viewport/gauge_placer.h"
 #include "app/viewport/section_handle.h"
 #include "render/field_scene.h"
 
@@ -37,7 +38,10 @@ public:
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);
     const SectionHandle& handle() const { return m_handle; }
+    GaugePlacer& placer() { return m_placer; }
     const std::vector<Isoline>& isotherms() const { return m_scene.isotherms(); }
+    // The normal of the surface under the cursor, out of its part; nothing on sections and beside everything.
+    std::optional<Point> normalAtCursor() const;
     // All quantities at the place under the cursor, a line each; empty where there is nothing.
     QString allReadings() const;
     // Whether a place is seen and not behind something.
@@ -73,6 +77,7 @@ private:
     FieldScene m_scene;
     vtkNew<vtkGenericOpenGLRenderWindow> m_window;
     SectionHandle m_handle;
+    GaugePlacer m_placer;
     Overlay* m_overlay;
     QPushButton* m_chip;
     std::shared_ptr<const FieldPicture> m_shown;

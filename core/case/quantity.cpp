@@ -7,15 +7,18 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<KnownQuantity, 8> known{{
+constexpr std::array<KnownQuantity, 11> known{{
     {"temperature", "K", 1, "t temp temperature"},
     {"heat_flux", "W/m2", 3, "heatflux q heatfluxdensity"},
+    {"heat_flux_radiative", "W/m2", 3, "heatfluxradiative radiativeheatflux qr radiationheatflux"},
+    {"heat_flux_convective", "W/m2", 3, "heatfluxconvective convectiveheatflux qc convectionheatflux"},
     {"heat_source", "W/m3", 1, "heatsource source volumetricheat"},
     {"velocity", "m/s", 3, "velocity u vel"},
     {"pressure", "Pa", 1, "pressure p"},
     {"density", "kg/m3", 1, "density rho"},
     {"conductivity", "W/(m.K)", 1, "conductivity lambda kappa thermalconductivity"},
     {"heat_capacity", "J/(kg.K)", 1, "heatcapacity cp specificheat"},
+    {"viscosity", "Pa.s", 1, "viscosity mu dynamicviscosity"},
 }};
 constexpr double coldestPlausibleKelvin = 150;
 

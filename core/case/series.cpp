@@ -175,6 +175,10 @@ Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOpt
     return renamed;
 }
 
+bool changesWithTime(const Series& series) {
+    return series.steps.size() > 1 && std::ranges::all_of(series.steps, [](const StepFile& one) { return one.step.time.has_value(); });
+}
+
 bool sameMesh(const Case& a, const Case& b) {
     return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(a.boundaries, b.boundaries, sameRegion);
 }

@@ -35,6 +35,9 @@ Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOpt
 Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options,
                         Progress& progress);
 
+// Whether its steps are instants of a field that changes, not iterations of a steady one.
+bool changesWithTime(const Series& series);
+
 // Whether two cases have the same parts and boundaries with the same nodes and cells.
 bool sameMesh(const Case& a, const Case& b);
 

@@ -1,7 +1,8 @@
 #include "core/evaluate/evaluate.h"
 
-#include "core/gauge/gauge_read.h"
+#include "core/evaluate/gauge_evaluator.h"
 #include "core/thermal/balance.h"
+#include "core/thermal/balances.h"
 #include "core/thermal/limits.h"
 
 #include <fmt/format.h>
@@ -36,27 +37,74 @@ RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at
     return out;
 }
 
-GaugeReading readOne(const Gauge& gauge, const OpenedCase& opened, const QuantityList& quantities) {
-    GaugeReading reading;
-    reading.id = gauge.id;
-    reading.unit = gauge.unit;
-    const auto measured = readGauge(gauge, *opened.solved, *opened.index, quantities);
-    if (!measured) {
-        reading.why = measured.error().what;
-        return reading;
-    }
-    reading.value = measured->value;
-    reading.unit = measured->unit;
-    reading.place = measured->place;
-    return reading;
-}
-
 std::map<std::string, double> givenPowers(const CaseEntry& entry) {
     std::map<std::string, double> powers;
     for (const auto& [name, note] : entry.parts)
         if (note.power)
             powers.emplace(name, note.power->si);
     return powers;
+}
+
+std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& entry, const Case& solved) {
+    std::vector<PartProperties> all;
+    const auto si = [](const std::optional<Written<double>>& value) { return value ? std::optional(value->si) : std::nullopt; };
+    for (const auto& part : solved.parts) {
+        PartProperties properties;
+        if (const auto note = entry.parts.find(part.name); note != entry.parts.end()) {
+            properties.power = si(note->second.power);
+            properties.fluid = note->second.kind == "fluid";
+            if (const auto material = survey.materials.find(note->second.material); material != survey.materials.end()) {
+                properties.conductivity = si(material->second.conductivity);
+                properties.density = si(material->second.density);
+                properties.heatCapacity = si(material->second.heatCapacity);
+                properties.viscosity = si(material->second.viscosity);
+            }
+        }
+        all.push_back(properties);
+    }
+    return all;
+}
+
+SurfaceReader readerOf(const StepContext& context) {
+    return [&context](const std::string& file) {
+        NoProgress progress;
+        const std::filesystem::path path(file);
+        return openCase(path.is_absolute() ? path : context.folder / path, context.open, progress);
+    };
+}
+
+// Gauges and balances: what needs the fields of whole parts.
+Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const QuantityList& quantities, const StepContext& context,
+              Readings& readings, Progress& progress) {
+    const auto properties = propertiesOf(survey, entry, *opened.solved);
+    const PartFields fields(*opened.solved, *opened.index, quantities, properties);
+    std::optional<QuantityList> quantitiesBefore;
+    std::optional<PartFields> before;
+    Transience transience;
+    transience.changes = context.changes;
+    if (context.before != nullptr && context.before->index == opened.index && context.sinceBefore > 0) {
+        if (auto recognised = recognise(*context.before->solved, entry.quantities)) {
+            quantitiesBefore = std::move(*recognised);
+            before.emplace(*context.before->solved, *opened.index, *quantitiesBefore, properties);
+            transience.before = &*before;
+            transience.seconds = context.sinceBefore;
+        }
+    }
+    const CaseHeat heat(fields, transience);
+    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context));
+    SubProgress reading(progress, 0.3, 0.7);
+    auto gauges = evaluator.readAll(reading);
+    if (!gauges)
+        return tl::unexpected(gauges.error());
+    readings.gauges = std::move(*gauges);
+    if (!context.balances)
+        return {};
+    SubProgress balancing(progress, 0.7, 1.0);
+    auto balances = balancesOf(heat, balancing);
+    if (!balances)
+        return tl::unexpected(balances.error());
+    readings.balances = std::make_shared<const Balances>(std::move(*balances));
+    return {};
 }
 
 void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
@@ -111,7 +159,7 @@ Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const 
 }
 
 Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
-                          Progress& progress) {
+                          Progress& progress, const StepContext& context) {
     const auto quantities = recognise(*opened.solved, entry.quantities);
     if (!quantities)
         return tl::unexpected(quantities.error());
@@ -126,13 +174,13 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     for (std::size_t i = 0; i < regions; ++i) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
-        progress.report(static_cast<double>(i) / static_cast<double>(regions), "evaluating " + entry.name);
+        progress.report(0.3 * static_cast<double>(i) / static_cast<double>(regions), "evaluating " + entry.name);
         const bool boundary = i >= solved.parts.size();
         auto reading = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i, temperature);
         (boundary ? readings.boundaries : readings.parts).push_back(std::move(reading));
     }
-    for (const auto& gauge : survey.gauges)
-        readings.gauges.push_back(readOne(gauge, opened, *quantities));
+    if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
+        return tl::unexpected(heat.error());
     for (const auto& limit : survey.limits)
         readings.limits.push_back(judgeLimit(limit, readings));
     if (survey.limits.empty())

@@ -27,9 +27,19 @@ Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const Op
 // Errors: as openForEvaluation.
 Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress);
 
+// What an evaluation may know beyond the step itself.
+struct StepContext {
+    bool changes = false;              // the case has several times: heat is stored between them
+    const OpenedCase* before = nullptr; // the step before, on the same mesh
+    double sinceBefore = 0;            // s
+    bool balances = false;             // whether the balances of all parts and boundaries are wanted
+    std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there
+    OpenOptions open = {};
+};
+
 // Pure: the same survey, case and step give the same readings. `entry` is the survey's entry for this case.
 // What cannot be read says why in its row. Errors: WrongUnit for a quantity choice that does not fit; Cancelled.
 Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
-                          Progress& progress);
+                          Progress& progress, const StepContext& context = {});
 
 } // namespace pyro

@@ -1,5 +1,7 @@
 #include "core/evaluate/survey_run.h"
 
+#include "core/evaluate/gauge_evaluator.h"
+#include "core/evaluate/over_steps.h"
 #include "core/survey/survey_file.h"
 
 #include <algorithm>
@@ -8,38 +10,93 @@
 namespace pyro {
 namespace {
 
-Result<std::vector<StepFile>> wantedSteps(const Series& series, const std::optional<int>& step) {
-    const int count = static_cast<int>(series.steps.size());
+// First and last of the steps wanted, both included.
+Result<std::array<std::size_t, 2>> wantedSteps(const Series& series, const std::optional<int>& step) {
+    const auto last = series.steps.size() - 1;
     if (!step)
-        return std::vector<StepFile>{series.steps.back()};
-    if (*step >= count)
-        return fail(ErrorCode::NameUnknown, fmt::format("there is no step {}; the last one is {}", *step, count - 1),
+        return std::array{last, last};
+    if (*step >= static_cast<int>(series.steps.size()))
+        return fail(ErrorCode::Usage, fmt::format("there is no step {}; the last one is {}", *step, last),
                     series.steps.back().file.string(), "Steps count from 0");
     if (*step >= 0)
-        return std::vector<StepFile>{series.steps[static_cast<std::size_t>(*step)]};
-    return series.steps;
+        return std::array{static_cast<std::size_t>(*step), static_cast<std::size_t>(*step)};
+    return std::array{std::size_t{0}, last};
 }
 
 // Every step is read, evaluated and let go again, so that a long series needs no more room than two of its steps. A
 // step that cannot be read does not keep the others from being evaluated; the first error is told.
-Done runSteps(const Survey& survey, const CaseEntry& entry, const std::vector<StepFile>& steps, const RunOptions& options,
-              CaseRun& run, Progress& progress) {
-    std::optional<OpenedCase> last;
-    Done done;
-    for (std::size_t i = 0; i < steps.size(); ++i) {
-        SubProgress one(progress, static_cast<double>(i) / static_cast<double>(steps.size()),
-                        static_cast<double>(i + 1) / static_cast<double>(steps.size()));
-        auto opened = openStep(steps[i], last ? &*last : nullptr, options.open, one);
-        auto readings = opened ? evaluate(survey, entry, *opened, steps[i].step, one) : tl::unexpected(opened.error());
-        if (!readings && readings.error().cancelled())
-            return tl::unexpected(readings.error());
-        if (readings)
-            run.steps.push_back(std::move(*readings));
-        else if (done)
-            done = tl::unexpected(readings.error());
-        if (opened)
-            last = std::move(*opened);
+class StepRunner {
+public:
+    StepRunner(const Survey& survey, const CaseEntry& entry, const Series& series, std::filesystem::path folder, const RunOptions& options)
+        : m_survey(survey), m_entry(entry), m_series(series), m_options(options) {
+        m_context.changes = changesWithTime(series);
+        m_context.balances = options.balances;
+        m_context.folder = std::move(folder);
+        m_context.open = options.open;
     }
+
+    Done run(std::size_t from, std::size_t to, std::vector<Readings>& out, Progress& progress) {
+        if (from > 0 && m_context.changes) { // what the step stores is told against the one before
+            NoProgress quiet;
+            take(m_series.steps[from - 1], openStep(m_series.steps[from - 1], nullptr, m_options.open, quiet));
+        }
+        Done done;
+        for (auto i = from; i <= to; ++i) {
+            const auto count = static_cast<double>(to - from + 1);
+            SubProgress one(progress, static_cast<double>(i - from) / count, static_cast<double>(i - from + 1) / count);
+            auto readings = runOne(m_series.steps[i], one);
+            if (!readings && readings.error().cancelled())
+                return tl::unexpected(readings.error());
+            if (readings)
+                out.push_back(std::move(*readings));
+            else if (done)
+                done = tl::unexpected(readings.error());
+        }
+        return done;
+    }
+
+private:
+    Result<Readings> runOne(const StepFile& step, Progress& progress) {
+        auto opened = openStep(step, m_last ? &*m_last : nullptr, m_options.open, progress);
+        if (!opened)
+            return tl::unexpected(opened.error());
+        auto context = m_context;
+        if (m_last && m_lastTime && step.step.time) {
+            context.before = &*m_last;
+            context.sinceBefore = *step.step.time - *m_lastTime;
+        }
+        auto readings = evaluate(m_survey, m_entry, *opened, step.step, progress, context);
+        take(step, std::move(opened));
+        return readings;
+    }
+    void take(const StepFile& step, Result<OpenedCase> opened) {
+        m_lastTime = opened ? step.step.time : std::nullopt;
+        if (opened)
+            m_last = std::move(*opened);
+    }
+
+    const Survey& m_survey;
+    const CaseEntry& m_entry;
+    const Series& m_series;
+    const RunOptions& m_options;
+    StepContext m_context;
+    std::optional<OpenedCase> m_last;
+    std::optional<double> m_lastTime;
+};
+
+// Gauges over time need every step, also when only some of them are wanted.
+Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& series, const std::filesystem::path& folder, const RunOptions& options,
+               CaseRun& run, Progress& progress) {
+    const auto wanted = wantedSteps(series, options.step);
+    if (!wanted)
+        return tl::unexpected(wanted.error());
+    const auto [from, to] = *wanted;
+    const bool all = std::ranges::any_of(survey.gauges, readsOverSteps);
+    StepRunner runner(survey, entry, series, folder, options);
+    auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress) : runner.run(from, to, run.steps, progress);
+    if (all)
+        run.overSteps = readOverSteps(survey.gauges, run.steps);
+    std::erase_if(run.steps, [&](const Readings& readings) { return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to); });
     return done;
 }
 
@@ -50,14 +107,11 @@ Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std:
     Done done;
     if (series) {
         run.seriesRemarks = series->remarks;
-        const auto steps = wantedSteps(*series, options.step);
-        if (!steps)
-            return tl::unexpected(steps.error());
-        done = runSteps(survey, entry, *steps, options, run, progress);
+        done = runSeries(survey, entry, *series, surveyFile.parent_path(), options, run, progress);
     } else {
         done = tl::unexpected(series.error());
     }
-    if (!done && done.error().cancelled())
+    if (!done && (done.error().cancelled() || done.error().code == ErrorCode::Usage))
         return tl::unexpected(done.error());
     if (!done)
         run.error = done.error();

@@ -11,6 +11,7 @@ struct CaseRun {
     std::optional<Error> error; // of the case, or of the first step that could not be evaluated
     std::vector<Readings> steps;
     Remarks seriesRemarks = {}; // on the files of the steps
+    std::vector<GaugeReading> overSteps = {}; // of the gauges that run over all steps, in their order
 
     std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
     Remarks remarks() const;                       // of all steps, each once
@@ -30,6 +31,7 @@ struct RunOptions {
     std::string onlyCase;    // empty: all
     std::optional<int> step; // nothing: the last; -1: all
     OpenOptions open;
+    bool balances = false; // of all parts and boundaries
 };
 
 // Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error

@@ -142,6 +142,7 @@ Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved, const std:
         index->remarks.push_back({Severity::Warning, remark.at("code").get<std::string>(),
                                   remark.at("text").get<std::string>(), remark.at("where").get<std::string>()});
     index->shells = shells;
+    index->search = std::make_shared<PartIndexes>(solved);
     index->file = std::move(*file);
     return index;
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/field/case_shells.h"
+#include "core/field/part_indexes.h"
 
 namespace pyro {
 
@@ -33,6 +34,7 @@ struct CaseIndex {
     Remarks remarks; // flawed cells, faces without a part
     bool measured = true; // false: only the shells are there, everything else is empty
     std::shared_ptr<const CaseShells> shells;
+    std::shared_ptr<const PartIndexes> search; // null while unmeasured
     std::shared_ptr<const ArrayFile> file;
 };
 

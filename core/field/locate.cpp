@@ -49,12 +49,6 @@ PointLocator::Box PointLocator::build(std::size_t node, std::size_t from, std::s
     return m_tree[node] = {one.low < other.low ? one.low : other.low, one.high > other.high ? one.high : other.high};
 }
 
-std::optional<CellPlace> PointLocator::within(std::uint32_t cell, const Point& place) const {
-    CellFrame frame(m_part, cell);
-    CellPlace found{cell, {}, static_cast<std::uint8_t>(frame.corners().size())};
-    return frame.weightsAt(place, found.weight) ? std::optional(found) : std::nullopt;
-}
-
 // Rounded outwards, and widened a little: warped faces bulge.
 void PointLocator::fillBoxes(std::size_t at, ByteBoxes& out) const {
     const auto block = m_order.block(at);

@@ -20,8 +20,6 @@ public:
     // The cell itself, ready for more places near this one, and the weights there. `block`: where to look first, and
     // then where it was found; any number to begin with.
     std::optional<CellFrame> frameAt(const Point& place, CellWeights& weight, std::uint32_t& block) const;
-    // The same for one cell; nothing when the point lies outside.
-    std::optional<CellPlace> within(std::uint32_t cell, const Point& place) const;
 
 private:
     using FourFloats = float __attribute__((vector_size(16))); // x, y, z: compared at once

@@ -1,5 +1,6 @@
 #include "core/field/stream.h"
 
+#include "core/field/cells_to_nodes.h"
 #include "core/field/gradient.h"
 
 #include <algorithm>
@@ -8,20 +9,6 @@
 
 namespace pyro {
 namespace {
-
-std::vector<double> averagedToNodes(const Region& part, const StoredArray& array) {
-    std::vector<double> sum(3 * part.mesh.nodes());
-    std::vector<std::uint32_t> count(part.mesh.nodes());
-    for (std::size_t cell = 0; cell < part.mesh.cells(); ++cell)
-        for (const auto node : part.mesh.cell(cell)) {
-            ++count[node];
-            for (std::size_t axis = 0; axis < 3; ++axis)
-                sum[3 * std::size_t{node} + axis] += array.values[3 * cell + axis];
-        }
-    for (std::size_t i = 0; i < sum.size(); ++i)
-        sum[i] /= std::max(1U, count[i / 3]);
-    return sum;
-}
 
 Point moved(const Point& from, const Point& along, double by) {
     return {from[0] + by * along[0], from[1] + by * along[1], from[2] + by * along[2]};
@@ -143,7 +130,7 @@ VectorField::VectorField(const Case& solved, std::span<const CellOrder> orders, 
         if (stored == nullptr || stored->components != 3)
             continue;
         if (on == Location::Cell) {
-            m_made[part] = averagedToNodes(solved.parts[part], *stored);
+            m_made[part] = cellsToNodes(solved.parts[part].mesh, stored->values, 3);
             m_nodal[part] = RealView(std::span<const double>(m_made[part]));
         } else {
             m_nodal[part] = stored->values;

@@ -3,15 +3,13 @@
 
 #include "core/units/written.h"
 
-#include <vector>
+#include <string>
 
 namespace pyro {
 
+// The place as in the file; shapeOf (where_shape.h) reads it.
 struct Where {
-    enum class Kind { Parts, Boundaries, AllParts, Other };
-    Kind kind = Kind::Other;
-    std::vector<std::string> names;
-    Json written; // as in the file
+    Json written;
     bool operator==(const Where&) const = default;
 };
 

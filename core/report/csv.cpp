@@ -4,6 +4,7 @@
 #include "core/thermal/limits.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -52,16 +53,56 @@ std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureU
 }
 
 std::string gaugesCsv(const SurveyRun& run) {
-    std::string text = csvLine({"case", "step", "gauge", "value", "unit", "x_m", "y_m", "z_m", "why"});
+    std::string text = csvLine({"case", "step", "time_s", "gauge", "value", "unit", "x_m", "y_m", "z_m", "method", "gradient_value", "outside", "reference", "why"});
+    const auto add = [&](const std::string& name, const std::string& step, const std::string& time, const GaugeReading& gauge) {
+        CsvRow row{name, step, time, gauge.id, exact(gauge.value), gauge.unit};
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            row.push_back(gauge.place ? fmt::format("{:.9g}", gauge.place->at[axis]) : "");
+        row.insert(row.end(), {gauge.method, exact(gauge.gradientValue), exact(gauge.outside), gauge.reference, gauge.why});
+        text += csvLine(row);
+    };
+    for (const auto& one : run.cases) {
+        for (const auto& step : one.steps)
+            for (const auto& gauge : step.gauges)
+                if (!gauge.profile)
+                    add(one.name, std::to_string(step.step), exact(step.time), gauge);
+        for (const auto& gauge : one.overSteps)
+            add(one.name, "all", "", gauge);
+    }
+    return text;
+}
+
+std::string profilesCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "gauge", "s_m", "x_m", "y_m", "z_m", "value", "unit"});
     for (const auto& one : run.cases)
         for (const auto& step : one.steps)
-            for (const auto& gauge : step.gauges) {
-                CsvRow row{one.name, std::to_string(step.step), gauge.id, exact(gauge.value), gauge.unit};
-                for (std::size_t axis = 0; axis < 3; ++axis)
-                    row.push_back(gauge.place ? fmt::format("{:.9g}", gauge.place->at[axis]) : "");
-                row.push_back(gauge.why);
-                text += csvLine(row);
-            }
+            for (const auto& gauge : step.gauges)
+                for (std::size_t i = 0; gauge.profile && i < gauge.profile->s.size(); ++i) {
+                    const auto& profile = *gauge.profile;
+                    CsvRow row{one.name, std::to_string(step.step), gauge.id, exact(profile.s[i])};
+                    for (const double x : profile.at[i])
+                        row.push_back(fmt::format("{:.9g}", x));
+                    row.push_back(std::isfinite(profile.value[i]) ? exact(profile.value[i]) : "");
+                    row.push_back(gauge.unit);
+                    text += csvLine(row);
+                }
+    return text;
+}
+
+std::string balancesCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "part", "boundary", "in_W", "out_W", "produced_W", "stored_W", "remainder_W", "method", "gradient_out_W", "mass_flow_kg_per_s",
+                                "volume_flow_m3_per_s", "bulk_temperature_K", "enthalpy_flow_W", "why"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps) {
+            if (!step.balances)
+                continue;
+            for (const auto& part : step.balances->parts)
+                text += csvLine({one.name, std::to_string(step.step), part.part, "", exact(part.in), exact(part.out), exact(part.produced), exact(part.stored),
+                                 exact(part.remainder()), part.method, "", "", "", "", "", part.why});
+            for (const auto& flow : step.balances->boundaries)
+                text += csvLine({one.name, std::to_string(step.step), "", flow.boundary, "", exact(flow.heat), "", "", "", flow.method, exact(flow.gradientHeat), exact(flow.mass),
+                                 exact(flow.volume), exact(flow.bulk ? std::optional(flow.bulk->kelvin) : std::nullopt), exact(flow.enthalpy), flow.why});
+        }
     return text;
 }
 

@@ -10,8 +10,13 @@ namespace pyro {
 // The verdict table of a run, one line per case, step and limit, smallest margin first; temperatures in `unit`,
 // margins as differences in kelvin, coordinates in metres.
 std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit);
-// The gauges of a run, one line per case, step and gauge.
+// The gauges of a run, one line per case, step and gauge; those over all steps have "all" as their step.
 std::string gaugesCsv(const SurveyRun& run);
+// Their profiles, one line per point; gaps have no value.
+std::string profilesCsv(const SurveyRun& run);
+
+// Balances of parts, one line per case, step and part, and what passes each boundary.
+std::string balancesCsv(const SurveyRun& run);
 
 // Limits as a table "part,max,min,margin,source"; what limitsFromCsv reads back.
 std::string limitsCsv(const std::vector<Limit>& limits);

@@ -19,8 +19,52 @@ void putPlace(Json& json, const std::optional<Place>& place) {
 Json toJson(const GaugeReading& gauge) {
     Json json{{"id", gauge.id}, {"value", number(gauge.value)}, {"unit", gauge.unit}};
     putPlace(json, gauge.place);
-    if (!gauge.value)
+    if (!gauge.method.empty())
+        json["method"] = gauge.method;
+    if (gauge.gradientValue)
+        json["gradient_value"] = number(gauge.gradientValue);
+    if (gauge.outside)
+        json["outside"] = *gauge.outside;
+    if (!gauge.reference.empty())
+        json["reference"] = gauge.reference;
+    if (!gauge.read())
         json["why"] = gauge.why;
+    return json;
+}
+
+Json profileToJson(const GaugeReading& gauge) {
+    Json json{{"id", gauge.id}, {"s", gauge.profile->s}, {"value", Json::array()}, {"unit", gauge.unit}, {"share", gauge.profile->share}};
+    for (const double value : gauge.profile->value)
+        json["value"].push_back(number(value));
+    return json;
+}
+
+// Balances of one step: what is not known is null, with the reason beside it.
+Json toJson(const Balances& balances) {
+    Json json{{"parts", Json::array()}, {"boundaries", Json::array()}};
+    for (const auto& part : balances.parts) {
+        Json one{{"part", part.part}, {"in", number(part.in)}, {"out", number(part.out)}, {"produced", number(part.produced)}, {"stored", number(part.stored)},
+                 {"remainder", number(part.remainder())}, {"unit", "W"}, {"method", part.method}};
+        if (!part.why.empty())
+            one["why"] = part.why;
+        json["parts"].push_back(one);
+    }
+    for (const auto& boundary : balances.boundaries) {
+        Json one{{"boundary", boundary.boundary}, {"heat", number(boundary.heat)}, {"method", boundary.method}};
+        if (boundary.gradientHeat)
+            one["gradient_heat"] = number(boundary.gradientHeat);
+        if (boundary.mass)
+            one["mass_flow"] = number(boundary.mass);
+        if (boundary.volume)
+            one["volume_flow"] = number(boundary.volume);
+        if (boundary.bulk)
+            one["bulk_temperature"] = boundary.bulk->kelvin;
+        if (boundary.enthalpy)
+            one["enthalpy_flow"] = number(boundary.enthalpy);
+        if (!boundary.why.empty())
+            one["why"] = boundary.why;
+        json["boundaries"].push_back(one);
+    }
     return json;
 }
 
@@ -54,8 +98,15 @@ Json toJson(const Readings& readings) {
     Json json{{"index", readings.step}};
     if (readings.time)
         json["time"] = *readings.time;
-    json["gauges"] = listOf(readings.gauges);
+    json["gauges"] = Json::array();
     json["profiles"] = Json::array();
+    for (const auto& gauge : readings.gauges)
+        if (gauge.profile)
+            json["profiles"].push_back(profileToJson(gauge));
+        else
+            json["gauges"].push_back(toJson(gauge));
+    if (readings.balances)
+        json["balances"] = toJson(*readings.balances);
     json["limits"] = listOf(readings.limits);
     return json;
 }
@@ -68,6 +119,8 @@ Json toJson(const CaseRun& run) {
             return json;
     }
     json["steps"] = listOf(run.steps);
+    if (!run.overSteps.empty())
+        json["gauges"] = listOf(run.overSteps);
     json["limits"] = listOf(run.worstLimits());
     json["remarks"] = remarksToJson(run.remarks());
     return json;

@@ -9,7 +9,6 @@
 
 namespace pyro {
 
-
 struct PartNote {
     std::string label; // empty: the part's own name is shown
     std::string material;
@@ -41,6 +40,7 @@ struct Material {
     std::optional<Written<double>> conductivity;  // W/(m.K)
     std::optional<Written<double>> density;       // kg/m3
     std::optional<Written<double>> heatCapacity;  // J/(kg.K)
+    std::optional<Written<double>> viscosity;     // dynamic, Pa.s
     Json rest = Json::object();
     bool operator==(const Material&) const = default;
 };
@@ -51,6 +51,7 @@ struct Survey {
     std::map<std::string, Material> materials;
     std::vector<Gauge> gauges;
     std::vector<Limit> limits;
+    Json charts = Json::array(); // of gauges, see chart_view.h
     Json viewpoints = Json::array();
     Json findings = Json::array();
     Json report = Json::object();

@@ -160,33 +160,9 @@ Material readMaterial(const Json& json, const std::string& where) {
     material.conductivity = keys.measured("conductivity", "W/(m.K)");
     material.density = keys.measured("density", "kg/m3");
     material.heatCapacity = keys.measured("heat_capacity", "J/(kg.K)");
+    material.viscosity = keys.measured("viscosity", "Pa.s");
     material.rest = keys.rest();
     return material;
-}
-
-std::vector<std::string> namesOf(const Json& json, const std::string& where) {
-    std::vector<std::string> names;
-    if (json.is_array())
-        for (const auto& name : json)
-            names.push_back(textOf(name, where));
-    else
-        names.push_back(textOf(json, where));
-    return names;
-}
-
-Where readWhere(const Json& json, const std::string& where) {
-    Where support;
-    support.written = json;
-    if (json == "all")
-        support.kind = Where::Kind::AllParts;
-    else if (json.is_object() && json.size() == 1 && json.contains("part")) {
-        support.kind = Where::Kind::Parts;
-        support.names = namesOf(json["part"], where + ".part");
-    } else if (json.is_object() && json.size() == 1 && json.contains("boundary")) {
-        support.kind = Where::Kind::Boundaries;
-        support.names = namesOf(json["boundary"], where + ".boundary");
-    }
-    return support;
 }
 
 Gauge readGauge(const Json& json, const std::string& where) {
@@ -195,7 +171,7 @@ Gauge readGauge(const Json& json, const std::string& where) {
     gauge.id = keys.needed("id");
     gauge.formula = keys.text("formula");
     if (const auto support = keys.take("where"))
-        gauge.where = readWhere(*support, keys.at("where"));
+        gauge.where.written = *support;
     gauge.quantity = keys.text("quantity");
     gauge.statistic = keys.text("statistic");
     gauge.unit = keys.text("unit");
@@ -263,13 +239,13 @@ Survey readSurvey(const Json& json, const std::string& where) {
         survey.materials.emplace(name, readMaterial(material, keys.at("materials." + name)));
     survey.gauges = readList<Gauge>(keys, "gauges", readGauge);
     survey.limits = readList<Limit>(keys, "limits", readLimit);
+    survey.charts = keys.take("charts", Json::array());
     survey.viewpoints = keys.take("viewpoints", Json::array());
     survey.findings = keys.take("findings", Json::array());
     survey.report = keys.take("report", Json::object());
     survey.view = keys.take("view", Json::object());
     survey.rest = keys.rest();
     refuseTwins(survey.cases, [](const CaseEntry& entry) { return entry.name; }, keys.at("cases"));
-    refuseTwins(survey.gauges, [](const Gauge& gauge) { return gauge.id; }, keys.at("gauges"));
     return survey;
 }
 

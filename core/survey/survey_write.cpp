@@ -56,6 +56,7 @@ Json toJson(const Material& material) {
     put(json, "conductivity", material.conductivity);
     put(json, "density", material.density);
     put(json, "heat_capacity", material.heatCapacity);
+    put(json, "viscosity", material.viscosity);
     putRest(json, material.rest);
     return json;
 }
@@ -123,6 +124,8 @@ Json surveyToJson(const Survey& survey) {
     putMap(json, "materials", survey.materials);
     json["gauges"] = listOf(survey.gauges);
     json["limits"] = listOf(survey.limits);
+    if (!survey.charts.empty())
+        json["charts"] = survey.charts;
     json["viewpoints"] = survey.viewpoints;
     json["findings"] = survey.findings;
     json["report"] = survey.report;

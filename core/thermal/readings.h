@@ -2,19 +2,11 @@
 // these and compute nothing of their own.
 #pragma once
 
-#include "core/gauge/support.h"
+#include "core/gauge/gauge_reading.h"
 #include "core/thermal/limit.h"
 #include "core/thermal/verdict.h"
 
 namespace pyro {
-
-struct GaugeReading {
-    std::string id;
-    std::optional<double> value; // in `unit`
-    std::string unit;
-    std::optional<Place> place;  // of an extreme
-    std::string why;             // set when there is no value
-};
 
 struct LimitReading {
     LimitTarget target;
@@ -51,6 +43,38 @@ struct BalanceReading {
     double remainder() const { return produced - leaving; }
 };
 
+// Heat of one part, W: through its outer faces, produced within, stored. Nothing where it is not known.
+struct PartBalance {
+    std::string part;
+    std::optional<double> in;       // through faces where heat comes in, positive
+    std::optional<double> out;      // through faces where heat leaves, positive
+    std::optional<double> produced;
+    std::optional<double> stored;   // growing heat content; 0 for a steady case
+    std::string method;             // of the heat through the faces
+    std::string why;                // set when the remainder is not known
+
+    std::optional<double> remainder() const;
+    std::optional<double> share() const; // of the remainder in the larger of in and produced; 0..
+};
+
+// What passes one boundary, out of its part.
+struct BoundaryFlow {
+    std::string boundary;
+    std::optional<double> heat; // W
+    std::string method;         // of the heat
+    std::optional<double> gradientHeat; // W, by the plain gradient, beside a conservative value
+    std::optional<double> mass;         // kg/s
+    std::optional<double> volume;       // m3/s
+    std::optional<Temperature> bulk;    // mean weighted by mass flow
+    std::optional<double> enthalpy;     // W, mass flow times heat capacity times bulk temperature above 0 degC
+    std::string why;                    // of what is missing
+};
+
+struct Balances {
+    std::vector<PartBalance> parts;
+    std::vector<BoundaryFlow> boundaries;
+};
+
 struct Readings {
     int step;
     std::optional<double> time;
@@ -58,6 +82,7 @@ struct Readings {
     std::vector<LimitReading> limits; // in the order of the survey
     std::vector<RegionReading> parts;
     std::vector<RegionReading> boundaries;
+    std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
     Remarks remarks;
 

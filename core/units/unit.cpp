@@ -1,33 +1,13 @@
 #include "core/units/unit.h"
 
+#include "core/units/udunits.h"
+
 #include <charconv>
 #include <cmath>
 #include <fmt/format.h>
-#include <memory>
-#include <mutex>
-#include <udunits2.h>
 
 namespace pyro {
 namespace {
-
-// UDUNITS parses with global state, so every use of it holds this lock.
-std::mutex& udunitsLock() {
-    static std::mutex lock;
-    return lock;
-}
-
-ut_system* unitSystem() {
-    static ut_system* system = [] {
-        ut_set_error_message_handler(ut_ignore);
-        return ut_read_xml(nullptr);
-    }();
-    return system;
-}
-
-struct FreeUnit {
-    void operator()(ut_unit* unit) const { ut_free(unit); }
-};
-using UnitHandle = std::unique_ptr<ut_unit, FreeUnit>;
 
 std::string udunitsSpelling(std::string_view text) {
     std::string spelled(text);
@@ -44,10 +24,6 @@ std::string udunitsSpelling(std::string_view text) {
     return first == std::string::npos ? std::string() : spelled.substr(first, last - first + 1);
 }
 
-UnitHandle parseUnit(std::string_view text) {
-    return UnitHandle(ut_parse(unitSystem(), udunitsSpelling(text).c_str(), UT_UTF8));
-}
-
 tl::unexpected<Error> unknownUnit(std::string_view text) {
     return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {},
                 "Write it in UDUNITS spelling, for example degC, W/(m.K) or J/(kg.K)");
@@ -55,12 +31,27 @@ tl::unexpected<Error> unknownUnit(std::string_view text) {
 
 } // namespace
 
+std::mutex& udunits::lock() {
+    static std::mutex lock;
+    return lock;
+}
+
+ut_system* udunits::system() {
+    static ut_system* system = [] {
+        ut_set_error_message_handler(ut_ignore);
+        return ut_read_xml(nullptr);
+    }();
+    return system;
+}
+
+udunits::Handle udunits::parse(std::string_view text) { return Handle(ut_parse(system(), udunitsSpelling(text).c_str(), UT_UTF8)); }
+
 Result<Affine> conversion(std::string_view from, std::string_view to) {
-    const std::scoped_lock hold(udunitsLock());
-    const auto source = parseUnit(from);
+    const std::scoped_lock hold(udunits::lock());
+    const auto source = udunits::parse(from);
     if (!source)
         return unknownUnit(from);
-    const auto target = parseUnit(to);
+    const auto target = udunits::parse(to);
     if (!target)
         return unknownUnit(to);
     const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(
@@ -76,14 +67,14 @@ Result<Affine> conversion(std::string_view from, std::string_view to) {
 }
 
 bool isUnit(std::string_view text) {
-    const std::scoped_lock hold(udunitsLock());
-    return parseUnit(text) != nullptr;
+    const std::scoped_lock hold(udunits::lock());
+    return udunits::parse(text) != nullptr;
 }
 
 bool sameDimension(std::string_view a, std::string_view b) {
-    const std::scoped_lock hold(udunitsLock());
-    const auto first = parseUnit(a);
-    const auto second = parseUnit(b);
+    const std::scoped_lock hold(udunits::lock());
+    const auto first = udunits::parse(a);
+    const auto second = udunits::parse(b);
     return first && second && ut_are_convertible(first.get(), second.get());
 }
 

@@ -31,7 +31,7 @@ SurveyRun twoSteps() {
     first.step = 0;
     first.time = 0.0;
     first.limits = {judged("amp", Verdict::Within, 350, 383.15), judged("gone", Verdict::Unknown, 0, 360)};
-    first.gauges = {{"T_amp", 350.25, "K", Place{{0.01, 0.02, 0.03}, Location::Cell, 7, 0}, ""}, {"bad", std::nullopt, "K", std::nullopt, "there is no such thing"}};
+    first.gauges = {{"T_amp", 350.25, "K", Place{{0.01, 0.02, 0.03}, Location::Cell, 7, 0}}, {"bad", {}, "K", {}, "there is no such thing"}};
     first.remarks = {{Severity::Warning, "unit-guessed", "taken as K", "T"}};
     auto second = first;
     second.step = 1;
@@ -99,7 +99,7 @@ TEST(Outputs, CsvHasALineForEachStepAndLimit) {
         EXPECT_EQ(row.size(), rows->front().size());
     const auto gauges = parseCsv(gaugesCsv(twoSteps()));
     ASSERT_EQ(gauges->size(), 1U + 4U);
-    EXPECT_EQ((*gauges)[2][3], "") << "a gauge that cannot be read has no value";
+    EXPECT_EQ((*gauges)[2][4], "") << "a gauge that cannot be read has no value";
     EXPECT_EQ((*gauges)[2].back(), "there is no such thing");
 }
 

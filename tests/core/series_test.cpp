@@ -203,7 +203,7 @@ TEST_F(SeriesTest, ASurveyIsEvaluatedOnEveryStep) {
     const auto json = runToJson(all);
     EXPECT_EQ(json["cases"][0]["steps"][1]["time"], 60.0);
     EXPECT_EQ(json["cases"][0]["steps"][1]["index"], 1);
-    EXPECT_EQ(runSurvey(*survey, folder / "s.survey.json", {"", 3, {}}, progress).error().code, ErrorCode::NameUnknown);
+    EXPECT_EQ(runSurvey(*survey, folder / "s.survey.json", {"", 3, {}}, progress).error().code, ErrorCode::Usage);
 }
 
 TEST_F(SeriesTest, ABrokenStepDoesNotKeepTheOthersFromBeingEvaluated) {

@@ -65,7 +65,7 @@ TEST(Limits, WhatCannotBeJudgedIsUnknownNeverWithin) {
 
 TEST(Limits, GaugeLimitsAreComparedInTheGaugesUnit) {
     Readings readings{};
-    readings.gauges.push_back({"Q", 1200, "W", {}, {}});
+    readings.gauges.push_back({"Q", 1200, "W"});
     Limit limit;
     limit.target = {TargetKind::Gauge, "Q"};
     limit.max = Bound{"1.5 kW", 1.5};

@@ -85,7 +85,7 @@ TEST(Reference, Iso10211Case2) {
     survey.cases.push_back({"case2", "", {}, {}, {}, Json::object()});
     Gauge gauge;
     gauge.id = "Q";
-    gauge.where = {Where::Kind::Boundaries, {"cold"}, {{"boundary", "cold"}}};
+    gauge.where.written = Json::parse(R"({"boundary": "cold"})");
     gauge.quantity = "heat_flux";
     gauge.statistic = "integral";
     survey.gauges.push_back(gauge);

@@ -21,7 +21,7 @@ Point nodeAt(const BoxMesh& box, int i, int j, int k) {
     }
     for (auto& value : at)
         value += bump;
-    return at;
+    return box.map ? box.map(at) : at;
 }
 
 void addCell(BlockData& block, CellType type, std::initializer_list<std::uint32_t> nodes) {
@@ -77,7 +77,7 @@ BlockData boxPart(const std::string& name, const BoxMesh& box, Cells cells) {
     return block;
 }
 
-BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool high) {
+BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool high, Cells cells) {
     BlockData block;
     block.name = name;
     block.boundary = true;
@@ -95,7 +95,11 @@ BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool hi
                 for (const double value : nodeAt(box, index[0], index[1], index[2]))
                     block.points.push_back(value);
             }
-            if (high)
+            if (cells == Cells::Tetrahedra) { // their faces are halved from the lowest corner to the highest
+                const std::uint32_t turn = high ? 0 : 2;
+                addCell(block, CellType::Triangle, {first, first + 1 + turn / 2, first + 2 - turn / 2});
+                addCell(block, CellType::Triangle, {first, first + 2 + turn / 2, first + 3 - turn / 2});
+            } else if (high)
                 addCell(block, CellType::Quad, {first, first + 1, first + 2, first + 3});
             else
                 addCell(block, CellType::Quad, {first, first + 3, first + 2, first + 1});
@@ -107,6 +111,14 @@ void addNodeField(BlockData& block, const std::string& name, const Field& field)
     ArrayData array{name, Location::Node, 1, {}};
     for (std::size_t i = 0; i + 2 < block.points.size(); i += 3)
         array.values.push_back(field({block.points[i], block.points[i + 1], block.points[i + 2]}));
+    block.arrays.push_back(std::move(array));
+}
+
+void addNodeVector(BlockData& block, const std::string& name, const std::function<Point(const Point&)>& field) {
+    ArrayData array{name, Location::Node, 3, {}};
+    for (std::size_t i = 0; i + 2 < block.points.size(); i += 3)
+        for (const double component : field({block.points[i], block.points[i + 1], block.points[i + 2]}))
+            array.values.push_back(component);
     block.arrays.push_back(std::move(array));
 }
 

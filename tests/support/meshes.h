@@ -18,12 +18,14 @@ struct BoxMesh {
     std::array<int, 3> count{2, 2, 2};
     std::array<double, 3> origin{0, 0, 0};
     double warp = 0;
+    std::function<Point(const Point&)> map = {}; // of the straight box into space
 };
 BlockData boxPart(const std::string& name, const BoxMesh& box, Cells cells = Cells::Hexahedra);
 // The side of the box with the lowest (or highest) coordinate along an axis, as a boundary.
-BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool high);
+BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool high, Cells cells = Cells::Hexahedra);
 
 void addNodeField(BlockData& block, const std::string& name, const Field& field);
+void addNodeVector(BlockData& block, const std::string& name, const std::function<Point(const Point&)>& field);
 void addCellField(BlockData& block, const std::string& name, const Field& field); // at the mean of the cell's nodes
 
 // Opens a file and its index; fails the test when it cannot.

@@ -1,0 +1,346 @@
+#include "app/charts/chart_view.h"
+
+#include "app/theme/theme.h"
+#include "core/units/display.h"
+
+#include <QMenu>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+// Curves differ by colour and by dash, so that they hold in grey as well.
+QPen penOf(std::size_t curve, bool reference) {
+    static const std::array<QColor, 6> colours{theme::ember, QColor(0x2A, 0x5D, 0x84), QColor(0x2A, 0x9D, 0x8F), QColor(0x7A, 0x4E, 0x8A), QColor(0xB0, 0x7D, 0x12), QColor(0x55, 0x5B, 0x62)};
+    static const std::array<Qt::PenStyle, 3> styles{Qt::SolidLine, Qt::DashLine, Qt::DashDotLine};
+    if (reference)
+        return QPen(theme::faint, 1.3, Qt::DotLine);
+    return QPen(colours[curve % colours.size()], 1.8, styles[curve / colours.size() % styles.size()]);
+}
+
+void styleAxis(QCPAxis& axis, bool logarithmic) {
+    axis.setScaleType(logarithmic ? QCPAxis::stLogarithmic : QCPAxis::stLinear);
+    if (logarithmic)
+        axis.setTicker(QSharedPointer<QCPAxisTickerLog>::create());
+    else
+        axis.setTicker(QSharedPointer<QCPAxisTicker>::create());
+    axis.setNumberFormat("g");
+    axis.setNumberPrecision(5);
+    axis.setBasePen(QPen(theme::line));
+    axis.setTickPen(QPen(theme::line));
+    axis.setSubTickPen(QPen(theme::line));
+    axis.setTickLabelColor(theme::faint);
+    axis.setLabelColor(theme::ink);
+    axis.grid()->setPen(QPen(QColor(0xEE, 0xEA, 0xE3), 1));
+    axis.grid()->setZeroLinePen(QPen(theme::line, 1));
+    QFont small = axis.tickLabelFont();
+    small.setPixelSize(11);
+    axis.setTickLabelFont(small);
+    axis.setLabelFont(small);
+    axis.setLabelPadding(2);
+}
+
+void drawMarks(QCustomPlot& plot, const ChartData& chart) {
+    for (const auto& [x, name] : chart.marks) {
+        auto* line = new QCPItemStraightLine(&plot);
+        line->setPen(QPen(QColor(0xC9, 0xC2, 0xB6), 1, Qt::DashLine));
+        line->point1->setCoords(x, 0);
+        line->point2->setCoords(x, 1);
+        line->point1->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        line->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        auto* text = new QCPItemText(&plot);
+        text->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        text->position->setCoords(x, 0.02);
+        text->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+        text->setPadding(QMargins(3, 0, 0, 0));
+        text->setText(q(name));
+        text->setColor(theme::faint);
+        QFont small;
+        small.setPixelSize(10);
+        text->setFont(small);
+    }
+}
+
+} // namespace
+
+void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view) {
+    plot.clearGraphs();
+    plot.clearItems();
+    styleAxis(*plot.xAxis, view.logX);
+    styleAxis(*plot.yAxis, view.logY);
+    plot.xAxis->setLabel(q(chart.xTitle));
+    plot.yAxis->setLabel(q(chart.yTitle));
+    for (std::size_t i = 0; i < chart.curves.size(); ++i) {
+        const auto& curve = chart.curves[i];
+        auto* graph = plot.addGraph();
+        graph->setData(QVector<double>(curve.x.begin(), curve.x.end()), QVector<double>(curve.y.begin(), curve.y.end()), true);
+        graph->setPen(penOf(i, curve.isReference));
+        graph->setName(q(curve.title));
+    }
+    drawMarks(plot, chart);
+    plot.rescaleAxes();
+    if (!view.logY && plot.yAxis->range().size() > 0)
+        plot.yAxis->scaleRange(1.1);
+    if (view.xRange)
+        plot.xAxis->setRange((*view.xRange)[0], (*view.xRange)[1]);
+    if (view.yRange)
+        plot.yAxis->setRange((*view.yRange)[0], (*view.yRange)[1]);
+    plot.legend->setVisible(chart.curves.size() > 1);
+    plot.legend->setBorderPen(Qt::NoPen);
+    plot.legend->setBrush(QColor(255, 255, 255, 215));
+    QFont small = plot.legend->font();
+    small.setPixelSize(11);
+    plot.legend->setFont(small);
+    plot.legend->setTextColor(theme::ink);
+    plot.legend->setRowSpacing(0);
+}
+
+void placeLegend(QCustomPlot& plot) {
+    if (!plot.legend->visible())
+        return;
+    const auto size = plot.legend->minimumOuterSizeHint();
+    const QRectF area = plot.axisRect()->rect();
+    int fewest = std::numeric_limits<int>::max();
+    Qt::Alignment best = Qt::AlignTop | Qt::AlignRight;
+    for (const auto& corner : {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft, Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft}) {
+        const QRectF box(corner & Qt::AlignRight ? area.right() - size.width() - 12 : area.left() + 12,
+                         corner & Qt::AlignBottom ? area.bottom() - size.height() - 12 : area.top() + 12, size.width(), size.height());
+        int covered = 0;
+        for (int i = 0; i < plot.graphCount(); ++i)
+            for (const auto& point : *plot.graph(i)->data())
+                covered += box.contains(QPointF(plot.xAxis->coordToPixel(point.key), plot.yAxis->coordToPixel(point.value))) ? 1 : 0;
+        if (covered < fewest) {
+            fewest = covered;
+            best = corner;
+        }
+    }
+    plot.axisRect()->insetLayout()->setInsetAlignment(0, best);
+}
+
+ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new QLabel), m_empty(new QLabel(this)), m_settings(new QPushButton("chart")) {
+    setObjectName("chartPanel");
+    m_plot->setObjectName("chart");
+    m_plot->setBackground(Qt::white);
+    m_plot->setInteractions(QCP::Interactions(QCP::iRangeDrag) | QCP::iRangeZoom);
+    m_plot->setMouseTracking(true);
+    m_plot->axisRect()->setMinimumMargins(QMargins(4, 4, 10, 4));
+    m_cursor = nullptr;
+    m_reading->setObjectName("hint");
+    m_empty->setObjectName("hint");
+    m_empty->setAlignment(Qt::AlignCenter);
+    m_empty->setWordWrap(true);
+    m_empty->setAttribute(Qt::WA_TransparentForMouseEvents);
+    auto* head = new QHBoxLayout;
+    head->setContentsMargins(12, 6, 12, 0);
+    head->addWidget(m_reading, 1);
+    m_settings->setObjectName("link");
+    m_settings->setAccessibleName("chartMenu");
+    auto* write = new QPushButton("export\u2026");
+    write->setObjectName("link");
+    write->setAccessibleName("exportChart");
+    head->addWidget(m_settings);
+    head->addWidget(write);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    layout->addLayout(head);
+    layout->addWidget(m_plot, 1);
+    buildMenu();
+    connect(write, &QPushButton::clicked, this, &ChartPanel::exportRequested);
+    connect(m_plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { pointAt(event->position()); });
+    connect(m_plot, &QCustomPlot::mouseRelease, this, [this] { keepRanges(); });
+    connect(m_plot, &QCustomPlot::mouseWheel, this, [this] { QMetaObject::invokeMethod(this, &ChartPanel::keepRanges, Qt::QueuedConnection); });
+    connect(m_plot, &QCustomPlot::mouseDoubleClick, this, [this] {
+        editChart("Fit the chart", [](ChartView& view) {
+            view.xRange.reset();
+            view.yRange.reset();
+        });
+    });
+    connect(m_plot, &QCustomPlot::axisDoubleClick, this, [this](QCPAxis* axis) { emit titleRequested(axis == m_plot->xAxis ? "x" : "y"); });
+    connect(&session, &Session::changed, this, &ChartPanel::follow);
+    redraw();
+}
+
+void ChartPanel::buildMenu() {
+    auto* menu = new QMenu(this);
+    menu->setObjectName("chartSettings");
+    const auto toggle = [this, menu](const char* name, const QString& text, bool ChartView::* flag) {
+        auto* action = menu->addAction(text);
+        action->setObjectName(name);
+        action->setCheckable(true);
+        connect(action, &QAction::triggered, this, [this, text, flag](bool on) {
+            editChart(text, [flag, on](ChartView& view) {
+                view.*flag = on;
+                view.xRange.reset();
+                view.yRange.reset();
+            });
+        });
+        return action;
+    };
+    m_curves = menu->addMenu("Gauges on this chart");
+    m_allCases = toggle("chartAllCases", "One curve for every open case", &ChartView::allCases);
+    m_difference = toggle("chartDifference", "Differences to the first curve", &ChartView::difference);
+    menu->addSeparator();
+    m_logX = toggle("chartLogX", "Logarithmic across", &ChartView::logX);
+    m_logY = toggle("chartLogY", "Logarithmic upwards", &ChartView::logY);
+    m_scale = menu->addMenu("Divide distances by");
+    menu->addSeparator();
+    for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "Title across\u2026"}, {"y", "Title upwards\u2026"}})
+        connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit titleRequested(which); });
+    menu->addSeparator();
+    connect(menu->addAction("Copy as picture"), &QAction::triggered, this, [this] { QApplication::clipboard()->setPixmap(m_plot->toPixmap(0, 0, 2)); });
+    connect(menu->addAction("Copy as table"), &QAction::triggered, this, [this] {
+        QApplication::clipboard()->setText(q(chartCsv(m_chart)).replace(',', '\t'));
+    });
+    m_settings->setMenu(menu);
+    connect(menu, &QMenu::aboutToShow, this, [this] {
+        const auto view = chartOf(m_session.survey());
+        m_allCases->setChecked(view.allCases);
+        m_difference->setChecked(view.difference);
+        m_logX->setChecked(view.logX);
+        m_logY->setChecked(view.logY);
+        m_curves->clear();
+        m_scale->clear();
+        auto* chosen = m_curves->addAction("The chosen one");
+        chosen->setCheckable(true);
+        chosen->setChecked(view.gauges.empty());
+        connect(chosen, &QAction::triggered, this, [this] { editChart("Gauges on the chart", [](ChartView& next) { next.gauges.clear(); }); });
+        auto* plain = m_scale->addAction("Nothing: millimetres");
+        plain->setCheckable(true);
+        plain->setChecked(view.xScale.empty());
+        connect(plain, &QAction::triggered, this, [this] { editChart("Distances in millimetres", [](ChartView& next) { next.xScale.clear(); }); });
+        for (const auto& gauge : m_session.survey().gauges) {
+            auto* curve = m_curves->addAction(q(gauge.id));
+            curve->setCheckable(true);
+            curve->setChecked(std::ranges::find(view.gauges, gauge.id) != view.gauges.end());
+            connect(curve, &QAction::triggered, this, [this, id = gauge.id](bool on) {
+                editChart("Gauges on the chart", [&](ChartView& next) {
+                    std::erase(next.gauges, id);
+                    if (on)
+                        next.gauges.push_back(id);
+                });
+            });
+            if (gauge.quantity != "boundary_layer_thickness" && gauge.quantity != "length")
+                continue;
+            auto* scale = m_scale->addAction(q(gauge.id));
+            scale->setCheckable(true);
+            scale->setChecked(view.xScale == gauge.id);
+            connect(scale, &QAction::triggered, this, [this, id = gauge.id] { editChart("Dimensionless distance", [&](ChartView& next) { next.xScale = id; }); });
+        }
+    });
+}
+
+void ChartPanel::editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey) {
+    auto view = chartOf(m_session.survey());
+    change(view);
+    m_session.edit(what, withChart(m_session.survey(), view), mergeKey);
+}
+
+void ChartPanel::follow(Changes what) {
+    if (what & (Change::Readings | Change::Survey | Change::Cases | Change::Selection))
+        redraw();
+    if (what & Change::Marked)
+        mark();
+}
+
+void ChartPanel::redraw() {
+    m_chart = m_session.chart();
+    const auto view = chartOf(m_session.survey());
+    m_cursor = nullptr;
+    drawChart(*m_plot, m_chart, view);
+    m_xDrawn = m_plot->xAxis->range();
+    m_yDrawn = m_plot->yAxis->range();
+    m_plot->setVisible(!m_chart.curves.empty());
+    m_empty->setVisible(m_chart.curves.empty());
+    QString why = m_session.survey().gauges.empty() ? "A line gauge shows its profile here, a gauge on a case with steps its history."
+                  : m_chart.remarks.empty()         ? "One value has no curve. Choose a line gauge, or a case with steps."
+                                                    : QString();
+    for (const auto& remark : m_chart.remarks)
+        why += (why.isEmpty() ? "" : "\n") + q(remark);
+    m_empty->setText(why);
+    m_reading->setText(m_chart.curves.empty() ? QString() : "<b>" + q(m_chart.title).toHtmlEscaped() + "</b>" + (m_chart.remarks.empty() ? "" : "   " + q(m_chart.remarks.front()).toHtmlEscaped()));
+    m_reading->setToolTip(why);
+    m_cursor = new QCPItemStraightLine(m_plot);
+    m_cursor->setPen(QPen(theme::ink, 1));
+    m_cursor->setVisible(false);
+    m_plot->replot();
+    placeLegend(*m_plot);
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    mark();
+}
+
+void ChartPanel::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    m_empty->setGeometry(rect().adjusted(24, 30, -24, -20));
+    placeLegend(*m_plot);
+}
+
+void ChartPanel::pointAt(const QPointF& pixel) {
+    if (m_chart.curves.empty())
+        return;
+    const double x = m_plot->xAxis->pixelToCoord(pixel.x());
+    const auto& curve = m_chart.curves.front();
+    if (curve.at.size() == curve.x.size() && !curve.x.empty()) {
+        const auto nearest = std::ranges::min_element(curve.x, {}, [x](double one) { return std::abs(one - x); }) - curve.x.begin();
+        m_session.markPlace(curve.at[static_cast<std::size_t>(nearest)]);
+    }
+    showReading(x);
+}
+
+// The marked place of the viewport on the first curve.
+void ChartPanel::mark() {
+    const auto& place = m_session.markedPlace();
+    if (!place || m_chart.curves.empty() || m_chart.curves.front().at.empty()) {
+        if (m_cursor != nullptr && m_cursor->visible()) {
+            m_cursor->setVisible(false);
+            m_plot->replot(QCustomPlot::rpQueuedReplot);
+        }
+        return;
+    }
+    const auto& curve = m_chart.curves.front();
+    const auto nearest = std::ranges::min_element(curve.at, {}, [&](const Point& one) { return std::hypot(one[0] - (*place)[0], one[1] - (*place)[1], one[2] - (*place)[2]); }) - curve.at.begin();
+    showReading(curve.x[static_cast<std::size_t>(nearest)]);
+}
+
+void ChartPanel::showReading(double x) {
+    if (m_cursor == nullptr)
+        return;
+    m_cursor->setVisible(true);
+    m_cursor->point1->setCoords(x, 0);
+    m_cursor->point2->setCoords(x, 1);
+    m_cursor->point1->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    m_cursor->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
+    QStringList words{q(m_chart.xTitle) + " " + q(formatNumber(x, 2))};
+    for (const auto& curve : m_chart.curves) {
+        const auto after = static_cast<std::size_t>(std::ranges::lower_bound(curve.x, x) - curve.x.begin());
+        if (after >= curve.x.size())
+            continue;
+        const auto from = after == 0 ? 0 : after - 1;
+        const double span = curve.x[after] - curve.x[from];
+        const double y = span > 0 ? curve.y[from] + (x - curve.x[from]) / span * (curve.y[after] - curve.y[from]) : curve.y[after];
+        words.append("<b>" + q(std::isfinite(y) ? fmt::format("{:.5g}", y) : "no value").toHtmlEscaped() + "</b> " + q(m_chart.curves.size() > 1 ? curve.title : std::string()).toHtmlEscaped());
+    }
+    m_reading->setText(words.join("    "));
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
+}
+
+// What was dragged or zoomed stays with the survey.
+void ChartPanel::keepRanges() {
+    if (m_chart.curves.empty())
+        return;
+    const auto x = m_plot->xAxis->range();
+    const auto y = m_plot->yAxis->range();
+    if (m_xDrawn == x && m_yDrawn == y)
+        return;
+    editChart("Range of the chart", [&](ChartView& next) {
+        next.xRange = {x.lower, x.upper};
+        next.yRange = {y.lower, y.upper};
+    }, 482);
+}
+
+} // namespace pyro

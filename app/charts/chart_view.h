@@ -1,0 +1,60 @@
+// charts: the chart of the gauges beside their table.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <qcustomplot.h>
+
+namespace pyro {
+
+// Draws a chart into a plot, new graphs and axes included; the same for the window and for files.
+void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view);
+// Puts the legend into the corner where it covers the fewest points of the curves.
+void placeLegend(QCustomPlot& plot);
+
+class ChartPanel : public QWidget {
+    Q_OBJECT
+public:
+    explicit ChartPanel(Session& session, QWidget* parent = nullptr);
+
+    const ChartData& chart() const { return m_chart; }
+    QCustomPlot& plot() { return *m_plot; }
+    QString reading() const { return m_reading->text(); }
+
+signals:
+    void exportRequested();
+    void titleRequested(const QString& which); // "title", "x" or "y": it was double-clicked
+
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
+private:
+    void follow(Changes what);
+    void redraw();
+    void buildMenu();
+    void editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey = -1);
+    void pointAt(const QPointF& pixel);
+    void mark();
+    void showReading(double x);
+    void keepRanges();
+
+    Session& m_session;
+    ChartData m_chart;
+    QCustomPlot* m_plot;
+    QCPRange m_xDrawn; // as drawn last, before anyone drags
+    QCPRange m_yDrawn;
+    QCPItemStraightLine* m_cursor;
+    QLabel* m_reading;
+    QLabel* m_empty;
+    QPushButton* m_settings;
+    QAction* m_logX;
+    QAction* m_logY;
+    QAction* m_difference;
+    QAction* m_allCases;
+    QMenu* m_curves;
+    QMenu* m_scale;
+};
+
+} // namespace pyro

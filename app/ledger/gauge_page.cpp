@@ -1,0 +1,273 @@
+#include "app/ledger/gauge_page.h"
+
+#include "core/evaluate/over_steps.h"
+#include "core/evaluate/gauge_evaluator.h"
+#include "core/survey/gauge_edit.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QHeaderView>
+#include <QMenu>
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numeric>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+QString shownUnitText(const std::string& unit) { return unit == "degC" ? "\u00b0C" : unit == "degF" ? "\u00b0F" : unit == "1" ? "" : q(unit); }
+
+// Temperatures with one decimal, everything else with five digits; never a misleading zero.
+QString numberText(const GaugeReading& reading) {
+    if (reading.profile) {
+        double low = std::nan("");
+        double high = std::nan("");
+        for (const double value : reading.profile->value) {
+            low = std::fmin(low, value);
+            high = std::fmax(high, value);
+        }
+        return q(fmt::format("{:.5g} \u2026 {:.5g}", low, high));
+    }
+    if (!reading.value)
+        return "not available";
+    if (reading.isTemperature)
+        return q(formatNumber(*reading.value));
+    return q(fmt::format("{:.5g}", *reading.value));
+}
+
+QString noteOf(const GaugeReading& reading) {
+    QStringList words;
+    if (!reading.why.empty())
+        words.append(q(reading.why));
+    if (!reading.reference.empty())
+        words.append("against " + q(reading.reference));
+    if (!reading.method.empty())
+        words.append(q(reading.method));
+    if (reading.gradientValue)
+        words.append(q(fmt::format("gradient {:.5g}", *reading.gradientValue)));
+    if (reading.outside)
+        words.append(q(formatShare(*reading.outside) + " outside of the mesh"));
+    if (reading.place)
+        words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", 1e3 * reading.place->at[0], 1e3 * reading.place->at[1], 1e3 * reading.place->at[2])));
+    return words.join(", ");
+}
+
+} // namespace
+
+GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizontal, parent), m_session(session), m_page(new LedgerPage("", this)), m_chart(new ChartPanel(session)) {
+    setHandleWidth(1);
+    setChildrenCollapsible(false);
+    m_readings = m_page->addTable("gaugeTable", "Gauges");
+    m_balances = m_page->addTable("balanceTable", "Balances");
+    m_flows = m_page->addTable("flowTable", "Boundaries");
+    auto* copy = m_page->addLink("copyGauges", "copy");
+    auto* write = m_page->addLink("exportGauges", "export\u2026");
+    addWidget(m_page);
+    addWidget(m_chart);
+    setSizes({520, 420});
+    connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_readings)); });
+    connect(write, &QPushButton::clicked, this, &GaugePage::exportRequested);
+    auto* view = m_page->view("gaugeTable");
+    connect(view->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
+        if (row.isValid() && !m_choosing)
+            chooseRow(row.row());
+    });
+    view->horizontalHeader()->setSectionsClickable(true);
+    connect(view->horizontalHeader(), &QHeaderView::sectionClicked, this, &GaugePage::sortBy);
+    view->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(view, &QTableView::customContextMenuRequested, this, [this, view](const QPoint& at) {
+        QMenu menu;
+        menu.addAction("Take away this gauge", this, &GaugePage::removeRequested);
+        menu.exec(view->viewport()->mapToGlobal(at));
+    });
+    connect(&session, &Session::changed, this, &GaugePage::follow);
+    follow(~Changes());
+}
+
+void GaugePage::follow(Changes what) {
+    if (what & (Change::Cases | Change::Survey | Change::View | Change::Readings)) {
+        fillReadings();
+        fillBalances();
+        fillFlows();
+    }
+    if (!(what & (Change::Selection | Change::Survey | Change::Cases)))
+        return;
+    const auto at = m_session.selectedGaugeAt();
+    const auto row = at ? std::ranges::find(m_order, *at) - m_order.begin() : -1;
+    m_choosing = true;
+    auto* view = m_page->view("gaugeTable");
+    if (row >= 0 && row < static_cast<std::ptrdiff_t>(m_order.size()))
+        view->selectRow(static_cast<int>(row));
+    else
+        view->clearSelection();
+    m_choosing = false;
+}
+
+void GaugePage::chooseRow(int row) {
+    if (row < static_cast<int>(m_order.size()))
+        m_session.selectGauge(m_session.survey().gauges[m_order[static_cast<std::size_t>(row)]].id);
+}
+
+// Once rising, once falling, then as in the survey again.
+void GaugePage::sortBy(int column) {
+    if (m_sorted != column) {
+        m_sorted = column;
+        m_descending = false;
+    } else if (!m_descending) {
+        m_descending = true;
+    } else {
+        m_sorted = -1;
+    }
+    fillReadings();
+    follow(Change::Selection);
+}
+
+void GaugePage::orderRows() {
+    m_order.resize(m_session.survey().gauges.size());
+    std::iota(m_order.begin(), m_order.end(), std::size_t{0});
+    if (m_sorted < 0 || m_sorted >= m_readings->columnCount() || m_readings->rowCount() != static_cast<int>(m_order.size()))
+        return;
+    const auto& shown = m_readings->column(m_sorted);
+    std::vector<QString> keys;
+    for (std::size_t i = 0; i < m_order.size(); ++i)
+        keys.push_back(shown.text(static_cast<int>(i)));
+    std::ranges::stable_sort(m_order, [&](std::size_t a, std::size_t b) {
+        bool aNumber = false;
+        bool bNumber = false;
+        const double x = keys[a].section(' ', 0, 0).toDouble(&aNumber);
+        const double y = keys[b].section(' ', 0, 0).toDouble(&bNumber);
+        if (aNumber != bNumber)
+            return aNumber;
+        if (aNumber)
+            return m_descending ? x > y : x < y;
+        return m_descending ? keys[b].localeAwareCompare(keys[a]) < 0 : keys[a].localeAwareCompare(keys[b]) < 0;
+    });
+}
+
+void GaugePage::fillReadings() {
+    const auto survey = std::make_shared<Survey>(m_session.survey());
+    auto order = std::make_shared<std::vector<std::size_t>>();
+    const auto gauge = [survey, order](int row) -> const Gauge& { return survey->gauges[(*order)[static_cast<std::size_t>(row)]]; };
+    const auto at = [order](int row) { return (*order)[static_cast<std::size_t>(row)]; };
+    struct Column {
+        QString name;
+        std::shared_ptr<const Readings> readings;
+        std::shared_ptr<const std::vector<GaugeReading>> over;
+        bool waiting;
+    };
+    auto columns = std::make_shared<std::vector<Column>>();
+    for (const auto& entry : survey->cases)
+        if (const auto* state = m_session.stateOf(entry)) {
+            auto over = std::make_shared<std::vector<GaugeReading>>();
+            if (state->history)
+                *over = readOverSteps(survey->gauges, *state->history);
+            columns->push_back({q(entry.name), state->readings, over, state->series.steps.size() > 1 && !state->history});
+        }
+    const auto reading = [columns, gauge, at](std::size_t column, int row) -> std::optional<GaugeReading> {
+        const auto& from = (*columns)[column];
+        if (readsOverSteps(gauge(row))) {
+            const auto found = std::ranges::find(*from.over, gauge(row).id, &GaugeReading::id);
+            if (found != from.over->end())
+                return *found;
+            if (from.waiting)
+                return std::nullopt;
+            GaugeReading none;
+            none.why = "the case has one step only";
+            return none;
+        }
+        if (!from.readings || at(row) >= from.readings->gauges.size() || from.readings->gauges[at(row)].id != gauge(row).id)
+            return std::nullopt;
+        return from.readings->gauges[at(row)];
+    };
+    const auto field = [this, at](GaugeField which, const char* what) {
+        return [this, at, which, what](int row, const QString& text) { m_session.editOrComplain(what, withGaugeField(m_session.survey(), at(row), which, text.toStdString())); };
+    };
+    std::vector<TableColumn> shown{
+        {"gauge", [gauge](int row) { return q(gauge(row).id); }, false,
+         [this, at](int row, const QString& text) {
+             const bool chosen = m_session.selectedGaugeAt() == at(row);
+             auto renamed = withGaugeId(m_session.survey(), at(row), text.toStdString());
+             const bool good = renamed.has_value();
+             m_session.editOrComplain("Rename gauge", std::move(renamed));
+             if (good && chosen)
+                 m_session.selectGauge(text.toStdString());
+         }, {}, {}, {}, 110},
+        {"place", [gauge](int row) { return q(placeText(gauge(row))); }, false, {}, {}, {}, {}, 150},
+        {"what", [gauge](int row) {
+             const auto& one = gauge(row);
+             if (!one.formula.empty())
+                 return QString("formula");
+             return q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic));
+         }, false, {}, {}, {}, {}, 130}};
+    for (std::size_t i = 0; i < columns->size(); ++i)
+        shown.push_back({columns->size() == 1 ? QString("value") : (*columns)[i].name, [reading, i](int row) {
+                             const auto one = reading(i, row);
+                             return one ? numberText(*one) : QString("\u2026");
+                         }, true, {}, {}, {}, {}, 96});
+    shown.push_back({"unit", [reading, columns, gauge](int row) {
+                         for (std::size_t i = 0; i < columns->size(); ++i)
+                             if (const auto one = reading(i, row); one && one->read())
+                                 return shownUnitText(one->unit);
+                         return shownUnitText(gauge(row).unit);
+                     }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {}, [gauge](int row) { return q(gauge(row).unit); }, 70});
+    shown.push_back({"group", [gauge](int row) { return q(gaugeKey(gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
+    shown.push_back({"note", [reading, columns](int row) {
+                         QStringList notes;
+                         for (std::size_t i = 0; i < columns->size(); ++i)
+                             if (const auto one = reading(i, row)) {
+                                 const auto note = noteOf(*one);
+                                 if (!note.isEmpty() && !notes.contains(note))
+                                     notes.append(note);
+                             }
+                         return notes.join(" | ");
+                     }});
+    *order = std::vector<std::size_t>(survey->gauges.size());
+    std::iota(order->begin(), order->end(), std::size_t{0});
+    m_readings->reset(static_cast<int>(survey->gauges.size()), shown);
+    orderRows();
+    *order = m_order;
+    m_readings->reset(static_cast<int>(survey->gauges.size()), std::move(shown));
+}
+
+void GaugePage::fillBalances() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings || !state->readings->balances)
+        return m_balances->reset(0, {{"part", {}}});
+    const auto balances = state->readings->balances;
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto part = [balances](int row) -> const PartBalance& { return balances->parts[static_cast<std::size_t>(row)]; };
+    const auto watt = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown"); };
+    m_balances->reset(static_cast<int>(balances->parts.size()),
+                      {{"part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
+                       {"heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
+                       {"out, W", [part, watt](int row) { return watt(part(row).out); }, true},
+                       {"produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
+                       {"stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
+                       {"remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
+                       {"of turnover", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
+                       {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
+}
+
+void GaugePage::fillFlows() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings || !state->readings->balances)
+        return m_flows->reset(0, {{"boundary", {}}});
+    const auto balances = state->readings->balances;
+    const auto unit = m_session.view().unit;
+    const auto flow = [balances](int row) -> const BoundaryFlow& { return balances->boundaries[static_cast<std::size_t>(row)]; };
+    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
+    m_flows->reset(static_cast<int>(balances->boundaries.size()),
+                   {{"boundary", [flow](int row) { return q(flow(row).boundary); }},
+                    {"heat out, W", [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
+                    {"by gradient, W", [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
+                    {"mass out, kg/s", [flow, number](int row) { return number(flow(row).mass); }, true},
+                    {"volume out, L/min", [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
+                    {"bulk " + q(std::string(unitSymbol(unit))), [flow, unit](int row) { return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString(); }, true},
+                    {"enthalpy, W", [flow, number](int row) { return number(flow(row).enthalpy); }, true},
+                    {"method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
+}
+
+} // namespace pyro

@@ -1,0 +1,43 @@
+// The ledger of the stage Gauges: the readings of all cases, the balances, and the chart beside them.
+#pragma once
+
+#include "app/charts/chart_view.h"
+#include "app/ledger/ledger.h"
+
+#include <QSplitter>
+
+namespace pyro {
+
+class GaugePage : public QSplitter {
+    Q_OBJECT
+public:
+    explicit GaugePage(Session& session, QWidget* parent = nullptr);
+    ChartPanel& chart() { return *m_chart; }
+
+signals:
+    void exportRequested();
+    void removeRequested();
+
+private:
+    void follow(Changes what);
+    void fillReadings();
+    void fillBalances();
+    void fillFlows();
+    void chooseRow(int row);
+    void sortBy(int column);
+    void orderRows();
+    QString cellText(int row, int column) const;
+
+    Session& m_session;
+    LedgerPage* m_page;
+    ChartPanel* m_chart;
+    RowTable* m_readings;
+    RowTable* m_balances;
+    RowTable* m_flows;
+    std::vector<std::size_t> m_order; // gauges of the survey by table row
+    int m_sorted = -1;                // column; -1: as in the survey
+    bool m_descending = false;
+    bool m_choosing = false;
+};
+
+} // namespace pyro

@@ -1,0 +1,110 @@
+// What the actions of the stage Gauges do: placing, taking away, titles and files of the chart, tables.
+#include "app/main_window.h"
+
+#include "app/charts/chart_writer.h"
+#include "app/ledger/gauge_page.h"
+#include "app/session/dialogs.h"
+#include "core/gauge/where_shape.h"
+#include "core/report/csv.h"
+#include "core/report/readings_json.h"
+#include "core/report/xlsx.h"
+#include "core/survey/gauge_edit.h"
+#include "core/survey/survey_file.h"
+
+#include <QFileInfo>
+#include <QStatusBar>
+
+namespace pyro {
+
+// At the cursor at once, where it is over something; else by the next click.
+void MainWindow::placePoint() {
+    showStage("Gauges");
+    if (const auto place = m_viewport->placeAtCursor())
+        m_session.addGauge(pointWhere(*place));
+    else
+        m_viewport->placer().begin(GaugePlacer::Shape::Spot);
+}
+
+void MainWindow::placeLine() {
+    showStage("Gauges");
+    m_viewport->placer().begin(GaugePlacer::Shape::Line);
+}
+
+// From the surface under the cursor straight into its part, to the far side of it.
+void MainWindow::lineIntoPart() {
+    const auto place = m_viewport->placeAtCursor();
+    const auto normal = m_viewport->normalAtCursor();
+    const auto part = m_viewport->partAtCursor();
+    const auto* state = m_session.activeCase();
+    if (!place || !normal || !part || state == nullptr)
+        return m_session.complain({ErrorCode::NotSupported, "there is no surface under the cursor", "line", "Move the cursor over a visible part, then press Shift+L"});
+    const auto& box = state->opened->index->parts[*part].box;
+    double reach = 1e300; // where the line leaves the part's box
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        if (const double along = -(*normal)[axis]; std::abs(along) > 1e-9)
+            reach = std::min(reach, ((along > 0 ? box[2 * axis + 1] : box[2 * axis]) - (*place)[axis]) / along);
+    auto to = *place;
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        to[axis] -= std::max(reach, 1e-6) * (*normal)[axis];
+    showStage("Gauges");
+    m_session.addGauge(lineWhere(*place, to));
+}
+
+void MainWindow::removeGauge() {
+    if (const auto at = m_session.selectedGaugeAt())
+        m_session.edit("Take away gauge", withoutGauge(m_session.survey(), *at));
+}
+
+void MainWindow::addSurfaceGauge() {
+    const auto file = dialogs::openFile(this, "Surface to read values on", "Surfaces (*.stl *.obj *.ply)");
+    if (file.isEmpty())
+        return;
+    const auto unit = dialogs::askText(this, "Surface", "Unit of its lengths", "mm");
+    if (!unit)
+        return;
+    const auto folder = std::filesystem::path(m_session.file().toStdString()).parent_path();
+    const auto path = std::filesystem::path(file.toStdString());
+    const auto written = m_session.file().isEmpty() ? path : path.lexically_relative(folder);
+    m_session.addGauge({{"surface", {{"file", written.string()}, {"unit", unit->toStdString()}}}});
+}
+
+void MainWindow::exportGauges() {
+    const auto file = dialogs::saveFile(this, "Export gauges", proposal(".xlsx"), "Tables (*.xlsx *.csv *.json)");
+    if (file.isEmpty())
+        return;
+    const auto run = m_session.openRun();
+    const auto ending = QFileInfo(file).suffix().toLower();
+    Done written;
+    if (ending == "xlsx")
+        written = writeRunXlsx(m_session.survey(), run, m_session.view().unit, file.toStdString());
+    else if (ending == "json")
+        written = writeFileAtomically(file.toStdString(), runToJson(run).dump(2) + "\n");
+    else
+        written = writeFileAtomically(file.toStdString(), gaugesCsv(run));
+    tellWritten(written, file);
+}
+
+void MainWindow::exportChart() {
+    const auto file = dialogs::saveFile(this, "Export chart", proposal(".png"), "Charts (*.png *.svg *.pdf *.csv *.xlsx)");
+    if (!file.isEmpty())
+        tellWritten(writeChart(m_session.chart(), chartOf(m_session.survey()), file), file);
+}
+
+void MainWindow::titleChart(const QString& which) {
+    auto view = chartOf(m_session.survey());
+    auto& title = which == "x" ? view.xTitle : which == "y" ? view.yTitle : view.title;
+    const auto text = dialogs::askText(this, "Title of the chart", which == "title" ? "Title (empty: made by itself)" : "Title of the axis (empty: made by itself)", QString::fromStdString(title));
+    if (!text)
+        return;
+    title = text->trimmed().toStdString();
+    m_session.edit("Title of the chart", withChart(m_session.survey(), view));
+}
+
+void MainWindow::tellWritten(const Done& written, const QString& file) {
+    if (!written)
+        showMessage(written.error());
+    else
+        statusBar()->showMessage("Written: " + file, 5000);
+}
+
+} // namespace pyro

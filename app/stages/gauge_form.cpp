@@ -1,0 +1,317 @@
+#include "app/stages/gauge_form.h"
+
+#include "core/gauge/formula.h"
+#include "core/survey/gauge_edit.h"
+#include "core/thermal/measure.h"
+
+#include <QAbstractItemView>
+#include <QCompleter>
+#include <QKeyEvent>
+#include <QStringListModel>
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+bool isOneOf(const std::string& text, std::initializer_list<const char*> names) {
+    return std::ranges::any_of(names, [&](const char* name) { return text == name; });
+}
+
+void setText(QLineEdit* edit, const QString& text) {
+    if (!edit->hasFocus() && edit->text() != text)
+        edit->setText(text);
+}
+
+// The choice with this data; what is none of them is shown as it is written.
+void setChoice(QComboBox* box, const std::string& value) {
+    const int at = box->findData(q(value));
+    if (at >= 0)
+        box->setCurrentIndex(at);
+    else if (box->isEditable())
+        box->setEditText(q(value));
+}
+
+} // namespace
+
+GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_form(new QFormLayout(this)) {
+    setObjectName("card");
+    m_form->setContentsMargins(12, 8, 12, 8);
+    m_form->setSpacing(5);
+    m_form->setRowWrapPolicy(QFormLayout::DontWrapRows);
+    m_reading = new QLabel;
+    m_reading->setWordWrap(true);
+    m_reading->setObjectName("gaugeReading");
+    m_form->addRow(m_reading);
+    m_name = line("gaugeName", "name", "A letter, then letters, digits and _; formulas use it");
+    m_place = new QLabel;
+    m_place->setObjectName("hint");
+    m_place->setWordWrap(true);
+    m_form->addRow("where", m_place);
+    m_formula = line("gaugeFormula", "formula", "Other gauges by name, numbers with a quoted unit: 4186 'J/(kg.K)'");
+    m_formulaState = new QLabel;
+    m_formulaState->setObjectName("hint");
+    m_formulaState->setWordWrap(true);
+    m_form->addRow("", m_formulaState);
+    m_quantity = choice("gaugeQuantity", "quantity");
+    m_component = choice("gaugeComponent", "component");
+    m_statistic = choice("gaugeStatistic", "statistic", true);
+    m_of = choice("gaugeOf", "layer of");
+    m_weight = choice("gaugeWeight", "weight");
+    m_method = choice("gaugeMethod", "heat by");
+    m_reference = choice("gaugeReference", "against", true);
+    m_wall = choice("gaugeWall", "wall", true);
+    m_length = line("gaugeLength", "length", "Of the body or tube, with its unit: 8 mm");
+    m_speed = line("gaugeSpeed", "speed", "Of the flow, with its unit: 0.2 m/s");
+    m_power = line("gaugePower", "per power", "With its unit: 12 W; empty: that of the part");
+    m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
+    m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
+    m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
+    m_completer = new QCompleter(this);
+    m_completer->setCaseSensitivity(Qt::CaseInsensitive);
+    m_completer->setWidget(m_formula);
+    m_completer->setCompletionMode(QCompleter::PopupCompletion);
+    connect(m_completer, qOverload<const QString&>(&QCompleter::activated), this, [this](const QString& name) {
+        auto text = m_formula->text();
+        int from = m_formula->cursorPosition();
+        while (from > 0 && (text[from - 1].isLetterOrNumber() || text[from - 1] == '_'))
+            --from;
+        text.replace(from, m_formula->cursorPosition() - from, name);
+        m_formula->setText(text);
+        m_formula->setCursorPosition(from + static_cast<int>(name.size()));
+        checkFormula();
+    });
+    connect(m_name, &QLineEdit::editingFinished, this, [this] {
+        const auto wanted = m_name->text().trimmed().toStdString();
+        if (wanted == m_session.selectedGauge())
+            return;
+        const auto at = m_session.selectedGaugeAt();
+        auto next = at ? withGaugeId(m_session.survey(), *at, wanted) : Result<Survey>(m_session.survey());
+        const bool good = next.has_value();
+        m_session.editOrComplain("Rename gauge", std::move(next));
+        if (good)
+            m_session.selectGauge(wanted);
+        refresh();
+    });
+    const auto field = [this](QComboBox* box, GaugeField which, const char* what) {
+        connect(box, &QComboBox::activated, this, [this, box, which, what](int at) {
+            const auto text = box->itemData(at).isValid() ? box->itemData(at).toString() : box->itemText(at);
+            edit(what, [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, which, text.toStdString()); });
+        });
+    };
+    field(m_quantity, GaugeField::Quantity, "Quantity of gauge");
+    field(m_component, GaugeField::Component, "Component of gauge");
+    field(m_statistic, GaugeField::Statistic, "Statistic of gauge");
+    connect(m_unit, &QLineEdit::editingFinished, this, [this] {
+        edit("Unit of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Unit, m_unit->text().trimmed().toStdString()); });
+    });
+    connect(m_formula, &QLineEdit::textEdited, this, &GaugeForm::checkFormula);
+    connect(m_formula, &QLineEdit::editingFinished, this, [this] {
+        edit("Formula of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Formula, m_formula->text().trimmed().toStdString()); });
+    });
+    key(m_weight, "weight");
+    key(m_method, "method");
+    key(m_reference, "reference");
+    key(m_wall, "wall");
+    key(m_of, "of");
+    key(m_length, "length");
+    key(m_speed, "speed");
+    key(m_power, "per");
+    key(m_conductivity, "conductivity");
+    key(m_level, "level");
+    connect(&session, &Session::changed, this, &GaugeForm::refresh);
+    refresh();
+}
+
+QComboBox* GaugeForm::choice(const char* name, const QString& label, bool open) {
+    auto* box = new QComboBox;
+    box->setObjectName(name);
+    box->setEditable(open);
+    box->setInsertPolicy(QComboBox::NoInsert);
+    box->setMinimumContentsLength(10);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_form->addRow(label, box);
+    return box;
+}
+
+QLineEdit* GaugeForm::line(const char* name, const QString& label, const QString& tip) {
+    auto* made = new QLineEdit;
+    made->setObjectName(name);
+    made->setToolTip(tip);
+    made->setFocusPolicy(Qt::ClickFocus);
+    m_form->addRow(label, made);
+    return made;
+}
+
+void GaugeForm::key(QComboBox* box, const char* key) {
+    const auto take = [this, box, key] {
+        const int at = box->findText(box->currentText());
+        const auto text = at >= 0 && box->itemData(at).isValid() ? box->itemData(at).toString() : box->currentText().trimmed();
+        edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, text.toStdString()); });
+    };
+    connect(box, &QComboBox::activated, this, take);
+    if (box->isEditable())
+        connect(box->lineEdit(), &QLineEdit::editingFinished, this, take);
+}
+
+void GaugeForm::key(QLineEdit* edit, const char* key) {
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
+        this->edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString()); });
+    });
+}
+
+void GaugeForm::edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change) {
+    if (const auto at = m_session.selectedGaugeAt())
+        m_session.editOrComplain(what, change(m_session.survey(), *at));
+}
+
+// The unit as it is typed, or the mistake with its place.
+void GaugeForm::checkFormula() {
+    const auto text = m_formula->text();
+    const auto* state = m_session.activeCase();
+    const auto lookup = [&](const std::string& id) -> tl::expected<FormulaValue, std::string> {
+        if (state != nullptr && state->readings)
+            for (const auto& reading : state->readings->gauges)
+                if (reading.id == id) {
+                    if (!reading.value)
+                        return tl::unexpected(fmt::format("\"{}\" cannot be read", id));
+                    const auto unit = UnitProduct::of(reading.unit);
+                    const auto toSi = unit ? conversion(reading.unit, unit->text()) : tl::unexpected(unit.error());
+                    if (!toSi)
+                        return tl::unexpected(toSi.error().what);
+                    return FormulaValue{reading.isTemperature ? (*toSi)(*reading.value) : toSi->difference(*reading.value), *unit, reading.isTemperature};
+                }
+        return tl::unexpected(fmt::format("there is no gauge \"{}\"", id));
+    };
+    const auto result = evaluateFormula(text.toStdString(), lookup);
+    if (text.isEmpty())
+        m_formulaState->setText("");
+    else if (result)
+        m_formulaState->setText("in " + q(result->unit.text()) + (result->isTemperature ? ", a temperature" : ""));
+    else
+        m_formulaState->setText("<span style='color:#B5121B'>" + text.left(static_cast<int>(result.error().from)).toHtmlEscaped() + "<u>" +
+                                text.mid(static_cast<int>(result.error().from), static_cast<int>(std::max<std::size_t>(1, result.error().to - result.error().from))).toHtmlEscaped() + "</u></span><br>" +
+                                q(result.error().what).toHtmlEscaped());
+    int from = m_formula->cursorPosition();
+    while (from > 0 && (text[from - 1].isLetterOrNumber() || text[from - 1] == '_'))
+        --from;
+    const auto word = text.mid(from, m_formula->cursorPosition() - from);
+    m_completer->setCompletionPrefix(word);
+    if (m_formula->hasFocus() && word.size() >= 1 && m_completer->completionCount() > 0 && m_completer->currentCompletion() != word)
+        m_completer->complete();
+    else
+        m_completer->popup()->hide();
+}
+
+void GaugeForm::refresh() {
+    const auto at = m_session.selectedGaugeAt();
+    setVisible(at.has_value());
+    if (!at)
+        return;
+    const auto& gauge = m_session.survey().gauges[*at];
+    setText(m_name, q(gauge.id));
+    m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) : QString("computed from other gauges"));
+    setText(m_unit, q(gauge.unit));
+    setText(m_formula, q(gauge.formula));
+    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}})
+        setText(edit, q(gaugeKey(gauge, name)));
+    fillChoices(gauge);
+    showRows(gauge);
+    QStringList names;
+    for (const auto& one : m_session.survey().gauges)
+        if (one.id != gauge.id)
+            names.append(q(one.id));
+    for (const auto* function : formulaFunctions)
+        names.append(function);
+    if (!m_completer->popup()->isVisible())
+        m_completer->setModel(new QStringListModel(names, m_completer));
+    if (!m_formula->hasFocus())
+        checkFormula();
+}
+
+void GaugeForm::fillChoices(const Gauge& gauge) {
+    const auto fill = [](QComboBox* box, const std::vector<std::pair<QString, QString>>& items, const std::string& value) {
+        if (box->view()->isVisible() || (box->isEditable() && box->lineEdit()->hasFocus()))
+            return;
+        const QSignalBlocker quiet(box);
+        box->clear();
+        for (const auto& [text, written] : items)
+            box->addItem(text, written);
+        setChoice(box, value);
+    };
+    std::vector<std::pair<QString, QString>> quantities;
+    if (const auto* state = m_session.activeCase())
+        for (const auto& quantity : state->quantities.quantities)
+            quantities.emplace_back(q(quantity.name).replace('_', ' '), q(quantity.name));
+    for (const auto& known : measuredQuantities()) {
+        const auto name = q(std::string(known.name));
+        if (std::ranges::none_of(quantities, [&](const auto& one) { return one.second == name; }))
+            quantities.emplace_back(QString(name).replace('_', ' '), name);
+    }
+    fill(m_quantity, quantities, gauge.quantity);
+    fill(m_component, {{"as usual here", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
+    std::vector<std::pair<QString, QString>> statistics{{"as usual here", ""}};
+    const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
+    for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
+                                    : std::vector<const char*>{"mean", "min", "max", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
+        statistics.emplace_back(QString(name).replace('_', ' '), name);
+    fill(m_statistic, statistics, gauge.statistic);
+    fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
+    fill(m_weight, {{"extent", ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
+    fill(m_method, {{"the best at hand", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
+    std::vector<std::pair<QString, QString>> temperatures{{"", ""}, {"20 degC", "20 degC"}};
+    for (const auto& one : m_session.survey().gauges)
+        if (one.id != gauge.id && one.quantity == "temperature" && one.statistic != "profile")
+            temperatures.emplace_back("gauge " + q(one.id), q(Json{{"gauge", one.id}}.dump()));
+    if (const auto* entry = m_session.activeEntry())
+        for (const auto& [name, note] : entry->boundaries)
+            if (note.kind == "inlet" || note.kind == "outlet")
+                temperatures.emplace_back("bulk of " + q(name), q(Json{{"bulk", name}}.dump()));
+    temperatures.emplace_back("2 mm from the wall", q(Json{{"distance", "2 mm"}}.dump()));
+    fill(m_reference, temperatures, gaugeKey(gauge, "reference"));
+    temperatures.pop_back();
+    fill(m_wall, temperatures, gaugeKey(gauge, "wall"));
+}
+
+// Only what this quantity reads.
+void GaugeForm::showRows(const Gauge& gauge) {
+    const bool formula = gauge.where.written.is_null() || !gauge.formula.empty();
+    const auto& name = gauge.quantity;
+    const bool film = isOneOf(name, {"film_coefficient", "nusselt_number", "biot_number", "stanton_number"});
+    const auto row = [this](QWidget* field, bool shown) { m_form->setRowVisible(field, shown); };
+    row(m_formula, formula);
+    row(m_formulaState, formula);
+    row(m_place, !formula);
+    row(m_quantity, !formula);
+    const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;
+    row(m_component, !formula && kind && kind->components == 3);
+    row(m_statistic, !formula);
+    row(m_of, !formula && name == "boundary_layer_thickness");
+    row(m_weight, !formula && kind && kind->components == 1);
+    row(m_method, !formula && (name == "heat_flux" || film));
+    row(m_reference, !formula && (film || isOneOf(name, {"dimensionless_temperature", "thermal_resistance", "heat_content", "enthalpy_flow"})));
+    row(m_wall, !formula && isOneOf(name, {"dimensionless_temperature", "boundary_layer_thickness"}));
+    row(m_length, !formula && isOneOf(name, {"nusselt_number", "biot_number", "reynolds_number"}));
+    row(m_speed, !formula && isOneOf(name, {"stanton_number", "reynolds_number", "dimensionless_speed"}));
+    row(m_power, !formula && name == "thermal_resistance");
+    row(m_conductivity, !formula && isOneOf(name, {"nusselt_number", "biot_number"}));
+    row(m_level, !formula && (name == "volume_above" || isOneOf(gauge.statistic, {"time_to_reach", "first_above", "duration_above"})));
+    QStringList words;
+    for (const auto& entry : m_session.survey().cases) {
+        const auto* state = m_session.stateOf(entry);
+        if (state == nullptr || !state->readings)
+            continue;
+        for (const auto& reading : state->readings->gauges)
+            if (reading.id == gauge.id) {
+                const auto value = reading.value ? q(fmt::format("{:.5g} {}", *reading.value, reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
+                                   : reading.profile ? q(fmt::format("a profile of {} points", reading.profile->s.size()))
+                                                     : "<span style='color:#B5121B'>not available: " + q(reading.why).toHtmlEscaped() + "</span>";
+                words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");
+            }
+    }
+    m_reading->setText(words.join("<br>"));
+}
+
+} // namespace pyro

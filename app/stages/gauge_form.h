@@ -1,0 +1,57 @@
+// The editor of the chosen gauge: what it measures, how, against what.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QFrame>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPlainTextEdit>
+
+class QCompleter;
+
+namespace pyro {
+
+class GaugeForm : public QFrame {
+    Q_OBJECT
+public:
+    explicit GaugeForm(Session& session, QWidget* parent = nullptr);
+
+private:
+    void refresh();
+    void fillChoices(const Gauge& gauge);
+    void showRows(const Gauge& gauge);
+    QComboBox* choice(const char* name, const QString& label, bool open = false);
+    QLineEdit* line(const char* name, const QString& label, const QString& tip);
+    void key(QComboBox* box, const char* key);
+    void key(QLineEdit* edit, const char* key);
+    void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
+    void checkFormula();
+
+    Session& m_session;
+    QFormLayout* m_form;
+    QLineEdit* m_name;
+    QLabel* m_place;
+    QComboBox* m_quantity;
+    QComboBox* m_component;
+    QComboBox* m_statistic;
+    QLineEdit* m_unit;
+    QComboBox* m_weight;
+    QComboBox* m_method;
+    QComboBox* m_reference;
+    QComboBox* m_wall;
+    QLineEdit* m_length;
+    QLineEdit* m_speed;
+    QLineEdit* m_power;
+    QLineEdit* m_conductivity;
+    QLineEdit* m_level;
+    QComboBox* m_of;
+    QLineEdit* m_formula;
+    QLabel* m_formulaState;
+    QLabel* m_reading;
+    QCompleter* m_completer;
+};
+
+} // namespace pyro

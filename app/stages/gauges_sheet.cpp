@@ -1,0 +1,133 @@
+#include "app/stages/gauges_sheet.h"
+
+#include "core/gauge/where_shape.h"
+#include "core/survey/gauge_edit.h"
+
+#include <QHBoxLayout>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+} // namespace
+
+GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Gauges", parent) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    const auto small = [&](const char* name, const QString& text, const QString& tip) {
+        auto* made = new QPushButton(text);
+        made->setObjectName("small");
+        made->setAccessibleName(name);
+        made->setToolTip(tip);
+        row->addWidget(made);
+        return made;
+    };
+    auto* point = small("pointGauge", "Point", "Click a place in the viewport (P takes the one under the cursor)");
+    auto* line = small("lineGauge", "Line", "Click both ends in the viewport (L)");
+    auto* more = small("moreGauges", "Part, boundary, section \u2026", "Every other place");
+    m_more = new QMenu(this);
+    m_more->setObjectName("moreGaugesMenu");
+    more->setMenu(m_more);
+    m_layout->addLayout(row);
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("cardScroll");
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inner = new QWidget;
+    inner->setObjectName("cards");
+    auto* column = new QVBoxLayout(inner);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(new GaugeForm(session));
+    column->addStretch();
+    scroll->setWidget(inner);
+    m_layout->addWidget(scroll, 1);
+    m_remove = button("removeGauge", "Take away this gauge");
+    m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change it; double-click its name or unit there.");
+    buildMenu();
+    connect(point, &QPushButton::clicked, this, &GaugesSheet::pointRequested);
+    connect(line, &QPushButton::clicked, this, &GaugesSheet::lineRequested);
+    connect(m_remove, &QPushButton::clicked, this, &GaugesSheet::removeRequested);
+    const auto refresh = [this] {
+        m_remove->setVisible(m_session.selectedGaugeAt().has_value());
+        m_advice->setVisible(!m_session.selectedGaugeAt());
+    };
+    connect(&session, &Session::changed, this, refresh);
+    refresh();
+}
+
+void GaugesSheet::buildMenu() {
+    m_parts = m_more->addMenu("Part");
+    m_boundaries = m_more->addMenu("Boundary");
+    m_sections = m_more->addMenu("Section");
+    m_interfaces = m_more->addMenu("Where two parts touch");
+    m_traces = m_more->addMenu("Line where a section meets a boundary");
+    auto* along = m_more->addMenu("Line through the chosen part");
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        connect(along->addAction(QString("along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addAlong(axis); });
+    connect(m_more->addAction("Isotherm"), &QAction::triggered, this, [this] {
+        const auto range = m_session.visibleRange();
+        m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
+    });
+    connect(m_more->addAction("Surface from a file\u2026"), &QAction::triggered, this, &GaugesSheet::surfaceRequested);
+    m_more->addSeparator();
+    auto* formula = m_more->addAction("Formula");
+    formula->setObjectName("formulaGauge");
+    connect(formula, &QAction::triggered, this, [this] {
+        Gauge gauge;
+        gauge.id = freeGaugeId(m_session.survey(), "formula");
+        gauge.formula = std::string("1");
+        m_session.edit("Add formula", withGauge(m_session.survey(), gauge));
+        m_session.selectGauge(gauge.id);
+    });
+    connect(m_more, &QMenu::aboutToShow, this, &GaugesSheet::fillMenus);
+}
+
+void GaugesSheet::fillMenus() {
+    for (auto* menu : {m_parts, m_boundaries, m_sections, m_interfaces, m_traces})
+        menu->clear();
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return;
+    const auto& solved = *state->opened->solved;
+    const auto add = [this](QMenu* menu, const std::string& text, const Json& where) {
+        connect(menu->addAction(q(text)), &QAction::triggered, this, [this, where] { m_session.addGauge(where); });
+    };
+    const auto sections = m_session.view().field.sections;
+    for (const auto& part : solved.parts) {
+        add(m_parts, shownName(*m_session.activeEntry(), part.name), {{"part", part.name}});
+        auto* others = m_interfaces->addMenu(q(shownName(*m_session.activeEntry(), part.name)) + " to");
+        for (const auto& other : solved.parts)
+            if (other.name != part.name)
+                add(others, shownName(*m_session.activeEntry(), other.name), {{"interface", {part.name, other.name}}});
+    }
+    m_parts->addSeparator();
+    add(m_parts, "All parts", "all");
+    for (const auto& boundary : solved.boundaries)
+        add(m_boundaries, boundary.name, {{"boundary", boundary.name}});
+    for (const auto& section : sections) {
+        add(m_sections, section.name, planeWhere(section.plane, {}));
+        auto* walls = m_traces->addMenu(q(section.name) + " on");
+        for (const auto& boundary : solved.boundaries)
+            add(walls, boundary.name, {{"trace", {{"origin", section.plane.origin}, {"normal", section.plane.normal}}}, {"boundary", boundary.name}});
+    }
+    for (auto* menu : {m_sections, m_traces})
+        menu->setEnabled(!sections.empty());
+}
+
+// Through the middle of the part's box, from one end to the other.
+void GaugesSheet::addAlong(std::size_t axis) {
+    const auto* state = m_session.activeCase();
+    const auto part = state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selectedPart()) : std::nullopt;
+    if (!part)
+        return m_session.complain({ErrorCode::NotSupported, "no part is chosen", "line", "Click a part in the viewport first"});
+    const auto& box = state->opened->index->parts[*part].box;
+    Point from{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
+    auto to = from;
+    from[axis] = box[2 * axis];
+    to[axis] = box[2 * axis + 1];
+    m_session.addGauge(lineWhere(from, to));
+}
+
+} // namespace pyro

@@ -1,0 +1,37 @@
+// The sheet of the stage Gauges: new gauges on every kind of place, and the editor of the chosen one.
+#pragma once
+
+#include "app/stages/gauge_form.h"
+#include "app/stages/sheets.h"
+
+#include <QMenu>
+
+namespace pyro {
+
+class GaugesSheet : public Sheet {
+    Q_OBJECT
+public:
+    GaugesSheet(Session& session, QWidget* parent);
+
+signals:
+    void pointRequested();
+    void lineRequested();
+    void surfaceRequested(); // a file is to be chosen
+    void removeRequested();
+
+private:
+    void buildMenu();
+    void fillMenus();
+    void addAlong(std::size_t axis);
+
+    QMenu* m_more;
+    QMenu* m_parts;
+    QMenu* m_boundaries;
+    QMenu* m_sections;
+    QMenu* m_interfaces;
+    QMenu* m_traces;
+    QPushButton* m_remove;
+    QLabel* m_advice;
+};
+
+} // namespace pyro

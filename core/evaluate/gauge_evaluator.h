@@ -1,0 +1,47 @@
+// All gauges of a survey on one step of a case, formulas and references among them resolved.
+#pragma once
+
+#include "core/gauge/formula.h"
+#include "core/thermal/measure.h"
+
+namespace pyro {
+
+// Sites and readings are found once and shared by the gauges that need them. Everything given must outlive it.
+class GaugeEvaluator {
+public:
+    GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface);
+
+    // In the order of the gauges; what cannot be read says why. Errors: Cancelled.
+    Result<std::vector<GaugeReading>> readAll(Progress& progress);
+
+private:
+    struct Entry {
+        enum class State { Unread, Reading, Read } state = State::Unread;
+        Result<Measured> measured = fail(ErrorCode::NotSupported, "");
+        double outside = 0;
+    };
+
+    const Result<Measured>& measuredOf(std::size_t gauge);
+    Result<Measured> measureOne(std::size_t gauge);
+    Result<Measured> measureFormula(const Gauge& gauge);
+    Result<std::shared_ptr<Site>> site(const Json& where);
+    Result<Measured> named(const std::string& id);
+    Result<FoundTemperature> temperature(const TemperatureOf& of, const Site& at);
+    Result<FoundTemperature> fluidAt(double metres, const Site& at);
+    Result<double> value(const GivenValue& of, const char* siUnit);
+    GaugeReading reading(std::size_t gauge);
+
+    std::span<const Gauge> m_gauges;
+    const CaseHeat& m_heat;
+    SiteTools m_tools;
+    std::vector<Entry> m_entries;
+    std::map<std::string, Result<std::shared_ptr<Site>>> m_sites;
+};
+
+// The value of a reading in another unit; differences are not offset. Errors: WrongUnit.
+Result<double> inUnit(double si, const std::string& siUnit, const std::string& unit, bool isTemperature);
+
+// Gauges whose reading runs over all steps: "over": "steps", time_to_reach, duration_above, first_above, time_constant.
+bool readsOverSteps(const Gauge& gauge);
+
+} // namespace pyro

@@ -1,0 +1,27 @@
+// Gauges read over all steps of a case: histories and what is told of them.
+#pragma once
+
+#include "core/survey/survey.h"
+#include "core/thermal/readings.h"
+
+namespace pyro {
+
+// A gauge's values over the steps that could be read.
+struct History {
+    std::vector<double> time;  // s; the step's number where no times are known
+    std::vector<double> value; // in `unit`; NaN in gaps
+    std::string unit;
+    bool isTemperature = false;
+    bool timed = true;
+};
+History historyOf(std::size_t gauge, const std::vector<Readings>& steps);
+
+// One reading for each gauge that runs over the steps, in the order of the survey.
+//   over steps: mean (weighted by time, trapezoidal), min, max, range, integral over time, deviation
+//   time_to_reach, first_above: when the history first crosses the level; duration_above: how long it lies above it;
+//     crossings are linear between steps
+//   time_constant: of an exponential approach, by least squares of ln((T - Tend)/(T0 - Tend)) over time; Tend from the key
+//     "final", else extrapolated from first, middle and last value (Aitken)
+std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps);
+
+} // namespace pyro

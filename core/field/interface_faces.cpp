@@ -1,0 +1,66 @@
+#include "core/field/interface_faces.h"
+
+#include "core/field/face_lookup.h"
+
+#include <algorithm>
+
+namespace pyro {
+namespace {
+
+struct Box {
+    Point low{1e300, 1e300, 1e300};
+    Point high{-1e300, -1e300, -1e300};
+    void add(const Point& at) {
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            low[axis] = std::min(low[axis], at[axis]);
+            high[axis] = std::max(high[axis], at[axis]);
+        }
+    }
+    bool holds(const Point& at, double slack) const {
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (at[axis] < low[axis] - slack || at[axis] > high[axis] + slack)
+                return false;
+        return true;
+    }
+};
+
+// The shortest diagonal or edge reach of a face: what its corners may differ by is measured against it.
+double sizeOf(const Mesh& mesh, std::span<const std::uint32_t> nodes) {
+    double most = 0;
+    for (const auto node : nodes)
+        most = std::max(most, squaredDistance(mesh.node(node), mesh.node(nodes[0])));
+    return std::sqrt(most);
+}
+
+} // namespace
+
+std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second) {
+    const auto& mesh = solved.parts[first].mesh;
+    Box other;
+    for (const auto node : shells[second].nodes)
+        other.add(solved.parts[second].mesh.node(node));
+    std::vector<std::uint32_t> near;
+    double smallest = 1e300;
+    for (std::uint32_t face = 0; face < shells[first].faces(); ++face) {
+        const auto nodes = shells[first].face(face);
+        const double size = sizeOf(mesh, nodes);
+        if (size <= 0 || !other.holds(centroid(mesh, nodes), 1e-6 * size))
+            continue;
+        near.push_back(face);
+        smallest = std::min(smallest, size);
+    }
+    if (near.empty())
+        return near;
+    const FaceLookup lookup(solved, shells, 0.1 * smallest, second);
+    std::erase_if(near, [&](std::uint32_t face) {
+        const auto nodes = shells[first].face(face);
+        bool touches = false;
+        lookup.near(centroid(mesh, nodes), [&](PartFace candidate) {
+            touches = touches || lookup.coincides(mesh, nodes, candidate, 1e-6 * sizeOf(mesh, nodes));
+        });
+        return !touches;
+    });
+    return near;
+}
+
+} // namespace pyro

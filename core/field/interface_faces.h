@@ -1,0 +1,12 @@
+// The faces in which two parts touch.
+#pragma once
+
+#include "core/field/shell.h"
+
+namespace pyro {
+
+// Faces of the first part's shell that have a twin in the second's: all corners agree within 1e-6 of the face's size.
+// Meshes that do not match there have none.
+std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second);
+
+} // namespace pyro

@@ -1,0 +1,54 @@
+// The keys of a gauge beyond where, quantity and statistic, read from the survey's JSON.
+#pragma once
+
+#include "core/gauge/gauge.h"
+
+#include "core/feedback/error.h"
+
+#include <optional>
+#include <variant>
+
+namespace pyro {
+
+// A temperature that others are measured against.
+struct ConstantTemperature {
+    double kelvin;
+};
+struct GaugeTemperature {
+    std::string id;
+};
+struct BulkTemperature { // mean weighted by mass flow, over a boundary or a section
+    Json where;
+};
+struct FluidTemperature { // at this distance from the wall, along its normal
+    double metres;
+};
+using TemperatureOf = std::variant<ConstantTemperature, GaugeTemperature, BulkTemperature, FluidTemperature>;
+
+// A number given as a value with unit or as another gauge's reading.
+struct GivenValue {
+    std::variant<double, std::string> of; // SI, or a gauge's id
+};
+
+struct GaugeOptions {
+    std::optional<TemperatureOf> reference;
+    std::optional<TemperatureOf> wall;
+    std::optional<GivenValue> length;       // m
+    std::optional<GivenValue> speed;        // m/s
+    std::optional<GivenValue> power;        // W, the key "per"
+    std::optional<GivenValue> conductivity; // W/(m.K)
+    std::optional<double> free;             // K or m/s: outside of a boundary layer
+    std::optional<double> level;            // in the unit of the quantity, SI
+    std::string weight;                     // "", "area", "volume", "length", "mass_flow", "none"
+    std::string method;                     // "", "stored", "conservative", "gradient"
+    std::string of;                         // "temperature" or "velocity"
+    std::string over;                       // "" or "steps"
+    double share = 0.99;                    // of a boundary layer
+    bool meanOfLocal = false;
+    bool complement = false;
+};
+
+// `siUnit`: of the quantity, for "level". Errors: WrongType, WrongUnit, Syntax, naming the key.
+Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit);
+
+} // namespace pyro

@@ -1,0 +1,36 @@
+// What one gauge tells on one step of a case.
+#pragma once
+
+#include "core/gauge/support.h"
+
+#include <memory>
+
+namespace pyro {
+
+// A gauge along a line. All lists have the same length.
+struct Profile {
+    std::vector<double> s;     // metres from the start
+    std::vector<double> value; // in the reading's unit; NaN in gaps
+    std::vector<Point> at;
+    std::vector<std::size_t> part; // position in Case::parts; noPart in gaps
+    double share = 0;          // of the length inside the mesh
+    static constexpr std::size_t noPart = ~std::size_t{0};
+};
+
+struct GaugeReading {
+    std::string id;
+    std::optional<double> value; // in `unit`
+    std::string unit;
+    std::optional<Place> place = {}; // of an extreme or a point
+    std::string why = {};            // set when there is no value
+    bool isTemperature = false;      // on a scale with an offset, not a difference
+    std::string method = {};         // of heat: "stored", "conservative" or "gradient"
+    std::optional<double> gradientValue = {}; // the plain gradient's, beside a conservative value
+    std::optional<double> outside = {};       // share of the support that lies outside of the mesh
+    std::string reference = {};               // temperature that the value refers to, written out
+    std::shared_ptr<const Profile> profile = {};
+
+    bool read() const { return value.has_value() || profile != nullptr; }
+};
+
+} // namespace pyro

@@ -1,0 +1,167 @@
+#include "core/gauge/places.h"
+
+#include "core/field/face_lookup.h"
+#include "core/field/interface_faces.h"
+#include "core/field/polygon_fan.h"
+
+#include <fmt/format.h>
+#include <map>
+
+namespace pyro {
+namespace {
+
+std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face) {
+    const auto* shape = cellShape(mesh.type(face));
+    const auto nodes = mesh.cell(face);
+    return shape != nullptr && shape->corners > 0 ? nodes.first(static_cast<std::size_t>(shape->corners)) : nodes;
+}
+
+void addCut(std::uint32_t part, const Cut& cut, const Point& normal, SurfacePlaces& out) {
+    PolygonFan fan;
+    std::size_t first = 0;
+    const bool given = dot(normal, normal) > 0;
+    for (std::size_t polygon = 0; polygon < cut.polygons(); ++polygon) {
+        const std::size_t corners = cut.corners[polygon];
+        fan.measure(corners, [&](std::size_t i) { return cut.points[first + i]; });
+        for (std::size_t i = 0; i < corners; ++i) {
+            const auto& vertex = cut.vertices[first + i];
+            out.nodes.at.push_back(cut.points[first + i]);
+            out.nodes.weight.push_back(fan.share[i]);
+            out.nodes.part.push_back(part);
+            out.nodes.cell.push_back(cut.cell[polygon]);
+            for (auto* places : {&out.nodes, &out.facets}) {
+                const double by = places == &out.nodes ? 1.0 : fan.shareOf(i);
+                places->addShare(vertex.a, by * (1 - vertex.share));
+                places->addShare(vertex.b, by * vertex.share);
+            }
+            out.nodes.closePlace();
+        }
+        out.facets.at.push_back(fan.centre);
+        out.facets.weight.push_back(fan.size);
+        out.facets.normal.push_back(given ? normal : fan.normal());
+        out.facets.part.push_back(part);
+        out.facets.cell.push_back(cut.cell[polygon]);
+        out.facets.closePlace();
+        first += corners;
+    }
+}
+
+} // namespace
+
+Point outwards(const PolygonFan& face, const Point& inside) {
+    const auto normal = face.normal();
+    return dot(normal, minus(face.centre, inside)) < 0 ? Point{-normal[0], -normal[1], -normal[2]} : normal;
+}
+
+void append(Places& to, const Places& more) {
+    const auto add = [](auto& list, const auto& with) { list.insert(list.end(), with.begin(), with.end()); };
+    const auto before = static_cast<std::uint32_t>(to.node.size());
+    add(to.at, more.at);
+    add(to.weight, more.weight);
+    add(to.normal, more.normal);
+    add(to.part, more.part);
+    add(to.cell, more.cell);
+    add(to.node, more.node);
+    add(to.share, more.share);
+    for (std::size_t i = 1; i < more.begin.size(); ++i)
+        to.begin.push_back(before + more.begin[i]);
+}
+
+SurfacePlaces placesOfCuts(std::span<const std::pair<std::uint32_t, Cut>> cuts, const Point& normal) {
+    SurfacePlaces out;
+    for (const auto& [part, cut] : cuts)
+        addCut(part, cut, normal, out);
+    return out;
+}
+
+Places placesOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary) {
+    Places out;
+    const auto& mesh = solved.boundaries[boundary].mesh;
+    const auto& behind = index.boundaries[boundary];
+    PolygonFan fan;
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto nodes = cornersOf(mesh, face);
+        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        out.at.push_back(fan.centre);
+        out.weight.push_back(behind.cellMeasure[face]);
+        out.normal.push_back({behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]});
+        bool whole = behind.part[face] != noNumber;
+        for (const auto node : nodes)
+            whole = whole && behind.node[node] != noNumber;
+        out.part.push_back(whole ? behind.part[face] : noNumber);
+        out.cell.push_back(behind.cell[face]);
+        for (std::size_t i = 0; whole && i < nodes.size(); ++i)
+            out.addShare(behind.node[nodes[i]], fan.shareOf(i));
+        out.closePlace();
+    }
+    return out;
+}
+
+Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& index, std::uint32_t first, std::uint32_t second) {
+    const auto& shells = index.shells->parts;
+    auto faces = touchingFaces(solved, shells, first, second);
+    if (faces.empty())
+        return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" and \"{}\" have no face in common", solved.parts[first].name, solved.parts[second].name),
+                    {}, "They may lie apart, or their meshes do not match where they touch");
+    SurfacePlaces out;
+    const auto& mesh = solved.parts[first].mesh;
+    std::map<std::uint32_t, double> nodeArea;
+    PolygonFan fan;
+    for (const auto face : faces) {
+        const auto nodes = shells[first].face(face);
+        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        out.facets.at.push_back(fan.centre);
+        out.facets.weight.push_back(fan.size);
+        out.facets.normal.push_back(outwards(fan, mesh.cellCentre(shells[first].cell[face])));
+        out.facets.part.push_back(first);
+        out.facets.cell.push_back(shells[first].cell[face]);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            out.facets.addShare(nodes[i], fan.shareOf(i));
+            nodeArea[nodes[i]] += fan.share[i];
+        }
+        out.facets.closePlace();
+    }
+    for (const auto& [node, area] : nodeArea) {
+        out.nodes.at.push_back(mesh.node(node));
+        out.nodes.weight.push_back(area);
+        out.nodes.part.push_back(first);
+        out.nodes.cell.push_back(noNumber);
+        out.nodes.addShare(node, 1);
+        out.nodes.closePlace();
+    }
+    return InterfacePlaces{std::move(out), std::move(faces)};
+}
+
+Places placesOfPoints(const Case& solved, const CaseIndex& index, std::span<const Point> points, std::span<const std::uint32_t> parts) {
+    Places out;
+    std::size_t last = 0; // neighbours mostly lie in the same part
+    for (const auto& point : points) {
+        std::optional<CellPlace> found;
+        for (std::size_t i = 0; i < parts.size() && !found; ++i) {
+            const auto at = (last + i) % parts.size();
+            const auto& box = index.parts[parts[at]].box;
+            const double hair = 1e-6 * std::max({box[1] - box[0], box[3] - box[2], box[5] - box[4]});
+            bool near = true;
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                near = near && point[axis] >= box[2 * axis] - hair && point[axis] <= box[2 * axis + 1] + hair;
+            if (!near || solved.parts[parts[at]].dimension != 3)
+                continue;
+            found = index.search->locator(parts[at]).find(point);
+            if (found)
+                last = at;
+        }
+        out.at.push_back(point);
+        out.weight.push_back(0);
+        out.part.push_back(found ? parts[last] : noNumber);
+        out.cell.push_back(found ? found->cell : noNumber);
+        if (found) {
+            const auto ids = solved.parts[parts[last]].mesh.cell(found->cell);
+            for (std::size_t i = 0; i < found->corners; ++i)
+                out.addShare(ids[i], found->weight[i]);
+        }
+        out.closePlace();
+    }
+    return out;
+}
+
+} // namespace pyro

@@ -1,0 +1,36 @@
+// How the chart of the gauges is set up, as the survey keeps it: which gauges, which axes, which reference curves.
+#pragma once
+
+#include "core/survey/survey.h"
+#include "core/thermal/correlations.h"
+
+namespace pyro {
+
+struct ReferenceCurve {
+    std::string correlation; // key
+    FlowConditions conditions;
+    double start = 0;        // m: where on the line the leading edge lies
+    bool operator==(const ReferenceCurve&) const;
+};
+
+struct ChartView {
+    std::vector<std::string> gauges; // ids; empty: the gauge that is chosen
+    bool allCases = true;
+    bool difference = false;         // each curve less the first one
+    bool logX = false;
+    bool logY = false;
+    std::string title;               // empty: made from what is shown
+    std::string xTitle;
+    std::string yTitle;
+    std::optional<std::array<double, 2>> xRange; // in the units on display
+    std::optional<std::array<double, 2>> yRange;
+    std::string xScale;              // id of a gauge that lengths are divided by, as a boundary layer thickness; empty: none
+    std::vector<ReferenceCurve> references;
+    bool operator==(const ChartView&) const = default;
+};
+
+// Of the survey's first chart; what is broken falls back to its default.
+ChartView chartOf(const Survey& survey);
+Survey withChart(Survey survey, const ChartView& chart);
+
+} // namespace pyro

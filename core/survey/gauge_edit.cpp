@@ -1,0 +1,231 @@
+#include "core/survey/gauge_edit.h"
+
+#include "core/gauge/gauge_options.h"
+#include "core/gauge/where_shape.h"
+#include "core/survey/survey_file.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <regex>
+
+namespace pyro {
+namespace {
+
+Gauge* gaugeAt(Survey& survey, std::size_t at) { return at < survey.gauges.size() ? &survey.gauges[at] : nullptr; }
+
+tl::unexpected<Error> noGauge() { return fail(ErrorCode::NameUnknown, "there is no such gauge"); }
+
+// Every "gauge": "old" within a JSON, however deep.
+void renameIn(Json& json, const std::string& from, const std::string& to) {
+    if (json.is_object())
+        for (auto& [key, value] : json.items()) {
+            if (key == "gauge" && value == from)
+                value = to;
+            renameIn(value, from, to);
+        }
+    else if (json.is_array())
+        for (auto& value : json)
+            renameIn(value, from, to);
+}
+
+std::string renamedFormula(const std::string& formula, const std::string& from, const std::string& to) {
+    // Ids hold no characters that mean something in a pattern; what stands in quotation marks is a unit.
+    const std::regex part("'[^']*'|\"[^\"]*\"|[A-Za-z_][A-Za-z0-9_]*");
+    std::string out;
+    auto rest = formula.cbegin();
+    for (std::sregex_iterator at(formula.begin(), formula.end(), part), end; at != end; ++at) {
+        out.append(rest, formula.cbegin() + at->position());
+        out += at->str() == from ? to : at->str();
+        rest = formula.cbegin() + at->position() + at->length();
+    }
+    out.append(rest, formula.cend());
+    return out;
+}
+
+std::string stemOf(const Gauge& gauge) {
+    if (!gauge.formula.empty())
+        return "formula";
+    const auto shape = shapeOf(gauge.where);
+    if (!shape)
+        return "gauge";
+    static constexpr std::array<const char*, 8> stems{"gauge", "point", "line", "line", "section", "interface", "isotherm", "surface"};
+    const auto kind = shape->shape.index();
+    if (kind != 0)
+        return stems[kind];
+    const auto& names = shape->boundaries.empty() ? shape->parts : shape->boundaries;
+    std::string stem = gauge.quantity == "temperature" ? "T_" : gauge.quantity == "heat_flux" ? "Q_" : gauge.quantity == "film_coefficient" ? "h_" : "gauge_";
+    for (const char c : names.empty() ? std::string("all") : names.front())
+        stem += std::isalnum(static_cast<unsigned char>(c)) != 0 ? static_cast<char>(std::tolower(static_cast<unsigned char>(c))) : '_';
+    return stem;
+}
+
+std::string listed(const std::vector<std::string>& names) { return fmt::format("{}", fmt::join(names, ", ")); }
+
+} // namespace
+
+bool isGaugeId(std::string_view text) {
+    if (text.empty() || (std::isalpha(static_cast<unsigned char>(text[0])) == 0 && text[0] != '_'))
+        return false;
+    return std::ranges::all_of(text, [](char c) { return std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '_'; });
+}
+
+std::string freeGaugeId(const Survey& survey, const std::string& stem) {
+    for (int number = 1;; ++number)
+        if (const auto id = fmt::format("{}_{}", stem, number); std::ranges::find(survey.gauges, id, &Gauge::id) == survey.gauges.end())
+            return id;
+}
+
+Survey withGauge(Survey survey, Gauge gauge) {
+    if (gauge.id.empty()) {
+        const auto stem = stemOf(gauge);
+        const bool numbered = stem.find('_') == std::string::npos;
+        const bool taken = std::ranges::find(survey.gauges, stem, &Gauge::id) != survey.gauges.end();
+        gauge.id = numbered || taken ? freeGaugeId(survey, stem) : stem;
+    }
+    survey.gauges.push_back(std::move(gauge));
+    return survey;
+}
+
+Survey withoutGauge(Survey survey, std::size_t gauge) {
+    if (gauge < survey.gauges.size())
+        survey.gauges.erase(survey.gauges.begin() + static_cast<std::ptrdiff_t>(gauge));
+    return survey;
+}
+
+Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id) {
+    auto* gauge = gaugeAt(survey, at);
+    if (gauge == nullptr)
+        return noGauge();
+    if (!isGaugeId(id))
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" is no name for a gauge", id), {}, "Begin with a letter, then letters, digits and _ only: formulas use the name");
+    for (std::size_t other = 0; other < survey.gauges.size(); ++other)
+        if (other != at && survey.gauges[other].id == id)
+            return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", id), {}, "Choose another one");
+    const auto before = std::exchange(gauge->id, id);
+    for (auto& one : survey.gauges) {
+        one.formula = renamedFormula(one.formula, before, id);
+        renameIn(one.rest, before, id);
+    }
+    for (auto& limit : survey.limits)
+        if (limit.target.kind == TargetKind::Gauge && limit.target.name == before)
+            limit.target.name = id;
+    renameIn(survey.charts, before, id);
+    return survey;
+}
+
+Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, const std::string& text) {
+    auto* gauge = gaugeAt(survey, at);
+    if (gauge == nullptr)
+        return noGauge();
+    switch (field) {
+    case GaugeField::Quantity:
+        gauge->quantity = text;
+        break;
+    case GaugeField::Statistic:
+        gauge->statistic = text;
+        break;
+    case GaugeField::Unit:
+        if (!text.empty() && !isUnit(text))
+            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {}, "Write it in UDUNITS spelling, for example degC or W/m2");
+        gauge->unit = text;
+        break;
+    case GaugeField::Component:
+        gauge->component = text;
+        break;
+    case GaugeField::Formula:
+        gauge->formula = text;
+        break;
+    case GaugeField::Where: {
+        Gauge next = *gauge;
+        try {
+            next.where.written = Json::parse(text);
+        } catch (const Json::parse_error&) {
+            return fail(ErrorCode::Syntax, "the place is not written as JSON", "where", "For example {\"boundary\": \"outlet\"}");
+        }
+        if (const auto shape = shapeOf(next.where); !shape)
+            return tl::unexpected(shape.error());
+        *gauge = next;
+        break;
+    }
+    case GaugeField::Group:
+        if (text.empty())
+            gauge->rest.erase("group");
+        else
+            gauge->rest["group"] = text;
+        break;
+    }
+    return survey;
+}
+
+Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& key, const std::string& text) {
+    auto* gauge = gaugeAt(survey, at);
+    if (gauge == nullptr)
+        return noGauge();
+    if (text.empty()) {
+        gauge->rest.erase(key);
+        return survey;
+    }
+    if (text.front() == '{' || text == "true" || text == "false") {
+        try {
+            gauge->rest[key] = Json::parse(text);
+        } catch (const Json::parse_error&) {
+            return fail(ErrorCode::Syntax, fmt::format("\"{}\" is not written as JSON", key), key, "For example {\"bulk\": \"outlet\"}");
+        }
+    } else {
+        gauge->rest[key] = text;
+    }
+    Gauge alone = *gauge;
+    alone.rest = Json{{key, gauge->rest[key]}};
+    if (const auto options = optionsOf(alone, "K"); !options && key != "level")
+        return tl::unexpected(options.error());
+    return survey;
+}
+
+std::string gaugeKey(const Gauge& gauge, const std::string& key) {
+    const auto found = gauge.rest.find(key);
+    return found == gauge.rest.end() ? std::string() : found->is_string() ? found->get<std::string>() : found->dump();
+}
+
+std::string placeText(const Gauge& gauge) {
+    if (!gauge.formula.empty())
+        return gauge.formula;
+    const auto shape = shapeOf(gauge.where);
+    if (!shape)
+        return gauge.where.written.is_null() ? "nowhere yet" : gauge.where.written.dump();
+    const auto mm = [](const Point& at) { return fmt::format("x {:.4g}  y {:.4g}  z {:.4g} mm", 1e3 * at[0], 1e3 * at[1], 1e3 * at[2]); };
+    const auto on = shape->boundaries.empty() ? std::string() : " on " + listed(shape->boundaries);
+    if (const auto* point = std::get_if<PointShape>(&shape->shape))
+        return "point " + mm(point->at) + on;
+    if (const auto* line = std::get_if<LineShape>(&shape->shape)) {
+        double length = 0;
+        for (std::size_t i = 1; i < line->through.size(); ++i)
+            length += std::hypot(line->through[i][0] - line->through[i - 1][0], line->through[i][1] - line->through[i - 1][1], line->through[i][2] - line->through[i - 1][2]);
+        return fmt::format("line of {:.4g} mm{}", 1e3 * length, on);
+    }
+    if (std::holds_alternative<TraceShape>(shape->shape))
+        return "trace of a plane" + on;
+    if (const auto* plane = std::get_if<PlaneShape>(&shape->shape))
+        return "plane at " + mm(plane->plane.origin) + (shape->parts.empty() ? "" : " in " + listed(shape->parts));
+    if (const auto* face = std::get_if<InterfaceShape>(&shape->shape))
+        return fmt::format("{} to {}", face->parts[0], face->parts[1]);
+    if (const auto* isotherm = std::get_if<IsothermShape>(&shape->shape))
+        return fmt::format("isotherm {:.4g} degC", isotherm->kelvin - 273.15);
+    if (const auto* surface = std::get_if<SurfaceShape>(&shape->shape))
+        return "surface " + surface->file;
+    return shape->everything ? "all parts" : shape->boundaries.empty() ? "part " + listed(shape->parts) : "boundary " + listed(shape->boundaries);
+}
+
+std::vector<Point> drawnPlaces(const Gauge& gauge) {
+    const auto shape = shapeOf(gauge.where);
+    if (!shape)
+        return {};
+    if (const auto* point = std::get_if<PointShape>(&shape->shape))
+        return {point->at};
+    if (const auto* line = std::get_if<LineShape>(&shape->shape))
+        return line->through;
+    return {};
+}
+
+} // namespace pyro

@@ -1,0 +1,25 @@
+// Heat and mass balances of parts, and what passes each boundary.
+#pragma once
+
+#include "core/thermal/case_heat.h"
+#include "core/thermal/readings.h"
+
+namespace pyro {
+
+// Heat through all outer faces of a part against what it produces and stores. Faces on a boundary that has a flux of its own
+// take that one, the others the best method at hand.
+PartBalance partBalance(const CaseHeat& heat, std::size_t part);
+
+struct MassThrough {
+    double in = 0; // kg/s, positive
+    double out = 0;
+};
+// Through the boundaries of one part. Errors: no velocity, no density.
+Result<MassThrough> massThrough(const PartFields& fields, std::size_t part);
+
+BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary);
+
+// Of all parts and boundaries. Errors: Cancelled.
+Result<Balances> balancesOf(const CaseHeat& heat, Progress& progress);
+
+} // namespace pyro

@@ -1,0 +1,197 @@
+#include "core/thermal/case_heat.h"
+
+#include "core/thermal/site_values.h"
+
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+tl::unexpected<Error> notStored() { return fail(ErrorCode::NotSupported, "no heat flux is stored there"); }
+
+} // namespace
+
+const Result<ShellHeat>& CaseHeat::shell(std::size_t part) const {
+    const std::scoped_lock hold(m_lock);
+    const auto found = m_shells.find(part);
+    return found != m_shells.end() ? found->second : m_shells.emplace(part, shellHeat(m_fields, part, m_transience)).first->second;
+}
+
+const ShellAreas& CaseHeat::areas(std::size_t part) const {
+    const std::scoped_lock hold(m_lock);
+    const auto found = m_areas.find(part);
+    return found != m_areas.end() ? found->second
+                                  : m_areas.emplace(part, shellAreas(m_fields.solved().parts[part].mesh, m_fields.index().parts[part].shell)).first->second;
+}
+
+const std::vector<std::uint32_t>& CaseHeat::shellFaces(std::size_t boundary) const {
+    const std::scoped_lock hold(m_lock);
+    const auto found = m_shellFaces.find(boundary);
+    return found != m_shellFaces.end() ? found->second : m_shellFaces.emplace(boundary, shellFacesOf(m_fields.solved(), m_fields.index(), boundary)).first->second;
+}
+
+std::optional<FacetHeat> CaseHeat::storedThrough(std::size_t boundary) const {
+    if (m_fields.quantities().named("heat_flux") == nullptr)
+        return std::nullopt;
+    Site site;
+    site.kind = SiteKind::Surface;
+    site.regions = {true, {boundary}};
+    site.stored = true;
+    auto values = readFacets(site, m_fields, "heat_flux", Component::Normal);
+    if (!values)
+        return std::nullopt;
+    FacetHeat heat{std::move(*values), HeatMethod::Stored, 0, {}, {}};
+    const auto areas = m_fields.index().boundaries[boundary].cellMeasure;
+    for (std::size_t i = 0; i < areas.size(); ++i)
+        heat.total += heat.flux[i] * areas[i];
+    return heat;
+}
+
+Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) const {
+    const auto& solved = m_fields.solved();
+    const auto& behind = m_fields.index().boundaries[boundary];
+    const auto& faces = shellFaces(boundary);
+    FacetHeat heat;
+    heat.method = HeatMethod::Conservative;
+    double gradientTotal = 0;
+    for (std::size_t face = 0; face < faces.size(); ++face) {
+        if (faces[face] == noNumber)
+            return fail(ErrorCode::NotSupported, fmt::format("face {} of \"{}\" has no part behind it", face, solved.boundaries[boundary].name));
+        const auto& part = shell(behind.part[face]);
+        if (!part)
+            return tl::unexpected(part.error());
+        const double area = behind.cellMeasure[face];
+        const double through = plain ? part->gradient[faces[face]] : part->face[faces[face]];
+        heat.flux.push_back(area > 0 ? through / area : 0);
+        heat.total += through;
+        gradientTotal += part->gradient[faces[face]];
+        if (part->method != HeatMethod::Conservative)
+            heat.method = part->method;
+        if (!part->why.empty())
+            heat.why = part->why;
+    }
+    if (plain)
+        heat.method = HeatMethod::Gradient;
+    if (heat.method == HeatMethod::Conservative)
+        heat.gradientTotal = gradientTotal;
+    return heat;
+}
+
+Result<FacetHeat> CaseHeat::through(std::size_t boundary, std::optional<HeatMethod> wanted) const {
+    if (!wanted || wanted == HeatMethod::Stored) {
+        if (auto stored = storedThrough(boundary))
+            return std::move(*stored);
+        if (wanted)
+            return notStored();
+    }
+    auto computed = computedThrough(boundary, wanted == HeatMethod::Gradient);
+    if (computed && wanted == HeatMethod::Conservative && computed->method != HeatMethod::Conservative)
+        return fail(ErrorCode::NotSupported, "the conservative method does not apply: " + computed->why);
+    return computed;
+}
+
+Result<FacetHeat> CaseHeat::throughInterface(const Site& site, std::optional<HeatMethod> wanted) const {
+    if (wanted == HeatMethod::Stored)
+        return throughField(site, wanted);
+    const auto part = site.facets.part.front();
+    const auto& heat = shell(part);
+    if (!heat)
+        return tl::unexpected(heat.error());
+    if (wanted == HeatMethod::Conservative && heat->method != HeatMethod::Conservative)
+        return fail(ErrorCode::NotSupported, "the conservative method does not apply: " + heat->why);
+    FacetHeat out;
+    out.method = wanted.value_or(heat->method);
+    double gradientTotal = 0;
+    for (std::size_t i = 0; i < site.shellFaces.size(); ++i) {
+        const auto face = site.shellFaces[i];
+        const double through = out.method == HeatMethod::Gradient ? heat->gradient[face] : heat->face[face];
+        out.flux.push_back(site.facets.weight[i] > 0 ? through / site.facets.weight[i] : 0);
+        out.total += through;
+        gradientTotal += heat->gradient[face];
+    }
+    if (out.method == HeatMethod::Conservative)
+        out.gradientTotal = gradientTotal;
+    out.why = heat->why;
+    return out;
+}
+
+Result<FacetHeat> CaseHeat::throughField(const Site& site, std::optional<HeatMethod> wanted) const {
+    if (wanted == HeatMethod::Conservative)
+        return fail(ErrorCode::NotSupported, "the conservative method is for boundaries and interfaces");
+    const bool stored = m_fields.quantities().named("heat_flux") != nullptr;
+    if (wanted == HeatMethod::Stored && !stored)
+        return notStored();
+    if (wanted == HeatMethod::Gradient && stored)
+        return fail(ErrorCode::NotSupported, "within the mesh the stored flux is told; its array can be switched off under Cases");
+    auto flux = readAt(site.facets, m_fields, "heat_flux", Component::Normal);
+    if (!flux)
+        return tl::unexpected(flux.error());
+    FacetHeat heat{std::move(*flux), stored ? HeatMethod::Stored : HeatMethod::Gradient, 0, {}, {}};
+    heat.total = 0;
+    for (std::size_t i = 0; i < heat.flux.size(); ++i)
+        if (site.facets.part[i] != noNumber)
+            heat.total += heat.flux[i] * site.facets.weight[i];
+    return heat;
+}
+
+Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> wanted) const {
+    if (site.kind != SiteKind::Surface)
+        return fail(ErrorCode::NotSupported, "heat flows through surfaces: name a boundary, an interface, a plane or a surface");
+    if (!site.regions.boundaries)
+        return site.shellFaces.empty() ? throughField(site, wanted) : throughInterface(site, wanted);
+    FacetHeat sum;
+    bool first = true;
+    for (const auto boundary : site.regions.regions) {
+        const auto one = through(boundary, wanted);
+        if (!one)
+            return one;
+        sum.flux.insert(sum.flux.end(), one->flux.begin(), one->flux.end());
+        sum.total += one->total;
+        sum.method = first ? one->method : std::max(sum.method, one->method); // the weakest of them
+        if (!one->why.empty())
+            sum.why = one->why;
+        sum.gradientTotal = one->gradientTotal && (first || sum.gradientTotal) ? std::optional(sum.gradientTotal.value_or(0) + *one->gradientTotal) : std::nullopt;
+        first = false;
+    }
+    return sum;
+}
+
+Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const {
+    const auto heat = through(boundary, wanted);
+    if (!heat)
+        return tl::unexpected(heat.error());
+    method = heat->method;
+    const auto& mesh = m_fields.solved().boundaries[boundary].mesh;
+    const auto& behind = m_fields.index().boundaries[boundary];
+    // Files often list a node once for each of its faces: what counts is the node of the part behind.
+    std::map<std::pair<std::uint32_t, std::uint32_t>, std::array<double, 2>> sums; // W, m2
+    const auto behindNode = [&](std::size_t face, std::uint32_t node) { return std::pair(behind.part[face], behind.node[node]); };
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto nodes = mesh.cell(face);
+        for (const auto node : nodes) {
+            double share = behind.cellMeasure[face] / static_cast<double>(nodes.size());
+            double flow = heat->flux[face] * share;
+            if (method == HeatMethod::Conservative) {
+                const auto& shellView = m_fields.index().parts[behind.part[face]].shell;
+                const auto shellFace = shellFaces(boundary)[face];
+                const auto ring = shellView.face(shellFace);
+                const auto at = std::ranges::find(ring, behind.node[node]) - ring.begin();
+                const auto corner = shellView.offsets[shellFace] + static_cast<std::size_t>(at);
+                share = areas(behind.part[face]).corner[corner];
+                flow = shell(behind.part[face])->corner[corner];
+            }
+            auto& at = sums[behindNode(face, node)];
+            at[0] += flow;
+            at[1] += share;
+        }
+    }
+    std::vector<double> sum(mesh.nodes(), std::nan(""));
+    for (std::size_t face = 0; face < mesh.cells(); ++face)
+        for (const auto node : mesh.cell(face))
+            if (const auto& at = sums[behindNode(face, node)]; at[1] > 0)
+                sum[node] = at[0] / at[1];
+    return sum;
+}
+
+} // namespace pyro

@@ -1,0 +1,56 @@
+// Heat through the boundaries, interfaces and outer faces of one step of a case; what is computed once is kept.
+#pragma once
+
+#include "core/gauge/site.h"
+#include "core/thermal/shell_heat.h"
+
+#include <mutex>
+
+namespace pyro {
+
+// Heat through the facets of a surface, along their normals.
+struct FacetHeat {
+    std::vector<double> flux; // W/m2 per facet
+    HeatMethod method = HeatMethod::Gradient;
+    double total = 0;         // W
+    std::optional<double> gradientTotal; // W, by the plain gradient, beside a conservative value
+    std::string why;          // why a better method does not apply
+};
+
+// Thread-safe. Everything given must outlive it.
+class CaseHeat {
+public:
+    CaseHeat(const PartFields& fields, Transience transience) : m_fields(fields), m_transience(transience) {}
+
+    const PartFields& fields() const { return m_fields; }
+    const Transience& transience() const { return m_transience; }
+    // Of one part's outer faces. Errors: as shellHeat.
+    const Result<ShellHeat>& shell(std::size_t part) const;
+    const ShellAreas& areas(std::size_t part) const;
+    // The shell's face of each face of a boundary.
+    const std::vector<std::uint32_t>& shellFaces(std::size_t boundary) const;
+
+    // Through a boundary, out of its part: stored flux if there is one, else conservative, else by gradient. `wanted` asks
+    // for one of them. Errors: what is missing.
+    Result<FacetHeat> through(std::size_t boundary, std::optional<HeatMethod> wanted = {}) const;
+    // Through the facets of a site: boundaries and interfaces as above; sections, isotherms and surfaces by the flux field,
+    // stored or by gradient.
+    Result<FacetHeat> through(const Site& site, std::optional<HeatMethod> wanted = {}) const;
+    // The flux at the nodes of a boundary, W/m2, for values along a line on it.
+    Result<std::vector<double>> nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const;
+
+private:
+    std::optional<FacetHeat> storedThrough(std::size_t boundary) const;
+    Result<FacetHeat> computedThrough(std::size_t boundary, bool plain) const;
+    Result<FacetHeat> throughInterface(const Site& site, std::optional<HeatMethod> wanted) const;
+    Result<FacetHeat> throughField(const Site& site, std::optional<HeatMethod> wanted) const;
+
+    const PartFields& m_fields;
+    Transience m_transience;
+    mutable std::recursive_mutex m_lock;
+    mutable std::map<std::size_t, Result<ShellHeat>> m_shells;
+    mutable std::map<std::size_t, ShellAreas> m_areas;
+    mutable std::map<std::size_t, std::vector<std::uint32_t>> m_shellFaces;
+};
+
+} // namespace pyro

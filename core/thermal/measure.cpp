@@ -1,0 +1,239 @@
+#include "core/thermal/measure.h"
+
+#include "core/thermal/site_values.h"
+#include "core/units/unit_product.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr std::array<MeasuredQuantity, 24> known{{
+    {"film_coefficient", "W/(m2.K)", "heat flux over the temperature difference to a reference"},
+    {"nusselt_number", "1", "film coefficient times length over the fluid's conductivity"},
+    {"biot_number", "1", "film coefficient times length over the solid's conductivity"},
+    {"stanton_number", "1", "film coefficient over density, heat capacity and speed"},
+    {"reynolds_number", "1", "speed times length over the kinematic viscosity"},
+    {"dimensionless_temperature", "1", "(T - reference) / (wall - reference)"},
+    {"dimensionless_speed", "1", "speed over a reference speed"},
+    {"boundary_layer_thickness", "m", "where a profile from the wall reaches a share of its free value"},
+    {"volume_flow", "m3/s", "volume through a surface along its normal"},
+    {"mass_flow", "kg/s", "mass through a surface along its normal"},
+    {"enthalpy_flow", "W", "mass flow times heat capacity times temperature above a reference"},
+    {"thermal_resistance", "K/W", "temperature above a reference per power"},
+    {"heat_content", "J", "heat above a reference temperature"},
+    {"heat_balance", "W", "heat in, out, produced, stored and what remains"},
+    {"mass_balance", "kg/s", "mass in, out and what remains"},
+    {"volume_above", "m3", "volume that is hotter than a level"},
+    {"area", "m2", "extent of a surface"},
+    {"volume", "m3", "extent of a part"},
+    {"length", "m", "extent of a line"},
+    {"faces", "1", "how many flat pieces a surface has"},
+    {"heat_flux", "W/m2", "stored, or conducted"},
+    {"temperature_gradient", "K/m", "slope of the temperature"},
+    {"speed", "m/s", "magnitude of the velocity"},
+    {"mass_flux", "kg/(m2.s)", "density times velocity"},
+}};
+
+Component componentOf(const std::string& name) {
+    if (name == "normal")
+        return Component::Normal;
+    return name == "magnitude" ? Component::Magnitude : componentNamed(name);
+}
+
+Result<Measured> extentOf(const MeasureRequest& request) {
+    const auto& name = request.gauge.quantity;
+    const auto kind = request.site.kind;
+    const bool fits = (name == "area" && kind == SiteKind::Surface) || (name == "volume" && kind == SiteKind::Volume) || (name == "length" && kind == SiteKind::Line);
+    if (!fits)
+        return fail(ErrorCode::NotSupported, fmt::format("this place has no {}", name));
+    return Measured{request.site.extent, name == "area" ? "m2" : name == "volume" ? "m3" : "m"};
+}
+
+// Weights by the mass that passes; only where it all goes one way.
+Result<Values> weightedByMassFlow(const MeasureRequest& request, const std::string& quantity, Component component) {
+    if (request.site.kind != SiteKind::Surface)
+        return fail(ErrorCode::NotSupported, "a mean weighted by mass flow needs a surface");
+    auto flux = readFacets(request.site, request.fields(), "mass_flux", Component::Normal);
+    if (!flux)
+        return tl::unexpected(flux.error());
+    const auto numbers = readFacets(request.site, request.fields(), quantity, component);
+    if (!numbers)
+        return tl::unexpected(numbers.error());
+    auto values = facetValues(request.site, *numbers);
+    auto weights = facetValues(request.site, *flux);
+    auto& piece = values.pieces.front();
+    double forth = 0;
+    double back = 0;
+    for (std::size_t i = 0; i < piece.size(); ++i) {
+        piece.ownWeight[i] *= weights.pieces.front().own[i];
+        (piece.ownWeight[i] < 0 ? back : forth) += std::abs(piece.ownWeight[i]);
+    }
+    if (std::min(forth, back) > 1e-6 * std::max(forth, back))
+        return fail(ErrorCode::NotSupported, fmt::format("the flow reverses: {:.3g} % of the mass goes against the rest, so that it is no weight",
+                                                         100 * std::min(forth, back) / std::max(forth, back)),
+                    {}, "Choose a section where the flow goes one way, or weight by area");
+    if (!(std::max(forth, back) > 0))
+        return fail(ErrorCode::NotSupported, "no mass flows here, so that it is no weight");
+    for (auto& weight : piece.ownWeight)
+        weight = std::abs(weight);
+    return values;
+}
+
+Result<Measured> measureField(const MeasureRequest& request) {
+    const auto& gauge = request.gauge;
+    const auto kind = kindOf(request.fields().quantities(), gauge.quantity);
+    if (!kind)
+        return fail(ErrorCode::NameUnknown, fmt::format("the case has no quantity \"{}\"", gauge.quantity), {}, "Its array may be missing or have another name");
+    const auto component = componentOf(gauge.component);
+    if (request.options.weight == "mass_flow") {
+        const auto values = weightedByMassFlow(request, gauge.quantity, component);
+        return values ? statisticMeasured(request, *values, kind->siUnit, kind->isTemperature) : tl::unexpected(values.error());
+    }
+    const auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
+    if (!values)
+        return tl::unexpected(values.error());
+    if (request.site.kind == SiteKind::Line && request.statistic() == "profile") {
+        std::vector<double> numbers(request.site.points.size(), std::nan(""));
+        std::size_t next = 0;
+        for (std::size_t i = 0; i < numbers.size(); ++i)
+            if (request.site.points.part[i] != noNumber)
+                numbers[i] = values->pieces[0].own[next++];
+        return profileMeasured(request, std::move(numbers), kind->siUnit, kind->isTemperature);
+    }
+    return statisticMeasured(request, *values, kind->siUnit, kind->isTemperature);
+}
+
+// Heat flux through a surface: the one quantity with a choice of methods.
+Result<Measured> measureFlux(const MeasureRequest& request) {
+    const auto heat = request.heat.through(request.site, request.options.method.empty()             ? std::nullopt
+                                                         : request.options.method == "stored"       ? std::optional(HeatMethod::Stored)
+                                                         : request.options.method == "conservative" ? std::optional(HeatMethod::Conservative)
+                                                                                                    : std::optional(HeatMethod::Gradient));
+    if (!heat)
+        return tl::unexpected(heat.error());
+    auto measured = statisticMeasured(request, facetValues(request.site, heat->flux), "W/m2", false);
+    if (!measured)
+        return measured;
+    measured->method = heatMethodName(heat->method);
+    if (heat->gradientTotal && request.statistic() == "integral")
+        measured->gradientValue = heat->gradientTotal;
+    if (heat->gradientTotal && request.statistic() == "mean" && request.site.extent > 0)
+        measured->gradientValue = *heat->gradientTotal / request.site.extent;
+    return measured;
+}
+
+Result<Measured> dimensionless(const MeasureRequest& request) {
+    if (request.gauge.quantity == "dimensionless_speed" && !(request.speed && *request.speed != 0))
+        return fail(ErrorCode::WrongType, "a dimensionless speed needs the reference speed", {}, "Add the key \"speed\"");
+    const bool temperature = request.gauge.quantity == "dimensionless_temperature";
+    if (temperature && !(request.reference && request.wall))
+        return fail(ErrorCode::WrongType, "a dimensionless temperature needs the keys \"reference\" and \"wall\"");
+    if (temperature && std::abs(request.wall->kelvin - request.reference->kelvin) < 1e-12 * request.wall->kelvin)
+        return fail(ErrorCode::NotSupported, fmt::format("wall and reference have the same temperature, {:g} K", request.wall->kelvin));
+    auto values = valuesAt(request.site, request.fields(), temperature ? "temperature" : "speed", Component::Natural);
+    if (!values)
+        return tl::unexpected(values.error());
+    const double from = temperature ? request.reference->kelvin : 0;
+    const double span = temperature ? request.wall->kelvin - from : *request.speed;
+    for (auto& piece : values->pieces) {
+        std::vector<double> numbers(piece.size());
+        for (std::size_t i = 0; i < numbers.size(); ++i) {
+            const double share = (piece.value(i) - from) / span;
+            numbers[i] = request.options.complement ? 1 - share : share;
+        }
+        piece.own = std::move(numbers);
+    }
+    auto measured = [&]() -> Result<Measured> {
+        if (request.site.kind != SiteKind::Line || request.statistic() != "profile")
+            return statisticMeasured(request, *values, "1", false);
+        std::vector<double> numbers(request.site.points.size(), std::nan(""));
+        std::size_t next = 0;
+        for (std::size_t i = 0; i < numbers.size(); ++i)
+            if (request.site.points.part[i] != noNumber)
+                numbers[i] = values->pieces[0].own[next++];
+        return profileMeasured(request, std::move(numbers), "1", false);
+    }();
+    if (measured && temperature)
+        measured->reference = fmt::format("{}; wall {}", request.reference->text, request.wall->text);
+    return measured;
+}
+
+} // namespace
+
+std::span<const MeasuredQuantity> measuredQuantities() { return known; }
+
+std::string MeasureRequest::statistic() const {
+    if (!gauge.statistic.empty() && gauge.statistic != "history")
+        return gauge.statistic;
+    if (site.kind == SiteKind::Line)
+        return "profile";
+    return "mean";
+}
+
+Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& values, const std::string& siUnit, bool isTemperature) {
+    const auto name = request.statistic();
+    if (name == "profile")
+        return fail(ErrorCode::NotSupported, "only a line has a profile");
+    const auto statistic = statisticOf(values, name);
+    if (!statistic)
+        return tl::unexpected(statistic.error());
+    Measured out{statistic->value, siUnit.empty() ? "1" : siUnit, isTemperature && !statistic->isDifference};
+    if (statistic->isCount)
+        return Measured{statistic->value, "1"};
+    if (statistic->overExtent) {
+        static constexpr std::array<const char*, 4> extent{"m3", "m2", "m", "1"};
+        const auto unit = UnitProduct::of(out.siUnit);
+        const auto by = UnitProduct::of(extent[static_cast<std::size_t>(request.site.kind)]);
+        if (!unit || !by)
+            return tl::unexpected((unit ? by : unit).error());
+        out.siUnit = (*unit * *by).text();
+        out.isTemperature = false;
+    }
+    out.place = statistic->place;
+    if (request.site.kind == SiteKind::Spot)
+        out.place = Place{request.site.points.at[0], Location::Node, 0, request.site.points.part[0]};
+    return out;
+}
+
+Result<Measured> profileMeasured(const MeasureRequest& request, std::vector<double> numbers, const std::string& siUnit, bool isTemperature) {
+    const auto& site = request.site;
+    auto profile = std::make_shared<Profile>();
+    profile->s = site.s;
+    profile->at = site.points.at;
+    profile->share = 1 - site.outside;
+    for (const auto part : site.points.part)
+        profile->part.push_back(part == noNumber ? Profile::noPart : part);
+    profile->value = std::move(numbers);
+    Measured out{0, siUnit.empty() ? "1" : siUnit, isTemperature};
+    out.profile = std::move(profile);
+    return out;
+}
+
+Result<Measured> measure(const MeasureRequest& request) {
+    const auto& name = request.gauge.quantity;
+    const auto is = [&](std::initializer_list<std::string_view> names) { return std::ranges::find(names, name) != names.end(); };
+    if (is({"area", "volume", "length"}))
+        return extentOf(request);
+    if (is({"film_coefficient", "nusselt_number", "biot_number", "stanton_number"}))
+        return measureFilm(request);
+    if (is({"volume_flow", "mass_flow", "enthalpy_flow", "reynolds_number"}))
+        return measureFlow(request);
+    if (name == "boundary_layer_thickness")
+        return measureLayer(request);
+    if (is({"thermal_resistance", "heat_content", "heat_balance", "mass_balance", "volume_above"}))
+        return measureHeat(request);
+    if (is({"dimensionless_temperature", "dimensionless_speed"}))
+        return dimensionless(request);
+    if (name == "faces")
+        return request.site.kind == SiteKind::Surface ? Result<Measured>(Measured{static_cast<double>(request.site.facets.size()), "1"})
+                                                      : fail(ErrorCode::NotSupported, "only a surface has faces");
+    const bool normal = request.gauge.component.empty() || request.gauge.component == "normal";
+    if (name == "heat_flux" && request.site.kind == SiteKind::Surface && normal && request.options.weight != "mass_flow")
+        return measureFlux(request);
+    return measureField(request);
+}
+
+} // namespace pyro

@@ -1,0 +1,140 @@
+#include "core/thermal/nodal_heat.h"
+
+#include "core/field/quadrature.h"
+#include "core/field/vector_algebra.h"
+
+#include <cmath>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_for.h>
+
+namespace pyro {
+namespace {
+
+constexpr std::size_t mostNodes = 20; // of a quadratic hexahedron
+
+// The terms of one cell at its nodes or, for cell fields, everywhere in it.
+class CellTerms {
+public:
+    CellTerms(const Region& part, const HeatTerms& terms, std::uint32_t cell) : m_mesh(part.mesh), m_terms(terms), m_cell(cell), m_nodes(part.mesh.cell(cell)) {}
+
+    double scalar(const PartField& field, const std::vector<double>& shape, std::size_t component = 0) const {
+        if (field.isConstant())
+            return field.constant;
+        if (field.on == Location::Cell)
+            return field.at(m_cell, component);
+        double sum = 0;
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            sum += shape[i] * field.at(m_nodes[i], component);
+        return sum;
+    }
+
+    // Adds the cell's part of `leaving` into `out`, one number per node; returns the mean gradient.
+    Point integrate(std::array<double, mostNodes>& out) const {
+        out.fill(0);
+        Point mean{};
+        double volume = 0;
+        for (const auto& point : quadrature(m_mesh.type(m_cell))) {
+            std::array<Point, mostNodes> slope;
+            const double weight = point.weight * slopes(point, slope);
+            if (!(weight > 0))
+                continue;
+            add(point, slope, weight, out, mean);
+            volume += weight;
+        }
+        for (auto& value : mean)
+            value = volume > 0 ? value / volume : std::nan("");
+        return mean;
+    }
+
+private:
+    // Slopes of the shape functions in space; returns the volume element.
+    double slopes(const QuadraturePoint& point, std::array<Point, mostNodes>& slope) const {
+        std::array<Point, 3> jacobian{}; // d(x,y,z) along r, s, t
+        for (std::size_t i = 0; i < m_nodes.size(); ++i) {
+            const auto at = m_mesh.node(m_nodes[i]);
+            for (std::size_t direction = 0; direction < 3; ++direction)
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    jacobian[direction][axis] += point.gradient[i][direction] * at[axis];
+        }
+        const std::array<Point, 3> reciprocal{cross(jacobian[1], jacobian[2]), cross(jacobian[2], jacobian[0]), cross(jacobian[0], jacobian[1])};
+        const double volume = dot(jacobian[0], reciprocal[0]);
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                slope[i][axis] = volume == 0 ? 0
+                                             : (point.gradient[i][0] * reciprocal[0][axis] + point.gradient[i][1] * reciprocal[1][axis] +
+                                                point.gradient[i][2] * reciprocal[2][axis]) / volume;
+        return std::abs(volume);
+    }
+
+    void add(const QuadraturePoint& point, const std::array<Point, mostNodes>& slope, double weight, std::array<double, mostNodes>& out, Point& mean) const {
+        Point gradient{};
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                gradient[axis] += slope[i][axis] * m_terms.temperature.at(m_nodes[i]);
+        double net = m_terms.source ? scalar(*m_terms.source, point.shape) : 0; // W/m3
+        if (m_terms.capacity) {
+            const double capacity = scalar(*m_terms.capacity, point.shape);
+            for (std::size_t axis = 0; m_terms.velocity && axis < 3; ++axis)
+                net -= capacity * scalar(*m_terms.velocity, point.shape, axis) * gradient[axis];
+            if (m_terms.temperatureBefore)
+                net -= capacity * (scalar(m_terms.temperature, point.shape) - scalar(*m_terms.temperatureBefore, point.shape)) / m_terms.seconds;
+        }
+        const double conductivity = scalar(m_terms.conductivity, point.shape);
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
+            out[i] += weight * (net * point.shape[i] - conductivity * dot(gradient, slope[i]));
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            mean[axis] += weight * gradient[axis];
+    }
+
+    const Mesh& m_mesh;
+    const HeatTerms& m_terms;
+    std::uint32_t m_cell;
+    std::span<const std::uint32_t> m_nodes;
+};
+
+std::vector<std::uint32_t> cellsWith(const Mesh& mesh, const std::vector<std::uint8_t>& wanted) {
+    std::vector<std::uint8_t> takes(mesh.cells());
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), 1 << 14), [&](const auto& range) {
+        for (auto cell = range.begin(); cell != range.end(); ++cell) {
+            const auto* shape = cellShape(mesh.type(cell));
+            if (shape == nullptr || shape->dimension != 3)
+                continue;
+            bool any = wanted.empty();
+            for (const auto node : mesh.cell(cell))
+                any = any || wanted[node] != 0;
+            takes[cell] = any ? 1 : 0;
+        }
+    });
+    std::vector<std::uint32_t> cells;
+    for (std::size_t cell = 0; cell < takes.size(); ++cell)
+        if (takes[cell] != 0)
+            cells.push_back(static_cast<std::uint32_t>(cell));
+    return cells;
+}
+
+} // namespace
+
+NodalHeat nodalHeat(const Region& part, const HeatTerms& terms, const std::vector<std::uint8_t>& wanted) {
+    const auto& mesh = part.mesh;
+    NodalHeat heat;
+    heat.cells = cellsWith(mesh, wanted);
+    heat.leaving.assign(mesh.nodes(), 0.0);
+    heat.gradient.resize(heat.cells.size());
+    // Cells are integrated in parallel, stretch after stretch, and summed up in their order: the same at every run.
+    constexpr std::size_t stretch = 1 << 14;
+    std::vector<std::array<double, mostNodes>> integrals(std::min(stretch, heat.cells.size()));
+    for (std::size_t from = 0; from < heat.cells.size(); from += stretch) {
+        const auto count = std::min(stretch, heat.cells.size() - from);
+        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
+            heat.gradient[from + i] = CellTerms(part, terms, heat.cells[from + i]).integrate(integrals[i]);
+        });
+        for (std::size_t i = 0; i < count; ++i) {
+            const auto nodes = mesh.cell(heat.cells[from + i]);
+            for (std::size_t corner = 0; corner < nodes.size(); ++corner)
+                heat.leaving[nodes[corner]] += integrals[i][corner];
+        }
+    }
+    return heat;
+}
+
+} // namespace pyro

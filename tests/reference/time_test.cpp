@@ -1,0 +1,111 @@
+// Fields that change with time: a semi-infinite solid after a step of its surface, and a lumped body.
+#include "core/evaluate/survey_run.h"
+#include "core/survey/survey_file.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <fmt/format.h>
+#include <fstream>
+#include <gtest/gtest.h>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+// Evaluates all steps of a series of boxes whose temperature is given over place and time.
+CaseRun seriesRun(const BoxMesh& box, const std::vector<double>& times, const std::function<double(const Point&, double)>& celsius, const std::string& survey) {
+    TempFolder folder;
+    for (std::size_t step = 0; step < times.size(); ++step) {
+        auto part = boxPart("body", box);
+        part.time = times[step];
+        addNodeField(part, "T [degC]", [&](const Point& p) { return celsius(p, times[step]); });
+        auto surface = boxSide("surface", box, 0, false);
+        surface.time = times[step];
+        EXPECT_TRUE(writeCase({part, surface}, folder / fmt::format("body_{:03}.vtm", step)));
+    }
+    std::ofstream(folder / "s.survey.json") << survey;
+    const auto read = loadSurvey(folder / "s.survey.json");
+    if (!read) {
+        ADD_FAILURE() << read.error().text();
+        return {};
+    }
+    NoProgress progress;
+    const auto run = runSurvey(*read, folder / "s.survey.json", {"", -1, {}}, progress);
+    if (!run || run->cases[0].error) {
+        ADD_FAILURE() << (run ? run->cases[0].error->text() : run.error().text());
+        return {};
+    }
+    return run->cases[0];
+}
+
+const GaugeReading& named(const std::vector<GaugeReading>& gauges, const std::string& id) {
+    const auto found = std::ranges::find(gauges, id, &GaugeReading::id);
+    if (found == gauges.end() || !found->value)
+        ADD_FAILURE() << id << (found == gauges.end() ? " is not there" : ": " + found->why);
+    return *found;
+}
+
+} // namespace
+
+// VALIDATION.md: alpha 1.17e-5 m2/s, k 43 W/(m.K), from 20 to 220 degC: 89.078 degC at 50 mm after 120 s, 129491 W/m2 through
+// the surface (handbook formula, erf).
+TEST(TimeReference, SemiInfiniteSolid) {
+    const auto celsius = [](const Point& p, double t) { return t > 0 ? 220 - 200 * std::erf(p[0] / (2 * std::sqrt(1.17e-5 * t))) : 20.0; };
+    double before = 0;
+    for (const int cells : {15, 30, 60}) {
+        BoxMesh box{{1, 0.01, 0.01}, {cells, 1, 1}};
+        box.map = [](const Point& p) { return Point{0.3 * p[0] * p[0], p[1], p[2]}; };
+        const double step = 60.0 / cells; // in time as well, so that the backward difference refines with the mesh
+        const auto run = seriesRun(box, {120 - 2 * step, 120 - step, 120}, celsius, R"j({"pyrometer": 1,
+            "cases": [{"name": "body", "file": "body_000.vtm", "parts": {"body": {"material": "steel"}}}],
+            "materials": {"steel": {"conductivity": "43 W/(m.K)", "density": "7350 kg/m3", "heat_capacity": "500.0291 J/(kg.K)"}},
+            "gauges": [{"id": "T", "where": {"point": [0.05, 0.005, 0.005]}, "quantity": "temperature", "unit": "degC"},
+                       {"id": "q", "where": {"boundary": "surface"}, "quantity": "heat_flux"},
+                       {"id": "left", "where": {"part": "body"}, "quantity": "heat_balance"},
+                       {"id": "kept", "where": {"part": "body"}, "quantity": "heat_balance", "statistic": "stored"}]})j");
+        ASSERT_EQ(run.steps.size(), 3U);
+        const auto& last = run.steps.back().gauges;
+        EXPECT_EQ(named(last, "q").method, "conservative");
+        EXPECT_EQ(run.steps.front().gauges[1].method, "gradient") << "the first step has none before it";
+        const double off = std::abs(*named(last, "q").value + 129491) / 129491;
+        const double kelvin = std::abs(*named(last, "T").value - 89.078);
+        if (before > 0) { // between nodes the field is linear: second order
+            EXPECT_GT(std::log2(before / kelvin), 1.2) << cells;
+        }
+        before = kelvin;
+        if (cells < 60)
+            continue;
+        EXPECT_LT(off, 0.01);
+        EXPECT_LT(kelvin, 0.1);
+        EXPECT_LT(std::abs(*named(last, "left").value), 0.02 * *named(last, "kept").value);
+    }
+}
+
+// VALIDATION.md: copper sphere, tau 63.689 s; from 180 into 25 degC: 60 degC after 94.77 s, 85.422 degC after 60 s.
+TEST(TimeReference, LumpedBody) {
+    std::vector<double> times;
+    for (int i = 0; i <= 60; ++i)
+        times.push_back(4.0 * i);
+    const auto celsius = [](const Point&, double t) { return 25 + 155 * std::exp(-t / 63.689); };
+    const auto run = seriesRun({{0.01, 0.01, 0.01}, {1, 1, 1}}, times, celsius, R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
+        "gauges": [{"id": "T", "where": {"part": "body"}, "quantity": "temperature", "unit": "degC"},
+                   {"id": "tau", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_constant"},
+                   {"id": "tau_given", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_constant", "final": "25 degC"},
+                   {"id": "reach", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "60 degC", "unit": "min"},
+                   {"id": "above", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "level": "60 degC"},
+                   {"id": "never", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "10 degC"},
+                   {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "over": "steps"},
+                   {"id": "span", "where": {"part": "body"}, "quantity": "temperature", "statistic": "range", "over": "steps"}]})j");
+    ASSERT_EQ(run.steps.size(), 61U);
+    EXPECT_NEAR(*named(run.steps[15].gauges, "T").value, 85.422, 1e-3);
+    EXPECT_NEAR(*named(run.overSteps, "tau").value, 63.689, 0.05);
+    EXPECT_NEAR(*named(run.overSteps, "tau_given").value, 63.689, 1e-6);
+    EXPECT_NEAR(*named(run.overSteps, "reach").value, 94.77 / 60, 1e-3);
+    EXPECT_NEAR(*named(run.overSteps, "above").value, 94.77, 0.05);
+    const auto never = std::ranges::find(run.overSteps, "never", &GaugeReading::id);
+    EXPECT_FALSE(never->read());
+    EXPECT_NE(never->why.find("not reached"), std::string::npos) << never->why;
+    // Integral of the exponential over 240 s, by the trapezoidal rule with steps of 4 s.
+    EXPECT_NEAR(*named(run.overSteps, "mean").value - 273.15, 25 + 155 * 63.689 / 240 * (1 - std::exp(-240 / 63.689)), 0.05);
+}
