@@ -55,9 +55,9 @@ std::string readingText(const GaugeReading& gauge) {
 
 void printBalances(const Balances& balances, std::ostream& out) {
     const auto watt = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
-    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W", "produced W", "stored W", "remainder", "share", "method");
+    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W", "produced W", "stored W", "carried W", "remainder", "share", "method");
     for (const auto& part : balances.parts)
-        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in), watt(part.out), watt(part.produced), watt(part.stored),
+        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in), watt(part.out), watt(part.produced), watt(part.stored), watt(part.carried),
                    watt(part.remainder()), part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
 }
 

@@ -92,6 +92,7 @@ BlockData partBlock(const std::string& part, const Fields& fields) {
     ArrayData temperature{"temperature", Location::Cell, 1, {}};
     ArrayData flux{"heat_flux", Location::Cell, 3, {}};
     ArrayData source{"heat_source", Location::Cell, 1, {}};
+    ArrayData conducts{"conductivity", Location::Cell, 3, {}};
     ArrayData velocity{"velocity", Location::Cell, 3, {}};
     for (std::size_t cell = 0; cell < grid.cellCount(); ++cell) {
         if (grid.box[cell] < 0 || model.boxes[static_cast<std::size_t>(grid.box[cell])].part != part)
@@ -102,13 +103,15 @@ BlockData partBlock(const std::string& part, const Fields& fields) {
         closeCell(block, CellType::Hexahedron);
         temperature.values.push_back(solution.temperature[cell]);
         source.values.push_back(solution.source[cell]);
+        for (const double along : conductivity(model, grid, cell))
+            conducts.values.push_back(along);
         for (std::size_t axis = 0; axis < 3; ++axis) {
             flux.values.push_back(0.5 * (solution.fluxBelow[axis][cell] + solution.fluxAbove[axis][cell]));
             if (flows)
                 velocity.values.push_back(0.5 * (solution.flow.below[axis][cell] + solution.flow.above[axis][cell]));
         }
     }
-    for (auto* array : {&temperature, &flux, &source})
+    for (auto* array : {&temperature, &flux, &source, &conducts})
         block.arrays.push_back(std::move(*array));
     if (flows)
         block.arrays.push_back(std::move(velocity));

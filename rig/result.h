@@ -16,7 +16,7 @@ std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const
 // Velocity at the nodes of the whole grid, m/s, 3 each: the mean of the faces of coolant around each; 0 elsewhere.
 std::vector<double> nodeVelocities(const Grid& grid, const Flow& flow);
 
-// Parts with temperature on nodes and cells, heat_flux and heat_source on cells, and velocity on both in a coolant;
+// Parts with temperature on nodes and cells, heat_flux, heat_source and conductivity (along x, y, z) on cells, and velocity on both in a coolant;
 // boundaries with the surface temperature and the heat flux through each face. Heat flux is conducted heat only: an
 // opening, which conducts none, has the coolant's temperature and velocity.
 std::vector<BlockData> toBlocks(const Model& model, const Grid& grid, const Solution& solution);

@@ -128,6 +128,9 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     m_plot->setBackground(Qt::white);
     m_plot->setInteractions(QCP::Interactions(QCP::iRangeDrag) | QCP::iRangeZoom);
     m_plot->setMouseTracking(true);
+    auto policy = m_plot->sizePolicy();
+    policy.setRetainSizeWhenHidden(true);
+    m_plot->setSizePolicy(policy);
     m_plot->axisRect()->setMinimumMargins(QMargins(4, 4, 10, 4));
     m_cursor = nullptr;
     m_reading->setObjectName("hint");

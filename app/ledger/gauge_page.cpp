@@ -194,14 +194,7 @@ void GaugePage::fillReadings() {
              m_session.editOrComplain("Rename gauge", std::move(renamed));
              if (good && chosen)
                  m_session.selectGauge(text.toStdString());
-         }, {}, {}, {}, 110},
-        {"place", [gauge](int row) { return q(placeText(gauge(row))); }, false, {}, {}, {}, {}, 150},
-        {"what", [gauge](int row) {
-             const auto& one = gauge(row);
-             if (!one.formula.empty())
-                 return QString("formula");
-             return q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic));
-         }, false, {}, {}, {}, {}, 130}};
+         }, {}, {}, {}, 110}};
     for (std::size_t i = 0; i < columns->size(); ++i)
         shown.push_back({columns->size() == 1 ? QString("value") : (*columns)[i].name, [reading, i](int row) {
                              const auto one = reading(i, row);
@@ -213,6 +206,13 @@ void GaugePage::fillReadings() {
                                  return shownUnitText(one->unit);
                          return shownUnitText(gauge(row).unit);
                      }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {}, [gauge](int row) { return q(gauge(row).unit); }, 70});
+    shown.push_back({"place", [gauge](int row) { return q(placeText(gauge(row))); }, false, {}, {}, {}, {}, 150});
+    shown.push_back({"what", [gauge](int row) {
+             const auto& one = gauge(row);
+             if (!one.formula.empty())
+                 return QString("formula");
+             return q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic));
+         }, false, {}, {}, {}, {}, 130});
     shown.push_back({"group", [gauge](int row) { return q(gaugeKey(gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
     shown.push_back({"note", [reading, columns](int row) {
                          QStringList notes;
@@ -246,6 +246,7 @@ void GaugePage::fillBalances() {
                        {"out, W", [part, watt](int row) { return watt(part(row).out); }, true},
                        {"produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
                        {"stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
+                       {"carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
                        {"remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
                        {"of turnover", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
                        {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});

@@ -75,6 +75,8 @@ void Session::setStage(const QString& stage) {
     emit changed(Change::View);
     if (stage != "Gauges")
         return;
+    if (selectedGauge().empty() && !m_survey.gauges.empty())
+        selectGauge(m_survey.gauges.front().id);
     for (const auto& entry : m_survey.cases) // the balances are drawn here only
         if (const auto* state = stateOf(entry); state != nullptr && state->readings && !state->readings->balances)
             evaluateCase(entry);

@@ -112,12 +112,17 @@ private:
         return std::nullopt;
     }
 
+    // A conductivity may be given along x, y and z.
+    static bool rankFits(const KnownQuantity& quantity, int components) {
+        return components == quantity.components || (quantity.name == "conductivity" && components == 3);
+    }
+
     // The first array, in the order of the file, whose name is an alias and whose rank fits.
     std::optional<std::string> aliased(const KnownQuantity& quantity) const {
         for (const auto* regions : {&m_case.parts, &m_case.boundaries})
             for (const auto& region : *regions)
                 for (const auto& array : region.arrays)
-                    if (array.components == quantity.components && isAlias(quantity, splitName(array.name).bare))
+                    if (rankFits(quantity, array.components) && isAlias(quantity, splitName(array.name).bare))
                         return array.name;
         return std::nullopt;
     }

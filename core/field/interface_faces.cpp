@@ -63,4 +63,26 @@ std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const She
     return near;
 }
 
+std::vector<std::vector<TwinFace>> twinFaces(const Case& solved, std::span<const ShellView> shells) {
+    std::vector<std::vector<TwinFace>> twins(shells.size());
+    double smallest = 1e300;
+    for (std::size_t part = 0; part < shells.size(); ++part)
+        for (std::size_t face = 0; face < shells[part].faces(); ++face)
+            if (const double size = sizeOf(solved.parts[part].mesh, shells[part].face(face)); size > 0)
+                smallest = std::min(smallest, size);
+    const FaceLookup lookup(solved, shells, 0.1 * smallest);
+    for (std::uint32_t part = 0; part < shells.size(); ++part) {
+        const auto& mesh = solved.parts[part].mesh;
+        twins[part].resize(shells[part].faces());
+        for (std::uint32_t face = 0; face < shells[part].faces(); ++face) {
+            const auto nodes = shells[part].face(face);
+            lookup.near(centroid(mesh, nodes), [&](PartFace candidate) {
+                if (candidate.part != part && lookup.coincides(mesh, nodes, candidate, 1e-6 * sizeOf(mesh, nodes)))
+                    twins[part][face] = {candidate.part, candidate.face};
+            });
+        }
+    }
+    return twins;
+}
+
 } // namespace pyro

@@ -9,4 +9,11 @@ namespace pyro {
 // Meshes that do not match there have none.
 std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second);
 
+// For every face of every shell the face of another part that coincides with it; part ~0 where there is none.
+struct TwinFace {
+    std::uint32_t part = ~0U;
+    std::uint32_t face = ~0U;
+};
+std::vector<std::vector<TwinFace>> twinFaces(const Case& solved, std::span<const ShellView> shells);
+
 } // namespace pyro

@@ -90,17 +90,17 @@ std::string profilesCsv(const SurveyRun& run) {
 }
 
 std::string balancesCsv(const SurveyRun& run) {
-    std::string text = csvLine({"case", "step", "part", "boundary", "in_W", "out_W", "produced_W", "stored_W", "remainder_W", "method", "gradient_out_W", "mass_flow_kg_per_s",
+    std::string text = csvLine({"case", "step", "part", "boundary", "in_W", "out_W", "produced_W", "stored_W", "carried_W", "remainder_W", "method", "gradient_out_W", "mass_flow_kg_per_s",
                                 "volume_flow_m3_per_s", "bulk_temperature_K", "enthalpy_flow_W", "why"});
     for (const auto& one : run.cases)
         for (const auto& step : one.steps) {
             if (!step.balances)
                 continue;
             for (const auto& part : step.balances->parts)
-                text += csvLine({one.name, std::to_string(step.step), part.part, "", exact(part.in), exact(part.out), exact(part.produced), exact(part.stored),
+                text += csvLine({one.name, std::to_string(step.step), part.part, "", exact(part.in), exact(part.out), exact(part.produced), exact(part.stored), exact(part.carried),
                                  exact(part.remainder()), part.method, "", "", "", "", "", part.why});
             for (const auto& flow : step.balances->boundaries)
-                text += csvLine({one.name, std::to_string(step.step), "", flow.boundary, "", exact(flow.heat), "", "", "", flow.method, exact(flow.gradientHeat), exact(flow.mass),
+                text += csvLine({one.name, std::to_string(step.step), "", flow.boundary, "", exact(flow.heat), "", "", "", "", flow.method, exact(flow.gradientHeat), exact(flow.mass),
                                  exact(flow.volume), exact(flow.bulk ? std::optional(flow.bulk->kelvin) : std::nullopt), exact(flow.enthalpy), flow.why});
         }
     return text;

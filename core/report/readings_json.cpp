@@ -43,7 +43,7 @@ Json profileToJson(const GaugeReading& gauge) {
 Json toJson(const Balances& balances) {
     Json json{{"parts", Json::array()}, {"boundaries", Json::array()}};
     for (const auto& part : balances.parts) {
-        Json one{{"part", part.part}, {"in", number(part.in)}, {"out", number(part.out)}, {"produced", number(part.produced)}, {"stored", number(part.stored)},
+        Json one{{"part", part.part}, {"in", number(part.in)}, {"out", number(part.out)}, {"produced", number(part.produced)}, {"stored", number(part.stored)}, {"carried", number(part.carried)},
                  {"remainder", number(part.remainder())}, {"unit", "W"}, {"method", part.method}};
         if (!part.why.empty())
             one["why"] = part.why;

@@ -33,24 +33,73 @@ std::optional<double> produced(const PartFields& fields, std::size_t part) {
     return sum;
 }
 
+bool mayTouch(const CaseIndex& index, std::size_t boundary, std::size_t part) {
+    const auto& a = index.boundaries[boundary].box;
+    const auto& b = index.parts[part].box;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const double hair = 1e-6 * (b[2 * axis + 1] - b[2 * axis]);
+        if (a[2 * axis] > b[2 * axis + 1] + hair || a[2 * axis + 1] < b[2 * axis] - hair)
+            return false;
+    }
+    return true;
+}
+
+// Net enthalpy through the openings of a part, above its mean temperature so that little is lost in a difference of
+// large numbers. 0 for a part without velocity; nothing where the flow's properties are not known.
+std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
+    const auto& fields = heat.fields();
+    if (!fields.stored(part, "velocity"))
+        return 0;
+    const auto temperature = fields.field(part, "temperature");
+    if (!temperature)
+        return std::nullopt;
+    double mean = 0;
+    for (std::size_t i = 0; i < temperature->values.size(); ++i)
+        mean += temperature->at(i) / static_cast<double>(temperature->values.size());
+    double sum = 0;
+    for (std::size_t boundary = 0; boundary < fields.index().boundaries.size(); ++boundary) {
+        const auto& behind = fields.index().boundaries[boundary].part;
+        if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
+            continue;
+        const auto site = siteOfBoundary(heat, boundary);
+        const auto velocity = readFacets(site, fields, "velocity", Component::Normal);
+        const auto kelvin = readFacets(site, fields, "temperature", Component::Natural);
+        const auto density = readAt(site.facets, fields, "density", Component::Natural);
+        const auto capacity = readAt(site.facets, fields, "heat_capacity", Component::Natural);
+        if (!velocity)
+            continue; // a wall that stores no velocity
+        if (!kelvin || !density || !capacity)
+            return std::nullopt;
+        for (std::size_t i = 0; i < velocity->size(); ++i)
+            if (behind[i] == part)
+                sum += (*density)[i] * (*capacity)[i] * (*velocity)[i] * ((*kelvin)[i] - mean) * site.facets.weight[i];
+    }
+    return sum;
+}
+
 // Stored fluxes of boundaries on this part, written over the faces they cover. Returns whether every face is covered.
 bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& face, bool& any) {
     const auto& index = heat.fields().index();
     std::vector<std::uint8_t> covered(face.size());
     for (std::size_t boundary = 0; boundary < index.boundaries.size(); ++boundary) {
         const auto& behind = index.boundaries[boundary];
-        if (std::ranges::find(behind.part, static_cast<std::uint32_t>(part)) == behind.part.end())
+        if (!mayTouch(index, boundary, part))
             continue;
         const auto flux = heat.through(boundary);
         if (!flux || flux->method != HeatMethod::Stored)
             continue;
         any = true;
         const auto& faces = heat.shellFaces(boundary);
-        for (std::size_t i = 0; i < faces.size(); ++i)
-            if (behind.part[i] == part && faces[i] != noNumber) {
-                face[faces[i]] = flux->flux[i] * behind.cellMeasure[i];
-                covered[faces[i]] = 1;
-            }
+        for (std::size_t i = 0; i < faces.size(); ++i) {
+            if (faces[i] == noNumber)
+                continue;
+            const auto across = behind.part[i] == part ? TwinFace{static_cast<std::uint32_t>(part), faces[i]} : heat.twin(behind.part[i], faces[i]);
+            if (across.part != part)
+                continue;
+            // What leaves the part behind a boundary between two parts enters the other one.
+            face[across.face] = (behind.part[i] == part ? 1 : -1) * flux->flux[i] * behind.cellMeasure[i];
+            covered[across.face] = 1;
+        }
     }
     return std::ranges::all_of(covered, [](auto one) { return one != 0; });
 }
@@ -58,16 +107,16 @@ bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
 } // namespace
 
 std::optional<double> PartBalance::remainder() const {
-    if (!in || !out || !produced || !stored)
+    if (!in || !out || !produced || !stored || !carried)
         return std::nullopt;
-    return *in + *produced - *out - *stored;
+    return *in + *produced - *out - *stored - *carried;
 }
 
 std::optional<double> PartBalance::share() const {
     const auto rest = remainder();
     if (!rest)
         return std::nullopt;
-    const double turnover = std::max({*in + std::max(*produced, 0.0), *out, std::abs(*stored)});
+    const double turnover = std::max({*in + std::max(*produced, 0.0), *out, std::abs(*stored), std::abs(*carried)});
     return turnover > 0 ? std::abs(*rest) / turnover : 0;
 }
 
@@ -78,6 +127,7 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part) {
     out.produced = produced(fields, part);
     if (!heat.transience().changes)
         out.stored = 0;
+    out.carried = carriedOut(heat, part);
     const auto& shell = heat.shell(part);
     std::vector<double> face(fields.index().parts[part].shell.faces(), std::nan(""));
     if (shell) {
@@ -98,6 +148,8 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part) {
     out.out = 0;
     for (const double through : face)
         (through < 0 ? *out.in : *out.out) += std::abs(through);
+    if (!out.carried)
+        out.why = "density and heat capacity of the fluid are needed for what it carries";
     if (!out.stored)
         out.why = shell ? shell->why : shell.error().what;
     if (!std::isfinite(*out.in) || !std::isfinite(*out.out)) {

@@ -15,7 +15,50 @@ tl::unexpected<Error> notStored() { return fail(ErrorCode::NotSupported, "no hea
 const Result<ShellHeat>& CaseHeat::shell(std::size_t part) const {
     const std::scoped_lock hold(m_lock);
     const auto found = m_shells.find(part);
-    return found != m_shells.end() ? found->second : m_shells.emplace(part, shellHeat(m_fields, part, m_transience)).first->second;
+    if (found != m_shells.end())
+        return found->second;
+    if (!m_fields.temperatureOn(part, Location::Cell))
+        return m_shells.emplace(part, shellHeat(m_fields, part, m_transience)).first->second;
+    const auto across = beyond(part);
+    return m_shells.emplace(part, shellHeat(m_fields, part, m_transience, &across)).first->second;
+}
+
+TwinFace CaseHeat::twin(std::size_t part, std::size_t face) const {
+    const std::scoped_lock hold(m_lock);
+    if (!m_twins)
+        m_twins = twinFaces(m_fields.solved(), m_fields.index().shells->parts);
+    return (*m_twins)[part][face];
+}
+
+// Other parts' cells that touch, then the boundaries' own temperatures, which are nearer.
+BeyondFaces CaseHeat::beyond(std::size_t part) const {
+    const auto& solved = m_fields.solved();
+    const auto& index = m_fields.index();
+    const auto faces = index.parts[part].shell.faces();
+    BeyondFaces out{std::vector<double>(faces, std::nan("")), std::vector<double>(faces, 0.0)};
+    for (std::size_t face = 0; face < faces; ++face) {
+        const auto twin = this->twin(part, face);
+        const auto kelvin = twin.part == ~0U ? std::nullopt : m_fields.temperatureOn(twin.part, Location::Cell);
+        if (!kelvin)
+            continue;
+        const auto cell = index.parts[twin.part].shell.cell[twin.face];
+        out.kelvin[face] = kelvin->at(cell);
+        out.resistance[face] = halfCellResistance(m_fields, twin.part, cell, areas(twin.part).centre[twin.face], areas(twin.part).normal[twin.face]);
+    }
+    const auto* temperature = m_fields.quantities().named("temperature");
+    for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
+        const auto* own = solved.boundaries[boundary].find(temperature->array, Location::Cell);
+        const auto& behind = index.boundaries[boundary].part;
+        if (own == nullptr || std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
+            continue;
+        const auto& shellFace = shellFaces(boundary);
+        for (std::size_t face = 0; face < shellFace.size(); ++face)
+            if (behind[face] == part && shellFace[face] != noNumber) {
+                out.kelvin[shellFace[face]] = temperature->toSi(own->values[face]);
+                out.resistance[shellFace[face]] = 0;
+            }
+    }
+    return out;
 }
 
 const ShellAreas& CaseHeat::areas(std::size_t part) const {
@@ -172,7 +215,7 @@ Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::option
         for (const auto node : nodes) {
             double share = behind.cellMeasure[face] / static_cast<double>(nodes.size());
             double flow = heat->flux[face] * share;
-            if (method == HeatMethod::Conservative) {
+            if (method == HeatMethod::Conservative && !shell(behind.part[face])->corner.empty()) {
                 const auto& shellView = m_fields.index().parts[behind.part[face]].shell;
                 const auto shellFace = shellFaces(boundary)[face];
                 const auto ring = shellView.face(shellFace);

@@ -1,6 +1,7 @@
 // Heat through the boundaries, interfaces and outer faces of one step of a case; what is computed once is kept.
 #pragma once
 
+#include "core/field/interface_faces.h"
 #include "core/gauge/site.h"
 #include "core/thermal/shell_heat.h"
 
@@ -30,6 +31,9 @@ public:
     // The shell's face of each face of a boundary.
     const std::vector<std::uint32_t>& shellFaces(std::size_t boundary) const;
 
+    // The face of another part that coincides with this one.
+    TwinFace twin(std::size_t part, std::size_t face) const;
+
     // Through a boundary, out of its part: stored flux if there is one, else conservative, else by gradient. `wanted` asks
     // for one of them. Errors: what is missing.
     Result<FacetHeat> through(std::size_t boundary, std::optional<HeatMethod> wanted = {}) const;
@@ -40,6 +44,7 @@ public:
     Result<std::vector<double>> nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const;
 
 private:
+    BeyondFaces beyond(std::size_t part) const;
     std::optional<FacetHeat> storedThrough(std::size_t boundary) const;
     Result<FacetHeat> computedThrough(std::size_t boundary, bool plain) const;
     Result<FacetHeat> throughInterface(const Site& site, std::optional<HeatMethod> wanted) const;
@@ -49,6 +54,7 @@ private:
     Transience m_transience;
     mutable std::recursive_mutex m_lock;
     mutable std::map<std::size_t, Result<ShellHeat>> m_shells;
+    mutable std::optional<std::vector<std::vector<TwinFace>>> m_twins; // made when a temperature on cells needs them
     mutable std::map<std::size_t, ShellAreas> m_areas;
     mutable std::map<std::size_t, std::vector<std::uint32_t>> m_shellFaces;
 };

@@ -79,9 +79,12 @@ private:
             if (m_terms.temperatureBefore)
                 net -= capacity * (scalar(m_terms.temperature, point.shape) - scalar(*m_terms.temperatureBefore, point.shape)) / m_terms.seconds;
         }
-        const double conductivity = scalar(m_terms.conductivity, point.shape);
+        const bool byAxis = m_terms.conductivity.components == 3;
+        Point driven{}; // conductivity times gradient
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            driven[axis] = gradient[axis] * scalar(m_terms.conductivity, point.shape, byAxis ? axis : 0);
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
-            out[i] += weight * (net * point.shape[i] - conductivity * dot(gradient, slope[i]));
+            out[i] += weight * (net * point.shape[i] - dot(driven, slope[i]));
         for (std::size_t axis = 0; axis < 3; ++axis)
             mean[axis] += weight * gradient[axis];
     }

@@ -166,7 +166,7 @@ Result<PartField> PartFields::conductedFlux(std::size_t part, Location wanted) c
     const auto local = moved(m_case.parts[part].mesh, *conductivity, wanted);
     std::vector<double> flux(slopes->values.size());
     for (std::size_t i = 0; i < flux.size(); ++i)
-        flux[i] = -local.at(i / 3) * slopes->values[i];
+        flux[i] = -local.along(i / 3, i % 3) * slopes->values[i];
     return derived(wanted, 3, std::move(flux));
 }
 

@@ -30,6 +30,15 @@ struct PartField {
     double at(std::size_t place, std::size_t component = 0) const { // SI
         return isConstant() ? constant : toSi(values[place * static_cast<std::size_t>(components) + component]);
     }
+    // Of a conductivity: along an axis, the same for all of them unless it is given along x, y and z.
+    double along(std::size_t place, std::size_t axis) const { return at(place, components == 3 ? axis : 0); }
+    // Along a direction of unit length, for the heat that a gradient in this direction drives there.
+    double along(std::size_t place, const Point& direction) const {
+        double sum = 0;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            sum += direction[axis] * direction[axis] * along(place, axis);
+        return sum;
+    }
 };
 
 // Derived fields are kept once made. Thread-safe. Everything given must outlive it.

@@ -50,6 +50,7 @@ struct PartBalance {
     std::optional<double> out;      // through faces where heat leaves, positive
     std::optional<double> produced;
     std::optional<double> stored;   // growing heat content; 0 for a steady case
+    std::optional<double> carried;  // net enthalpy that flows out through its openings; 0 for a solid
     std::string method;             // of the heat through the faces
     std::string why;                // set when the remainder is not known
 

@@ -92,6 +92,21 @@ void distribute(const ShellView& shell, const ShellAreas& areas, const std::vect
         }
 }
 
+// - k grad T . n at a face.
+double drivenFlux(const PartField& k, std::uint32_t cell, std::span<const std::uint32_t> nodes, const Point& gradient, const Point& normal) {
+    double flux = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        double conductivity = 0;
+        if (k.isConstant() || k.on == Location::Cell)
+            conductivity = k.along(cell, axis);
+        else
+            for (const auto node : nodes)
+                conductivity += k.along(node, axis) / static_cast<double>(nodes.size());
+        flux -= conductivity * gradient[axis] * normal[axis];
+    }
+    return flux;
+}
+
 Result<ShellHeat> byGradient(const PartFields& fields, std::size_t part, const ShellView& shell, const ShellAreas& areas, std::string why) {
     const auto flux = fields.field(part, "heat_flux");
     if (!flux)
@@ -114,7 +129,37 @@ Result<ShellHeat> byGradient(const PartFields& fields, std::size_t part, const S
     return out;
 }
 
+// Between the middle of each cell and what lies beyond its outer face. Faces beyond which nothing is known keep what the
+// gradient says.
+Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const ShellView& shell, const ShellAreas& areas, const BeyondFaces& beyond) {
+    const auto temperature = fields.temperatureOn(part, Location::Cell);
+    ShellHeat out;
+    out.method = HeatMethod::Conservative;
+    const auto plain = byGradient(fields, part, shell, areas, {});
+    out.gradient = plain ? plain->face : std::vector<double>(shell.faces(), std::nan(""));
+    for (std::size_t face = 0; face < shell.faces(); ++face) {
+        const double own = halfCellResistance(fields, part, shell.cell[face], areas.centre[face], areas.normal[face]);
+        const double flow = areas.face[face] * (temperature->at(shell.cell[face]) - beyond.kelvin[face]) / (own + beyond.resistance[face]);
+        out.face.push_back(std::isfinite(flow) ? flow : out.gradient[face]);
+    }
+    return out;
+}
+
 } // namespace
+
+double halfCellResistance(const PartFields& fields, std::size_t part, std::uint32_t cell, const Point& faceCentre, const Point& normal) {
+    const auto conductivity = fields.field(part, "conductivity");
+    if (!conductivity)
+        return std::nan("");
+    const double distance = dot(minus(faceCentre, fields.solved().parts[part].mesh.cellCentre(cell)), normal);
+    if (conductivity->isConstant() || conductivity->on == Location::Cell)
+        return distance / conductivity->along(cell, normal);
+    const auto nodes = fields.solved().parts[part].mesh.cell(cell);
+    double mean = 0;
+    for (const auto node : nodes)
+        mean += conductivity->along(node, normal) / static_cast<double>(nodes.size());
+    return distance / mean;
+}
 
 std::string_view heatMethodName(HeatMethod method) {
     return method == HeatMethod::Stored ? "stored" : method == HeatMethod::Conservative ? "conservative" : "gradient";
@@ -134,10 +179,15 @@ ShellAreas shellAreas(const Mesh& mesh, const ShellView& shell) {
     return areas;
 }
 
-Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience) {
+Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience, const BeyondFaces* beyond) {
     const auto& region = fields.solved().parts[part];
     const auto& shell = fields.index().parts[part].shell;
     const auto areas = shellAreas(region.mesh, shell);
+    if (beyond != nullptr && fields.temperatureOn(part, Location::Cell)) {
+        auto heat = byTwoPoints(fields, part, shell, areas, *beyond);
+        heat->storedKnown = !transience.changes;
+        return heat;
+    }
     const auto terms = termsOf(fields, part, transience);
     if (!terms) {
         auto plain = byGradient(fields, part, shell, areas, terms.error().what);
@@ -156,15 +206,7 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     for (std::size_t face = 0; face < shell.faces(); ++face) {
         const auto cell = shell.cell[face];
         const auto at = std::ranges::lower_bound(heat.cells, cell) - heat.cells.begin();
-        const auto& k = terms->conductivity;
-        double conductivity = 0;
-        const auto nodes = shell.face(face);
-        if (k.isConstant() || k.on == Location::Cell)
-            conductivity = k.at(cell);
-        else
-            for (const auto node : nodes)
-                conductivity += k.at(node) / static_cast<double>(nodes.size());
-        faceFlux[face] = -conductivity * dot(heat.gradient[static_cast<std::size_t>(at)], areas.normal[face]);
+        faceFlux[face] = drivenFlux(terms->conductivity, cell, shell.face(face), heat.gradient[static_cast<std::size_t>(at)], areas.normal[face]);
         out.gradient.push_back(faceFlux[face] * areas.face[face]);
     }
     distribute(shell, areas, faceFlux, heat.leaving, out);

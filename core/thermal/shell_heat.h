@@ -27,11 +27,21 @@ struct ShellHeat {
     bool storedKnown = true;
 };
 
+// What lies beyond each outer face of one part, for two-point fluxes: a temperature on the face itself, or in the middle of
+// the cell behind it with what resists on the way. One entry per face; NaN where nothing is known.
+struct BeyondFaces {
+    std::vector<double> kelvin;
+    std::vector<double> resistance; // m2.K/W from the face to that temperature; 0 for one on the face
+};
+
 // Conductivity is needed for both methods. Conservative: nodal temperature by the weak form, each node's heat given to its
 // faces in proportion to what the gradient lets pass there; for a temperature stored on cells the two-point flux to the
 // boundary's or to the neighbouring part's own cell temperatures.
-// Errors: what is missing.
-Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience);
+// Errors: what is missing. `beyond`: for a temperature stored on cells; null otherwise.
+Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience, const BeyondFaces* beyond = nullptr);
+
+// m2.K/W between the middle of the cell behind an outer face and the face; NaN where the conductivity is not known.
+double halfCellResistance(const PartFields& fields, std::size_t part, std::uint32_t cell, const Point& faceCentre, const Point& normal);
 
 // The shell's face of each boundary face; noNumber where no part's face matches.
 std::vector<std::uint32_t> shellFacesOf(const Case& solved, const CaseIndex& index, std::size_t boundary);
