@@ -1,5 +1,6 @@
 #include "core/gauge/places.h"
 
+#include "core/field/boundary_nodes.h"
 #include "core/field/face_lookup.h"
 #include "core/field/interface_faces.h"
 #include "core/field/polygon_fan.h"
@@ -85,13 +86,11 @@ Places placesOfBoundary(const Case& solved, const CaseIndex& index, std::size_t 
         out.at.push_back(fan.centre);
         out.weight.push_back(behind.cellMeasure[face]);
         out.normal.push_back({behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]});
-        bool whole = behind.part[face] != noNumber;
-        for (const auto node : nodes)
-            whole = whole && behind.node[node] != noNumber;
-        out.part.push_back(whole ? behind.part[face] : noNumber);
+        const bool whole = behind.part[face] != noNumber;
+        out.part.push_back(behind.part[face]);
         out.cell.push_back(behind.cell[face]);
         for (std::size_t i = 0; whole && i < nodes.size(); ++i)
-            out.addShare(behind.node[nodes[i]], fan.shareOf(i));
+            out.addShare(nodeBehind(solved, solved.boundaries[boundary], behind, face, nodes[i]), fan.shareOf(i));
         out.closePlace();
     }
     return out;

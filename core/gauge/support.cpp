@@ -1,5 +1,7 @@
 #include "core/gauge/support.h"
 
+#include "core/field/boundary_nodes.h"
+
 #include <cmath>
 #include <fmt/format.h>
 #include <tbb/blocked_range.h>
@@ -59,7 +61,7 @@ std::optional<BoundaryArray> fetched(const Case& solved, const BoundaryIndex& be
             copyTuple(face, behind.part[face], behind.cell[face]);
         else
             for (const auto node : boundary.mesh.cell(face))
-                copyTuple(node, behind.part[face], behind.node[node]);
+                copyTuple(node, behind.part[face], nodeBehind(solved, boundary, behind, face, node));
     }
     return any ? std::optional(std::move(out)) : std::nullopt;
 }

@@ -44,6 +44,18 @@ bool mayTouch(const CaseIndex& index, std::size_t boundary, std::size_t part) {
     return true;
 }
 
+// A temperature that the boundary stores on its faces is what the solver's flow carries, whichever the user looks at.
+Result<std::vector<double>> facetTemperature(const Site& site, const PartFields& fields, std::size_t boundary) {
+    const auto* quantity = fields.quantities().named("temperature");
+    const auto* own = quantity != nullptr ? fields.solved().boundaries[boundary].find(quantity->array, Location::Cell) : nullptr;
+    if (own == nullptr)
+        return readFacets(site, fields, "temperature", Component::Natural);
+    std::vector<double> kelvin;
+    for (std::size_t face = 0; face < own->values.size(); ++face)
+        kelvin.push_back(quantity->toSi(own->values[face]));
+    return kelvin;
+}
+
 // Net enthalpy through the openings of a part, above its mean temperature so that little is lost in a difference of
 // large numbers. 0 for a part without velocity; nothing where the flow's properties are not known.
 std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
@@ -63,7 +75,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
             continue;
         const auto site = siteOfBoundary(heat, boundary);
         const auto velocity = readFacets(site, fields, "velocity", Component::Normal);
-        const auto kelvin = readFacets(site, fields, "temperature", Component::Natural);
+        const auto kelvin = facetTemperature(site, fields, boundary);
         const auto density = readAt(site.facets, fields, "density", Component::Natural);
         const auto capacity = readAt(site.facets, fields, "heat_capacity", Component::Natural);
         if (!velocity)

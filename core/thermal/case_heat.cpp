@@ -1,5 +1,6 @@
 #include "core/thermal/case_heat.h"
 
+#include "core/field/boundary_nodes.h"
 #include "core/thermal/site_values.h"
 
 #include <cmath>
@@ -209,7 +210,10 @@ Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::option
     const auto& behind = m_fields.index().boundaries[boundary];
     // Files often list a node once for each of its faces: what counts is the node of the part behind.
     std::map<std::pair<std::uint32_t, std::uint32_t>, std::array<double, 2>> sums; // W, m2
-    const auto behindNode = [&](std::size_t face, std::uint32_t node) { return std::pair(behind.part[face], behind.node[node]); };
+    const auto& solved = m_fields.solved();
+    const auto behindNode = [&](std::size_t face, std::uint32_t node) {
+        return std::pair(behind.part[face], nodeBehind(solved, solved.boundaries[boundary], behind, face, node));
+    };
     for (std::size_t face = 0; face < mesh.cells(); ++face) {
         const auto nodes = mesh.cell(face);
         for (const auto node : nodes) {
@@ -219,7 +223,7 @@ Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::option
                 const auto& shellView = m_fields.index().parts[behind.part[face]].shell;
                 const auto shellFace = shellFaces(boundary)[face];
                 const auto ring = shellView.face(shellFace);
-                const auto at = std::ranges::find(ring, behind.node[node]) - ring.begin();
+                const auto at = std::ranges::find(ring, behindNode(face, node).second) - ring.begin();
                 const auto corner = shellView.offsets[shellFace] + static_cast<std::size_t>(at);
                 share = areas(behind.part[face]).corner[corner];
                 flow = shell(behind.part[face])->corner[corner];

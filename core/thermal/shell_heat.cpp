@@ -1,5 +1,6 @@
 #include "core/thermal/shell_heat.h"
 
+#include "core/field/boundary_nodes.h"
 #include "core/gauge/places.h"
 
 #include <algorithm>
@@ -228,7 +229,9 @@ std::vector<std::uint32_t> shellFacesOf(const Case& solved, const CaseIndex& ind
         for (auto at = from; at != to; ++at) {
             const auto candidate = static_cast<std::size_t>(at - shell.cell.begin());
             const auto nodes = shell.face(candidate);
-            if (std::ranges::all_of(own, [&](std::uint32_t node) { return std::ranges::find(nodes, behind.node[node]) != nodes.end(); }))
+            if (std::ranges::all_of(own, [&](std::uint32_t node) {
+                    return std::ranges::find(nodes, nodeBehind(solved, solved.boundaries[boundary], behind, face, node)) != nodes.end();
+                }))
                 faces[face] = static_cast<std::uint32_t>(candidate);
         }
     }
