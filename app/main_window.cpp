@@ -44,7 +44,7 @@ MainWindow::~MainWindow() {
     m_session.disconnect(this);
     m_session.jobs().disconnect(this);
     m_session.undoStack().disconnect(this);
-    delete takeCentralWidget();
+    delete centralWidget();
 }
 
 void MainWindow::build() {

@@ -46,6 +46,7 @@ void styleAxis(QCPAxis& axis, bool logarithmic) {
 }
 
 void drawMarks(QCustomPlot& plot, const ChartData& chart) {
+    bool lower = false; // neighbours alternate, so that short stretches keep their names
     for (const auto& [x, name] : chart.marks) {
         auto* line = new QCPItemStraightLine(&plot);
         line->setPen(QPen(QColor(0xC9, 0xC2, 0xB6), 1, Qt::DashLine));
@@ -55,7 +56,8 @@ void drawMarks(QCustomPlot& plot, const ChartData& chart) {
         line->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
         auto* text = new QCPItemText(&plot);
         text->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
-        text->position->setCoords(x, 0.02);
+        text->position->setCoords(x, lower ? 0.11 : 0.02);
+        lower = !lower;
         text->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
         text->setPadding(QMargins(3, 0, 0, 0));
         text->setText(q(name));
@@ -114,6 +116,9 @@ void placeLegend(QCustomPlot& plot) {
         for (int i = 0; i < plot.graphCount(); ++i)
             for (const auto& point : *plot.graph(i)->data())
                 covered += box.contains(QPointF(plot.xAxis->coordToPixel(point.key), plot.yAxis->coordToPixel(point.value))) ? 1 : 0;
+        for (int i = 0; i < plot.itemCount(); ++i)
+            if (const auto* text = qobject_cast<QCPItemText*>(plot.item(i)))
+                covered += box.contains(text->position->pixelPosition()) ? 5 : 0;
         if (covered < fewest) {
             fewest = covered;
             best = corner;
@@ -154,6 +159,10 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     layout->addLayout(head);
     layout->addWidget(m_plot, 1);
     buildMenu();
+    connect(m_plot, &QCustomPlot::afterLayout, this, [this] {
+        placeLegend(*m_plot);
+        m_plot->axisRect()->insetLayout()->update(QCPLayoutElement::upLayout);
+    });
     connect(write, &QPushButton::clicked, this, &ChartPanel::exportRequested);
     connect(m_plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { pointAt(event->position()); });
     connect(m_plot, &QCustomPlot::mouseRelease, this, [this] { keepRanges(); });
@@ -271,16 +280,13 @@ void ChartPanel::redraw() {
     m_cursor = new QCPItemStraightLine(m_plot);
     m_cursor->setPen(QPen(theme::ink, 1));
     m_cursor->setVisible(false);
-    m_plot->replot();
-    placeLegend(*m_plot);
-    m_plot->replot(QCustomPlot::rpQueuedReplot);
+    m_plot->replot(QCustomPlot::rpQueuedReplot); // at once would repaint the window in the middle of its changes
     mark();
 }
 
 void ChartPanel::resizeEvent(QResizeEvent* event) {
     QWidget::resizeEvent(event);
     m_empty->setGeometry(rect().adjusted(24, 30, -24, -20));
-    placeLegend(*m_plot);
 }
 
 void ChartPanel::pointAt(const QPointF& pixel) {

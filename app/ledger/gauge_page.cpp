@@ -29,7 +29,7 @@ QString numberText(const GaugeReading& reading) {
             low = std::fmin(low, value);
             high = std::fmax(high, value);
         }
-        return q(fmt::format("{:.5g} \u2026 {:.5g}", low, high));
+        return q(reading.isTemperature ? formatNumber(low) + " \u2026 " + formatNumber(high) : fmt::format("{:.3g} \u2026 {:.3g}", low, high));
     }
     if (!reading.value)
         return "not available";
@@ -54,6 +54,66 @@ QString noteOf(const GaugeReading& reading) {
         words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", 1e3 * reading.place->at[0], 1e3 * reading.place->at[1], 1e3 * reading.place->at[2])));
     return words.join(", ");
 }
+
+// What the rows of the table read from, kept as long as the table shows it.
+struct GaugeRows {
+    struct Column { // one case
+        QString name;
+        std::shared_ptr<const Readings> readings;
+        std::vector<GaugeReading> overSteps;
+        bool waiting; // for its steps
+    };
+    Survey survey;
+    std::vector<std::size_t> order; // gauges by row
+    std::vector<Column> columns;
+
+    explicit GaugeRows(const Session& session) : survey(session.survey()), order(survey.gauges.size()) {
+        std::iota(order.begin(), order.end(), std::size_t{0});
+        for (const auto& entry : survey.cases)
+            if (const auto* state = session.stateOf(entry))
+                columns.push_back({q(entry.name), state->readings, state->history ? readOverSteps(survey.gauges, *state->history) : std::vector<GaugeReading>(),
+                                   state->series.steps.size() > 1 && !state->history});
+    }
+
+    std::size_t at(int row) const { return order[static_cast<std::size_t>(row)]; }
+    const Gauge& gauge(int row) const { return survey.gauges[at(row)]; }
+
+    // Nothing while it is being read.
+    std::optional<GaugeReading> reading(std::size_t column, int row) const {
+        const auto& from = columns[column];
+        if (readsOverSteps(gauge(row))) {
+            const auto found = std::ranges::find(from.overSteps, gauge(row).id, &GaugeReading::id);
+            if (found != from.overSteps.end())
+                return *found;
+            if (from.waiting)
+                return std::nullopt;
+            GaugeReading none;
+            none.why = "the case has one step only";
+            return none;
+        }
+        if (!from.readings || at(row) >= from.readings->gauges.size() || from.readings->gauges[at(row)].id != gauge(row).id)
+            return std::nullopt;
+        return from.readings->gauges[at(row)];
+    }
+    QString unit(int row) const {
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            if (const auto one = reading(i, row); one && one->read())
+                return shownUnitText(one->unit);
+        return shownUnitText(gauge(row).unit);
+    }
+    QString what(int row) const {
+        const auto& one = gauge(row);
+        return !one.formula.empty() ? QString("formula") : q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic).replace('_', ' '));
+    }
+    QString note(int row) const {
+        QStringList notes;
+        for (std::size_t i = 0; i < columns.size(); ++i)
+            if (const auto one = reading(i, row))
+                if (const auto words = noteOf(*one); !words.isEmpty() && !notes.contains(words))
+                    notes.append(words);
+        return notes.join(" | ");
+    }
+};
 
 } // namespace
 
@@ -148,88 +208,41 @@ void GaugePage::orderRows() {
 }
 
 void GaugePage::fillReadings() {
-    const auto survey = std::make_shared<Survey>(m_session.survey());
-    auto order = std::make_shared<std::vector<std::size_t>>();
-    const auto gauge = [survey, order](int row) -> const Gauge& { return survey->gauges[(*order)[static_cast<std::size_t>(row)]]; };
-    const auto at = [order](int row) { return (*order)[static_cast<std::size_t>(row)]; };
-    struct Column {
-        QString name;
-        std::shared_ptr<const Readings> readings;
-        std::shared_ptr<const std::vector<GaugeReading>> over;
-        bool waiting;
+    const auto rows = std::make_shared<GaugeRows>(m_session);
+    const auto field = [this, rows](GaugeField which, const char* what) {
+        return [this, rows, which, what](int row, const QString& text) {
+            m_session.editOrComplain(what, withGaugeField(m_session.survey(), rows->at(row), which, text.toStdString()));
+        };
     };
-    auto columns = std::make_shared<std::vector<Column>>();
-    for (const auto& entry : survey->cases)
-        if (const auto* state = m_session.stateOf(entry)) {
-            auto over = std::make_shared<std::vector<GaugeReading>>();
-            if (state->history)
-                *over = readOverSteps(survey->gauges, *state->history);
-            columns->push_back({q(entry.name), state->readings, over, state->series.steps.size() > 1 && !state->history});
-        }
-    const auto reading = [columns, gauge, at](std::size_t column, int row) -> std::optional<GaugeReading> {
-        const auto& from = (*columns)[column];
-        if (readsOverSteps(gauge(row))) {
-            const auto found = std::ranges::find(*from.over, gauge(row).id, &GaugeReading::id);
-            if (found != from.over->end())
-                return *found;
-            if (from.waiting)
-                return std::nullopt;
-            GaugeReading none;
-            none.why = "the case has one step only";
-            return none;
-        }
-        if (!from.readings || at(row) >= from.readings->gauges.size() || from.readings->gauges[at(row)].id != gauge(row).id)
-            return std::nullopt;
-        return from.readings->gauges[at(row)];
-    };
-    const auto field = [this, at](GaugeField which, const char* what) {
-        return [this, at, which, what](int row, const QString& text) { m_session.editOrComplain(what, withGaugeField(m_session.survey(), at(row), which, text.toStdString())); };
-    };
-    std::vector<TableColumn> shown{
-        {"gauge", [gauge](int row) { return q(gauge(row).id); }, false,
-         [this, at](int row, const QString& text) {
-             const bool chosen = m_session.selectedGaugeAt() == at(row);
-             auto renamed = withGaugeId(m_session.survey(), at(row), text.toStdString());
-             const bool good = renamed.has_value();
-             m_session.editOrComplain("Rename gauge", std::move(renamed));
-             if (good && chosen)
-                 m_session.selectGauge(text.toStdString());
-         }, {}, {}, {}, 110}};
-    for (std::size_t i = 0; i < columns->size(); ++i)
-        shown.push_back({columns->size() == 1 ? QString("value") : (*columns)[i].name, [reading, i](int row) {
-                             const auto one = reading(i, row);
+    std::vector<TableColumn> shown{{"gauge", [rows](int row) { return q(rows->gauge(row).id); }, false,
+                                    [this, rows](int row, const QString& text) { rename(rows->at(row), text); }, {}, {}, {}, 110}};
+    for (std::size_t i = 0; i < rows->columns.size(); ++i)
+        shown.push_back({rows->columns.size() == 1 ? QString("value") : rows->columns[i].name,
+                         [rows, i](int row) {
+                             const auto one = rows->reading(i, row);
                              return one ? numberText(*one) : QString("\u2026");
-                         }, true, {}, {}, {}, {}, 96});
-    shown.push_back({"unit", [reading, columns, gauge](int row) {
-                         for (std::size_t i = 0; i < columns->size(); ++i)
-                             if (const auto one = reading(i, row); one && one->read())
-                                 return shownUnitText(one->unit);
-                         return shownUnitText(gauge(row).unit);
-                     }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {}, [gauge](int row) { return q(gauge(row).unit); }, 70});
-    shown.push_back({"place", [gauge](int row) { return q(placeText(gauge(row))); }, false, {}, {}, {}, {}, 150});
-    shown.push_back({"what", [gauge](int row) {
-             const auto& one = gauge(row);
-             if (!one.formula.empty())
-                 return QString("formula");
-             return q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic));
-         }, false, {}, {}, {}, {}, 130});
-    shown.push_back({"group", [gauge](int row) { return q(gaugeKey(gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
-    shown.push_back({"note", [reading, columns](int row) {
-                         QStringList notes;
-                         for (std::size_t i = 0; i < columns->size(); ++i)
-                             if (const auto one = reading(i, row)) {
-                                 const auto note = noteOf(*one);
-                                 if (!note.isEmpty() && !notes.contains(note))
-                                     notes.append(note);
-                             }
-                         return notes.join(" | ");
-                     }});
-    *order = std::vector<std::size_t>(survey->gauges.size());
-    std::iota(order->begin(), order->end(), std::size_t{0});
-    m_readings->reset(static_cast<int>(survey->gauges.size()), shown);
+                         },
+                         true, {}, {}, {}, {}, 96});
+    shown.push_back({"unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},
+                     [rows](int row) { return q(rows->gauge(row).unit); }, 70});
+    shown.push_back({"place", [rows](int row) { return q(placeText(rows->gauge(row))); }, false, {}, {}, {}, {}, 150});
+    shown.push_back({"what", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
+    shown.push_back({"group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
+    shown.push_back({"note", [rows](int row) { return rows->note(row); }});
+    const auto count = static_cast<int>(rows->survey.gauges.size());
+    m_readings->reset(count, shown);
     orderRows();
-    *order = m_order;
-    m_readings->reset(static_cast<int>(survey->gauges.size()), std::move(shown));
+    rows->order = m_order;
+    m_readings->reset(count, std::move(shown));
+}
+
+void GaugePage::rename(std::size_t gauge, const QString& id) {
+    const bool chosen = m_session.selectedGaugeAt() == gauge;
+    auto renamed = withGaugeId(m_session.survey(), gauge, id.toStdString());
+    const bool good = renamed.has_value();
+    m_session.editOrComplain("Rename gauge", std::move(renamed));
+    if (good && chosen)
+        m_session.selectGauge(id.toStdString());
 }
 
 void GaugePage::fillBalances() {

@@ -26,7 +26,7 @@ private:
     void chooseRow(int row);
     void sortBy(int column);
     void orderRows();
-    QString cellText(int row, int column) const;
+    void rename(std::size_t gauge, const QString& id);
 
     Session& m_session;
     LedgerPage* m_page;

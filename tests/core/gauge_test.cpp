@@ -183,3 +183,39 @@ TEST_F(GaugeTest, FormulasReadOtherGaugesWithTheirUnits) {
         EXPECT_NE(gauges[at].why.find(reason), std::string::npos) << gauges[at].why;
     }
 }
+
+// A square across the bar at x = 0.05 m in millimetres, as STL with two solids; half of the second lies outside. One triangle
+// stands twice.
+TEST_F(GaugeTest, SurfacesFromFilesReadTheirSolids) {
+    const auto facet = [](double x, std::array<std::array<double, 2>, 3> yz) {
+        std::string text = "facet normal 1 0 0\nouter loop\n";
+        for (const auto& [y, z] : yz)
+            text += "vertex " + std::to_string(x) + " " + std::to_string(y) + " " + std::to_string(z) + "\n";
+        return text + "endloop\nendfacet\n";
+    };
+    const auto square = [&](double x, double y0, double y1) {
+        return facet(x, {{{y0, 20}, {y1, 20}, {y1, 80}}}) + facet(x, {{{y0, 20}, {y1, 80}, {y0, 80}}});
+    };
+    writeText(folder / "cut über.stl", "solid inner cut\n" + square(50, 20, 80) + facet(50, {{{20, 20}, {80, 20}, {80, 80}}}) + "endsolid inner cut\nsolid beyond\n" +
+                                            square(150, 50, 99) + square(150, 101, 150) + "endsolid beyond\n");
+    StepContext context;
+    context.folder = folder.path();
+    const auto readings = readOn(opened, Json::parse(R"({"gauges": [
+        {"id": "T", "where": {"surface": {"file": "cut über.stl", "unit": "mm", "solid": "inner cut"}}, "quantity": "temperature", "unit": "degC"},
+        {"id": "A", "where": {"surface": {"file": "cut über.stl", "unit": "mm", "solid": "inner cut"}}, "quantity": "area"},
+        {"id": "Q", "where": {"surface": {"file": "cut über.stl", "unit": "mm", "solid": "inner cut"}}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "half", "where": {"surface": {"file": "cut über.stl", "unit": "mm", "solid": "beyond"}}, "quantity": "temperature", "unit": "degC"},
+        {"id": "gone", "where": {"surface": {"file": "none.stl", "unit": "mm"}}, "quantity": "temperature"},
+        {"id": "no solid", "where": {"surface": {"file": "cut über.stl", "unit": "mm", "solid": "x"}}, "quantity": "temperature"},
+        {"id": "far", "where": {"surface": {"file": "cut über.stl", "unit": "m"}}, "quantity": "temperature"}]})"), context);
+    const auto& gauges = readings.gauges;
+    ASSERT_TRUE(gauges[0].value) << gauges[0].why;
+    EXPECT_NEAR(*gauges[0].value, 25, 1e-4);
+    EXPECT_NEAR(*gauges[1].value, 0.0036, 1e-8) << "the triangle that stands twice counts once";
+    EXPECT_NEAR(*gauges[2].value, -500 * 0.0036, 1e-5) << "along the facets' normals";
+    ASSERT_TRUE(gauges[3].value) << gauges[3].why;
+    EXPECT_NEAR(*gauges[3].value, 35, 1e-4);
+    EXPECT_NEAR(*gauges[3].outside, 0.5, 1e-6);
+    for (const auto& [at, word] : {std::pair{4U, "does not exist"}, {5U, "no solid"}, {6U, "misses"}})
+        EXPECT_NE(gauges[at].why.find(word), std::string::npos) << gauges[at].why;
+}

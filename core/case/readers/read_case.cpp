@@ -3,6 +3,7 @@
 #include "core/case/case.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/multiblock.h"
+#include "core/case/readers/surface_read.h"
 #include "core/case/store.h"
 
 #include <algorithm>
@@ -24,6 +25,7 @@ public:
 private:
     Result<std::vector<Block>> blocks();
     Done readBlock(const Block& block);
+    Done readSurface();
     std::string uniqueName(std::string name, std::set<std::string>& taken);
     void takeTime(vtkPointSet& grid);
     nlohmann::json meta() const;
@@ -96,6 +98,23 @@ Done CaseReader::readBlock(const Block& block) {
     return {};
 }
 
+// Every solid is a part of its own.
+Done CaseReader::readSurface() {
+    if (auto readable = checkReadable(m_file); !readable)
+        return tl::unexpected(readable.error());
+    const auto surfaces = readSurfaces(m_file);
+    if (!surfaces)
+        return tl::unexpected(surfaces.error());
+    m_sources.push_back(m_file);
+    for (const auto& surface : *surfaces) {
+        auto stored = storeGrid(*surface.grid, fmt::format("part/{}", m_parts.size()), uniqueName(surface.name, m_partNames), m_file.string(), m_store);
+        if (!stored)
+            return tl::unexpected(stored.error());
+        m_parts.push_back(std::move(stored->entry));
+    }
+    return m_store.finish(meta());
+}
+
 nlohmann::json CaseReader::meta() const {
     auto remarks = nlohmann::json::array();
     for (const auto& remark : m_remarks)
@@ -112,6 +131,8 @@ nlohmann::json CaseReader::meta() const {
 }
 
 Done CaseReader::run() {
+    if (isSurfaceFile(m_file))
+        return readSurface();
     auto list = blocks();
     if (!list)
         return tl::unexpected(list.error());

@@ -1,0 +1,256 @@
+// Gauges in the real window: placed by clicks, renamed, computed, charted, exported, and read again on another case.
+#include "app/ledger/gauge_page.h"
+#include "app/session/dialogs.h"
+#include "app/stages/gauges_sheet.h"
+#include "core/feedback/csv_rows.h"
+#include "tests/app/window_fixture.h"
+#include "tests/support/meshes.h"
+
+#include <QClipboard>
+#include <QFile>
+#include <QMenu>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class GaugeWindowTest : public WindowTest {
+protected:
+    const Survey& survey_() { return window->session().survey(); }
+    ChartPanel& chart() { return *find<ChartPanel>("chartPanel"); }
+    QTableView* table() { return find<QTableView>("gaugeTable"); }
+    void hover(const Point& place) {
+        auto& viewport = window->viewport();
+        const auto at = viewport.pixelOf(place);
+        QMouseEvent move(QEvent::MouseMove, at, viewport.mapToGlobal(at), Qt::NoButton, Qt::NoButton, {});
+        QApplication::sendEvent(&viewport, &move);
+    }
+    void clickAt(const Point& place) {
+        hover(place);
+        QTest::mouseClick(&window->viewport(), Qt::LeftButton, {}, window->viewport().pixelOf(place).toPoint());
+    }
+    void lineOverThePlate() {
+        window->viewport().lookAlong(2, false); // from above
+        window->viewport().fit();
+        settle();
+        type(Qt::Key_L);
+        clickAt({0.01, 0.02, 0.01});
+        clickAt({0.09, 0.02, 0.01});
+        settle();
+    }
+    std::vector<std::string> linesOf(const std::string& name) {
+        QFile file(QString::fromStdString((folder / name).string()));
+        EXPECT_TRUE(file.open(QIODevice::ReadOnly)) << name;
+        std::vector<std::string> lines;
+        for (const auto& line : file.readAll().split('\n'))
+            lines.push_back(line.toStdString());
+        return lines;
+    }
+};
+
+} // namespace
+
+// T is 30 + 200 x on the plate: 32 degC at x = 10 mm, 48 degC at 90 mm.
+TEST_F(GaugeWindowTest, TwoClicksMakeALineWithItsProfile) {
+    openSurvey();
+    lineOverThePlate();
+    ASSERT_EQ(survey_().gauges.size(), 1U);
+    EXPECT_EQ(window->session().view().stage, "Gauges");
+    EXPECT_EQ(survey_().gauges[0].id, "line_1");
+    ASSERT_EQ(chart().chart().curves.size(), 1U);
+    const auto& curve = chart().chart().curves[0];
+    EXPECT_NEAR(curve.x.back(), 80, 1); // mm
+    EXPECT_NEAR(curve.y.front(), 32, 0.3);
+    EXPECT_NEAR(curve.y.back(), 48, 0.3);
+    EXPECT_EQ(chart().chart().yTitle, "Temperature, \u00b0C");
+    EXPECT_EQ(chart().plot().graphCount(), 1);
+    EXPECT_TRUE(chart().plot().isVisible());
+    trigger("undo");
+    EXPECT_TRUE(survey_().gauges.empty());
+}
+
+TEST_F(GaugeWindowTest, AClickBesideEverythingAsksAgainAndEscEnds) {
+    openSurvey();
+    type(Qt::Key_L);
+    EXPECT_TRUE(window->viewport().placer().isActive());
+    QTest::mouseClick(&window->viewport(), Qt::LeftButton, {}, {3, window->viewport().height() - 3});
+    EXPECT_TRUE(window->viewport().placer().isActive());
+    EXPECT_TRUE(survey_().gauges.empty());
+    type(Qt::Key_Escape);
+    EXPECT_FALSE(window->viewport().placer().isActive());
+    clickAt({0.05, 0.02, 0.01});
+    EXPECT_TRUE(survey_().gauges.empty());
+}
+
+TEST_F(GaugeWindowTest, APointIsTakenUnderTheCursorAndRenamedInTheTable) {
+    openSurvey();
+    window->viewport().lookAlong(2, false);
+    window->viewport().fit();
+    settle();
+    hover({0.05, 0.02, 0.01});
+    type(Qt::Key_P);
+    settle();
+    ASSERT_EQ(survey_().gauges.size(), 1U);
+    EXPECT_EQ(cell(table(), 0, "value"), "40.0");
+    EXPECT_EQ(cell(table(), 0, "unit"), "\u00b0C");
+    enter(table(), 0, "gauge", "mid plate");
+    EXPECT_EQ(survey_().gauges[0].id, "point_1") << "a blank is no part of a name";
+    EXPECT_NE(window->message(), "");
+    enter(table(), 0, "gauge", "T_mid");
+    EXPECT_EQ(survey_().gauges[0].id, "T_mid");
+    EXPECT_EQ(window->session().selectedGauge(), "T_mid");
+    enter(table(), 0, "unit", "K");
+    settle();
+    EXPECT_EQ(cell(table(), 0, "value"), "313.1");
+    trigger("undo");
+    trigger("undo");
+    EXPECT_EQ(survey_().gauges[0].id, "point_1");
+}
+
+TEST_F(GaugeWindowTest, MenusOfferPartsBoundariesAndFormulas) {
+    openSurvey();
+    type(Qt::Key_4);
+    auto* menu = find<QMenu>("moreGaugesMenu");
+    emit menu->aboutToShow();
+    const auto choose = [&](const QString& submenu, const QString& entry) {
+        for (auto* one : menu->actions())
+            if (one->text() == submenu)
+                for (auto* inner : one->menu()->actions())
+                    if (inner->text() == entry)
+                        return inner->trigger();
+        ADD_FAILURE() << entry.toStdString();
+    };
+    choose("Part", "Core");
+    choose("Boundary", "base");
+    settle();
+    ASSERT_EQ(survey_().gauges.size(), 2U);
+    EXPECT_EQ(survey_().gauges[0].id, "T_hot_core");
+    EXPECT_EQ(cell(table(), 0, "value"), "100.0");
+    find<QAction>("formulaGauge")->trigger();
+    auto* formula = find<QLineEdit>("gaugeFormula");
+    ASSERT_TRUE(formula->isVisible());
+    formula->setFocus();
+    formula->selectAll();
+    QTest::keyClicks(formula, "T_hot_core - T_base");
+    QTest::keyClick(formula, Qt::Key_Return);
+    settle();
+    EXPECT_EQ(survey_().gauges[2].formula, "T_hot_core - T_base");
+    EXPECT_EQ(cell(table(), 2, "value"), "60");
+    EXPECT_EQ(cell(table(), 2, "unit"), "K");
+    formula->setFocus();
+    formula->selectAll();
+    QTest::keyClicks(formula, "T_hot_core + T_base");
+    QTest::keyClick(formula, Qt::Key_Return);
+    settle();
+    EXPECT_EQ(cell(table(), 2, "value"), "not available");
+    EXPECT_TRUE(cell(table(), 2, "note").contains("two temperatures")) << cell(table(), 2, "note").toStdString();
+    EXPECT_EQ(cell(table(), 0, "value"), "100.0") << "the others go on";
+}
+
+TEST_F(GaugeWindowTest, TheEditorAsksForWhatAFilmCoefficientNeeds) {
+    openSurvey();
+    type(Qt::Key_4);
+    window->session().addGauge({{"boundary", "base"}});
+    auto* quantity = find<QComboBox>("gaugeQuantity");
+    quantity->setCurrentIndex(quantity->findData("film_coefficient"));
+    emit quantity->activated(quantity->currentIndex());
+    settle();
+    EXPECT_TRUE(cell(table(), 0, "note").contains("reference"));
+    auto* reference = find<QComboBox>("gaugeReference");
+    ASSERT_TRUE(reference->isVisible());
+    reference->lineEdit()->setFocus();
+    reference->lineEdit()->selectAll();
+    QTest::keyClicks(reference->lineEdit(), "20 degC");
+    QTest::keyClick(reference->lineEdit(), Qt::Key_Return);
+    settle();
+    EXPECT_EQ(survey_().gauges[0].rest["reference"], "20 degC");
+    EXPECT_TRUE(cell(table(), 0, "note").contains("conductivity")) << "now only the material is missing";
+}
+
+// Another case with another mesh, hotter by 10 K: the same line, no new picking, both in one chart.
+TEST_F(GaugeWindowTest, IsReadAgainOnAnotherCaseInOneChart) {
+    auto other = boxPart("cold plate", {{0.1, 0.1, 0.01}, {7, 5, 3}}, Cells::Tetrahedra);
+    addNodeField(other, "T [degC]", [](const Point& at) { return 40 + 200 * at[0]; });
+    ASSERT_TRUE(writeCase({other}, folder / "second.vtm"));
+    openSurvey();
+    lineOverThePlate();
+    window->open(QString::fromStdString((folder / "second.vtm").string()));
+    settle();
+    ASSERT_EQ(survey_().cases.size(), 2U);
+    const auto& curves = chart().chart().curves;
+    ASSERT_EQ(curves.size(), 2U);
+    EXPECT_EQ(curves[0].title, "first");
+    EXPECT_EQ(curves[1].title, "second");
+    EXPECT_NEAR(curves[1].y.back() - curves[0].y.back(), 10, 1e-6);
+    EXPECT_TRUE(chart().plot().legend->visible());
+    EXPECT_EQ(cell(table(), 0, "second"), "42.0 \u2026 58.0");
+    for (auto* action : chart().findChildren<QAction*>())
+        if (action->objectName() == "chartDifference")
+            action->trigger();
+    ASSERT_EQ(chart().chart().curves.size(), 1U);
+    EXPECT_NEAR(chart().chart().curves[0].y[50], 10, 1e-6);
+    EXPECT_TRUE(QString::fromStdString(chart().chart().yTitle).endsWith(", K"));
+}
+
+TEST_F(GaugeWindowTest, ChartAndViewportMarkTheSamePlace) {
+    openSurvey();
+    lineOverThePlate();
+    auto& plot = chart().plot();
+    const QPointF pixel(plot.xAxis->coordToPixel(40), plot.yAxis->coordToPixel(40));
+    QMouseEvent move(QEvent::MouseMove, pixel, plot.mapToGlobal(pixel), Qt::NoButton, Qt::NoButton, {});
+    QApplication::sendEvent(&plot, &move);
+    ASSERT_TRUE(window->session().markedPlace());
+    EXPECT_NEAR((*window->session().markedPlace())[0], 0.05, 0.002);
+    EXPECT_TRUE(chart().reading().contains("40")) << chart().reading().toStdString();
+    hover({0.07, 0.02, 0.01});
+    ASSERT_TRUE(window->session().markedPlace());
+    EXPECT_NEAR((*window->session().markedPlace())[0], 0.07, 0.002);
+    EXPECT_TRUE(chart().reading().contains("44")) << chart().reading().toStdString();
+    hover({0.05, 0.09, 0.01});
+    EXPECT_FALSE(window->session().markedPlace());
+}
+
+TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
+    openSurvey();
+    lineOverThePlate();
+    window->session().addGauge({{"part", "hot core"}});
+    settle();
+    dialogs::answerNextFile(QString::fromStdString((folder / "g.csv").string()));
+    click(button("exportGauges"));
+    const auto lines = linesOf("g.csv");
+    ASSERT_GE(lines.size(), 2U);
+    EXPECT_NE(lines[1].find("T_hot_core,100"), std::string::npos) << lines[1];
+    window->session().selectGauge("line_1");
+    for (const auto* name : {"c.png", "c.svg", "c.pdf", "c.csv", "c.xlsx", "g.xlsx", "g.json"}) {
+        dialogs::answerNextFile(QString::fromStdString((folder / name).string()));
+        trigger(name[0] == 'g' ? "exportGauges" : "exportChart");
+        EXPECT_GT(std::filesystem::file_size(folder / name), 300U) << name;
+    }
+    EXPECT_NE(linesOf("c.csv")[1].find("first,0,32"), std::string::npos) << linesOf("c.csv")[1];
+    EXPECT_EQ(window->message(), "");
+    dialogs::answerNextFile("/no/such/folder/c.png");
+    trigger("exportChart");
+    EXPECT_NE(window->message(), "");
+    click(button("copyGauges"));
+    EXPECT_TRUE(QApplication::clipboard()->text().contains("T_hot_core\t100.0")) << QApplication::clipboard()->text().toStdString();
+}
+
+TEST_F(GaugeWindowTest, ClickingAHeaderSortsAndAxisTitlesStay) {
+    openSurvey();
+    type(Qt::Key_4);
+    window->session().addGauge({{"part", "hot core"}});
+    window->session().addGauge({{"part", "cold plate"}});
+    settle();
+    EXPECT_EQ(cell(table(), 0, "gauge"), "T_hot_core");
+    auto* header = table()->horizontalHeader();
+    emit header->sectionClicked(columnOf(table(), "value"));
+    EXPECT_EQ(cell(table(), 0, "gauge"), "T_cold_plate");
+    emit header->sectionClicked(columnOf(table(), "value"));
+    EXPECT_EQ(cell(table(), 0, "gauge"), "T_hot_core");
+    dialogs::answerNextText("How warm");
+    emit chart().titleRequested("y");
+    EXPECT_EQ(chart().chart().yTitle, "How warm");
+    trigger("undo");
+    EXPECT_NE(chart().chart().yTitle, "How warm");
+}

@@ -1,0 +1,127 @@
+// Changes of gauges and of their chart, and what follows them.
+#include "core/report/chart_data.h"
+#include "core/survey/gauge_edit.h"
+#include "core/survey/survey_file.h"
+
+#include <gtest/gtest.h>
+
+using namespace pyro;
+
+namespace {
+
+Survey surveyOf(const char* json) {
+    auto survey = surveyFromJson(Json::parse(json), "test");
+    EXPECT_TRUE(survey) << survey.error().text();
+    return *survey;
+}
+
+ChartCase profileCase(const std::string& name, double shift) {
+    auto readings = std::make_shared<Readings>();
+    auto profile = std::make_shared<Profile>();
+    for (int i = 0; i < 5; ++i) {
+        profile->s.push_back(0.01 * i);
+        profile->value.push_back(20 + shift + i);
+        profile->at.push_back({0.01 * i, 0, 0});
+        profile->part.push_back(i < 3 ? 0 : 1);
+    }
+    GaugeReading reading{"spine", {}, "degC"};
+    reading.isTemperature = true;
+    reading.profile = profile;
+    readings->gauges = {reading, {"delta", 0.02, "m"}};
+    return {name, {"Die", "Plate"}, readings, {}};
+}
+
+} // namespace
+
+TEST(GaugeEdit, RenamingFollowsEverywhere) {
+    auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "T_in", "where": {"part": "a"}, "quantity": "temperature"},
+        {"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient", "reference": {"gauge": "T_in"}},
+        {"id": "Q", "formula": "2 'T_in' + T_in * T_inner"}],
+        "limits": [{"gauge": "T_in", "max": "60 degC"}], "charts": [{"curves": [{"gauge": "T_in"}]}]})j");
+    const auto renamed = withGaugeId(survey, 0, "T_feed");
+    ASSERT_TRUE(renamed);
+    EXPECT_EQ(renamed->gauges[1].rest["reference"]["gauge"], "T_feed");
+    EXPECT_EQ(renamed->gauges[2].formula, "2 'T_in' + T_feed * T_inner") << "a unit and a longer name are left alone";
+    EXPECT_EQ(renamed->limits[0].target.name, "T_feed");
+    EXPECT_EQ(chartOf(*renamed).gauges, std::vector<std::string>{"T_feed"});
+    EXPECT_FALSE(withGaugeId(survey, 0, "h"));
+    EXPECT_FALSE(withGaugeId(survey, 0, "2nd"));
+    EXPECT_FALSE(withGaugeId(survey, 9, "x"));
+}
+
+TEST(GaugeEdit, FieldsAndKeysAreChecked) {
+    Survey survey;
+    Gauge gauge;
+    gauge.where.written = {{"boundary", "Coolant outlet"}};
+    gauge.quantity = "temperature";
+    survey = withGauge(survey, gauge);
+    EXPECT_EQ(survey.gauges[0].id, "T_coolant_outlet");
+    EXPECT_EQ(withGauge(survey, gauge).gauges[1].id, "T_coolant_outlet_1");
+    EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Unit, "humour"));
+    EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Where, "{"));
+    EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Where, R"({"sphere": 3})"));
+    EXPECT_EQ(withGaugeField(survey, 0, GaugeField::Where, R"({"point": [0, 0, 1]})")->gauges[0].where.written["point"][2], 1);
+    EXPECT_FALSE(withGaugeKey(survey, 0, "reference", "20 W"));
+    EXPECT_FALSE(withGaugeKey(survey, 0, "weight", "humour"));
+    const auto set = withGaugeKey(survey, 0, "reference", R"({"bulk": "inlet"})");
+    ASSERT_TRUE(set);
+    EXPECT_EQ(gaugeKey(set->gauges[0], "reference"), R"({"bulk":"inlet"})");
+    EXPECT_TRUE(withGaugeKey(*set, 0, "reference", "")->gauges[0].rest.empty());
+    EXPECT_TRUE(withoutGauge(survey, 0).gauges.empty());
+}
+
+TEST(GaugeEdit, PlacesAreToldInWords) {
+    const auto text = [](const char* where) {
+        Gauge gauge;
+        gauge.where.written = Json::parse(where);
+        return placeText(gauge);
+    };
+    EXPECT_EQ(text(R"({"part": ["a", "b"]})"), "part a, b");
+    EXPECT_EQ(text(R"("all")"), "all parts");
+    EXPECT_EQ(text(R"({"point": [0.001, "2 mm", 0], "boundary": "skin"})"), "point x 1  y 2  z 0 mm on skin");
+    EXPECT_EQ(text(R"({"line": {"from": [0, 0, 0], "to": [0.003, 0.004, 0]}})"), "line of 5 mm");
+    EXPECT_EQ(text(R"({"interface": ["a", "b"]})"), "a to b");
+    EXPECT_EQ(text(R"({"isotherm": {"value": "85 degC"}})"), "isotherm 85 degC");
+}
+
+TEST(ChartData, CurvesMarksDifferencesAndScales) {
+    const auto survey = surveyOf(R"({"pyrometer": 1, "gauges": [{"id": "spine", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}}, "quantity": "temperature"},
+        {"id": "delta", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}}, "quantity": "boundary_layer_thickness"}]})");
+    const std::vector<ChartCase> cases{profileCase("first", 0), profileCase("second", 3)};
+    ChartView view;
+    auto chart = chartData(view, "spine", survey, cases);
+    ASSERT_EQ(chart.curves.size(), 2U);
+    EXPECT_EQ(chart.curves[0].title, "first");
+    EXPECT_DOUBLE_EQ(chart.curves[0].x[4], 40);
+    EXPECT_EQ(chart.xTitle, "Distance, mm");
+    ASSERT_EQ(chart.marks.size(), 1U);
+    EXPECT_DOUBLE_EQ(chart.marks[0].first, 25);
+    EXPECT_EQ(chart.marks[0].second, "Plate");
+    view.difference = true;
+    chart = chartData(view, "spine", survey, cases);
+    ASSERT_EQ(chart.curves.size(), 1U);
+    EXPECT_NEAR(chart.curves[0].y[2], 3, 1e-12);
+    EXPECT_EQ(chart.yTitle, "Difference, Temperature, K");
+    view.difference = false;
+    view.xScale = "delta";
+    chart = chartData(view, "spine", survey, cases);
+    EXPECT_NEAR(chart.curves[0].x[4], 2, 1e-12);
+    EXPECT_NEAR(chart.marks[0].first, 1.25, 1e-12);
+    view.gauges = {"gone"};
+    EXPECT_EQ(chartData(view, "spine", survey, cases).remarks.size(), 1U);
+    EXPECT_NE(chartCsv(chart).find("first,2,24,0.04,0,0"), std::string::npos) << chartCsv(chart);
+}
+
+TEST(ChartView, SurvivesASaveAndDefaultsWhereBroken) {
+    ChartView view;
+    view.gauges = {"a", "b"};
+    view.logY = true;
+    view.yTitle = "q";
+    view.xRange = {1.0, 2.0};
+    view.references = {{"plate_laminar_local", {2, 0, 0.026, 1.6e-5, 0.7, 0, 0}, 0.01}};
+    const auto survey = withChart({}, view);
+    EXPECT_EQ(chartOf(*surveyFromJson(surveyToJson(survey), "test")), view);
+    Survey broken;
+    broken.charts = Json::parse(R"([{"curves": 3, "log_x": "yes", "x_range": [2, 1]}])");
+    EXPECT_EQ(chartOf(broken), ChartView());
+}
