@@ -83,4 +83,37 @@ BlockData largeTetrahedra(int perSide) {
     return block;
 }
 
+BlockData sideOf(const BlockData& block, int perSide, int axis, bool high) {
+    const auto nodes = static_cast<std::uint32_t>(perSide + 1);
+    const bool triangles = block.types.front() == static_cast<std::uint8_t>(CellType::Tetrahedron);
+    BlockData side;
+    side.name = std::string(1, "xyz"[axis]) + (high ? "+" : "-");
+    side.boundary = true;
+    ArrayData field{"temperature", Location::Node, 1, {}};
+    const auto a = static_cast<std::size_t>(axis);
+    for (std::uint32_t v = 0; v < nodes; ++v)
+        for (std::uint32_t u = 0; u < nodes; ++u) {
+            std::array<std::uint32_t, 3> at{};
+            at[a] = high ? nodes - 1 : 0;
+            at[(a + 1) % 3] = u;
+            at[(a + 2) % 3] = v;
+            const std::size_t node = at[0] + nodes * (at[1] + nodes * at[2]);
+            for (std::size_t i = 0; i < 3; ++i)
+                side.points.push_back(block.points[3 * node + i]);
+            field.values.push_back(block.arrays.front().values[node]);
+        }
+    side.arrays.push_back(std::move(field));
+    for (std::uint32_t v = 0; v + 1 < nodes; ++v)
+        for (std::uint32_t u = 0; u + 1 < nodes; ++u) {
+            const auto first = u + nodes * v;
+            if (triangles) {
+                addCell(side, CellType::Triangle, std::array{first, first + 1, first + nodes + 1});
+                addCell(side, CellType::Triangle, std::array{first, first + nodes + 1, first + nodes});
+            } else {
+                addCell(side, CellType::Quad, std::array{first, first + 1, first + nodes + 1, first + nodes});
+            }
+        }
+    return side;
+}
+
 } // namespace pyro::bench

@@ -159,9 +159,10 @@ void GaugePage::follow(Changes what) {
     const auto row = at ? std::ranges::find(m_order, *at) - m_order.begin() : -1;
     m_choosing = true;
     auto* view = m_page->view("gaugeTable");
-    if (row >= 0 && row < static_cast<std::ptrdiff_t>(m_order.size()))
-        view->selectRow(static_cast<int>(row));
-    else
+    if (row >= 0 && row < static_cast<std::ptrdiff_t>(m_order.size())) {
+        if (view->currentIndex().row() != row || !view->selectionModel()->hasSelection())
+            view->selectRow(static_cast<int>(row)); // not again: it would close an editor that is open there
+    } else
         view->clearSelection();
     m_choosing = false;
 }

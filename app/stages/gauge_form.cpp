@@ -36,25 +36,26 @@ void setChoice(QComboBox* box, const std::string& value) {
 
 } // namespace
 
-GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_form(new QFormLayout(this)) {
+GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
     setObjectName("card");
-    m_form->setContentsMargins(12, 8, 12, 8);
-    m_form->setSpacing(5);
-    m_form->setRowWrapPolicy(QFormLayout::DontWrapRows);
+    m_grid->setContentsMargins(12, 8, 12, 8);
+    m_grid->setHorizontalSpacing(8);
+    m_grid->setVerticalSpacing(5);
+    m_grid->setColumnStretch(1, 1);
     m_reading = new QLabel;
     m_reading->setWordWrap(true);
     m_reading->setObjectName("gaugeReading");
-    m_form->addRow(m_reading);
+    m_grid->addWidget(m_reading, 0, 0, 1, 2);
     m_name = line("gaugeName", "name", "A letter, then letters, digits and _; formulas use it");
     m_place = new QLabel;
     m_place->setObjectName("hint");
     m_place->setWordWrap(true);
-    m_form->addRow("where", m_place);
+    addRow("where", m_place);
     m_formula = line("gaugeFormula", "formula", "Other gauges by name, numbers with a quoted unit: 4186 'J/(kg.K)'");
     m_formulaState = new QLabel;
     m_formulaState->setObjectName("hint");
     m_formulaState->setWordWrap(true);
-    m_form->addRow("", m_formulaState);
+    addRow("", m_formulaState);
     m_quantity = choice("gaugeQuantity", "quantity");
     m_component = choice("gaugeComponent", "component");
     m_statistic = choice("gaugeStatistic", "statistic", true);
@@ -125,6 +126,13 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     refresh();
 }
 
+void GaugeForm::addRow(const QString& label, QWidget* field) {
+    const int row = m_grid->rowCount();
+    m_labels[field] = new QLabel(label);
+    m_grid->addWidget(m_labels[field], row, 0);
+    m_grid->addWidget(field, row, 1);
+}
+
 QComboBox* GaugeForm::choice(const char* name, const QString& label, bool open) {
     auto* box = new QComboBox;
     box->setObjectName(name);
@@ -132,7 +140,7 @@ QComboBox* GaugeForm::choice(const char* name, const QString& label, bool open) 
     box->setInsertPolicy(QComboBox::NoInsert);
     box->setMinimumContentsLength(10);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-    m_form->addRow(label, box);
+    addRow(label, box);
     return box;
 }
 
@@ -141,7 +149,7 @@ QLineEdit* GaugeForm::line(const char* name, const QString& label, const QString
     made->setObjectName(name);
     made->setToolTip(tip);
     made->setFocusPolicy(Qt::ClickFocus);
-    m_form->addRow(label, made);
+    addRow(label, made);
     return made;
 }
 
@@ -280,7 +288,10 @@ void GaugeForm::showRows(const Gauge& gauge) {
     const bool formula = gauge.where.written.is_null() || !gauge.formula.empty();
     const auto& name = gauge.quantity;
     const bool film = isOneOf(name, {"film_coefficient", "nusselt_number", "biot_number", "stanton_number"});
-    const auto row = [this](QWidget* field, bool shown) { m_form->setRowVisible(field, shown); };
+    const auto row = [this](QWidget* field, bool shown) {
+        field->setVisible(shown);
+        m_labels.at(field)->setVisible(shown);
+    };
     row(m_formula, formula);
     row(m_formulaState, formula);
     row(m_place, !formula);

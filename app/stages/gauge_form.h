@@ -4,8 +4,8 @@
 #include "app/session/session.h"
 
 #include <QComboBox>
-#include <QFormLayout>
 #include <QFrame>
+#include <QGridLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPlainTextEdit>
@@ -23,6 +23,7 @@ private:
     void refresh();
     void fillChoices(const Gauge& gauge);
     void showRows(const Gauge& gauge);
+    void addRow(const QString& label, QWidget* field);
     QComboBox* choice(const char* name, const QString& label, bool open = false);
     QLineEdit* line(const char* name, const QString& label, const QString& tip);
     void key(QComboBox* box, const char* key);
@@ -31,7 +32,9 @@ private:
     void checkFormula();
 
     Session& m_session;
-    QFormLayout* m_form;
+    // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
+    QGridLayout* m_grid;
+    std::map<QWidget*, QLabel*> m_labels;
     QLineEdit* m_name;
     QLabel* m_place;
     QComboBox* m_quantity;

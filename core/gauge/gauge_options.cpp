@@ -43,7 +43,9 @@ std::optional<TemperatureOf> temperature(const Gauge& gauge, const char* key) {
     if (json->is_string() || json->is_number())
         return ConstantTemperature{got(key, parseTemperature(written(*json))).kelvin};
     if (json->is_object() && json->size() == 1) {
-        const auto& [name, value] = *json->items().begin();
+        const auto first = json->begin();
+        const auto& name = first.key();
+        const auto& value = first.value();
         if (name == "gauge" && value.is_string())
             return GaugeTemperature{value.get<std::string>()};
         if (name == "bulk")

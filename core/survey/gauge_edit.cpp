@@ -8,7 +8,6 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
-#include <regex>
 
 namespace pyro {
 namespace {
@@ -30,17 +29,21 @@ void renameIn(Json& json, const std::string& from, const std::string& to) {
             renameIn(value, from, to);
 }
 
+// Whole names only; what stands in quotation marks is a unit.
 std::string renamedFormula(const std::string& formula, const std::string& from, const std::string& to) {
-    // Ids hold no characters that mean something in a pattern; what stands in quotation marks is a unit.
-    const std::regex part("'[^']*'|\"[^\"]*\"|[A-Za-z_][A-Za-z0-9_]*");
+    const auto inName = [&](std::size_t at) { return at < formula.size() && (std::isalnum(static_cast<unsigned char>(formula[at])) != 0 || formula[at] == '_'); };
     std::string out;
-    auto rest = formula.cbegin();
-    for (std::sregex_iterator at(formula.begin(), formula.end(), part), end; at != end; ++at) {
-        out.append(rest, formula.cbegin() + at->position());
-        out += at->str() == from ? to : at->str();
-        rest = formula.cbegin() + at->position() + at->length();
+    for (std::size_t at = 0; at < formula.size();) {
+        auto end = at + 1;
+        if (formula[at] == '\'' || formula[at] == '"')
+            end = std::min(formula.find(formula[at], end), formula.size() - 1) + 1;
+        else
+            while (inName(at) && inName(end))
+                ++end;
+        const auto word = formula.substr(at, end - at);
+        out += word == from ? to : word;
+        at = end;
     }
-    out.append(rest, formula.cend());
     return out;
 }
 

@@ -206,7 +206,7 @@ TEST_F(GaugeWindowTest, ChartAndViewportMarkTheSamePlace) {
     hover({0.07, 0.02, 0.01});
     ASSERT_TRUE(window->session().markedPlace());
     EXPECT_NEAR((*window->session().markedPlace())[0], 0.07, 0.002);
-    EXPECT_TRUE(chart().reading().contains("44")) << chart().reading().toStdString();
+    EXPECT_TRUE(chart().reading().contains("<b>43.9") || chart().reading().contains("<b>44")) << chart().reading().toStdString();
     hover({0.05, 0.09, 0.01});
     EXPECT_FALSE(window->session().markedPlace());
 }
@@ -227,7 +227,7 @@ TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
         trigger(name[0] == 'g' ? "exportGauges" : "exportChart");
         EXPECT_GT(std::filesystem::file_size(folder / name), 300U) << name;
     }
-    EXPECT_NE(linesOf("c.csv")[1].find("first,0,32"), std::string::npos) << linesOf("c.csv")[1];
+    EXPECT_NE(linesOf("c.csv")[1].find("line_1,0,32"), std::string::npos) << linesOf("c.csv")[1];
     EXPECT_EQ(window->message(), "");
     dialogs::answerNextFile("/no/such/folder/c.png");
     trigger("exportChart");
