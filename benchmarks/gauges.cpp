@@ -7,7 +7,6 @@
 
 #include <cmath>
 #include <unistd.h>
-#include <vtkAppendPolyData.h>
 #include <vtkCellData.h>
 #include <vtkIntegrateAttributes.h>
 #include <vtkNew.h>
@@ -29,7 +28,7 @@ using namespace pyro;
 using namespace pyro::bench;
 
 // The library's integral and mean of a field over a mesh.
-std::array<double, 2> integrated(vtkDataSet& mesh, const char* extent) {
+std::array<double, 2> integrated(vtkDataObject& mesh, const char* extent) {
     vtkNew<vtkIntegrateAttributes> filter;
     filter->SetInputData(&mesh);
     filter->Update();
@@ -95,15 +94,7 @@ double byFilters(vtkUnstructuredGrid& grid, const std::vector<vtkSmartPointer<vt
             cutter->GeneratePolygonsOn();
             cutter->SetInterpolateAttributes(true);
             cutter->Update();
-            auto* cut = vtkDataSet::SafeDownCast(cutter->GetOutputDataObject(0));
-            if (cut == nullptr) { // pieces, one per thread
-                vtkNew<vtkAppendPolyData> whole;
-                whole->SetInputConnection(cutter->GetOutputPort());
-                whole->Update();
-                sum += integrated(*whole->GetOutput(), "Area")[1];
-            } else {
-                sum += integrated(*cut, "Area")[1];
-            }
+            sum += integrated(*cutter->GetOutputDataObject(0), "Area")[1];
         }
     const auto probe = [&](const std::vector<Point>& at) {
         vtkNew<vtkPoints> points;

@@ -280,7 +280,8 @@ void ChartPanel::redraw() {
     m_cursor = new QCPItemStraightLine(m_plot);
     m_cursor->setPen(QPen(theme::ink, 1));
     m_cursor->setVisible(false);
-    m_plot->replot(QCustomPlot::rpQueuedReplot); // at once would repaint the window in the middle of its changes
+    if (!m_plot->size().isEmpty())
+        m_plot->replot(QCustomPlot::rpQueuedReplot); // at once would repaint the window in the middle of its changes
     mark();
 }
 

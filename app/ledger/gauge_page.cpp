@@ -128,7 +128,10 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     addWidget(m_page);
     addWidget(m_chart);
     setSizes({520, 420});
-    connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_readings)); });
+    // The balances have no curve: their tables take the whole width.
+    if (auto* tables = m_page->findChild<QStackedWidget*>())
+        connect(tables, &QStackedWidget::currentChanged, m_chart, [this](int table) { m_chart->setVisible(table == 0); });
+    connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*shownTable())); });
     connect(write, &QPushButton::clicked, this, &GaugePage::exportRequested);
     auto* view = m_page->view("gaugeTable");
     connect(view->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
@@ -235,6 +238,13 @@ void GaugePage::fillReadings() {
     orderRows();
     rows->order = m_order;
     m_readings->reset(count, std::move(shown));
+}
+
+RowTable* GaugePage::shownTable() const {
+    for (auto* table : {m_balances, m_flows})
+        if (const auto* view = m_page->view(table == m_balances ? "balanceTable" : "flowTable"); view->isVisible())
+            return table;
+    return m_readings;
 }
 
 void GaugePage::rename(std::size_t gauge, const QString& id) {

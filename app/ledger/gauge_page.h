@@ -27,6 +27,7 @@ private:
     void sortBy(int column);
     void orderRows();
     void rename(std::size_t gauge, const QString& id);
+    RowTable* shownTable() const;
 
     Session& m_session;
     LedgerPage* m_page;
