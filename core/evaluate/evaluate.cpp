@@ -107,6 +107,12 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     return {};
 }
 
+bool isOverSteps(const Survey& survey, const Limit& limit) {
+    return limit.target.kind == TargetKind::Gauge && std::ranges::any_of(survey.gauges, [&](const Gauge& gauge) {
+               return gauge.id == limit.target.name && readsOverSteps(gauge);
+           });
+}
+
 void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
 
 } // namespace
@@ -181,8 +187,16 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     }
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
         return tl::unexpected(heat.error());
-    for (const auto& limit : survey.limits)
+    for (const auto& limit : survey.limits) {
         readings.limits.push_back(judgeLimit(limit, readings));
+        if (isOverSteps(survey, limit)) { // what the gauge tells on one step is not what the limit is about
+            auto& judged = readings.limits.back();
+            judged.value.reset();
+            judged.margin.reset();
+            judged.verdict = Verdict::Unknown;
+            judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
+        }
+    }
     if (survey.limits.empty())
         readings.remarks.push_back(
             {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});

@@ -3,6 +3,7 @@
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/over_steps.h"
 #include "core/survey/survey_file.h"
+#include "core/thermal/limits.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -84,6 +85,19 @@ private:
     std::optional<double> m_lastTime;
 };
 
+// Limits on gauges that run over the steps have one verdict for all of them.
+void judgeOverSteps(const Survey& survey, CaseRun& run) {
+    Readings together;
+    together.gauges = run.overSteps;
+    for (std::size_t i = 0; i < survey.limits.size(); ++i) {
+        const auto& target = survey.limits[i].target;
+        if (target.kind != TargetKind::Gauge || std::ranges::find(run.overSteps, target.name, &GaugeReading::id) == run.overSteps.end())
+            continue;
+        for (auto& step : run.steps)
+            step.limits[i] = judgeLimit(survey.limits[i], together);
+    }
+}
+
 // Gauges over time need every step, also when only some of them are wanted.
 Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& series, const std::filesystem::path& folder, const RunOptions& options,
                CaseRun& run, Progress& progress) {
@@ -94,8 +108,10 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     const bool all = std::ranges::any_of(survey.gauges, readsOverSteps);
     StepRunner runner(survey, entry, series, folder, options);
     auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress) : runner.run(from, to, run.steps, progress);
-    if (all)
+    if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);
+        judgeOverSteps(survey, run);
+    }
     std::erase_if(run.steps, [&](const Readings& readings) { return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to); });
     return done;
 }

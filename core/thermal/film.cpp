@@ -99,12 +99,9 @@ Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale
     if (std::ranges::all_of(numbers, [](double number) { return !std::isfinite(number); }))
         return sameTemperature(request.reference->kelvin);
     if (request.site.kind == SiteKind::Spot || request.statistic() != "profile") {
-        ValuePiece piece;
-        for (std::size_t i = 0; i < numbers.size(); ++i)
-            if (request.site.points.part[i] != noNumber) {
-                piece.own.push_back(numbers[i]);
-                piece.ownWeight.push_back(request.site.points.weight[i]);
-            }
+        ValuePiece piece; // the wall is met everywhere, also where the line itself leaves the mesh by a hair
+        piece.own = numbers;
+        piece.ownWeight = request.site.points.weight;
         piece.placeOf = [&site = request.site](std::uint64_t at) { return Place{site.points.at[at], Location::Node, at, 0}; };
         Values values;
         values.pieces.push_back(std::move(piece));

@@ -82,6 +82,16 @@ Result<Values> weightedByMassFlow(const MeasureRequest& request, const std::stri
     return values;
 }
 
+// One number for each point of a line; values hold none for the points outside of the mesh.
+std::vector<double> alongLine(const Site& site, const Values& values) {
+    std::vector<double> numbers(site.points.size(), std::nan(""));
+    std::size_t next = 0;
+    for (std::size_t i = 0; i < numbers.size(); ++i)
+        if (site.points.part[i] != noNumber)
+            numbers[i] = values.pieces[0].own[next++];
+    return numbers;
+}
+
 Result<Measured> measureField(const MeasureRequest& request) {
     const auto& gauge = request.gauge;
     const auto kind = kindOf(request.fields().quantities(), gauge.quantity);
@@ -96,12 +106,7 @@ Result<Measured> measureField(const MeasureRequest& request) {
     if (!values)
         return tl::unexpected(values.error());
     if (request.site.kind == SiteKind::Line && request.statistic() == "profile") {
-        std::vector<double> numbers(request.site.points.size(), std::nan(""));
-        std::size_t next = 0;
-        for (std::size_t i = 0; i < numbers.size(); ++i)
-            if (request.site.points.part[i] != noNumber)
-                numbers[i] = values->pieces[0].own[next++];
-        return profileMeasured(request, std::move(numbers), kind->siUnit, kind->isTemperature);
+        return profileMeasured(request, alongLine(request.site, *values), kind->siUnit, kind->isTemperature);
     }
     return statisticMeasured(request, *values, kind->siUnit, kind->isTemperature);
 }
@@ -149,12 +154,7 @@ Result<Measured> dimensionless(const MeasureRequest& request) {
     auto measured = [&]() -> Result<Measured> {
         if (request.site.kind != SiteKind::Line || request.statistic() != "profile")
             return statisticMeasured(request, *values, "1", false);
-        std::vector<double> numbers(request.site.points.size(), std::nan(""));
-        std::size_t next = 0;
-        for (std::size_t i = 0; i < numbers.size(); ++i)
-            if (request.site.points.part[i] != noNumber)
-                numbers[i] = values->pieces[0].own[next++];
-        return profileMeasured(request, std::move(numbers), "1", false);
+        return profileMeasured(request, alongLine(request.site, *values), "1", false);
     }();
     if (measured && temperature)
         measured->reference = fmt::format("{}; wall {}", request.reference->text, request.wall->text);

@@ -83,8 +83,9 @@ TEST_F(Cli, JsonIsAsDocumented) {
                              R"(, "gauges": [{"id": "T_mean", "where": {"part": "amp"}, "quantity": "temperature"},
                                              {"id": "T_c", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "max", "unit": "degC"},
                                              {"id": "A", "where": {"boundary": "hot side"}, "quantity": "area", "statistic": "integral", "unit": "cm2"},
-                                             {"id": "odd", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "p95"},
-                                             {"id": "sum", "formula": "T_mean + 1"}])");
+                                             {"id": "odd", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "p101"},
+                                             {"id": "sum", "formula": "T_mean + 1"},
+                                             {"id": "spine", "where": {"line": {"from": [0, 0.05, 0.05], "to": [0.2, 0.05, 0.05], "points": 5}}, "quantity": "temperature"}])");
     const auto result = json(text);
     EXPECT_EQ(result["verdict"], "over");
     const auto& step = result["cases"][0]["steps"][0];
@@ -111,6 +112,15 @@ TEST_F(Cli, JsonIsAsDocumented) {
         EXPECT_TRUE(step["gauges"][unread]["value"].is_null());
         EXPECT_FALSE(step["gauges"][unread]["why"].get<std::string>().empty());
     }
+    ASSERT_EQ(step["profiles"].size(), 1U);
+    EXPECT_EQ(step["profiles"][0]["id"], "spine");
+    EXPECT_NEAR(step["profiles"][0]["value"][1].get<double>(), 325, 1e-4);
+    EXPECT_TRUE(step["profiles"][0]["value"][4].is_null()) << "a gap outside of the mesh";
+    EXPECT_NEAR(step["profiles"][0]["share"].get<double>(), 0.5, 1e-6);
+    const auto& balance = step["balances"]["parts"][0];
+    EXPECT_EQ(balance["part"], "amp");
+    EXPECT_TRUE(balance["remainder"].is_null()) << "without a conductivity there is no balance";
+    EXPECT_NE(balance["why"].get<std::string>().find("conductivity"), std::string::npos);
     EXPECT_EQ(result["cases"][0]["limits"].size(), 4U);
     EXPECT_TRUE(result["cases"][0]["remarks"].is_array());
 }

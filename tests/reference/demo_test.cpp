@@ -27,7 +27,7 @@ TEST(Demo, TelemetryModuleBalancesAndIsJudged) {
     ASSERT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), folder / "cases/baseline.vtm"));
     const auto survey = loadSurvey(folder / "telemetry.survey.json");
     ASSERT_TRUE(survey) << survey.error().text();
-    const auto run = runSurvey(*survey, folder / "telemetry.survey.json", {}, progress);
+    const auto run = runSurvey(*survey, folder / "telemetry.survey.json", {"baseline", {}, {}, true}, progress);
     ASSERT_TRUE(run);
     ASSERT_FALSE(run->cases[0].error) << run->cases[0].error->text();
     const auto& readings = run->cases[0].steps.at(0);
@@ -39,6 +39,16 @@ TEST(Demo, TelemetryModuleBalancesAndIsJudged) {
     for (const auto& [name, note] : survey->cases[0].parts)
         given += note.power ? note.power->si : 0;
     EXPECT_NEAR(readings.balance->produced, given, 1e-9);
+
+    // And part by part, from stored fluxes on boundaries and two-point fluxes where parts touch.
+    ASSERT_TRUE(readings.balances);
+    ASSERT_EQ(readings.balances->parts.size(), 8U);
+    for (const auto& part : readings.balances->parts) {
+        ASSERT_TRUE(part.remainder()) << part.part << ": " << part.why;
+        EXPECT_LT(std::abs(*part.remainder()), 1e-5) << part.part;
+    }
+    for (const auto& gauge : readings.gauges)
+        EXPECT_TRUE(gauge.read()) << gauge.id << ": " << gauge.why;
 
     std::map<std::string, Verdict> verdicts;
     for (const auto& limit : readings.limits)

@@ -96,13 +96,19 @@ TEST(TimeReference, LumpedBody) {
                    {"id": "above", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "level": "60 degC"},
                    {"id": "never", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "10 degC"},
                    {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "over": "steps"},
-                   {"id": "span", "where": {"part": "body"}, "quantity": "temperature", "statistic": "range", "over": "steps"}]})j");
+                   {"id": "span", "where": {"part": "body"}, "quantity": "temperature", "statistic": "range", "over": "steps"}],
+        "limits": [{"gauge": "above", "max": "90 s"}, {"gauge": "reach", "max": "2 min"}]})j");
     ASSERT_EQ(run.steps.size(), 61U);
     EXPECT_NEAR(*named(run.steps[15].gauges, "T").value, 85.422, 1e-3);
     EXPECT_NEAR(*named(run.overSteps, "tau").value, 63.689, 0.05);
     EXPECT_NEAR(*named(run.overSteps, "tau_given").value, 63.689, 1e-6);
     EXPECT_NEAR(*named(run.overSteps, "reach").value, 94.77 / 60, 1e-3);
     EXPECT_NEAR(*named(run.overSteps, "above").value, 94.77, 0.05);
+    for (const auto& step : run.steps) { // one verdict for all steps, by the time and not by the temperature of each
+        EXPECT_EQ(step.limits[0].verdict, Verdict::Over);
+        EXPECT_NEAR(*step.limits[0].margin, 90 - 94.77, 0.05);
+        EXPECT_EQ(step.limits[1].verdict, Verdict::Within);
+    }
     const auto never = std::ranges::find(run.overSteps, "never", &GaugeReading::id);
     EXPECT_FALSE(never->read());
     EXPECT_NE(never->why.find("not reached"), std::string::npos) << never->why;
