@@ -34,6 +34,14 @@ struct PolygonFan {
             for (const auto corner : {std::size_t{0}, i, i + 1})
                 share[corner] += triangle / 3;
         }
+        if (corners == 4) { // the other diagonal as well: on a parallelogram each corner has its quarter, as by bilinear shape functions
+            share.assign(4, 0.0);
+            for (const auto& [i, j, k] : {std::array<std::size_t, 3>{0, 1, 2}, {0, 2, 3}, {1, 2, 3}, {1, 3, 0}}) {
+                const auto twice = cross(minus(at(j), at(i)), minus(at(k), at(i)));
+                for (const auto corner : {i, j, k})
+                    share[corner] += 0.5 * std::sqrt(dot(twice, twice)) / 6;
+            }
+        }
         for (std::size_t axis = 0; axis < 3; ++axis)
             centre[axis] = size > 0 ? centre[axis] / size : at(0)[axis];
     }

@@ -88,7 +88,9 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     std::filesystem::create_directories(folder / "cases");
     ASSERT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), folder / "cases/baseline.vtm"));
     survey = folder / "telemetry.survey.json";
-    std::filesystem::copy_file(inputs / "telemetry.survey.json", survey);
+    auto alone = Json::parse(readText(inputs / "telemetry.survey.json")); // without the variant, which takes as long to solve
+    alone["cases"].erase(1);
+    writeText(survey, alone.dump());
     openSurvey();
 
     Rows shown;
