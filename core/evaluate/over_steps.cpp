@@ -122,7 +122,7 @@ Result<double> finalValue(const Gauge& gauge, const History& history) {
 Result<double> timeConstant(const Gauge& gauge, const History& history) {
     const auto end = finalValue(gauge, history);
     if (!end)
-        return end;
+        return tl::unexpected(end.error());
     const double span = history.value.front() - *end;
     double tt = 0;
     double ty = 0;

@@ -225,7 +225,7 @@ std::vector<std::uint32_t> shellFacesOf(const Case& solved, const CaseIndex& ind
             continue;
         const auto& shell = index.parts[behind.part[face]].shell;
         const auto own = mesh.cell(face);
-        const auto [from, to] = std::ranges::equal_range(shell.cell, behind.cell[face]);
+        const auto [from, to] = std::equal_range(shell.cell.begin(), shell.cell.end(), behind.cell[face]);
         for (auto at = from; at != to; ++at) {
             const auto candidate = static_cast<std::size_t>(at - shell.cell.begin());
             const auto nodes = shell.face(candidate);
