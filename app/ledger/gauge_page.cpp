@@ -189,12 +189,12 @@ void GaugePage::sortBy(int column) {
     follow(Change::Selection);
 }
 
-void GaugePage::orderRows() {
+void GaugePage::orderRows(const std::vector<TableColumn>& columns) {
     m_order.resize(m_session.survey().gauges.size());
     std::iota(m_order.begin(), m_order.end(), std::size_t{0});
-    if (m_sorted < 0 || m_sorted >= m_readings->columnCount() || m_readings->rowCount() != static_cast<int>(m_order.size()))
+    if (m_sorted < 0 || m_sorted >= static_cast<int>(columns.size()))
         return;
-    const auto& shown = m_readings->column(m_sorted);
+    const auto& shown = columns[static_cast<std::size_t>(m_sorted)];
     std::vector<QString> keys;
     for (std::size_t i = 0; i < m_order.size(); ++i)
         keys.push_back(shown.text(static_cast<int>(i)));
@@ -234,8 +234,7 @@ void GaugePage::fillReadings() {
     shown.push_back({"group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
     shown.push_back({"note", [rows](int row) { return rows->note(row); }});
     const auto count = static_cast<int>(rows->survey.gauges.size());
-    m_readings->reset(count, shown);
-    orderRows();
+    orderRows(shown); // by the texts in the order of the survey
     rows->order = m_order;
     m_readings->reset(count, std::move(shown));
 }

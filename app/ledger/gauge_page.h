@@ -25,7 +25,7 @@ private:
     void fillFlows();
     void chooseRow(int row);
     void sortBy(int column);
-    void orderRows();
+    void orderRows(const std::vector<TableColumn>& columns);
     void rename(std::size_t gauge, const QString& id);
     RowTable* shownTable() const;
 

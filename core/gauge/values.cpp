@@ -57,6 +57,13 @@ std::optional<double> percentOf(const std::string& name) {
     return percent;
 }
 
+bool isStatistic(const std::string& name) {
+    for (const auto* known : {"mean", "min", "max", "range", "deviation", "integral", "count"})
+        if (name == known)
+            return true;
+    return percentOf(name).has_value();
+}
+
 double percentile(const Values& values, double low, double high, double share) {
     if (!(high > low))
         return low;
@@ -95,13 +102,6 @@ std::size_t Values::size() const {
     return sum;
 }
 
-bool isStatistic(const std::string& name) {
-    for (const auto* known : {"mean", "min", "max", "range", "deviation", "integral", "count"})
-        if (name == known)
-            return true;
-    return percentOf(name).has_value();
-}
-
 Result<Statistic> statisticOf(const Values& values, const std::string& name) {
     if (!isStatistic(name))
         return fail(ErrorCode::NotSupported, fmt::format("the statistic \"{}\" is not known here", name), {},
@@ -130,10 +130,6 @@ Result<Statistic> statisticOf(const Values& values, const std::string& name) {
     if (const auto percent = percentOf(name))
         return Statistic{percentile(values, sums.min().value, sums.max().value, *percent / 100)};
     return Statistic{sums.mean()};
-}
-
-double weightAbove(const Values& values, double level) {
-    return weighted(values, [level](double value) { return value > level ? 1.0 : 0.0; });
 }
 
 } // namespace pyro

@@ -41,9 +41,5 @@ struct Statistic {
 // Errors: NotSupported for another name and for values that are not finite, with how many and where; NoCells where there
 // is no weight to average over.
 Result<Statistic> statisticOf(const Values& values, const std::string& name);
-bool isStatistic(const std::string& name);
-
-// Without values nothing is said: how much of the weight lies above a level.
-double weightAbove(const Values& values, double level);
 
 } // namespace pyro

@@ -78,17 +78,9 @@ double sideSign(const MeasureRequest& request) {
     return part != noNumber && request.fields().isFluid(part) ? -1 : 1;
 }
 
-Result<std::optional<HeatMethod>> methodOf(const MeasureRequest& request) {
-    const auto& name = request.options.method;
-    if (name.empty())
-        return std::optional<HeatMethod>();
-    return std::optional(name == "stored" ? HeatMethod::Stored : name == "conservative" ? HeatMethod::Conservative : HeatMethod::Gradient);
-}
-
 // Along a line on a wall, or at a point of it.
 Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale) {
-    const auto wanted = methodOf(request);
-    const auto wall = wallLine(request.site, request.heat, *wanted);
+    const auto wall = wallLine(request.site, request.heat, request.method());
     if (!wall)
         return tl::unexpected(wall.error());
     std::vector<double> numbers;
@@ -117,8 +109,7 @@ Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale
 }
 
 Result<Measured> overSurface(const MeasureRequest& request, const FilmScale& scale) {
-    const auto wanted = methodOf(request);
-    const auto heat = request.heat.through(request.site, *wanted);
+    const auto heat = request.heat.through(request.site, request.method());
     if (!heat)
         return tl::unexpected(heat.error());
     const auto temperature = readFacets(request.site, request.fields(), "temperature", Component::Natural);

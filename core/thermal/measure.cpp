@@ -105,18 +105,14 @@ Result<Measured> measureField(const MeasureRequest& request) {
     const auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
     if (!values)
         return tl::unexpected(values.error());
-    if (request.site.kind == SiteKind::Line && request.statistic() == "profile") {
+    if (request.site.kind == SiteKind::Line && request.statistic() == "profile")
         return profileMeasured(request, alongLine(request.site, *values), kind->siUnit, kind->isTemperature);
-    }
     return statisticMeasured(request, *values, kind->siUnit, kind->isTemperature);
 }
 
 // Heat flux through a surface: the one quantity with a choice of methods.
 Result<Measured> measureFlux(const MeasureRequest& request) {
-    const auto heat = request.heat.through(request.site, request.options.method.empty()             ? std::nullopt
-                                                         : request.options.method == "stored"       ? std::optional(HeatMethod::Stored)
-                                                         : request.options.method == "conservative" ? std::optional(HeatMethod::Conservative)
-                                                                                                    : std::optional(HeatMethod::Gradient));
+    const auto heat = request.heat.through(request.site, request.method());
     if (!heat)
         return tl::unexpected(heat.error());
     auto measured = statisticMeasured(request, facetValues(request.site, heat->flux), "W/m2", false);
@@ -171,6 +167,13 @@ std::string MeasureRequest::statistic() const {
     if (site.kind == SiteKind::Line)
         return "profile";
     return "mean";
+}
+
+std::optional<HeatMethod> MeasureRequest::method() const {
+    for (const auto one : {HeatMethod::Stored, HeatMethod::Conservative, HeatMethod::Gradient})
+        if (options.method == heatMethodName(one))
+            return one;
+    return std::nullopt;
 }
 
 Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& values, const std::string& siUnit, bool isTemperature) {

@@ -31,6 +31,7 @@ struct MeasureRequest {
 
     const PartFields& fields() const { return heat.fields(); }
     std::string statistic() const; // the gauge's, else the default of its site
+    std::optional<HeatMethod> method() const; // the one asked for; nothing: the best at hand
 };
 
 // In SI; the evaluation turns it into the gauge's unit.

@@ -51,7 +51,6 @@ public:
     // derived: temperature_gradient; heat_flux, -k grad T; speed; mass_flux, density times velocity. `wanted`: where a
     // gradient is told, in cells or at nodes. Errors say in one sentence what is missing.
     Result<PartField> field(std::size_t part, const std::string& name, Location wanted = Location::Cell) const;
-    bool has(std::size_t part, const std::string& name) const { return field(part, name).has_value(); }
     // Only what the case itself stores.
     std::optional<PartField> stored(std::size_t part, const std::string& name) const;
     // The temperature stored on nodes or on cells, kelvin; nothing when it is not stored there.
