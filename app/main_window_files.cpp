@@ -21,7 +21,7 @@ namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 const char* const surveyFilter = "Surveys (*.survey.json)";
-const char* const caseFilter = "Cases (*.vtu *.vtp *.vtm *.csv)";
+const char* const caseFilter = "Cases (*.vtu *.pvtu *.vtp *.vtm *.csv)";
 
 } // namespace
 

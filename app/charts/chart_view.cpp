@@ -1,5 +1,6 @@
 #include "app/charts/chart_view.h"
 
+#include "app/charts/reference_dialog.h"
 #include "app/theme/theme.h"
 #include "core/units/display.h"
 
@@ -201,6 +202,8 @@ void ChartPanel::buildMenu() {
     m_logX = toggle("chartLogX", "Logarithmic across", &ChartView::logX);
     m_logY = toggle("chartLogY", "Logarithmic upwards", &ChartView::logY);
     m_scale = menu->addMenu("Divide distances by");
+    m_references = menu->addMenu("Reference curves");
+    m_references->setObjectName("chartReferences");
     menu->addSeparator();
     for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "Title across\u2026"}, {"y", "Title upwards\u2026"}})
         connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit titleRequested(which); });
@@ -218,6 +221,12 @@ void ChartPanel::buildMenu() {
         m_logY->setChecked(view.logY);
         m_curves->clear();
         m_scale->clear();
+        m_references->clear();
+        for (std::size_t i = 0; i < view.references.size(); ++i) {
+            const auto* facts = correlationNamed(view.references[i].correlation);
+            connect(m_references->addAction((facts != nullptr ? q(std::string(facts->title)) : q(view.references[i].correlation)) + "\u2026"), &QAction::triggered, this, [this, i] { askReference(i); });
+        }
+        connect(m_references->addAction("Add\u2026"), &QAction::triggered, this, [this] { askReference(std::nullopt); });
         auto* chosen = m_curves->addAction("The chosen one");
         chosen->setCheckable(true);
         chosen->setChecked(view.gauges.empty());
@@ -245,6 +254,26 @@ void ChartPanel::buildMenu() {
             connect(scale, &QAction::triggered, this, [this, id = gauge.id] { editChart("Dimensionless distance", [&](ChartView& next) { next.xScale = id; }); });
         }
     });
+}
+
+void ChartPanel::askReference(std::optional<std::size_t> which) {
+    const auto view = chartOf(m_session.survey());
+    auto* dialog = new ReferenceDialog(which ? std::optional(view.references[*which]) : std::nullopt, this);
+    connect(dialog, &ReferenceDialog::chosen, this, [this, which](const ReferenceCurve& curve) {
+        editChart("Reference curve", [&](ChartView& next) {
+            if (which && *which < next.references.size())
+                next.references[*which] = curve;
+            else
+                next.references.push_back(curve);
+        });
+    });
+    connect(dialog, &ReferenceDialog::removed, this, [this, which] {
+        editChart("Take a reference curve away", [&](ChartView& next) {
+            if (*which < next.references.size())
+                next.references.erase(next.references.begin() + static_cast<std::ptrdiff_t>(*which));
+        });
+    });
+    dialog->open();
 }
 
 void ChartPanel::editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey) {

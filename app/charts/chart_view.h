@@ -39,6 +39,7 @@ private:
     void mark();
     void showReading(double x);
     void keepRanges();
+    void askReference(std::optional<std::size_t> which); // nothing: a new one
 
     Session& m_session;
     ChartData m_chart;
@@ -55,6 +56,7 @@ private:
     QAction* m_allCases;
     QMenu* m_curves;
     QMenu* m_scale;
+    QMenu* m_references;
 };
 
 } // namespace pyro

@@ -20,8 +20,7 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 
 QString shownUnitText(const std::string& unit) { return unit == "degC" ? "\u00b0C" : unit == "degF" ? "\u00b0F" : unit == "1" ? "" : q(unit); }
 
-// Temperatures with one decimal, everything else with five digits; never a misleading zero.
-QString numberText(const GaugeReading& reading) {
+QString numberText(const Gauge& gauge, const GaugeReading& reading) {
     if (reading.profile) {
         double low = std::nan("");
         double high = std::nan("");
@@ -33,9 +32,7 @@ QString numberText(const GaugeReading& reading) {
     }
     if (!reading.value)
         return "not available";
-    if (reading.isTemperature)
-        return q(formatNumber(*reading.value));
-    return q(fmt::format("{:.5g}", *reading.value));
+    return q(gaugeNumber(gauge, *reading.value, reading.isTemperature));
 }
 
 QString noteOf(const GaugeReading& reading) {
@@ -224,7 +221,7 @@ void GaugePage::fillReadings() {
         shown.push_back({rows->columns.size() == 1 ? QString("value") : rows->columns[i].name,
                          [rows, i](int row) {
                              const auto one = rows->reading(i, row);
-                             return one ? numberText(*one) : QString("\u2026");
+                             return one ? numberText(rows->gauge(row), *one) : QString("\u2026");
                          },
                          true, {}, {}, {}, {}, 96});
     shown.push_back({"unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},

@@ -70,6 +70,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
     m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
+    m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
     m_completer = new QCompleter(this);
     m_completer->setCaseSensitivity(Qt::CaseInsensitive);
     m_completer->setWidget(m_formula);
@@ -122,6 +123,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_power, "per");
     key(m_conductivity, "conductivity");
     key(m_level, "level");
+    key(m_decimals, "decimals");
     connect(&session, &Session::changed, this, &GaugeForm::refresh);
     refresh();
 }
@@ -223,7 +225,7 @@ void GaugeForm::refresh() {
     m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}})
+    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_decimals, "decimals"}})
         setText(edit, q(gaugeKey(gauge, name)));
     fillChoices(gauge);
     showRows(gauge);
@@ -316,7 +318,7 @@ void GaugeForm::showRows(const Gauge& gauge) {
             continue;
         for (const auto& reading : state->readings->gauges)
             if (reading.id == gauge.id) {
-                const auto value = reading.value ? q(fmt::format("{:.5g} {}", *reading.value, reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
+                const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
                                    : reading.profile ? q(fmt::format("a profile of {} points", reading.profile->s.size()))
                                                      : "<span style='color:#B5121B'>not available: " + q(reading.why).toHtmlEscaped() + "</span>";
                 words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");

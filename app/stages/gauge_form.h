@@ -41,6 +41,7 @@ private:
     QComboBox* m_component;
     QComboBox* m_statistic;
     QLineEdit* m_unit;
+    QLineEdit* m_decimals;
     QComboBox* m_weight;
     QComboBox* m_method;
     QComboBox* m_reference;

@@ -3,6 +3,7 @@
 #include "core/gauge/gauge_options.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/survey_file.h"
+#include "core/units/display.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -170,6 +171,12 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         gauge->rest.erase(key);
         return survey;
     }
+    if (key == "decimals") {
+        if (text.size() != 1 || text[0] < '0' || text[0] > '9')
+            return fail(ErrorCode::WrongType, "decimals are a number from 0 to 9", key, "Leave it empty for as many as the value needs");
+        gauge->rest[key] = text[0] - '0';
+        return survey;
+    }
     if (text.front() == '{' || text == "true" || text == "false") {
         try {
             gauge->rest[key] = Json::parse(text);
@@ -189,6 +196,13 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
 std::string gaugeKey(const Gauge& gauge, const std::string& key) {
     const auto found = gauge.rest.find(key);
     return found == gauge.rest.end() ? std::string() : found->is_string() ? found->get<std::string>() : found->dump();
+}
+
+std::string gaugeNumber(const Gauge& gauge, double value, bool isTemperature) {
+    const auto decimals = gauge.rest.find("decimals");
+    if (decimals != gauge.rest.end() && decimals->is_number_integer())
+        return formatNumber(value, std::clamp(decimals->get<int>(), 0, 9));
+    return isTemperature ? formatNumber(value) : fmt::format("{:.5g}", value);
 }
 
 std::string placeText(const Gauge& gauge) {

@@ -23,6 +23,8 @@ Result<Survey> withGaugeField(Survey survey, std::size_t gauge, GaugeField field
 // A text that begins with "{" is JSON. Errors: those of optionsOf, Syntax.
 Result<Survey> withGaugeKey(Survey survey, std::size_t gauge, const std::string& key, const std::string& text);
 std::string gaugeKey(const Gauge& gauge, const std::string& key); // as withGaugeKey takes it
+// A reading of the gauge as it is shown, without unit: its own decimals, else one for temperatures and five digits for the rest.
+std::string gaugeNumber(const Gauge& gauge, double value, bool isTemperature);
 
 // "part amplifier", "line, 64 mm", "plane at x 12 y 0 z 0 mm".
 std::string placeText(const Gauge& gauge);

@@ -57,6 +57,24 @@ const CorrelationFacts* correlationNamed(std::string_view key) {
     return found == all.end() ? nullptr : &*found;
 }
 
+bool uses(Correlation correlation, double FlowConditions::* condition) {
+    const bool natural = correlation == Correlation::VerticalPlate;
+    if (condition == &FlowConditions::length)
+        return !std::ranges::find(all, correlation, &CorrelationFacts::correlation)->alongPlace;
+    if (condition == &FlowConditions::speed)
+        return !natural;
+    if (condition == &FlowConditions::expansion || condition == &FlowConditions::difference)
+        return natural;
+    if (condition == &FlowConditions::prandtl)
+        return correlation != Correlation::TubeLaminarFlux && correlation != Correlation::TubeLaminarWall;
+    return true;
+}
+
+std::span<const ReferenceFluid> referenceFluids() {
+    static constexpr std::array<ReferenceFluid, 2> fluids{{{"dry air, 20 \u00b0C", 0.0257, 15.1e-6, 0.713, 3.41e-3}, {"water, 20 \u00b0C", 0.598, 1.004e-6, 7.01, 2.07e-4}}};
+    return fluids;
+}
+
 Result<CorrelationValue> correlate(Correlation correlation, const FlowConditions& given, double at) {
     const auto& facts = *std::ranges::find(all, correlation, &CorrelationFacts::correlation);
     const double reach = facts.alongPlace ? at : given.length;

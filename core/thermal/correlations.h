@@ -36,6 +36,17 @@ struct CorrelationFacts {
 };
 std::span<const CorrelationFacts> correlations();
 const CorrelationFacts* correlationNamed(std::string_view key);
+bool uses(Correlation correlation, double FlowConditions::* condition);
+
+// Dry air and water at 20 degC and 1 bar: handbook, from memory.
+struct ReferenceFluid {
+    std::string_view name;
+    double conductivity; // W/(m.K)
+    double viscosity;    // m2/s
+    double prandtl;
+    double expansion;    // 1/K
+};
+std::span<const ReferenceFluid> referenceFluids();
 
 struct CorrelationValue {
     double nusselt = 0;

@@ -254,3 +254,56 @@ TEST_F(GaugeWindowTest, ClickingAHeaderSortsAndAxisTitlesStay) {
     trigger("undo");
     EXPECT_NE(chart().chart().yTitle, "How warm");
 }
+
+TEST_F(GaugeWindowTest, AReferenceCurveIsSetUpFromTheMenu) {
+    openSurvey();
+    lineOverThePlate();
+    emit find<QMenu>("chartSettings")->aboutToShow();
+    find<QMenu>("chartReferences")->actions().last()->trigger();
+    QApplication::processEvents();
+    auto* kind = find<QComboBox>("referenceKind");
+    kind->setCurrentIndex(kind->findData("plate_laminar_local"));
+    auto* take = find<QPushButton>("referenceTake");
+    EXPECT_FALSE(take->isEnabled()) << "nothing of the fluid is known";
+    EXPECT_FALSE(find<QLineEdit>("referenceDifference")->isVisible()) << "only what this correlation reads";
+    auto* fluid = find<QComboBox>("referenceFluid");
+    fluid->setCurrentIndex(1);
+    emit fluid->activated(1);
+    QTest::keyClicks(find<QLineEdit>("referenceSpeed"), "7.2 km/h");
+    ASSERT_TRUE(take->isEnabled()) << find<QLabel>("referenceState")->text().toStdString();
+    // By hand: 0.332 (2 x 0.1 / 15.1e-6)^(1/2) 0.713^(1/3) 0.0257 / 0.1 = 8.772
+    EXPECT_TRUE(find<QLabel>("referenceState")->text().startsWith("h = 8.772")) << find<QLabel>("referenceState")->text().toStdString();
+    click(take);
+    const auto references = chartOf(survey_()).references;
+    ASSERT_EQ(references.size(), 1U);
+    EXPECT_EQ(references[0].correlation, "plate_laminar_local");
+    EXPECT_NEAR(references[0].conditions.speed, 2, 1e-12);
+    emit find<QMenu>("chartSettings")->aboutToShow();
+    find<QMenu>("chartReferences")->actions().first()->trigger();
+    QApplication::processEvents();
+    click(find<QPushButton>("referenceRemove"));
+    EXPECT_TRUE(chartOf(survey_()).references.empty());
+    trigger("undo");
+    EXPECT_EQ(chartOf(survey_()).references.size(), 1U);
+}
+
+TEST_F(GaugeWindowTest, DecimalsAreThoseOfTheGauge) {
+    openSurvey();
+    type(Qt::Key_4);
+    window->session().addGauge({{"part", "hot core"}});
+    settle();
+    auto* decimals = find<QLineEdit>("gaugeDecimals");
+    ASSERT_TRUE(decimals->isVisible());
+    const auto set = [&](const char* text) {
+        decimals->setFocus();
+        decimals->selectAll();
+        QTest::keyClicks(decimals, text);
+        QTest::keyClick(decimals, Qt::Key_Return);
+        settle();
+    };
+    set("3");
+    EXPECT_EQ(cell(table(), 0, "value"), "100.000");
+    set("many");
+    EXPECT_NE(window->message(), "");
+    EXPECT_EQ(cell(table(), 0, "value"), "100.000");
+}

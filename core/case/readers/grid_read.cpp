@@ -1,6 +1,7 @@
 #include "core/case/readers/grid.h"
 
 #include "core/case/readers/multiblock.h"
+#include "core/case/readers/partitioned.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -143,6 +144,9 @@ std::optional<double> timeOf(const std::filesystem::path& file) {
     if (file.extension() == ".vtm") {
         if (const auto list = readBlockList(file); list && !list->blocks.empty())
             time = timeOf(list->blocks.front().file);
+    } else if (file.extension() == ".pvtu") {
+        if (const auto pieces = piecesOf(file))
+            time = timeOf(pieces->front());
     } else {
         time = file.extension() == ".vtp" ? timeFrom<vtkXMLPolyDataReader>(file)
                                           : timeFrom<vtkXMLUnstructuredGridReader>(file);

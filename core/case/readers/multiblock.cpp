@@ -1,8 +1,8 @@
 #include "core/case/readers/multiblock.h"
 
+#include "core/case/readers/inside_folder.h"
 #include "core/case/readers/xml_scan.h"
 
-#include <algorithm>
 #include <expat.h>
 #include <fmt/format.h>
 #include <fstream>
@@ -32,14 +32,6 @@ Block::Group groupOf(const std::vector<std::string>& groups) {
     return groups.front() == "boundaries" ? Block::Group::Boundaries : Block::Group::Other;
 }
 
-bool liesInside(const std::filesystem::path& folder, const std::filesystem::path& file) {
-    std::error_code ignored;
-    const auto base = std::filesystem::weakly_canonical(folder, ignored);
-    const auto full = std::filesystem::weakly_canonical(file, ignored);
-    const auto [end, at] = std::mismatch(base.begin(), base.end(), full.begin(), full.end());
-    return end == base.end() && at != full.end();
-}
-
 void leaveOut(Contents& contents, const char* code, const std::string& name, const std::string& why) {
     contents.list.remarks.push_back({Severity::Serious, code,
                                      fmt::format("block \"{}\" is left out: {}", name, why),
@@ -47,20 +39,17 @@ void leaveOut(Contents& contents, const char* code, const std::string& name, con
 }
 
 void addBlock(Contents& contents, const std::string& name, const std::string& fileText) {
-    const std::filesystem::path relative(fileText);
-    auto folder = contents.vtm.parent_path();
-    if (folder.empty())
-        folder = ".";
-    if (relative.is_absolute() || !liesInside(folder, folder / relative))
+    const auto file = insideFolder(contents.vtm, fileText);
+    if (!file)
         return leaveOut(contents, "block-outside", name,
                         fmt::format("its file {} lies outside the folder of the .vtm", fileText));
     std::error_code status;
-    if (fileText.empty() || !std::filesystem::is_regular_file(folder / relative, status))
+    if (fileText.empty() || !std::filesystem::is_regular_file(*file, status))
         return leaveOut(contents, "block-missing", name, fmt::format("its file {} does not exist", fileText));
-    if (relative.extension() != ".vtu" && relative.extension() != ".vtp")
+    if (const auto ending = file->extension(); ending != ".vtu" && ending != ".vtp" && ending != ".pvtu")
         return leaveOut(contents, "block-format", name,
-                        fmt::format("files like {} are not read as blocks yet, only .vtu and .vtp", fileText));
-    contents.list.blocks.push_back({name, folder / relative, groupOf(contents.groups)});
+                        fmt::format("files like {} are not read as blocks yet, only .vtu, .vtp and .pvtu", fileText));
+    contents.list.blocks.push_back({name, *file, groupOf(contents.groups)});
 }
 
 void onStart(void* data, const char* element, const char** pairs) {

@@ -3,6 +3,7 @@
 #include "core/case/case.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/multiblock.h"
+#include "core/case/readers/partitioned.h"
 #include "core/case/readers/surface_read.h"
 #include "core/case/store.h"
 
@@ -46,11 +47,11 @@ Result<std::vector<Block>> CaseReader::blocks() {
     if (auto readable = checkReadable(m_file); !readable)
         return tl::unexpected(readable.error());
     const auto ending = m_file.extension();
-    if (ending == ".vtu" || ending == ".vtp")
+    if (ending == ".vtu" || ending == ".vtp" || ending == ".pvtu")
         return std::vector<Block>{{m_file.stem().string(), m_file, Block::Group::Parts}};
     if (ending != ".vtm")
         return fail(ErrorCode::FormatUnknown, fmt::format("files ending in \"{}\" are not read yet", ending.string()),
-                    m_file.string(), "Open a .vtu, .vtp or .vtm file");
+                    m_file.string(), "Open a .vtu, .pvtu, .vtp or .vtm file");
     auto list = readBlockList(m_file);
     if (!list)
         return tl::unexpected(list.error());
@@ -80,11 +81,14 @@ void CaseReader::takeTime(vtkPointSet& grid) {
 }
 
 Done CaseReader::readBlock(const Block& block) {
-    auto grid = readGrid(block.file);
+    const bool partitioned = block.file.extension() == ".pvtu";
+    auto grid = partitioned ? readPartitioned(block.file, m_remarks) : readGrid(block.file);
     if (!grid)
         return tl::unexpected(grid.error());
     takeTime(**grid);
     m_sources.push_back(block.file);
+    if (const auto pieces = partitioned ? piecesOf(block.file) : std::vector<std::filesystem::path>(); pieces)
+        m_sources.insert(m_sources.end(), pieces->begin(), pieces->end());
     const bool boundary = block.group == Block::Group::Boundaries ||
                           (block.group == Block::Group::Other && block.file.extension() == ".vtp");
     auto& list = boundary ? m_boundaries : m_parts;

@@ -8,7 +8,7 @@
 
 namespace pyro {
 
-// Reads .vtu, .vtp or .vtm and writes the store; nothing stands at `storeFile` unless it is complete.
+// Reads .vtu, .pvtu, .vtp or .vtm and writes the store; nothing stands at `storeFile` unless it is complete.
 // Errors: as scanXmlGrid, readBlockList and storeGrid; Cancelled; WriteFailed.
 Done readCaseIntoStore(const std::filesystem::path& file, const std::filesystem::path& storeFile,
                        Progress& progress);
