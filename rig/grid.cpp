@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 
 namespace pyro::rig {
 namespace {
@@ -38,6 +39,47 @@ void addInterval(std::vector<double>& lines, double from, double to, const AxisR
     lines.push_back(to);
 }
 
+// Cells whose middle lies within a span along one axis: from (included) to (excluded).
+std::array<std::size_t, 2> cellsWithin(const Grid& grid, int axis, double from, double to) {
+    std::size_t first = 0;
+    while (first < grid.cells(axis) && grid.centre(axis, first) <= from)
+        ++first;
+    std::size_t last = first;
+    while (last < grid.cells(axis) && grid.centre(axis, last) < to)
+        ++last;
+    return {first, last};
+}
+
+Result<Grid> gridOf(const Model& model, std::array<std::vector<double>, 3> lines) {
+    Grid grid;
+    grid.lines = std::move(lines);
+    const double count = static_cast<double>(grid.cells(0)) * static_cast<double>(grid.cells(1)) * static_cast<double>(grid.cells(2));
+    if (count > 2147483647.0)
+        return fail(ErrorCode::SizeAbsurd, "the grid has more than 2^31 cells", model.title, "Raise the spacing");
+    grid.box.assign(static_cast<std::size_t>(count), -1);
+    for (std::size_t b = 0; b < model.boxes.size(); ++b) {
+        const auto& box = model.boxes[b];
+        const auto x = cellsWithin(grid, 0, box.from[0], box.to[0]);
+        const auto y = cellsWithin(grid, 1, box.from[1], box.to[1]);
+        const auto z = cellsWithin(grid, 2, box.from[2], box.to[2]);
+        for (auto k = z[0]; k < z[1]; ++k)
+            for (auto j = y[0]; j < y[1]; ++j)
+                for (auto i = x[0]; i < x[1]; ++i)
+                    grid.box[grid.cell(i, j, k)] = static_cast<std::int32_t>(b);
+    }
+    std::vector<bool> left(model.boxes.size(), false);
+    for (const auto box : grid.box)
+        if (box >= 0)
+            left[static_cast<std::size_t>(box)] = true;
+    const auto gone = std::ranges::find(left, false);
+    if (gone != left.end()) {
+        const auto number = static_cast<std::size_t>(gone - left.begin());
+        return fail(ErrorCode::WrongType, fmt::format("nothing is left of box {}, part \"{}\": later boxes cover all of it", number, model.boxes[number].part),
+                    fmt::format("boxes.{}", number), "Later boxes cut into earlier ones; change their order or take it away");
+    }
+    return grid;
+}
+
 } // namespace
 
 Vec Grid::faceCentre(const Index& at, int axis, bool above) const {
@@ -70,33 +112,33 @@ std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule) {
 }
 
 Result<Grid> makeGrid(const Model& model) {
-    Grid grid;
+    std::array<std::vector<double>, 3> lines;
     for (std::size_t axis = 0; axis < 3; ++axis) {
         std::vector<double> faces;
         for (const auto& box : model.boxes) {
             faces.push_back(box.from[axis]);
             faces.push_back(box.to[axis]);
         }
-        grid.lines[axis] = gridLines(std::move(faces), model.axes[axis]);
+        lines[axis] = gridLines(std::move(faces), model.axes[axis]);
     }
-    const double count = static_cast<double>(grid.cells(0)) * static_cast<double>(grid.cells(1)) *
-                         static_cast<double>(grid.cells(2));
-    if (count > 2147483647.0)
-        return fail(ErrorCode::SizeAbsurd, "the grid has more than 2^31 cells", model.title, "Raise the spacing");
-    grid.box.assign(static_cast<std::size_t>(count), -1);
-    for (std::size_t cell = 0; cell < grid.box.size(); ++cell) {
-        const auto index = grid.indices(cell);
-        for (std::size_t b = 0; b < model.boxes.size(); ++b) {
-            bool inside = true;
-            for (int axis = 0; axis < 3; ++axis) {
-                const double at = grid.centre(axis, index[static_cast<std::size_t>(axis)]);
-                inside = inside && at > model.boxes[b].from[axis] && at < model.boxes[b].to[axis];
-            }
-            if (inside)
-                grid.box[cell] = static_cast<std::int32_t>(b);
+    return gridOf(model, std::move(lines));
+}
+
+Result<Grid> halved(const Model& model, const Grid& grid) {
+    std::array<std::vector<double>, 3> lines;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        const auto& line = grid.lines[axis];
+        if (line.size() == 2) {
+            lines[axis] = line;
+            continue;
         }
+        for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+            lines[axis].push_back(line[i]);
+            lines[axis].push_back(0.5 * (line[i] + line[i + 1]));
+        }
+        lines[axis].push_back(line.back());
     }
-    return grid;
+    return gridOf(model, std::move(lines));
 }
 
 } // namespace pyro::rig

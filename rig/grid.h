@@ -51,7 +51,10 @@ struct Grid {
 // Lines at the given coordinates and, between two of them, cells that grow from `fine` at both ends.
 std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule);
 
-// Errors: SizeAbsurd for more than 2^31 cells.
+// Errors: SizeAbsurd for more than 2^31 cells; WrongType for a box of which nothing is left, named.
 Result<Grid> makeGrid(const Model& model);
+
+// Every cell halved along every axis; an axis of one cell, as the depth of a model in two dimensions, stays. Errors: as above.
+Result<Grid> halved(const Model& model, const Grid& grid);
 
 } // namespace pyro::rig

@@ -1,60 +1,32 @@
-// pyrometer-rig INPUT.rig.json -o FILE.vtm: solves a stand-in case; a transient gives numbered files.
-#include "rig/result.h"
+// pyrometer-rig INPUT.rig.json -o FILE.vtm [--history FILE.csv]: solves a stand-in case.
+#include "rig/run.h"
 
 #include <CLI/CLI.hpp>
-#include <chrono>
+#include <atomic>
+#include <csignal>
 #include <fmt/format.h>
+#include <unistd.h>
 
 namespace {
 
-int complain(const pyro::Error& error) {
-    fmt::print(stderr, "pyrometer-rig: {}\n", error.text());
-    return 2;
-}
+std::atomic<bool> stopped{false};
 
-// "warm-up.vtm" becomes "warm-up_0000.vtm", "warm-up_0001.vtm" ..., each with its time.
-int stepInto(const pyro::rig::Model& model, const pyro::rig::Grid& grid, const std::filesystem::path& output) {
-    int written = 0;
-    pyro::NoProgress progress;
-    const auto done = pyro::rig::solveTransient(
-        model, grid,
-        [&](const pyro::rig::Solution& solution) {
-            auto file = output;
-            file.replace_filename(fmt::format("{}_{:04}.vtm", output.stem().string(), written++));
-            fmt::print("{}: t = {:g} s; produced {:.6g} W, leaving {:.6g} W, stored {:.6g} W\n", file.string(),
-                       solution.time, solution.produced, solution.leaving, solution.stored);
-            auto blocks = toBlocks(model, grid, solution);
-            for (auto& block : blocks)
-                block.time = solution.time;
-            return pyro::writeCase(blocks, file);
-        },
-        progress);
-    return done ? 0 : complain(done.error());
-}
+// One line on a terminal, written over and over; Ctrl+C cancels.
+class TerminalProgress final : public pyro::Progress {
+public:
+    void report(double share, std::string_view what) override {
+        if (m_terminal)
+            fmt::print(stderr, "\r{:3.0f} %  {:<60}", 100 * std::min(1.0, std::max(0.0, share)), what.substr(0, 60));
+    }
+    bool cancelled() const override { return stopped; }
+    void end() const {
+        if (m_terminal)
+            fmt::print(stderr, "\r{:<70}\r", "");
+    }
 
-int solveInto(const std::string& input, const std::string& output) {
-    using namespace pyro::rig;
-    const auto begin = std::chrono::steady_clock::now();
-    const auto model = loadModel(input);
-    if (!model)
-        return complain(model.error());
-    const auto grid = makeGrid(*model);
-    if (!grid)
-        return complain(grid.error());
-    pyro::NoProgress progress;
-    if (model->transient)
-        return stepInto(*model, *grid, output);
-    const auto solution = solve(*model, *grid, progress);
-    if (!solution)
-        return complain(solution.error());
-    const double seconds = std::chrono::duration<double>(std::chrono::steady_clock::now() - begin).count();
-    if (auto written = pyro::writeCase(toBlocks(*model, *grid, *solution), output); !written)
-        return complain(written.error());
-    fmt::print("{}: {} x {} x {} cells, {} iterations, {:.1f} s; produced {:.6g} W, leaving {:.6g} W\n", output,
-               grid->cells(0), grid->cells(1), grid->cells(2), solution->iterations, seconds, solution->produced,
-               solution->leaving);
-    return 0;
-}
+private:
+    bool m_terminal = isatty(STDERR_FILENO) == 1;
+};
 
 } // namespace
 
@@ -62,12 +34,21 @@ int main(int count, char** words) {
     CLI::App app("Solves steady and transient heat conduction for demos and tests.", "pyrometer-rig");
     std::string input;
     std::string output;
+    std::string history;
     app.add_option("INPUT", input, "a .rig.json file")->required();
     app.add_option("-o,--output", output, "the .vtm file to write")->required();
+    app.add_option("--history", history, "a .csv file that grows by a line per step, or per grid when it refines");
     try {
         app.parse(count, words);
     } catch (const CLI::ParseError& wrong) {
         return app.exit(wrong) == 0 ? 0 : 2;
     }
-    return solveInto(input, output);
+    std::signal(SIGINT, [](int) { stopped = true; });
+    TerminalProgress progress;
+    const auto done = pyro::rig::run({input, output, history}, progress);
+    progress.end();
+    if (done)
+        return 0;
+    fmt::print(stderr, "pyrometer-rig: {}\n", done.error().text());
+    return 2;
 }

@@ -34,14 +34,21 @@ public:
             addBox(box, at("boxes", std::to_string(m_model.boxes.size())));
         for (const auto& environment : json.value("environments", Json::array()))
             addEnvironment(environment, at("environments", std::to_string(m_model.environments.size())));
+        for (const auto& contact : json.value("contacts", Json::array()))
+            addContact(contact, at("contacts", std::to_string(m_model.contacts.size())));
+        if (json.contains("refine"))
+            m_model.refinement = refinement(json["refine"], m_file + ", refine");
         for (const auto& channel : json.value("channels", Json::array()))
             addChannel(channel, at("channels", std::to_string(m_model.channels.size())));
         for (std::size_t axis = 0; axis < 3; ++axis)
             m_model.axes[axis] = axisRule(need(json, "grid", m_file), std::array{"x", "y", "z"}[axis]);
         if (json.contains("transient"))
             m_model.transient = transient(json["transient"], m_file + ", transient");
-        if (m_model.boxes.empty() || m_model.boundaries() == 0)
-            mistake("at least one box and one environment or channel are needed", m_file);
+        for (const auto& environment : m_model.environments)
+            if (!environment.course.empty() && !m_model.transient)
+                mistake("a course needs a transient; a steady case has one temperature", m_file + ", environments");
+        if (m_model.boxes.empty() || (m_model.boundaries() == 0 && !m_model.transient))
+            mistake("at least one box and, unless it is a transient, one environment or channel are needed", m_file);
         if (m_model.boundaries() > 127)
             mistake("there are more than 127 environments and openings", m_file);
         return std::move(m_model);
@@ -134,15 +141,66 @@ private:
 
     void addEnvironment(const Json& json, const std::string& where) {
         Environment environment{need(json, "boundary", where).get<std::string>(),
-                                value(need(json, "temperature", where), "K", where + ".temperature"), 0, {}};
+                                json.contains("course") ? 0.0 : value(need(json, "temperature", where), "K", where + ".temperature"), 0, {}, {}};
+        if (json.contains("course"))
+            readCourse(json["course"], environment, where + ".course");
         if (json.contains("film_coefficient"))
             environment.resistance = 1 / value(json["film_coefficient"], "W/(m2.K)", where + ".film_coefficient");
         if (json.contains("surface_resistance"))
             environment.resistance = value(json["surface_resistance"], "m2.K/W", where + ".surface_resistance");
         if (!(environment.resistance >= 0) || environment.resistance > 1e12)
             mistake("the film coefficient or surface resistance must be positive", where);
+        if (json.contains("emissivity")) {
+            environment.emissivity = value(json["emissivity"], "1", where + ".emissivity");
+            if (!(environment.emissivity > 0 && environment.emissivity <= 1))
+                mistake("the emissivity must lie above 0 and not above 1", where);
+            if (!json.contains("film_coefficient") && !json.contains("surface_resistance"))
+                environment.resistance = std::numeric_limits<double>::infinity();
+            else if (environment.resistance == 0)
+                mistake("a surface of given temperature does not radiate as well", where);
+        }
         environment.faces = faceChoices(json, where);
         m_model.environments.push_back(std::move(environment));
+    }
+
+    void addContact(const Json& json, const std::string& where) {
+        const auto& between = need(json, "between", where);
+        if (!between.is_array() || between.size() != 2 || !between[0].is_string() || !between[1].is_string())
+            mistake("\"between\" are two parts", where);
+        Contact contact{{between[0].get<std::string>(), between[1].get<std::string>()}, value(need(json, "resistance", where), "m2.K/W", where + ".resistance")};
+        if (!(contact.resistance > 0) || contact.resistance > 1e12)
+            mistake("a contact resistance must be positive", where);
+        for (const auto& part : contact.parts)
+            if (std::ranges::find(m_model.boxes, part, &Box::part) == m_model.boxes.end())
+                mistake(fmt::format("no box belongs to the part \"{}\"", part), where);
+        m_model.contacts.push_back(std::move(contact));
+    }
+
+    // [["0 s", "20 degC"], ["60 s", "35 degC"]]
+    void readCourse(const Json& json, Environment& environment, const std::string& where) const {
+        if (!json.is_array() || json.empty())
+            mistake("a list of [time, temperature] is needed", where);
+        for (const auto& row : json) {
+            if (!row.is_array() || row.size() != 2)
+                mistake("each entry is [time, temperature]", where);
+            environment.course.push_back({value(row[0], "s", where), value(row[1], "K", where)});
+            const auto& all = environment.course;
+            if (all.size() > 1 && !(all[all.size() - 2][0] < all.back()[0]))
+                mistake("the times must rise", where);
+        }
+        environment.temperature = environment.course.front()[1];
+    }
+
+    Refinement refinement(const Json& json, const std::string& where) const {
+        if (!json.is_object())
+            mistake("an object with change, balance and most_cells is needed; {} takes the defaults", where);
+        Refinement rule;
+        rule.change = json.contains("change") ? value(json["change"], "1", where + ".change") : rule.change;
+        rule.balance = json.contains("balance") ? value(json["balance"], "1", where + ".balance") : rule.balance;
+        rule.mostCells = json.contains("most_cells") ? value(json["most_cells"], "1", where + ".most_cells") : rule.mostCells;
+        if (!(rule.change > 0) || !(rule.balance > 0) || !(rule.mostCells >= 1))
+            mistake("change, balance and most_cells must be positive", where);
+        return rule;
     }
 
     std::vector<FaceChoice> faceChoices(const Json& json, const std::string& where) const {
@@ -230,6 +288,25 @@ const std::string& Model::boundaryName(std::size_t boundary) const {
     const auto& channel = channels[(boundary - environments.size()) / 3];
     const std::array<const std::string*, 3> names{&channel.inlet, &channel.outlet, &channel.wall};
     return *names[(boundary - environments.size()) % 3];
+}
+
+double Environment::temperatureAt(double time) const {
+    if (course.empty())
+        return temperature;
+    const auto after = std::ranges::lower_bound(course, time, {}, [](const std::array<double, 2>& row) { return row[0]; });
+    if (after == course.begin())
+        return course.front()[1];
+    if (after == course.end())
+        return course.back()[1];
+    const auto& before = *(after - 1);
+    return before[1] + (time - before[0]) / ((*after)[0] - before[0]) * ((*after)[1] - before[1]);
+}
+
+double Model::contactOf(const std::string& a, const std::string& b) const {
+    for (const auto& contact : contacts)
+        if ((contact.parts[0] == a && contact.parts[1] == b) || (contact.parts[0] == b && contact.parts[1] == a))
+            return contact.resistance;
+    return 0;
 }
 
 bool chooses(const std::vector<FaceChoice>& faces, const Vec& centre, std::size_t side) {

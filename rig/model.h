@@ -52,8 +52,25 @@ struct FaceChoice {
 struct Environment {
     std::string boundary;
     double temperature; // K
-    double resistance;  // surface resistance, m2.K/W; 0: the surface itself has that temperature
+    double resistance;  // surface resistance, m2.K/W; 0: the surface itself has that temperature; infinite: radiation only
     std::vector<FaceChoice> faces;
+    // A temperature that changes: times (s, ascending) and temperatures (K), linear in between, the ends go on. Empty: constant.
+    std::vector<std::array<double, 2>> course;
+    double temperatureAt(double time) const;
+    double emissivity = 0; // of the surface, which radiates to the environment's temperature besides
+};
+
+// A resistance between the faces in which two parts touch.
+struct Contact {
+    std::array<std::string, 2> parts;
+    double resistance; // m2.K/W
+};
+
+// Halve all cells until the heat flow changes by no more than a share, ISO 10211, annex A.
+struct Refinement {
+    double change = 0.01;    // of the heat flow through the environments, on halving
+    double balance = 1e-4;   // most of it that may be left over
+    double mostCells = 4e6;  // no grid beyond this is tried
 };
 
 // A part whose material flows, at a constant rate, from one opening to another. The boundaries of its openings and of
@@ -85,12 +102,15 @@ struct Model {
     std::vector<Box> boxes;
     std::vector<Environment> environments; // of several that choose a face, the first has it
     std::vector<Channel> channels;
+    std::vector<Contact> contacts;
     std::optional<Transient> transient; // nothing: steady
+    std::optional<Refinement> refinement;
 
     // Boundaries are numbered: the environments, then the inlet, outlet and wall of every channel.
     std::size_t boundaries() const { return environments.size() + 3 * channels.size(); }
     std::size_t inletOf(std::size_t channel) const { return environments.size() + 3 * channel; }
     const std::string& boundaryName(std::size_t boundary) const;
+    double contactOf(const std::string& a, const std::string& b) const; // m2.K/W between two parts, 0 for none
 };
 
 // Whether an outer face with that centre (m) and side, in the order of Side, is among the chosen.

@@ -88,7 +88,9 @@ BlockData partBlock(const std::string& part, const Fields& fields) {
     BlockData block;
     block.name = part;
     const bool flows = std::ranges::find(model.channels, part, &Channel::part) != model.channels.end();
-    NodeSet set(grid, block, fields.nodal(flows));
+    const bool steps = !flows && std::ranges::any_of(model.contacts, [&](const Contact& contact) { return contact.parts[0] == part || contact.parts[1] == part; });
+    const auto alone = steps ? nodeTemperatures(model, grid, solution, Phase::Still, part) : std::vector<double>();
+    NodeSet set(grid, block, steps ? std::vector<NodeArray>{{"temperature", 1, alone}} : fields.nodal(flows));
     ArrayData temperature{"temperature", Location::Cell, 1, {}};
     ArrayData flux{"heat_flux", Location::Cell, 3, {}};
     ArrayData source{"heat_source", Location::Cell, 1, {}};
@@ -158,6 +160,13 @@ BlockData boundaryBlock(std::size_t boundary, const Fields& fields) {
         }
         temperature.values.push_back(faceTemperature(fields, boundary, cell, side));
     }
+    if (boundary < model.environments.size()) {
+        const auto& environment = model.environments[boundary];
+        const auto even = [&](const char* name, double value) { block.arrays.push_back({name, Location::Cell, 1, std::vector<double>(temperature.values.size(), value)}); };
+        even("environment_temperature", solution.levels[boundary]);
+        if (environment.emissivity == 0) // else it differs from face to face
+            even("surface_resistance", environment.resistance);
+    }
     block.arrays.push_back(std::move(temperature));
     block.arrays.push_back(std::move(flux));
     if (flows)
@@ -175,12 +184,14 @@ bool meetsFilm(const Model& model, const Grid& grid, const Flow& flow, std::size
 
 } // namespace
 
-std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const Solution& solution, Phase phase) {
+std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const Solution& solution, Phase phase, const std::string& part) {
     const auto count = (grid.cells(0) + 1) * (grid.cells(1) + 1) * (grid.cells(2) + 1);
     std::vector<double> sum(count, 0.0);
     std::vector<double> weights(count, 0.0);
     for (std::size_t cell = 0; cell < grid.cellCount(); ++cell) {
         if (grid.box[cell] < 0 || (solution.flow.channel[cell] >= 0) != (phase == Phase::Flowing))
+            continue;
+        if (!part.empty() && model.boxes[static_cast<std::size_t>(grid.box[cell])].part != part)
             continue;
         const auto at = grid.indices(cell);
         const auto& k = conductivity(model, grid, cell);

@@ -1,17 +1,21 @@
 #include "rig/solve.h"
 
+#include "rig/conjugate_gradients.h"
+
 #include <Eigen/IterativeLinearSolvers>
-#include <Eigen/SparseCore>
 #include <cmath>
 #include <fmt/format.h>
+#include <unordered_map>
 
 namespace pyro::rig {
 namespace {
 
-using Matrix = Eigen::SparseMatrix<double, Eigen::RowMajor, int>;
 constexpr double tolerance = 1e-12;
 constexpr double carryingTolerance = 1e-10; // what is carried is large against what is conducted: below, rounding rules
 constexpr int none = -1;
+constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m2.K4), CODATA 2018
+constexpr int mostRadiating = 100;
+constexpr double radiatingTolerance = 1e-6; // K, of the surfaces between two solutions
 
 class System {
 public:
@@ -20,10 +24,20 @@ public:
     Result<Solution> run(Progress& progress) {
         if (auto ready = prepare(progress); !ready)
             return tl::unexpected(ready.error());
-        progress.report(0.2, "solving");
+        SubProgress solving(progress, 0.2, 0.9);
         factor();
-        if (auto done = iterate(m_right, Eigen::VectorXd::Constant(m_rows, anyLevel())); !done)
+        if (auto done = iterate(m_right, Eigen::VectorXd::Constant(m_rows, anyLevel()), solving); !done)
             return tl::unexpected(done.error());
+        for (int turn = 0; radiates(); ++turn) {
+            if (takeSurfaces() < radiatingTolerance)
+                break;
+            if (turn == mostRadiating)
+                return fail(ErrorCode::NotConverged, "the radiating surfaces do not settle", m_model.title, "Check emissivities and film coefficients");
+            assemble();
+            factor();
+            if (auto done = iterate(m_right, m_field, solving); !done)
+                return tl::unexpected(done.error());
+        }
         progress.report(0.9, "fluxes");
         fluxes();
         return std::move(m_out);
@@ -47,8 +61,17 @@ public:
         for (int step = 1; step <= steps; ++step) {
             if (progress.cancelled())
                 return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
-            progress.report(static_cast<double>(step) / steps, "stepping in time");
-            if (auto done = iterate(m_right + capacity.cwiseProduct(field), field); !done)
+            SubProgress solving(progress, static_cast<double>(step - 1) / steps, static_cast<double>(step) / steps);
+            solving.report(0, fmt::format("t = {:g} s", step * rule.step));
+            if (radiates()) { // linearised about the surfaces as they are
+                takeSurfaces();
+                assemble();
+                m_matrix.diagonal() += capacity;
+                factor();
+            }
+            takeLevels(step * rule.step);
+            rightSide();
+            if (auto done = iterate(m_right + capacity.cwiseProduct(field), field, solving); !done)
                 return done;
             m_out.time = step * rule.step;
             m_out.stored = capacity.dot(m_field - field);
@@ -63,14 +86,24 @@ public:
     }
 
 private:
+    void takeLevels(double time) {
+        m_out.levels.clear();
+        for (const auto& environment : m_model.environments)
+            m_out.levels.push_back(environment.temperatureAt(time));
+    }
+    double level(const Environment& outside) const { return m_out.levels[static_cast<std::size_t>(&outside - m_model.environments.data())]; }
+
     Done prepare(Progress& progress) {
+        takeLevels(0);
         number();
         spreadSources();
         auto flow = channelFlow(m_model, m_grid);
         if (!flow)
             return tl::unexpected(flow.error());
         m_out.flow = std::move(*flow);
-        chooseBoundaries();
+        if (auto done = chooseBoundaries(); !done)
+            return done;
+        findContacts();
         if (!m_anchored && !m_model.transient)
             return fail(ErrorCode::WrongType, "no environment touches the model, so its temperature has no level",
                         m_model.title, "Give at least one outer face an environment, or add a channel");
@@ -138,7 +171,51 @@ private:
         return none;
     }
 
-    void chooseBoundaries() {
+    // Resistance of the contact between the parts of two boxes, m2.K/W; 0 for none.
+    void findContacts() {
+        if (m_model.contacts.empty())
+            return;
+        const auto boxes = m_model.boxes.size();
+        m_contact.assign(boxes * boxes, 0.0);
+        for (std::size_t a = 0; a < boxes; ++a)
+            for (std::size_t b = 0; b < boxes; ++b)
+                m_contact[a * boxes + b] = m_model.contactOf(m_model.boxes[a].part, m_model.boxes[b].part);
+    }
+    double contact(std::size_t cell, std::size_t other) const {
+        return m_contact.empty() ? 0 : m_contact[static_cast<std::size_t>(m_grid.box[cell]) * m_model.boxes.size() + static_cast<std::size_t>(m_grid.box[other])];
+    }
+
+    bool radiates() const { return !m_surface.empty(); }
+    // The radiating surfaces' temperatures from the field; how far they moved, K.
+    double takeSurfaces() {
+        double most = 0;
+        for (auto& [face, kelvin] : m_surface) {
+            const auto cell = face / 6;
+            const auto at = m_grid.indices(cell);
+            const int axis = static_cast<int>(face % 6 / 2);
+            const bool above = face % 2 == 1;
+            const auto& outside = *environment(cell, axis, above);
+            const double inner = half(axis, cell, at);
+            const double outer = surfaceResistance(outside, face);
+            const double next = m_out.temperature[cell] + (level(outside) - m_out.temperature[cell]) * inner / (inner + outer);
+            most = std::max(most, std::abs(next - kelvin));
+            kelvin = next;
+        }
+        return most;
+    }
+    // m2.K/W with the radiation of a surface, linearised: h = e s (T^2 + Te^2)(T + Te). Source: Incropera, Fundamentals of Heat
+    // and Mass Transfer, 1.2.3 (from memory).
+    double surfaceResistance(const Environment& outside, std::size_t face) const {
+        if (outside.emissivity == 0)
+            return outside.resistance;
+        const double surface = m_surface.at(face);
+        const double there = level(outside);
+        const double radiative = outside.emissivity * stefanBoltzmann * (surface * surface + there * there) * (surface + there);
+        return 1 / (1 / outside.resistance + radiative);
+    }
+
+    Done chooseBoundaries() {
+        std::vector<bool> touched(m_model.environments.size(), false);
         m_out.boundary = m_out.flow.opening;
         m_anchored = !m_model.channels.empty();
         m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
@@ -152,8 +229,19 @@ private:
             } else if (boundary == none) {
                 boundary = environmentAt(m_grid.faceCentre(at, axis, above), side);
                 m_anchored = m_anchored || boundary != none;
+                if (boundary == none)
+                    return;
+                touched[static_cast<std::size_t>(boundary)] = true;
+                if (const auto& outside = m_model.environments[static_cast<std::size_t>(boundary)]; outside.emissivity > 0)
+                    m_surface.emplace(6 * cell + side, outside.temperature);
             }
         });
+        if (const auto idle = std::ranges::find(touched, false); idle != touched.end()) {
+            const auto number = static_cast<std::size_t>(idle - touched.begin());
+            return fail(ErrorCode::WrongType, fmt::format("the environment \"{}\" touches no outer face of the model", m_model.environments[number].boundary),
+                        fmt::format("environments.{}", number), "Check its faces: their sides, from and to, and whether an earlier environment has them all");
+        }
+        return {};
     }
 
     const Environment* environment(std::size_t cell, int axis, bool above) const {
@@ -178,21 +266,37 @@ private:
             const auto next = m_grid.indices(other);
             if (const auto film = filmResistance(cell, other))
                 return m_grid.area(axis, at) / (*film + (m_out.flow.channel[cell] < 0 ? half(axis, cell, at) : half(axis, other, next)));
-            return m_grid.area(axis, at) / (half(axis, cell, at) + half(axis, other, next));
+            return m_grid.area(axis, at) / (half(axis, cell, at) + contact(cell, other) + half(axis, other, next));
         }
         const auto* outside = environment(cell, axis, above);
-        return outside ? m_grid.area(axis, at) / (half(axis, cell, at) + outside->resistance) : 0.0;
+        return outside ? m_grid.area(axis, at) / (half(axis, cell, at) + surfaceResistance(*outside, 6 * cell + Grid::sideOf(axis, above))) : 0.0;
     }
 
     double levelBeyond(std::size_t cell, int axis, bool above, std::ptrdiff_t beyond) const {
         if (beyond != Grid::none)
             return m_out.temperature[static_cast<std::size_t>(beyond)];
         const auto* outside = environment(cell, axis, above);
-        return outside ? outside->temperature : m_out.temperature[cell];
+        return outside ? level(*outside) : m_out.temperature[cell];
+    }
+
+    void rightSide() {
+        m_right = Eigen::VectorXd::Zero(m_rows);
+        m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
+            if (beyond != Grid::none)
+                return;
+            const double entering = std::max(0.0, -carried(cell, at, axis, above));
+            if (entering > 0)
+                m_right[m_row[cell]] += entering * channelAt(cell).inletTemperature;
+            else if (const double g = conductance(cell, at, axis, above, beyond); g > 0)
+                m_right[m_row[cell]] += g * levelBeyond(cell, axis, above, beyond);
+        });
+        for (std::size_t cell = 0; cell < m_row.size(); ++cell)
+            if (m_row[cell] != none)
+                m_right[m_row[cell]] += m_out.source[cell] * m_grid.volume(m_grid.indices(cell));
     }
 
     void assemble() {
-        m_right = Eigen::VectorXd::Zero(m_rows);
+        rightSide();
         std::vector<Eigen::Triplet<double, int>> entries;
         entries.reserve(static_cast<std::size_t>(m_rows) * 7);
         Eigen::VectorXd diagonal = Eigen::VectorXd::Zero(m_rows);
@@ -204,45 +308,44 @@ private:
             diagonal[row] += g + leaving;
             if (beyond != Grid::none)
                 entries.emplace_back(row, m_row[static_cast<std::size_t>(beyond)], -(g + entering));
-            else if (entering > 0)
-                m_right[row] += entering * channelAt(cell).inletTemperature;
-            else if (g > 0)
-                m_right[row] += g * levelBeyond(cell, axis, above, beyond);
         });
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
-            if (m_row[cell] != none) {
-                m_right[m_row[cell]] += m_out.source[cell] * m_grid.volume(m_grid.indices(cell));
+            if (m_row[cell] != none)
                 entries.emplace_back(m_row[cell], m_row[cell], diagonal[m_row[cell]]);
-            }
         m_matrix.resize(m_rows, m_rows);
         m_matrix.setFromTriplets(entries.begin(), entries.end());
     }
 
-    template <class Solver> static void factor(Solver& solver, const Matrix& matrix, double residual) {
-        solver.setTolerance(residual);
-        solver.setMaxIterations(20000);
-        solver.compute(matrix);
-    }
     void factor() {
         if (m_model.channels.empty())
-            factor(m_solver, m_matrix, tolerance);
+            m_solver.factor(m_matrix);
         else {
             m_carrying.preconditioner().setFillfactor(2); // enough here, and a tenth of the time of the default
             m_carrying.preconditioner().setDroptol(1e-4);
-            factor(m_carrying, m_matrix, carryingTolerance);
+            m_carrying.setTolerance(carryingTolerance);
+            m_carrying.setMaxIterations(20000);
+            m_carrying.compute(m_matrix);
         }
     }
 
-    Done iterate(const Eigen::VectorXd& right, const Eigen::VectorXd& guess) {
-        return m_model.channels.empty() ? iterate(m_solver, right, guess) : iterate(m_carrying, right, guess);
-    }
-    template <class Solver> Done iterate(Solver& solver, const Eigen::VectorXd& right, const Eigen::VectorXd& guess) {
-        const Eigen::VectorXd field = solver.solveWithGuess(right, guess);
-        m_out.iterations = static_cast<int>(solver.iterations());
-        if (solver.info() != Eigen::Success && !(solver.error() < 1e-9))
-            return fail(ErrorCode::NotConverged,
-                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", solver.error(),
-                                    solver.iterations()),
+    Done iterate(const Eigen::VectorXd& right, const Eigen::VectorXd& guess, Progress& progress) {
+        double residual = 0;
+        Eigen::VectorXd field;
+        if (m_model.channels.empty()) {
+            auto solved = m_solver.solve(right, guess, tolerance, progress);
+            if (!solved)
+                return tl::unexpected(solved.error());
+            residual = solved->residual;
+            m_out.iterations = solved->iterations;
+            field = std::move(solved->solution);
+        } else {
+            field = m_carrying.solveWithGuess(right, guess);
+            residual = m_carrying.error();
+            m_out.iterations = static_cast<int>(m_carrying.iterations());
+        }
+        m_out.residual = residual;
+        if (!(residual < 1e-9))
+            return fail(ErrorCode::NotConverged, fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", residual, m_out.iterations),
                         m_model.title, "Check that every part has a way for its heat to leave");
         keep(field);
         return {};
@@ -258,6 +361,7 @@ private:
 
     void fluxes() {
         m_out.leaving = 0;
+        m_out.turnover = 0;
         for (std::size_t axis = 0; axis < 3; ++axis) {
             m_out.fluxBelow[axis].assign(m_row.size(), 0.0);
             m_out.fluxAbove[axis].assign(m_row.size(), 0.0);
@@ -270,6 +374,7 @@ private:
             if (beyond != Grid::none)
                 return;
             m_out.leaving += out;
+            m_out.turnover += std::max(0.0, out);
             // What enters has the inlet's temperature, so only what leaves counts from that level.
             if (const double carries = carried(cell, at, axis, above); carries > 0)
                 m_out.leaving += carries * (m_out.temperature[cell] - channelAt(cell).inletTemperature);
@@ -284,8 +389,9 @@ private:
     Matrix m_matrix;
     Eigen::VectorXd m_right;
     Eigen::VectorXd m_field;
-    using Factor = Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>;
-    Eigen::ConjugateGradient<Matrix, Eigen::Lower | Eigen::Upper, Factor> m_solver;
+    std::vector<double> m_contact;             // per pair of boxes; empty without contacts
+    std::unordered_map<std::size_t, double> m_surface; // of radiating faces, numbered as Solution::boundary: K
+    ConjugateGradients m_solver;
     Eigen::BiCGSTAB<Matrix, Eigen::IncompleteLUT<double, int>> m_carrying; // with a coolant
     Solution m_out;
 };
@@ -294,6 +400,33 @@ private:
 
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress) {
     return System(model, grid).run(progress);
+}
+
+Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<void(const RefinementStep&)>& tell, Progress& progress) {
+    const auto rule = model.refinement.value_or(Refinement{});
+    Refined out{std::move(grid), {}, {}};
+    for (;;) {
+        auto solved = solve(model, out.grid, progress);
+        if (!solved)
+            return tl::unexpected(solved.error());
+        out.solution = std::move(*solved);
+        const double turnover = out.solution.turnover;
+        RefinementStep step{out.grid.cellCount(), turnover, 1, turnover > 0 ? std::abs(out.solution.produced - out.solution.leaving) / turnover : 0};
+        if (!out.steps.empty())
+            step.change = std::abs(turnover - out.steps.back().heat) / turnover;
+        out.steps.push_back(step);
+        tell(step);
+        if (step.change < rule.change && step.remainder < rule.balance)
+            return out;
+        auto finer = halved(model, out.grid);
+        if (!finer)
+            return tl::unexpected(finer.error());
+        if (static_cast<double>(finer->cellCount()) > rule.mostCells)
+            return fail(ErrorCode::NotConverged,
+                        fmt::format("the heat flow still changes by {:.3g} % at {} cells, and halving would need {}", 100 * step.change, step.cells, finer->cellCount()),
+                        "refine", "Raise most_cells, or grade the grid towards the places where materials meet");
+        out.grid = std::move(*finer);
+    }
 }
 
 Done solveTransient(const Model& model, const Grid& grid, const std::function<Done(const Solution&)>& use,

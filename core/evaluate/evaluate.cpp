@@ -65,6 +65,30 @@ std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& 
     return all;
 }
 
+GivenEnvironments environmentsIn(const CaseEntry& entry) {
+    GivenEnvironments given;
+    for (const auto& [name, note] : entry.boundaries) {
+        GivenEnvironment one;
+        if (note.temperature)
+            one.temperature = note.temperature->si;
+        if (note.surfaceResistance)
+            one.resistance = note.surfaceResistance->si;
+        else if (note.filmCoefficient && note.filmCoefficient->si > 0)
+            one.resistance = 1 / note.filmCoefficient->si;
+        if (one.temperature || one.resistance)
+            given.emplace(name, one);
+    }
+    return given;
+}
+
+std::vector<NamedConductivity> conductivitiesIn(const Survey& survey) {
+    std::vector<NamedConductivity> materials;
+    for (const auto& [name, material] : survey.materials)
+        if (material.conductivity)
+            materials.push_back({name, material.conductivity->si});
+    return materials;
+}
+
 SurfaceReader readerOf(const StepContext& context) {
     return [&context](const std::string& file) {
         NoProgress progress;
@@ -91,7 +115,8 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
         }
     }
     const CaseHeat heat(fields, transience);
-    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context));
+    const auto environments = environmentsIn(entry);
+    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesIn(survey));
     SubProgress reading(progress, 0.3, 0.7);
     auto gauges = evaluator.readAll(reading);
     if (!gauges)
@@ -99,6 +124,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     readings.gauges = std::move(*gauges);
     if (!context.balances)
         return {};
+    readings.environments = environmentsOf(heat, environments);
     SubProgress balancing(progress, 0.7, 1.0);
     auto balances = balancesOf(heat, balancing);
     if (!balances)

@@ -32,9 +32,11 @@ Result<double> inUnit(double si, const std::string& siUnit, const std::string& u
     return isTemperature ? (*converted)(si) : converted->difference(si);
 }
 
-GaugeEvaluator::GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface)
+GaugeEvaluator::GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments,
+                               std::vector<NamedConductivity> materials)
     : m_gauges(gauges), m_heat(heat),
-      m_tools{heat.fields().solved(), heat.fields().index(), heat.fields().quantities(), std::move(readSurface)}, m_entries(gauges.size()) {}
+      m_tools{heat.fields().solved(), heat.fields().index(), heat.fields().quantities(), std::move(readSurface)},
+      m_envelope{heat, std::move(environments), std::move(materials), [this](const std::string& id) { return named(id); }}, m_entries(gauges.size()) {}
 
 Result<std::vector<GaugeReading>> GaugeEvaluator::readAll(Progress& progress) {
     std::vector<GaugeReading> readings;
@@ -71,6 +73,7 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
     out.place = measured->place;
     out.method = measured->method;
     out.reference = measured->reference;
+    out.derivation = measured->derivation;
     if (measured->gradientValue)
         out.gradientValue = *inUnit(*measured->gradientValue, measured->siUnit, wanted, measured->isTemperature);
     if (!measured->profile) {
@@ -152,6 +155,8 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
             return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", gauge.id), {}, "Rename one of them");
     if (!gauge.formula.empty())
         return measureFormula(gauge);
+    if (isEnvelopeQuantity(gauge.quantity))
+        return measureEnvelope(gauge, m_envelope);
     const auto kind = kindOf(m_tools.quantities, gauge.quantity);
     const auto options = optionsOf(gauge, gauge.quantity == "volume_above" ? "K" : kind ? kind->siUnit : "1");
     if (!options)

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/gauge/formula.h"
+#include "core/envelope/transmittance.h"
 #include "core/thermal/measure.h"
 
 namespace pyro {
@@ -9,7 +10,8 @@ namespace pyro {
 // Sites and readings are found once and shared by the gauges that need them. Everything given must outlive it.
 class GaugeEvaluator {
 public:
-    GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface);
+    GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments = {},
+                   std::vector<NamedConductivity> materials = {});
 
     // In the order of the gauges; what cannot be read says why. Errors: Cancelled.
     Result<std::vector<GaugeReading>> readAll(Progress& progress);
@@ -34,6 +36,7 @@ private:
     std::span<const Gauge> m_gauges;
     const CaseHeat& m_heat;
     SiteTools m_tools;
+    EnvelopeTools m_envelope;
     std::vector<Entry> m_entries;
     std::map<std::string, Result<std::shared_ptr<Site>>> m_sites;
 };

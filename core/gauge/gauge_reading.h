@@ -1,6 +1,7 @@
 // What one gauge tells on one step of a case.
 #pragma once
 
+#include "core/gauge/derivation.h"
 #include "core/gauge/support.h"
 
 #include <memory>
@@ -29,6 +30,7 @@ struct GaugeReading {
     std::optional<double> outside = {};       // share of the support that lies outside of the mesh
     std::string reference = {};               // temperature that the value refers to, written out
     std::shared_ptr<const Profile> profile = {};
+    std::shared_ptr<const Derivation> derivation = {}; // of transmittances
 
     bool read() const { return value.has_value() || profile != nullptr; }
 };

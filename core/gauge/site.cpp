@@ -263,6 +263,16 @@ private:
 
 } // namespace
 
+Site siteOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary) {
+    Site site;
+    site.kind = SiteKind::Surface;
+    site.stored = true;
+    site.regions = {true, {boundary}};
+    site.extent = index.boundaries[boundary].size;
+    addFacets(site, solved, index);
+    return site;
+}
+
 void addFacets(Site& site, const Case& solved, const CaseIndex& index) {
     if (!site.regions.boundaries || site.facets.size() > 0)
         return;

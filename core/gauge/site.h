@@ -38,6 +38,9 @@ struct SiteTools {
 // point or surface that misses the mesh.
 Result<Site> siteOf(const WhereShape& where, const SiteTools& tools);
 
+// One boundary as a site, with its facets.
+Site siteOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary);
+
 // The facets of a site of boundaries, which most readings do without. Does nothing where they are there already.
 void addFacets(Site& site, const Case& solved, const CaseIndex& index);
 

@@ -32,6 +32,15 @@ Result<std::optional<Written<double>>> written(const std::string& text, std::str
     return Written<double>{text, *value};
 }
 
+Result<std::optional<Written<double>>> writtenTemperature(const std::string& text) {
+    if (text.empty())
+        return std::nullopt;
+    const auto temperature = parseTemperature(text);
+    if (!temperature)
+        return tl::unexpected(temperature.error());
+    return Written<double>{text, temperature->kelvin};
+}
+
 Result<std::optional<Bound>> bound(const std::string& text, TargetKind kind) {
     if (text.empty())
         return std::nullopt;
@@ -129,7 +138,28 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
     if (field == BoundaryField::Kind)
         if (auto done = oneOf(text, {"wall", "inlet", "outlet", "symmetry"}); !done)
             return tl::unexpected(done.error());
-    (field == BoundaryField::Kind ? note.kind : note.label) = text;
+    Done done;
+    switch (field) {
+    case BoundaryField::Kind:
+        note.kind = text;
+        break;
+    case BoundaryField::Label:
+        note.label = text;
+        break;
+    case BoundaryField::Temperature:
+        done = put(note.temperature, writtenTemperature(text));
+        break;
+    case BoundaryField::SurfaceResistance:
+        done = put(note.surfaceResistance, written(text, "m2.K/W"));
+        note.filmCoefficient.reset();
+        break;
+    case BoundaryField::FilmCoefficient:
+        done = put(note.filmCoefficient, written(text, "W/(m2.K)"));
+        note.surfaceResistance.reset();
+        break;
+    }
+    if (!done)
+        return tl::unexpected(done.error());
     if (note == BoundaryNote{})
         entry->boundaries.erase(boundary);
     return survey;

@@ -15,7 +15,7 @@ enum class PartField { Label, Kind, Material, Power };
 Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
                              const std::string& text);
 
-enum class BoundaryField { Label, Kind };
+enum class BoundaryField { Label, Kind, Temperature, SurfaceResistance, FilmCoefficient };
 Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, const std::string& boundary,
                                  BoundaryField field, const std::string& text);
 

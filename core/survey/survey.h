@@ -21,6 +21,10 @@ struct PartNote {
 struct BoundaryNote {
     std::string label;
     std::string kind; // "wall", "inlet", "outlet", "symmetry" or empty
+    // The environment it faces:
+    std::optional<Written<double>> temperature;       // K
+    std::optional<Written<double>> surfaceResistance; // m2.K/W
+    std::optional<Written<double>> filmCoefficient;   // W/(m2.K); only one of the two
     Json rest = Json::object();
     bool operator==(const BoundaryNote&) const = default;
 };

@@ -127,6 +127,11 @@ BoundaryNote readBoundary(const Json& json, const std::string& where) {
     BoundaryNote note;
     note.label = keys.text("label");
     note.kind = keys.oneOf("kind", {"wall", "inlet", "outlet", "symmetry"});
+    note.temperature = keys.written<double>("temperature", [](const std::string& text) {
+        return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
+    });
+    note.surfaceResistance = keys.measured("surface_resistance", "m2.K/W");
+    note.filmCoefficient = keys.measured("film_coefficient", "W/(m2.K)");
     note.rest = keys.rest();
     return note;
 }

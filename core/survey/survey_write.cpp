@@ -47,6 +47,9 @@ Json toJson(const BoundaryNote& note) {
     Json json = Json::object();
     put(json, "label", note.label);
     put(json, "kind", note.kind);
+    put(json, "temperature", note.temperature);
+    put(json, "surface_resistance", note.surfaceResistance);
+    put(json, "film_coefficient", note.filmCoefficient);
     putRest(json, note.rest);
     return json;
 }

@@ -9,16 +9,6 @@
 namespace pyro {
 namespace {
 
-Site siteOfBoundary(const CaseHeat& heat, std::size_t boundary) {
-    Site site;
-    site.kind = SiteKind::Surface;
-    site.stored = true;
-    site.regions = {true, {boundary}};
-    site.extent = heat.fields().index().boundaries[boundary].size;
-    addFacets(site, heat.fields().solved(), heat.fields().index());
-    return site;
-}
-
 std::optional<double> produced(const PartFields& fields, std::size_t part) {
     const auto source = fields.field(part, "heat_source");
     if (!source)
@@ -73,7 +63,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
         const auto& behind = fields.index().boundaries[boundary].part;
         if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
             continue;
-        const auto site = siteOfBoundary(heat, boundary);
+        const auto site = siteOfBoundary(heat.fields().solved(), heat.fields().index(), boundary);
         const auto velocity = readFacets(site, fields, "velocity", Component::Normal);
         const auto kelvin = facetTemperature(site, fields, boundary);
         const auto density = readAt(site.facets, fields, "density", Component::Natural);
@@ -209,7 +199,7 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
     } else {
         out.why = through.error().what;
     }
-    const auto site = siteOfBoundary(heat, boundary);
+    const auto site = siteOfBoundary(heat.fields().solved(), heat.fields().index(), boundary);
     const auto volume = readFacets(site, fields, "velocity", Component::Normal);
     const auto mass = readFacets(site, fields, "mass_flux", Component::Normal);
     const auto sum = [&](const Result<std::vector<double>>& flux) {

@@ -10,7 +10,7 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<MeasuredQuantity, 24> known{{
+constexpr std::array<MeasuredQuantity, 32> known{{
     {"film_coefficient", "W/(m2.K)", "heat flux over the temperature difference to a reference"},
     {"nusselt_number", "1", "film coefficient times length over the fluid's conductivity"},
     {"biot_number", "1", "film coefficient times length over the solid's conductivity"},
@@ -35,6 +35,14 @@ constexpr std::array<MeasuredQuantity, 24> known{{
     {"temperature_gradient", "K/m", "slope of the temperature"},
     {"speed", "m/s", "magnitude of the velocity"},
     {"mass_flux", "kg/(m2.s)", "density times velocity"},
+    {"transmittance", "W/(m2.K)", "U of layers, or of what lies between two environments"},
+    {"coupling_coefficient", "W/K", "heat flow between two environments per kelvin; in 2D per metre"},
+    {"linear_transmittance", "W/(m.K)", "psi: what a detail loses beyond its plane elements, per metre"},
+    {"point_transmittance", "W/K", "chi: what a detail loses beyond its plane elements and linear bridges"},
+    {"transmission_coefficient", "W/K", "sum of elements, linear and point bridges of a component"},
+    {"temperature_factor", "1", "fRsi: lowest surface temperature between two environments, 0 to 1"},
+    {"required_temperature_factor", "1", "fRsi that the room's humidity asks for"},
+    {"dew_point", "K", "surface temperature at which the room's air reaches a humidity"},
 }};
 
 Component componentOf(const std::string& name) {

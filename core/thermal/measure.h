@@ -44,6 +44,7 @@ struct Measured {
     std::optional<double> gradientValue = {};
     std::string reference = {};
     std::shared_ptr<Profile> profile = {}; // instead of the value
+    std::shared_ptr<const Derivation> derivation = {};
 };
 
 // Every quantity of FORMATS.md, section 2, that is read on one step of one case. Errors: one sentence why it cannot be read.

@@ -22,6 +22,17 @@ struct LimitReading {
     std::string source;
 };
 
+// What lies beyond a boundary: its temperature and what resists between it and the surface.
+struct Environment {
+    std::size_t boundary = 0; // position in Case::boundaries
+    std::string name;
+    double temperature = 0;   // K
+    double resistance = 0;    // surface resistance, m2.K/W
+    std::string origin;       // "survey", "case" or "field": recognised from temperature and flux of the faces
+    std::optional<double> heat = {}; // W, out of the case
+    double area = 0;          // m2
+};
+
 // Temperature of one part or boundary, for lists and tables.
 struct RegionReading {
     std::string name;
@@ -83,6 +94,7 @@ struct Readings {
     std::vector<LimitReading> limits; // in the order of the survey
     std::vector<RegionReading> parts;
     std::vector<RegionReading> boundaries;
+    std::vector<Environment> environments; // of the boundaries whose environment is known
     std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
     Remarks remarks;

@@ -1,7 +1,6 @@
 // Published two-dimensional cases, read back through the whole path: rig, file, reader, gauges.
 #include "core/evaluate/survey_run.h"
-#include "rig/result.h"
-#include "tests/support/meshes.h"
+#include "tests/reference/solve_and_open.h"
 #include "tests/support/temp_folder.h"
 
 #include <cmath>
@@ -11,17 +10,6 @@ using namespace pyro;
 using namespace pyro::test;
 
 namespace {
-
-OpenedCase solveAndOpen(const std::string& text, const std::filesystem::path& file) {
-    const auto model = rig::modelFromText(text, "reference");
-    EXPECT_TRUE(model) << model.error().text();
-    const auto grid = rig::makeGrid(*model);
-    NoProgress progress;
-    const auto solution = rig::solve(*model, *grid, progress);
-    EXPECT_TRUE(solution);
-    EXPECT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), file));
-    return mustOpen(file);
-}
 
 // The stored node value at a place that is a node.
 double atNode(const OpenedCase& opened, double x, double y) {

@@ -82,7 +82,7 @@ TEST(Transient, EveryStepIsBalancedAndEndsSteady) {
 }
 
 TEST(Transient, WithoutAnEnvironmentEverythingIsStored) {
-    const auto all = steps(bar(5, 0.1, 4, R"({"boundary": "nowhere", "temperature": 300, "film_coefficient": 10, "faces": [{"side": "-x", "from": [9, 9, 9], "to": [9, 9, 9]}]})",
+    const auto all = steps(bar(5, 0.1, 4, "",
                                R"({"start": 300, "duration": 100, "step": 10, "write_every": 3})", R"(, "power": "1 kW")"));
     ASSERT_EQ(all.size(), 5U) << "the start, three steps, and the last one";
     EXPECT_DOUBLE_EQ(all[3].time, 90);

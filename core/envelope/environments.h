@@ -1,0 +1,25 @@
+// The environments that the boundaries of a case face.
+#pragma once
+
+#include "core/thermal/case_heat.h"
+#include "core/thermal/readings.h"
+
+namespace pyro {
+
+// What the survey says of a boundary's environment; SI.
+struct GivenEnvironment {
+    std::optional<double> temperature;
+    std::optional<double> resistance; // m2.K/W
+};
+using GivenEnvironments = std::map<std::string, GivenEnvironment>; // by boundary
+
+// The survey's word wins, then the arrays environment_temperature and surface_resistance of the boundary's faces, then what
+// the faces themselves tell: with a surface resistance R, surface temperature = environment + R x flux out of the part, a
+// straight line through all faces (least squares, weighted by area).
+// Errors: NotSupported with the reason why it stays unknown, as for adiabatic faces.
+Result<Environment> environmentOf(const CaseHeat& heat, std::size_t boundary, const GivenEnvironment& given);
+
+// Those that are known.
+std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnvironments& given);
+
+} // namespace pyro

@@ -1,0 +1,405 @@
+#include "core/envelope/transmittance.h"
+
+#include "core/envelope/humid_air.h"
+#include "core/gauge/support.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr std::array<std::string_view, 8> quantities{"transmittance", "coupling_coefficient", "linear_transmittance", "point_transmittance",
+                                                     "transmission_coefficient", "temperature_factor", "required_temperature_factor", "dew_point"};
+constexpr double mostRemainder = 0.01; // of the heat flows, above which they are not believed
+
+struct Mistake {
+    Error error;
+};
+template <class T> T got(Result<T> result) {
+    if (!result)
+        throw Mistake{result.error()};
+    return std::move(*result);
+}
+[[noreturn]] void cannot(const std::string& what, const std::string& remedy = {}) { throw Mistake{{ErrorCode::NotSupported, what, {}, remedy}}; }
+
+const Json* find(const Json& json, const char* key) {
+    const auto found = json.find(key);
+    return found == json.end() ? nullptr : &*found;
+}
+
+std::string inCelsius(double kelvin) { return fmt::format("{:.4g} degC", kelvin - 273.15); }
+
+struct Between {
+    Environment inside;
+    Environment outside;
+    double flow = 0; // W from inside to outside
+    double difference() const { return inside.temperature - outside.temperature; }
+    double coupling() const { return flow / difference(); } // W/K
+    std::string text() const { return fmt::format("{} {}, {} {}", inside.name, inCelsius(inside.temperature), outside.name, inCelsius(outside.temperature)); }
+};
+
+class Reading {
+public:
+    Reading(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat) {}
+
+    Measured read() {
+        const auto& name = m_gauge.quantity;
+        if (name == "transmittance")
+            return m_gauge.rest.contains("layers") ? ofLayers() : ofEnvironments();
+        if (name == "coupling_coefficient")
+            return coupling();
+        if (name == "linear_transmittance")
+            return linear();
+        if (name == "point_transmittance")
+            return point();
+        if (name == "transmission_coefficient")
+            return transmission();
+        if (name == "temperature_factor")
+            return factor();
+        return humid();
+    }
+
+private:
+    const Json* key(const char* name) const { return find(m_gauge.rest, name); }
+
+    double value(const Json& json, const char* name, const char* unit) {
+        if (json.is_object() && json.contains("gauge") && json["gauge"].is_string())
+            return reading(json["gauge"].get<std::string>(), unit);
+        auto parsed = parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), unit);
+        if (!parsed)
+            throw Mistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name, parsed.error().remedy}};
+        return *parsed;
+    }
+    double needed(const char* name, const char* unit) {
+        const auto* json = key(name);
+        if (json == nullptr)
+            cannot(fmt::format("the key \"{}\" is missing", name));
+        return value(*json, name, unit);
+    }
+    double temperature(const char* name) {
+        const auto* json = key(name);
+        if (json == nullptr)
+            cannot(fmt::format("the key \"{}\" is missing", name), "Give a temperature like \"20 degC\"");
+        if (json->is_object())
+            return value(*json, name, "K");
+        return got(parseTemperature(json->is_string() ? json->get<std::string>() : json->dump())).kelvin;
+    }
+    double reading(const std::string& id, const char* unit) {
+        const auto measured = got(m_tools.gauge(id));
+        if (!sameDimension(measured.siUnit, unit))
+            cannot(fmt::format("\"{}\" is in {}, but {} is needed here", id, measured.siUnit, unit));
+        return measured.value;
+    }
+
+    Environment environment(const std::string& name) {
+        const auto& boundaries = m_heat.fields().solved().boundaries;
+        const auto found = std::ranges::find(boundaries, name, &Region::name);
+        if (found == boundaries.end())
+            cannot(fmt::format("the case has no boundary named \"{}\"", name));
+        const auto given = m_tools.given.find(name);
+        return got(environmentOf(m_heat, static_cast<std::size_t>(found - boundaries.begin()), given == m_tools.given.end() ? GivenEnvironment{} : given->second));
+    }
+
+    // The two that are named, else the only two there are, the warmer one as the inside.
+    std::array<Environment, 2> pair() {
+        const auto& where = m_gauge.where.written;
+        if (where.is_object() && where.contains("environments")) {
+            const auto& names = where["environments"];
+            if (!names.is_array() || names.size() != 2 || !names[0].is_string() || !names[1].is_string() || names[0] == names[1])
+                cannot("\"environments\" are two different boundaries: the inside first");
+            return {environment(names[0].get<std::string>()), environment(names[1].get<std::string>())};
+        }
+        if (where.is_object() && where.contains("boundary") && where["boundary"].is_string() && key("against") != nullptr && key("against")->is_string())
+            return {environment(where["boundary"].get<std::string>()), environment(key("against")->get<std::string>())};
+        auto all = environmentsOf(m_heat, m_tools.given);
+        if (all.size() != 2)
+            cannot(fmt::format("the case has {} known environments, where two are needed", all.size()),
+                   all.size() < 2 ? "Give the boundaries their temperature and surface resistance in the stage Cases" : "Name two of them in \"environments\"");
+        if (all[0].temperature < all[1].temperature)
+            std::swap(all[0], all[1]);
+        return {all[0], all[1]};
+    }
+
+    void checkSteady() const {
+        if (m_heat.transience().changes)
+            cannot("the field changes with time; transmittances are those of a steady one");
+        const auto& fields = m_heat.fields();
+        for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
+            const auto source = fields.field(part, "heat_source");
+            if (!source)
+                continue;
+            bool any = source->isConstant() && source->constant != 0;
+            for (std::size_t i = 0; i < source->values.size() && !any; ++i)
+                any = source->values[i] != 0;
+            if (any)
+                cannot(fmt::format("\"{}\" produces heat, so that the heat flow is not that between the environments", fields.solved().parts[part].name));
+        }
+    }
+
+    // The heat flow between two environments. With more than two it can be told where all others are as warm as one of them.
+    Between between() {
+        checkSteady();
+        auto [inside, outside] = pair();
+        Between out{inside, outside};
+        if (std::abs(out.difference()) < 1e-9 * inside.temperature)
+            cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name, outside.name, inCelsius(inside.temperature)));
+        const auto heatOf = [&](const Environment& one) { return got(m_heat.through(one.boundary)).total; };
+        const double into = heatOf(outside);
+        const double from = -heatOf(inside);
+        bool othersCold = true;
+        bool othersWarm = true;
+        double sum = into - from;
+        double turnover = 0.5 * (std::abs(into) + std::abs(from));
+        for (const auto& other : environmentsOf(m_heat, m_tools.given)) {
+            if (other.boundary == inside.boundary || other.boundary == outside.boundary)
+                continue;
+            othersCold = othersCold && std::abs(other.temperature - outside.temperature) < 1e-6 * std::abs(out.difference());
+            othersWarm = othersWarm && std::abs(other.temperature - inside.temperature) < 1e-6 * std::abs(out.difference());
+            sum += heatOf(other);
+            turnover += 0.5 * std::abs(heatOf(other));
+        }
+        if (std::abs(sum) > mostRemainder * turnover)
+            cannot(fmt::format("the heat flows through the environments leave {:.3g} W of {:.3g} W over", sum, turnover),
+                   "The field has not converged, or heat passes a boundary without a known environment");
+        if (othersCold && othersWarm)
+            out.flow = 0.5 * (into + from);
+        else if (othersCold)
+            out.flow = into;
+        else if (othersWarm)
+            out.flow = from;
+        else
+            cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow between \"{}\" and \"{}\"", inside.name, outside.name),
+                   "Solve a case in which all others are as warm as one of these two");
+        return out;
+    }
+
+    std::optional<Depth> depth() const { return depthOf(m_heat.fields().solved(), m_heat.fields().index()); }
+
+    static std::string flowText(const Between& flow, const std::optional<Depth>& deep) {
+        return fmt::format("heat flow {:.6g} W at {:.4g} K{}", flow.flow, flow.difference(),
+                           deep ? fmt::format(", {:.4g} m deep along {}", deep->metres, "xyz"[deep->axis]) : std::string());
+    }
+
+    Measured derived(double value, const char* unit, std::vector<Term> terms, std::vector<std::array<Point, 2>> lines = {}, std::string reference = {}) const {
+        Measured out{value, unit};
+        out.reference = std::move(reference);
+        out.derivation = std::make_shared<const Derivation>(Derivation{std::move(terms), std::move(lines)});
+        return out;
+    }
+
+    Measured ofLayers() {
+        const auto element = got(elementOf(*key("layers"), key("resistances"), m_tools.materials));
+        std::vector<Term> terms{{"inner surface", element.inner, "m2.K/W", ""}};
+        for (std::size_t i = 0; i < element.layers.size(); ++i) {
+            const auto& layer = element.layers[i];
+            terms.push_back({layer.name.empty() ? fmt::format("layer {}", i + 1) : layer.name, layer.resistance(), "m2.K/W",
+                             layer.given ? std::string("given") : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
+        }
+        terms.push_back({"outer surface", element.outer, "m2.K/W", ""});
+        return derived(transmittance(element), "W/(m2.K)", std::move(terms), {}, fmt::format("R {:.4f} m2.K/W", totalResistance(element)));
+    }
+
+    // Equivalent U of what lies between two environments.
+    Measured ofEnvironments() {
+        const auto flow = between();
+        const double area = key("area") != nullptr ? value(*key("area"), "area", "m2") : flow.inside.area;
+        if (!(area > 0))
+            cannot("the area is not positive");
+        return derived(flow.coupling() / area, "W/(m2.K)",
+                       {{"L", flow.coupling(), "W/K", flowText(flow, {})}, {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name}}, {}, flow.text());
+    }
+
+    Measured coupling() {
+        const auto flow = between();
+        const auto deep = depth();
+        const double value = flow.coupling() / (deep ? deep->metres : 1);
+        return derived(value, deep ? "W/(m.K)" : "W/K", {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, {}, flow.text());
+    }
+
+    Dimensions dimensions() const {
+        const auto* json = key("dimensions");
+        if (json == nullptr)
+            return Dimensions::Internal;
+        for (const auto one : {Dimensions::Internal, Dimensions::External, Dimensions::OverallInternal})
+            if (*json == std::string(dimensionsText(one)))
+                return one;
+        cannot(fmt::format("{} is not one of internal, external, overall_internal", json->dump()));
+    }
+
+    // U l or U A of every plane element, as they are subtracted.
+    void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, std::vector<Term>& terms, std::vector<std::array<Point, 2>>& lines) {
+        const char* unit = deep ? "W/(m.K)" : "W/K";
+        if (const auto* flanks = key("flanks")) {
+            if (!flanks->is_array() || flanks->empty())
+                cannot("\"flanks\" is an empty list or none");
+            for (const auto& flank : *flanks)
+                terms.push_back(givenFlank(flank, deep.has_value(), unit, flow));
+            return;
+        }
+        const auto measure = dimensions();
+        int number = 0;
+        for (const auto& flank : got(flanksBetween(m_heat, flow.inside, flow.outside))) {
+            const double size = flank.size(measure) / (deep ? deep->metres : 1);
+            terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number), -flank.transmittance() * size, unit,
+                             fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size, deep ? "m" : "m2", dimensionsText(measure), flank.text())});
+            lines.push_back(flank.line);
+        }
+    }
+
+    Term givenFlank(const Json& json, bool perMetre, const char* unit, const Between& flow) {
+        if (!json.is_object())
+            cannot("a flank is given by layers or transmittance, and by length or area");
+        const auto* size = find(json, perMetre ? "length" : "area");
+        if (size == nullptr)
+            cannot(fmt::format("a flank lacks its \"{}\"", perMetre ? "length" : "area"));
+        const double extent = value(*size, perMetre ? "length" : "area", perMetre ? "m" : "m2");
+        double u = 0;
+        if (const auto* given = find(json, "transmittance"))
+            u = value(*given, "transmittance", "W/(m2.K)");
+        else if (const auto* id = find(json, "gauge"); id != nullptr && id->is_string())
+            u = reading(id->get<std::string>(), "W/(m2.K)");
+        else if (const auto* layers = find(json, "layers")) {
+            auto element = got(elementOf(*layers, find(json, "resistances"), m_tools.materials));
+            if (find(json, "resistances") == nullptr) {
+                element.inner = flow.inside.resistance;
+                element.outer = flow.outside.resistance;
+            }
+            u = transmittance(element);
+        } else
+            cannot("a flank is given by its layers, its transmittance or a gauge");
+        return {fmt::format("U {} as given", perMetre ? "l" : "A"), -u * extent, unit, fmt::format("{:.5g} W/(m2.K) x {:.5g} {}", u, extent, perMetre ? "m" : "m2")};
+    }
+
+    static double sumOf(const std::vector<Term>& terms) {
+        double sum = 0;
+        for (const auto& term : terms)
+            sum += term.value;
+        return sum;
+    }
+
+    Measured linear() {
+        const auto flow = between();
+        const auto deep = depth();
+        if (!deep)
+            cannot("a linear transmittance is told of a model one cell deep, this one has several cells along every axis", "Ask for point_transmittance");
+        std::vector<Term> terms{{"L2D", flow.coupling() / deep->metres, "W/(m.K)", flowText(flow, deep)}};
+        std::vector<std::array<Point, 2>> lines;
+        subtractFlanks(flow, deep, terms, lines);
+        const double psi = sumOf(terms);
+        return derived(psi, "W/(m.K)", std::move(terms), std::move(lines), flow.text());
+    }
+
+    Measured point() {
+        const auto flow = between();
+        if (depth())
+            cannot("a point transmittance is told of a model in three dimensions, this one is one cell deep", "Ask for linear_transmittance");
+        std::vector<Term> terms{{"L3D", flow.coupling(), "W/K", flowText(flow, {})}};
+        std::vector<std::array<Point, 2>> lines;
+        subtractFlanks(flow, std::nullopt, terms, lines);
+        if (const auto* bridges = key("linear"))
+            for (const auto& bridge : *bridges)
+                terms.push_back(bridgeTerm(bridge, -1));
+        const double chi = sumOf(terms);
+        return derived(chi, "W/K", std::move(terms), std::move(lines), flow.text());
+    }
+
+    // One entry of `linear` or `sum`: what it is follows from its unit and from what it is multiplied by.
+    Term bridgeTerm(const Json& json, double sign) {
+        constexpr std::array<std::array<const char*, 3>, 3> kinds{{{"area", "m2", "W/(m2.K)"}, {"length", "m", "W/(m.K)"}, {"count", "1", "W/K"}}};
+        for (const auto& [by, unit, needs] : kinds) {
+            const auto* size = json.is_object() ? find(json, by) : nullptr;
+            if (size == nullptr)
+                continue;
+            const double extent = value(*size, by, unit);
+            const bool named = json.contains("gauge") && json["gauge"].is_string();
+            if (!named && !json.contains("value"))
+                break;
+            const double one = named ? reading(json["gauge"].get<std::string>(), needs) : value(json["value"], "value", needs);
+            return {named ? json["gauge"].get<std::string>() : std::string("given"), sign * one * extent, "W/K", fmt::format("{:.5g} {} x {:.5g} {}", one, needs, extent, unit == std::string("1") ? "pieces" : unit)};
+        }
+        cannot("each term has a \"gauge\" or \"value\" and an \"area\", \"length\" or \"count\"");
+    }
+
+    Measured transmission() {
+        const auto* sum = key("sum");
+        if (sum == nullptr || !sum->is_array() || sum->empty())
+            cannot("the key \"sum\" is missing or empty", "List {\"gauge\": id, \"area\" | \"length\" | \"count\": ...}");
+        std::vector<Term> terms;
+        for (const auto& one : *sum)
+            terms.push_back(bridgeTerm(one, 1));
+        const double total = sumOf(terms);
+        return derived(total, "W/K", std::move(terms));
+    }
+
+    // Extremes of the values stored on the inner surface.
+    Measured factor() {
+        if (m_heat.transience().changes)
+            cannot("the field changes with time; a temperature factor is that of a steady one");
+        const auto [inside, outside] = pair();
+        const double difference = inside.temperature - outside.temperature;
+        if (std::abs(difference) < 1e-9 * inside.temperature)
+            cannot("both environments have the same temperature");
+        const auto* temperature = m_heat.fields().quantities().named("temperature");
+        if (temperature == nullptr)
+            cannot("the case has no temperature");
+        const auto& fields = m_heat.fields();
+        const Support support{true, {inside.boundary}};
+        const auto stored = got(pyro::read(fields.solved(), fields.index(), support, *temperature));
+        if (const auto why = notFiniteReason(fields.solved(), support, stored); !why.empty())
+            cannot(why);
+        const bool highest = m_gauge.statistic == "max";
+        if (!highest && !m_gauge.statistic.empty() && m_gauge.statistic != "min")
+            cannot(fmt::format("a temperature factor is the lowest or the highest; \"{}\" is neither", m_gauge.statistic));
+        const bool takeMin = highest == (difference < 0);
+        const double kelvin = takeMin ? stored.min() : stored.max();
+        auto out = derived((kelvin - outside.temperature) / difference, "1",
+                           {{takeMin ? "lowest surface temperature" : "highest surface temperature", kelvin - 273.15, "degC", "stored on " + inside.name},
+                            {"outside", outside.temperature - 273.15, "degC", outside.name},
+                            {"inside", inside.temperature - 273.15, "degC", inside.name}}, {},
+                           fmt::format("{} {}, {} {}", inside.name, inCelsius(inside.temperature), outside.name, inCelsius(outside.temperature)));
+        out.place = placeOf(fields.solved(), support, stored.on, takeMin ? stored.sums.min() : stored.sums.max());
+        return out;
+    }
+
+    Measured humid() {
+        const double air = temperature("air");
+        const double humidity = needed("humidity", "1");
+        const double onSurface = key("surface_humidity") != nullptr ? value(*key("surface_humidity"), "surface_humidity", "1")
+                                                                    : m_gauge.quantity == "dew_point" ? condensationHumidity : mouldHumidity;
+        const double surface = got(lowestSurfaceTemperature(air, humidity, onSurface));
+        const auto text = fmt::format("{} at {:.4g} %, {:.4g} % on the surface", inCelsius(air), 100 * humidity, 100 * onSurface);
+        std::vector<Term> terms{{"vapour pressure", humidity * saturationPressure(air), "Pa", inCelsius(air)}, {"surface temperature needed", surface - 273.15, "degC", text}};
+        if (m_gauge.quantity == "dew_point") {
+            auto out = derived(surface, "K", std::move(terms), {}, text);
+            out.isTemperature = true;
+            return out;
+        }
+        const double outside = temperature("outside");
+        if (!(air > outside))
+            cannot("the air inside is not warmer than outside, so that no temperature factor is required");
+        return derived((surface - outside) / (air - outside), "1", std::move(terms), {}, fmt::format("{}, outside {}", text, inCelsius(outside)));
+    }
+
+    const Gauge& m_gauge;
+    const EnvelopeTools& m_tools;
+    const CaseHeat& m_heat;
+};
+
+} // namespace
+
+bool isEnvelopeQuantity(std::string_view quantity) { return std::ranges::find(quantities, quantity) != quantities.end(); }
+
+Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools) {
+    try {
+        return Reading(gauge, tools).read();
+    } catch (const Mistake& found) {
+        return tl::unexpected(found.error);
+    } catch (const Json::exception& problem) {
+        return fail(ErrorCode::WrongType, problem.what(), gauge.id, "See docs/transmittance.md");
+    }
+}
+
+} // namespace pyro
