@@ -33,7 +33,7 @@ TemperatureUnit unitOf(const Survey& survey) {
 std::string cell(const std::optional<double>& value, const std::string& unit, TemperatureUnit shown) {
     if (!value)
         return "-";
-    return unit == "K" ? formatNumber(toDisplay(Temperature{*value}, shown)) : fmt::format("{:.4g}", *value);
+    return unit == "K" ? formatTemperature({*value}, shown) : formatSi(*value, unit);
 }
 
 // A reading with all that it is worth: method, what the plain gradient says, the reference, what lies outside.
@@ -67,21 +67,25 @@ void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit uni
     if (step.balance)
         fmt::print(out, "heat produced {}, leaving {}, remainder {}\n", formatSi(step.balance->produced, "W"),
                    formatSi(step.balance->leaving, "W"), formatSi(step.balance->remainder(), "W"));
-    for (const auto& gauge : step.gauges)
+    for (const auto& gauge : step.gauges) {
         fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
+        if (gauge.derivation)
+            for (const auto& term : gauge.derivation->terms)
+                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? "" : term.unit, term.name, term.origin.empty() ? "" : ": ", term.origin);
+    }
     if (step.balances)
         printBalances(*step.balances, out);
     if (step.limits.empty())
         return;
-    fmt::print(out, "{:<8} {:<24} {:>10} {:>10} {:>9} {:>9}  {}\n", "verdict", "name",
-               fmt::format("value {}", udunitsName(unit)), "allowed", "margin K", "required", "source");
+    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
     for (const auto at : byMargin(step.limits)) {
         const auto& limit = step.limits[at];
         const auto name =
             limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name;
-        fmt::print(out, "{:<8} {:<24} {:>10} {:>10} {:>9} {:>9}  {}\n", verdictName(limit.verdict), name,
+        const auto difference = [&](double value) { return limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit); };
+        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name,
                    cell(limit.value, limit.unit, unit), cell(limit.limit, limit.unit, unit),
-                   limit.margin ? formatNumber(*limit.margin) : "-", formatNumber(limit.required),
+                   limit.margin ? difference(*limit.margin) : "-", difference(limit.required),
                    limit.why.empty() ? limit.source : limit.why);
     }
 }
@@ -110,6 +114,8 @@ Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem:
     if (created)
         return fail(ErrorCode::WriteFailed, "the folder cannot be made", folder.string(), "Choose another one");
     if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
+        return done;
+    if (auto done = writeFileAtomically(folder / "terms.csv", termsCsv(run)); !done)
         return done;
     if (auto done = writeFileAtomically(folder / "profiles.csv", profilesCsv(run)); !done)
         return done;

@@ -171,8 +171,41 @@ private:
             }
             limitRow(limits[order[i]]);
         }
+        derivations();
         if (limits.empty())
             text(marginMm, 174, "No limits are defined, so nothing is judged.", 9, faint);
+    }
+
+    // What transmittances are the sums of, as far as the page goes.
+    void derivations() {
+        bool first = true;
+        for (const auto& gauge : m_content.readings->gauges) {
+            if (!gauge.derivation || !gauge.value)
+                continue;
+            const auto& terms = gauge.derivation->terms;
+            if (m_y > pageHeightMm - marginMm - 20 - 4.4 * static_cast<double>(terms.size())) {
+                text(marginMm, 174, "More transmittances do not fit this page; the CSV has them all.", 9, faint);
+                m_y += 6;
+                return;
+            }
+            if (first) {
+                m_y += 3;
+                text(marginMm, 174, "Transmittances", 12, ink, Qt::AlignLeft, QFont::DemiBold);
+                m_y += 7;
+            }
+            first = false;
+            text(marginMm, 60, q(gauge.id), 9, ink, Qt::AlignLeft, QFont::DemiBold);
+            text(marginMm + 40, 44, q(formatSi(*gauge.value, gauge.unit)), 9, ink, Qt::AlignRight, QFont::DemiBold);
+            text(marginMm + 88, 86, q(gauge.reference), 8, faint);
+            m_y += 5;
+            for (const auto& term : terms) {
+                text(marginMm + 4, 36, q(term.name), 8, faint);
+                text(marginMm + 40, 44, q(formatSi(term.value, term.unit)), 8);
+                text(marginMm + 88, 86, q(term.origin), 7.5, faint);
+                m_y += 4.4;
+            }
+            m_y += 1.5;
+        }
     }
 
     void foot() {

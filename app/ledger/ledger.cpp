@@ -214,12 +214,32 @@ void Ledger::fillBoundaries() {
                 what, withBoundaryField(m_session.survey(), entry->name, name(row), field, text.toStdString()));
         };
     };
+    const auto readings = state->readings;
+    const auto unit = m_session.view().unit;
+    const auto environment = [readings, name](int row) -> std::optional<Environment> {
+        if (!readings)
+            return std::nullopt;
+        const auto found = std::ranges::find(readings->environments, name(row), &Environment::name);
+        return found == readings->environments.end() ? std::nullopt : std::optional(*found);
+    };
     m_boundaries->reset(
         static_cast<int>(opened.solved->boundaries.size()),
         {{"boundary", [name](int row) { return q(name(row)); }},
          {"label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
          {"role", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Role of boundary"),
           {"", "wall", "inlet", "outlet", "symmetry"}, {}, {}, 90},
+         {"faces a temperature", [environment, note, unit](int row) {
+              const auto found = environment(row);
+              return found ? q(formatTemperature({found->temperature}, unit)) : note(row).temperature ? q(note(row).temperature->text) : QString();
+          }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110},
+         {"behind R, m\u00b2K/W", [environment](int row) {
+              const auto found = environment(row);
+              return found ? q(fmt::format("{:.4g}", found->resistance)) : QString();
+          }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100},
+         {"known from", [environment](int row) {
+              const auto found = environment(row);
+              return found ? q(found->origin) : QString("unknown");
+          }},
          {"faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
          {"area", [opened](int row) { return q(fmt::format("{:.4g} cm\u00b2", 1e4 * opened.index->boundaries[static_cast<std::size_t>(row)].size)); }, true},
          {"lies on", [opened, entry](int row) {

@@ -1,8 +1,10 @@
 #include "app/stages/gauge_form.h"
 
+#include "app/stages/layers_dialog.h"
 #include "core/gauge/formula.h"
 #include "core/survey/gauge_edit.h"
-#include "core/thermal/measure.h"
+#include "core/envelope/transmittance.h"
+#include "core/units/display.h"
 
 #include <QAbstractItemView>
 #include <QCompleter>
@@ -69,8 +71,25 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_power = line("gaugePower", "per power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
     m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
+    m_layers = new QPushButton("Layers\u2026");
+    m_layers->setObjectName("gaugeLayers");
+    addRow("layers", m_layers);
+    m_sides = choice("gaugeSides", "between");
+    m_dimensions = choice("gaugeDimensions", "dimensions");
+    m_air = line("gaugeAir", "room air", "Its temperature: 20 degC");
+    m_humidity = line("gaugeHumidity", "humidity", "Of the room air: 50 %");
+    m_outside = line("gaugeOutside", "outside", "Its temperature: -5 degC");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
+    m_terms = new QLabel;
+    m_terms->setObjectName("gaugeTerms");
+    m_terms->setWordWrap(true);
+    m_terms->setTextInteractionFlags(Qt::TextSelectableByMouse);
+    m_grid->addWidget(m_terms, m_grid->rowCount(), 0, 1, 2);
+    connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
+    connect(m_sides, &QComboBox::activated, this, [this](int at) {
+        edit("Environments of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString()); });
+    });
     m_completer = new QCompleter(this);
     m_completer->setCaseSensitivity(Qt::CaseInsensitive);
     m_completer->setWidget(m_formula);
@@ -123,6 +142,10 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_power, "per");
     key(m_conductivity, "conductivity");
     key(m_level, "level");
+    key(m_dimensions, "dimensions");
+    key(m_air, "air");
+    key(m_humidity, "humidity");
+    key(m_outside, "outside");
     key(m_decimals, "decimals");
     connect(&session, &Session::changed, this, &GaugeForm::refresh);
     refresh();
@@ -225,7 +248,7 @@ void GaugeForm::refresh() {
     m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_decimals, "decimals"}})
+    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_decimals, "decimals"}})
         setText(edit, q(gaugeKey(gauge, name)));
     fillChoices(gauge);
     showRows(gauge);
@@ -269,6 +292,14 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
         statistics.emplace_back(QString(name).replace('_', ' '), name);
     fill(m_statistic, statistics, gauge.statistic);
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
+    fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
+    std::vector<std::pair<QString, QString>> sides{{"all warm and cold environments", ""}};
+    if (const auto* state = m_session.activeCase(); state != nullptr && state->readings)
+        for (const auto& inside : state->readings->environments)
+            for (const auto& outside : state->readings->environments)
+                if (inside.temperature > outside.temperature)
+                    sides.emplace_back(q(inside.name + " to " + outside.name), q(Json{{"environments", {inside.name, outside.name}}}.dump()));
+    fill(m_sides, sides, gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
     fill(m_weight, {{"extent", ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
     fill(m_method, {{"the best at hand", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
     std::vector<std::pair<QString, QString>> temperatures{{"", ""}, {"20 degC", "20 degC"}};
@@ -285,9 +316,33 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
     fill(m_wall, temperatures, gaugeKey(gauge, "wall"));
 }
 
+void GaugeForm::openLayers() {
+    const auto at = m_session.selectedGaugeAt();
+    if (!at)
+        return;
+    auto* dialog = new LayersDialog(m_session.survey(), *at, this);
+    connect(dialog, &LayersDialog::changed, this, [this](const Survey& survey) { m_session.edit("Layers of gauge", survey); });
+    dialog->open();
+}
+
+// Every term of the sum with its sign, unit and origin.
+QString GaugeForm::termsText(const Gauge& gauge) const {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings)
+        return {};
+    const auto found = std::ranges::find(state->readings->gauges, gauge.id, &GaugeReading::id);
+    if (found == state->readings->gauges.end() || !found->derivation)
+        return {};
+    QString text = "<table cellspacing='0' cellpadding='1'>";
+    for (const auto& term : found->derivation->terms)
+        text += QString("<tr><td align='right'><b>%1</b>&nbsp;</td><td>%2</td></tr><tr><td></td><td><span style='color:#777B80'>%3</span></td></tr>")
+                    .arg(q(formatSi(term.value, term.unit)).toHtmlEscaped(), q(term.name).toHtmlEscaped(), q(term.origin).toHtmlEscaped());
+    return text + "</table>";
+}
+
 // Only what this quantity reads.
 void GaugeForm::showRows(const Gauge& gauge) {
-    const bool formula = gauge.where.written.is_null() || !gauge.formula.empty();
+    const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) || !gauge.formula.empty();
     const auto& name = gauge.quantity;
     const bool film = isOneOf(name, {"film_coefficient", "nusselt_number", "biot_number", "stanton_number"});
     const auto row = [this](QWidget* field, bool shown) {
@@ -296,11 +351,22 @@ void GaugeForm::showRows(const Gauge& gauge) {
     };
     row(m_formula, formula);
     row(m_formulaState, formula);
+    const bool envelope = isEnvelopeQuantity(name);
+    const bool layered = gauge.rest.contains("layers");
+    const bool humid = isOneOf(name, {"dew_point", "required_temperature_factor"});
+    row(m_layers, envelope && layered);
+    row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
+    row(m_dimensions, isOneOf(name, {"linear_transmittance", "point_transmittance"}));
+    row(m_air, humid);
+    row(m_humidity, humid);
+    row(m_outside, name == "required_temperature_factor");
+    m_terms->setText(termsText(gauge));
+    m_terms->setVisible(!m_terms->text().isEmpty());
     row(m_place, !formula);
     row(m_quantity, !formula);
     const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
-    row(m_statistic, !formula);
+    row(m_statistic, !formula && (!envelope || name == "temperature_factor"));
     row(m_of, !formula && name == "boundary_layer_thickness");
     row(m_weight, !formula && kind && kind->components == 1);
     row(m_method, !formula && (name == "heat_flux" || film));

@@ -9,6 +9,7 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPlainTextEdit>
+#include <QPushButton>
 
 class QCompleter;
 
@@ -30,6 +31,8 @@ private:
     void key(QLineEdit* edit, const char* key);
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
+    void openLayers();
+    QString termsText(const Gauge& gauge) const;
 
     Session& m_session;
     // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
@@ -52,6 +55,13 @@ private:
     QLineEdit* m_conductivity;
     QLineEdit* m_level;
     QComboBox* m_of;
+    QPushButton* m_layers;
+    QComboBox* m_sides;
+    QComboBox* m_dimensions;
+    QLineEdit* m_air;
+    QLineEdit* m_humidity;
+    QLineEdit* m_outside;
+    QLabel* m_terms;
     QLineEdit* m_formula;
     QLabel* m_formulaState;
     QLabel* m_reading;

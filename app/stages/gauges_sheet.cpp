@@ -71,6 +71,27 @@ void GaugesSheet::buildMenu() {
         m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
     });
     connect(m_more->addAction("Surface from a file\u2026"), &QAction::triggered, this, &GaugesSheet::surfaceRequested);
+    auto* envelope = m_more->addMenu("Transmittance");
+    envelope->setObjectName("envelopeMenu");
+    const auto offer = [&](const QString& text, const char* quantity, const Json& keys) {
+        connect(envelope->addAction(text), &QAction::triggered, this, [this, quantity, keys] {
+            Gauge gauge;
+            gauge.quantity = quantity;
+            gauge.rest = keys;
+            addEnvelope(std::move(gauge));
+        });
+    };
+    const Json inside{{"air", "20 degC"}, {"humidity", "50 %"}};
+    offer("U of layers", "transmittance", {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}}, {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
+    offer("U between the environments", "transmittance", Json::object());
+    offer("Coupling coefficient L", "coupling_coefficient", Json::object());
+    offer("psi of a linear bridge", "linear_transmittance", {{"dimensions", "external"}});
+    offer("chi of a point bridge", "point_transmittance", {{"dimensions", "external"}});
+    offer("Temperature factor fRsi", "temperature_factor", Json::object());
+    Json needed = inside;
+    needed["outside"] = "-5 degC";
+    offer("fRsi that the humidity asks for", "required_temperature_factor", needed);
+    offer("Dew point", "dew_point", inside);
     m_more->addSeparator();
     auto* formula = m_more->addAction("Formula");
     formula->setObjectName("formulaGauge");
@@ -114,6 +135,16 @@ void GaugesSheet::fillMenus() {
     }
     for (auto* menu : {m_sections, m_traces})
         menu->setEnabled(!sections.empty());
+}
+
+void GaugesSheet::addEnvelope(Gauge gauge) {
+    if (gauge.quantity == "dew_point")
+        gauge.unit = udunitsName(m_session.view().unit);
+    const auto name = gauge.quantity;
+    auto next = withGauge(m_session.survey(), std::move(gauge));
+    const auto id = next.gauges.back().id;
+    m_session.edit(q("Add " + name), std::move(next));
+    m_session.selectGauge(id);
 }
 
 // Through the middle of the part's box, from one end to the other.

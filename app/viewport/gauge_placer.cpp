@@ -135,6 +135,14 @@ void GaugePlacer::drawGauge(QPainter& painter, const Gauge& gauge, bool chosen) 
         if (found != state->readings->gauges.end())
             reading = &*found;
     }
+    if (chosen && reading != nullptr && reading->derivation) // the plane elements that were found
+        for (std::size_t i = 0; i < reading->derivation->lines.size(); ++i) {
+            const auto& [from, to] = reading->derivation->lines[i];
+            drawStroke(painter, m_viewport.pixelOf(from), m_viewport.pixelOf(to), theme::ember, true);
+            drawMark(painter, m_viewport.pixelOf(from), theme::ember, 4);
+            painter.setPen(Qt::white);
+            painter.drawText(m_viewport.pixelOf(from) + QPointF(8, -8), QString("element %1").arg(i + 1));
+        }
     if (places.empty() && reading != nullptr && reading->profile) // a trace on a wall
         places = reading->profile->at;
     if (places.empty() && chosen && reading != nullptr && reading->place) // where an extreme lies

@@ -24,11 +24,27 @@ Point unit(const Point& vector) {
 }
 Point moved(const Point& from, const Point& along, double by) { return {from[0] + by * along[0], from[1] + by * along[1], from[2] + by * along[2]}; }
 
-// Faces of the inner surface that lie in one plane.
+// Faces of the inner surface that lie in one plane, before one environment.
 struct Patch {
     Point normal{}; // out of the part, into the environment
     double offset = 0;
+    std::size_t environment = 0; // position among those inside
     std::vector<std::size_t> facets;
+};
+
+// A face of the surfaces inside.
+struct Facet {
+    std::size_t environment;
+    std::size_t face; // of its boundary
+    Point at;
+    double area;
+    double flux; // W/m2 into the environment
+};
+// A face of the surfaces outside, with the part's cell behind it.
+struct OuterFace {
+    std::size_t environment;
+    Point normal;
+    double flux;
 };
 
 struct Span {
@@ -42,7 +58,7 @@ struct Found {
     std::size_t patch;
     Ray ray;
     double deviation;
-    std::size_t facet;
+    std::size_t outside; // position among the environments outside
 };
 
 bool sameLayers(const Ray& a, const Ray& b, double size) {
@@ -53,7 +69,7 @@ bool sameLayers(const Ray& a, const Ray& b, double size) {
 
 class Search {
 public:
-    Search(const CaseHeat& heat, const Environment& inside, const Environment& outside)
+    Search(const CaseHeat& heat, std::span<const Environment> inside, std::span<const Environment> outside)
         : m_heat(heat), m_inside(inside), m_outside(outside), m_case(heat.fields().solved()), m_index(heat.fields().index()),
           m_depth(depthOf(m_case, m_index)) {
         m_low = {1e300, 1e300, 1e300};
@@ -68,23 +84,18 @@ public:
     }
 
     Result<std::vector<Flank>> run() {
-        const auto inner = m_heat.through(m_inside.boundary);
-        const auto outer = m_heat.through(m_outside.boundary);
-        if (!inner || !outer)
-            return tl::unexpected((inner ? outer : inner).error());
-        m_innerFlux = inner->flux;
-        m_outerFlux = outer->flux;
-        m_site = siteOfBoundary(m_case, m_index, m_inside.boundary);
-        const auto& behind = m_index.boundaries[m_outside.boundary];
-        for (std::uint32_t face = 0; face < behind.cell.size(); ++face)
-            m_outerFaces.emplace(key(behind.part[face], behind.cell[face]), face);
-        gatherPatches();
+        for (std::size_t i = 0; i < m_inside.size(); ++i)
+            if (auto done = takeInside(i); !done)
+                return tl::unexpected(done.error());
+        for (std::size_t i = 0; i < m_outside.size(); ++i)
+            if (auto done = takeOutside(i); !done)
+                return tl::unexpected(done.error());
         std::vector<Found> found;
         for (std::size_t patch = 0; patch < m_patches.size(); ++patch)
             if (auto done = probe(patch, found); !done)
                 return tl::unexpected(done.error());
         if (found.empty())
-            return ask(fmt::format("no plane element was found between \"{}\" and \"{}\"{}", m_inside.name, m_outside.name,
+            return ask(fmt::format("no plane element was found between \"{}\" and \"{}\"{}", m_inside.front().name, m_outside.front().name,
                                    m_least < 1e300 ? fmt::format("; the least disturbed place deviates by {:.1f} %", 100 * m_least) : std::string()));
         return dimensioned(found);
     }
@@ -95,22 +106,42 @@ private:
     }
     static std::uint64_t key(std::uint32_t part, std::uint32_t cell) { return std::uint64_t{part} << 32 | cell; }
 
-    void gatherPatches() {
-        const auto& facets = m_site.facets;
+    Done takeInside(std::size_t number) {
+        const auto heat = m_heat.through(m_inside[number].boundary);
+        if (!heat)
+            return tl::unexpected(heat.error());
+        const auto facets = siteOfBoundary(m_case, m_index, m_inside[number].boundary).facets;
         for (std::size_t i = 0; i < facets.size(); ++i) {
             if (facets.part[i] == noNumber)
                 continue;
             const auto& normal = facets.normal[i];
             const double offset = dot(normal, facets.at[i]);
+            m_facets.push_back({number, i, facets.at[i], facets.weight[i], heat->flux[i]});
             const auto same = std::ranges::find_if(m_patches, [&](const Patch& patch) {
-                return dot(patch.normal, normal) > 1 - 1e-6 && std::abs(patch.offset - offset) < 1e-6 * m_size;
+                return patch.environment == number && dot(patch.normal, normal) > 1 - 1e-6 && std::abs(patch.offset - offset) < 1e-6 * m_size;
             });
             if (same != m_patches.end())
-                same->facets.push_back(i);
+                same->facets.push_back(m_facets.size() - 1);
             else if (m_patches.size() < mostPlanes)
-                m_patches.push_back({normal, offset, {i}});
+                m_patches.push_back({normal, offset, number, {m_facets.size() - 1}});
         }
+        return {};
     }
+
+    Done takeOutside(std::size_t number) {
+        const auto heat = m_heat.through(m_outside[number].boundary);
+        if (!heat)
+            return tl::unexpected(heat.error());
+        const auto& behind = m_index.boundaries[m_outside[number].boundary];
+        for (std::size_t face = 0; face < behind.cell.size(); ++face)
+            m_outer.emplace(key(behind.part[face], behind.cell[face]),
+                            OuterFace{number, {behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]}, heat->flux[face]});
+        return {};
+    }
+
+    std::span<const std::uint32_t> nodesOf(std::size_t facet) const { return meshOf(facet).cell(m_facets[facet].face); }
+    const Mesh& meshOf(std::size_t facet) const { return m_case.boundaries[m_inside[m_facets[facet].environment].boundary].mesh; }
+    const std::string& nameOf(const Patch& patch) const { return m_inside[patch.environment].name; }
 
     // The one or two directions in the plane of a patch.
     std::vector<Point> directions(const Patch& patch) const {
@@ -138,7 +169,7 @@ private:
             orders.insert(orders.end(), {unit(moved(along[0], along[1], 1)), unit(moved(along[0], along[1], -1))});
         auto sorted = patch.facets;
         for (const auto& direction : orders) {
-            std::ranges::stable_sort(sorted, {}, [&](std::size_t facet) { return dot(direction, m_site.facets.at[facet]); });
+            std::ranges::stable_sort(sorted, {}, [&](std::size_t facet) { return dot(direction, m_facets[facet].at); });
             for (std::size_t i = 0; i < probesAlong; ++i)
                 probes.push_back(sorted[i * (sorted.size() - 1) / (probesAlong - 1)]);
         }
@@ -151,23 +182,23 @@ private:
     // A way to the second environment, which ends square to its surface; nothing where it ends elsewhere.
     Result<std::optional<Found>> look(std::size_t patch, std::size_t facet) {
         const auto& normal = m_patches[patch].normal;
-        auto ray = rayThrough(m_heat.fields(), m_site.facets.at[facet], {-normal[0], -normal[1], -normal[2]});
+        auto ray = rayThrough(m_heat.fields(), m_facets[facet].at, {-normal[0], -normal[1], -normal[2]});
         if (!ray)
             return ray.error().code == ErrorCode::NotSupported && ray.error().what.starts_with("no part") ? Result<std::optional<Found>>(std::nullopt)
                                                                                                            : tl::unexpected(ray.error());
-        const auto& behind = m_index.boundaries[m_outside.boundary];
-        const auto [from, to] = m_outerFaces.equal_range(key(ray->part, ray->cell));
+        const auto [from, to] = m_outer.equal_range(key(ray->part, ray->cell));
         for (auto it = from; it != to; ++it) {
-            const auto face = it->second;
-            const Point there{behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]};
-            if (dot(there, normal) > -(1 - 1e-5))
+            const auto& end = it->second;
+            if (dot(end.normal, normal) > -(1 - 1e-5))
                 continue;
-            const double resistance = std::accumulate(ray->layers.begin(), ray->layers.end(), m_inside.resistance + m_outside.resistance,
+            const auto& inside = m_inside[m_facets[facet].environment];
+            const auto& outside = m_outside[end.environment];
+            const double resistance = std::accumulate(ray->layers.begin(), ray->layers.end(), inside.resistance + outside.resistance,
                                                       [](double sum, const RayLayer& layer) { return sum + layer.resistance; });
-            const double expected = (m_inside.temperature - m_outside.temperature) / resistance;
-            const double deviation = std::max(std::abs(-m_innerFlux[facet] / expected - 1), std::abs(m_outerFlux[face] / expected - 1));
+            const double expected = (inside.temperature - outside.temperature) / resistance;
+            const double deviation = std::max(std::abs(-m_facets[facet].flux / expected - 1), std::abs(end.flux / expected - 1));
             m_least = std::min(m_least, deviation);
-            return Found{patch, std::move(*ray), deviation, facet};
+            return Found{patch, std::move(*ray), deviation, end.environment};
         }
         return std::nullopt;
     }
@@ -195,7 +226,7 @@ private:
         }
         if (here.empty() && passes && reachesTheEnd(patch))
             return ask(fmt::format("the surface of \"{}\" through {} reaches the end of the model, but is disturbed there: the flux deviates by {:.1f} % from that of its layers",
-                                   m_inside.name, placeText(m_site.facets.at[patch.facets.front()]), 100 * least));
+                                   nameOf(patch), placeText(m_facets[patch.facets.front()].at), 100 * least));
         found.insert(found.end(), std::make_move_iterator(here.begin()), std::make_move_iterator(here.end()));
         return {};
     }
@@ -204,10 +235,9 @@ private:
 
     Span spanOf(const Patch& patch, const Point& direction) const {
         Span span{1e300, -1e300};
-        const auto& mesh = m_case.boundaries[m_inside.boundary].mesh;
         for (const auto facet : patch.facets)
-            for (const auto node : mesh.cell(facet)) {
-                const double at = dot(direction, mesh.node(node));
+            for (const auto node : nodesOf(facet)) {
+                const double at = dot(direction, meshOf(facet).node(node));
                 span.low = std::min(span.low, at);
                 span.high = std::max(span.high, at);
             }
@@ -235,7 +265,7 @@ private:
     double areaOf(const std::vector<std::size_t>& facets) const {
         double sum = 0;
         for (const auto facet : facets)
-            sum += m_site.facets.weight[facet];
+            sum += m_facets[facet].area;
         return sum;
     }
 
@@ -248,8 +278,7 @@ private:
                 if (auto done = split(one, found, flank); !done)
                     return tl::unexpected(done.error());
             } else {
-                flank.area = areaOf(m_patches[one.patch].facets);
-                flank.internal = flank.area;
+                flank.internal = areaOf(m_patches[one.patch].facets);
                 flank.external = extent(one, found, true);
                 flank.overallInternal = extent(one, found, false);
             }
@@ -262,8 +291,8 @@ private:
         Flank flank;
         flank.deviation = one.deviation;
         flank.line = {one.ray.from, one.ray.to};
-        flank.element.inner = m_inside.resistance;
-        flank.element.outer = m_outside.resistance;
+        flank.element.inner = m_inside[m_patches[one.patch].environment].resistance;
+        flank.element.outer = m_outside[one.outside].resistance;
         for (const auto& layer : one.ray.layers)
             flank.element.layers.push_back({m_case.parts[layer.part].name, layer.thickness, layer.conductivity(), {}});
         return flank;
@@ -304,10 +333,10 @@ private:
     Done split(const Found& one, const std::vector<Found>& all, Flank& flank) {
         const auto& patch = m_patches[one.patch];
         if (!m_depth || patch.facets.size() > mostSplit)
-            return ask(fmt::format("several plane elements lie beside each other on one surface of \"{}\"", m_inside.name));
+            return ask(fmt::format("several plane elements lie beside each other on one surface of \"{}\"", nameOf(patch)));
         const auto direction = directions(patch).front();
         auto sorted = patch.facets;
-        std::ranges::stable_sort(sorted, {}, [&](std::size_t facet) { return dot(direction, m_site.facets.at[facet]); });
+        std::ranges::stable_sort(sorted, {}, [&](std::size_t facet) { return dot(direction, m_facets[facet].at); });
         const Found* before = nullptr;
         double between = 0; // m2 since `before` that belong to nothing yet
         for (const auto facet : sorted) {
@@ -316,25 +345,25 @@ private:
                 return tl::unexpected(there.error());
             const auto element = std::ranges::find_if(all, [&](const Found& other) { return *there && other.patch == one.patch && sameLayers(other.ray, (*there)->ray, m_size); });
             if (element == all.end()) {
-                between += m_site.facets.weight[facet];
+                between += m_facets[facet].area;
                 continue;
             }
             if (between > 0 && before != nullptr && before != &*element)
-                return ask(fmt::format("two plane elements share a surface of \"{}\" with something else between them", m_inside.name));
+                return ask(fmt::format("two plane elements share a surface of \"{}\" with something else between them", nameOf(patch)));
             if (&*element == &one)
-                flank.area += m_site.facets.weight[facet] + between;
+                flank.internal += m_facets[facet].area + between;
             between = 0;
             before = &*element;
         }
         if (before == &one)
-            flank.area += between;
-        flank.internal = flank.external = flank.overallInternal = flank.area;
+            flank.internal += between;
+        flank.external = flank.overallInternal = flank.internal;
         return {};
     }
 
     const CaseHeat& m_heat;
-    const Environment& m_inside;
-    const Environment& m_outside;
+    std::span<const Environment> m_inside;
+    std::span<const Environment> m_outside;
     const Case& m_case;
     const CaseIndex& m_index;
     std::optional<Depth> m_depth;
@@ -342,10 +371,8 @@ private:
     Point m_high;
     double m_size = 0;
     double m_least = 1e300;
-    Site m_site;
-    std::vector<double> m_innerFlux;
-    std::vector<double> m_outerFlux;
-    std::unordered_multimap<std::uint64_t, std::uint32_t> m_outerFaces;
+    std::vector<Facet> m_facets;
+    std::unordered_multimap<std::uint64_t, OuterFace> m_outer; // by part and cell
     std::vector<Patch> m_patches;
 };
 
@@ -385,7 +412,7 @@ std::string Flank::text() const {
     return fmt::format("{}", fmt::join(words, ", "));
 }
 
-Result<std::vector<Flank>> flanksBetween(const CaseHeat& heat, const Environment& inside, const Environment& outside) {
+Result<std::vector<Flank>> flanksBetween(const CaseHeat& heat, std::span<const Environment> inside, std::span<const Environment> outside) {
     return Search(heat, inside, outside).run();
 }
 

@@ -48,6 +48,18 @@ std::vector<double> faceTemperatures(const PlaneElement& element, double inside,
     return faces;
 }
 
+std::optional<double> depthOfTemperature(const PlaneElement& element, double inside, double outside, double kelvin) {
+    const auto faces = faceTemperatures(element, inside, outside);
+    double depth = 0;
+    for (std::size_t i = 0; i < element.layers.size(); ++i) {
+        const double thickness = element.layers[i].thickness;
+        if ((faces[i] - kelvin) * (faces[i + 1] - kelvin) <= 0 && faces[i] != faces[i + 1])
+            return depth + thickness * (kelvin - faces[i]) / (faces[i + 1] - faces[i]);
+        depth += thickness;
+    }
+    return std::nullopt;
+}
+
 double innerSurfaceResistance(HeatFlowDirection direction) {
     switch (direction) {
     case HeatFlowDirection::Upwards:

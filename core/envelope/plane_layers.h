@@ -36,6 +36,10 @@ double transmittance(const PlaneElement& element);
 // Inner surface, every plane between two layers, outer surface: layers + 1 temperatures, K, in a steady state.
 std::vector<double> faceTemperatures(const PlaneElement& element, double inside, double outside);
 
+// How far from the inner surface a steady state falls to a temperature (or rises to it, in a wall that is warmer outside), m;
+// nothing when it stays on the inside's part of it. Layers that are given by their resistance alone have no depth.
+std::optional<double> depthOfTemperature(const PlaneElement& element, double inside, double outside, double kelvin);
+
 enum class HeatFlowDirection { Horizontal, Upwards, Downwards };
 // m2.K/W. Source: ISO 6946, table 7 (horizontal: within 30 degrees of it), from memory.
 double innerSurfaceResistance(HeatFlowDirection direction);

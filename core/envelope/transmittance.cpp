@@ -7,6 +7,9 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <fmt/ranges.h>
+#include <functional>
+#include <numeric>
 
 namespace pyro {
 namespace {
@@ -32,13 +35,30 @@ const Json* find(const Json& json, const char* key) {
 
 std::string inCelsius(double kelvin) { return fmt::format("{:.4g} degC", kelvin - 273.15); }
 
+// Environments of one temperature, taken together.
+struct Side {
+    std::vector<Environment> all;
+    double temperature() const { return all.front().temperature; }
+    double resistance() const { return all.front().resistance; }
+    bool has(std::size_t boundary) const { return std::ranges::find(all, boundary, &Environment::boundary) != all.end(); }
+    double area() const {
+        return std::accumulate(all.begin(), all.end(), 0.0, [](double sum, const Environment& one) { return sum + one.area; });
+    }
+    std::string name() const {
+        std::vector<std::string> names;
+        for (const auto& one : all)
+            names.push_back(one.name);
+        return fmt::format("{}", fmt::join(names, " and "));
+    }
+};
+
 struct Between {
-    Environment inside;
-    Environment outside;
+    Side inside;
+    Side outside;
     double flow = 0; // W from inside to outside
-    double difference() const { return inside.temperature - outside.temperature; }
+    double difference() const { return inside.temperature() - outside.temperature(); }
     double coupling() const { return flow / difference(); } // W/K
-    std::string text() const { return fmt::format("{} {}, {} {}", inside.name, inCelsius(inside.temperature), outside.name, inCelsius(outside.temperature)); }
+    std::string text() const { return fmt::format("{} {}, {} {}", inside.name(), inCelsius(inside.temperature()), outside.name(), inCelsius(outside.temperature())); }
 };
 
 class Reading {
@@ -103,24 +123,45 @@ private:
         return got(environmentOf(m_heat, static_cast<std::size_t>(found - boundaries.begin()), given == m_tools.given.end() ? GivenEnvironment{} : given->second));
     }
 
-    // The two that are named, else the only two there are, the warmer one as the inside.
-    std::array<Environment, 2> pair() {
+    Side sideOf(const Json& names) {
+        Side side;
+        for (const auto& name : names.is_array() ? names : Json::array({names})) {
+            if (!name.is_string())
+                cannot("\"environments\" are two boundaries, or two lists of them: the inside first");
+            side.all.push_back(environment(name.get<std::string>()));
+            if (std::abs(side.all.back().temperature - side.temperature()) > 1e-6 * side.temperature())
+                cannot(fmt::format("\"{}\" and \"{}\" are one side, but differ in temperature", side.all.front().name, side.all.back().name));
+        }
+        if (side.all.empty())
+            cannot("\"environments\" names no boundary on one side");
+        return side;
+    }
+
+    // The two sides that are named, else all known environments by their two temperatures, the warmer ones as the inside.
+    std::array<Side, 2> pair() {
         const auto& where = m_gauge.where.written;
         if (where.is_object() && where.contains("environments")) {
             const auto& names = where["environments"];
-            if (!names.is_array() || names.size() != 2 || !names[0].is_string() || !names[1].is_string() || names[0] == names[1])
-                cannot("\"environments\" are two different boundaries: the inside first");
-            return {environment(names[0].get<std::string>()), environment(names[1].get<std::string>())};
+            if (!names.is_array() || names.size() != 2 || names[0] == names[1])
+                cannot("\"environments\" are two boundaries, or two lists of them: the inside first");
+            return {sideOf(names[0]), sideOf(names[1])};
         }
-        if (where.is_object() && where.contains("boundary") && where["boundary"].is_string() && key("against") != nullptr && key("against")->is_string())
-            return {environment(where["boundary"].get<std::string>()), environment(key("against")->get<std::string>())};
-        auto all = environmentsOf(m_heat, m_tools.given);
-        if (all.size() != 2)
-            cannot(fmt::format("the case has {} known environments, where two are needed", all.size()),
-                   all.size() < 2 ? "Give the boundaries their temperature and surface resistance in the stage Cases" : "Name two of them in \"environments\"");
-        if (all[0].temperature < all[1].temperature)
-            std::swap(all[0], all[1]);
-        return {all[0], all[1]};
+        if (where.is_object() && where.contains("boundary") && key("against") != nullptr)
+            return {sideOf(where["boundary"]), sideOf(*key("against"))};
+        auto known = environmentsOf(m_heat, m_tools.given);
+        std::ranges::stable_sort(known, std::greater<>(), &Environment::temperature);
+        std::array<Side, 2> sides;
+        for (auto& one : known) {
+            const auto same = [&](const Side& side) { return side.all.empty() || std::abs(side.temperature() - one.temperature) < 1e-6; };
+            auto& side = same(sides[0]) ? sides[0] : sides[1];
+            if (!same(side))
+                cannot("the known environments have more than two temperatures", "Name two of them, or two lists, in \"environments\"");
+            side.all.push_back(std::move(one));
+        }
+        if (sides[1].all.empty())
+            cannot(fmt::format("the case has {} known environment{}, where two temperatures are needed", known.size(), known.size() == 1 ? "" : "s"),
+                   "Give the boundaries their temperature and surface resistance in the stage Cases");
+        return sides;
     }
 
     void checkSteady() const {
@@ -144,22 +185,31 @@ private:
         checkSteady();
         auto [inside, outside] = pair();
         Between out{inside, outside};
-        if (std::abs(out.difference()) < 1e-9 * inside.temperature)
-            cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name, outside.name, inCelsius(inside.temperature)));
-        const auto heatOf = [&](const Environment& one) { return got(m_heat.through(one.boundary)).total; };
-        const double into = heatOf(outside);
-        const double from = -heatOf(inside);
+        if (std::abs(out.difference()) < 1e-9 * inside.temperature())
+            cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name(), outside.name(), inCelsius(inside.temperature())));
+        double into = 0;
+        double from = 0;
+        double sum = 0;
+        double turnover = 0;
+        const auto add = [&](const Environment& one, double& to, double sign) {
+            const double heat = got(m_heat.through(one.boundary)).total;
+            to += sign * heat;
+            sum += heat;
+            turnover += 0.5 * std::abs(heat);
+        };
+        for (const auto& one : outside.all)
+            add(one, into, 1);
+        for (const auto& one : inside.all)
+            add(one, from, -1);
         bool othersCold = true;
         bool othersWarm = true;
-        double sum = into - from;
-        double turnover = 0.5 * (std::abs(into) + std::abs(from));
+        double elsewhere = 0;
         for (const auto& other : environmentsOf(m_heat, m_tools.given)) {
-            if (other.boundary == inside.boundary || other.boundary == outside.boundary)
+            if (inside.has(other.boundary) || outside.has(other.boundary))
                 continue;
-            othersCold = othersCold && std::abs(other.temperature - outside.temperature) < 1e-6 * std::abs(out.difference());
-            othersWarm = othersWarm && std::abs(other.temperature - inside.temperature) < 1e-6 * std::abs(out.difference());
-            sum += heatOf(other);
-            turnover += 0.5 * std::abs(heatOf(other));
+            othersCold = othersCold && std::abs(other.temperature - outside.temperature()) < 1e-6 * std::abs(out.difference());
+            othersWarm = othersWarm && std::abs(other.temperature - inside.temperature()) < 1e-6 * std::abs(out.difference());
+            add(other, elsewhere, 1);
         }
         if (std::abs(sum) > mostRemainder * turnover)
             cannot(fmt::format("the heat flows through the environments leave {:.3g} W of {:.3g} W over", sum, turnover),
@@ -171,7 +221,7 @@ private:
         else if (othersWarm)
             out.flow = from;
         else
-            cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow between \"{}\" and \"{}\"", inside.name, outside.name),
+            cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow between \"{}\" and \"{}\"", inside.name(), outside.name()),
                    "Solve a case in which all others are as warm as one of these two");
         return out;
     }
@@ -199,17 +249,17 @@ private:
                              layer.given ? std::string("given") : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
         }
         terms.push_back({"outer surface", element.outer, "m2.K/W", ""});
-        return derived(transmittance(element), "W/(m2.K)", std::move(terms), {}, fmt::format("R {:.4f} m2.K/W", totalResistance(element)));
+        return derived(transmittance(element), "W/(m2.K)", std::move(terms));
     }
 
     // Equivalent U of what lies between two environments.
     Measured ofEnvironments() {
         const auto flow = between();
-        const double area = key("area") != nullptr ? value(*key("area"), "area", "m2") : flow.inside.area;
+        const double area = key("area") != nullptr ? value(*key("area"), "area", "m2") : flow.inside.area();
         if (!(area > 0))
             cannot("the area is not positive");
         return derived(flow.coupling() / area, "W/(m2.K)",
-                       {{"L", flow.coupling(), "W/K", flowText(flow, {})}, {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name}}, {}, flow.text());
+                       {{"L", flow.coupling(), "W/K", flowText(flow, {})}, {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name()}}, {}, flow.text());
     }
 
     Measured coupling() {
@@ -241,7 +291,7 @@ private:
         }
         const auto measure = dimensions();
         int number = 0;
-        for (const auto& flank : got(flanksBetween(m_heat, flow.inside, flow.outside))) {
+        for (const auto& flank : got(flanksBetween(m_heat, flow.inside.all, flow.outside.all))) {
             const double size = flank.size(measure) / (deep ? deep->metres : 1);
             terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number), -flank.transmittance() * size, unit,
                              fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size, deep ? "m" : "m2", dimensionsText(measure), flank.text())});
@@ -264,8 +314,8 @@ private:
         else if (const auto* layers = find(json, "layers")) {
             auto element = got(elementOf(*layers, find(json, "resistances"), m_tools.materials));
             if (find(json, "resistances") == nullptr) {
-                element.inner = flow.inside.resistance;
-                element.outer = flow.outside.resistance;
+                element.inner = flow.inside.resistance();
+                element.outer = flow.outside.resistance();
             }
             u = transmittance(element);
         } else
@@ -339,14 +389,16 @@ private:
         if (m_heat.transience().changes)
             cannot("the field changes with time; a temperature factor is that of a steady one");
         const auto [inside, outside] = pair();
-        const double difference = inside.temperature - outside.temperature;
-        if (std::abs(difference) < 1e-9 * inside.temperature)
+        const double difference = inside.temperature() - outside.temperature();
+        if (std::abs(difference) < 1e-9 * inside.temperature())
             cannot("both environments have the same temperature");
         const auto* temperature = m_heat.fields().quantities().named("temperature");
         if (temperature == nullptr)
             cannot("the case has no temperature");
         const auto& fields = m_heat.fields();
-        const Support support{true, {inside.boundary}};
+        Support support{true, {}};
+        for (const auto& one : inside.all)
+            support.regions.push_back(one.boundary);
         const auto stored = got(pyro::read(fields.solved(), fields.index(), support, *temperature));
         if (const auto why = notFiniteReason(fields.solved(), support, stored); !why.empty())
             cannot(why);
@@ -355,11 +407,10 @@ private:
             cannot(fmt::format("a temperature factor is the lowest or the highest; \"{}\" is neither", m_gauge.statistic));
         const bool takeMin = highest == (difference < 0);
         const double kelvin = takeMin ? stored.min() : stored.max();
-        auto out = derived((kelvin - outside.temperature) / difference, "1",
-                           {{takeMin ? "lowest surface temperature" : "highest surface temperature", kelvin - 273.15, "degC", "stored on " + inside.name},
-                            {"outside", outside.temperature - 273.15, "degC", outside.name},
-                            {"inside", inside.temperature - 273.15, "degC", inside.name}}, {},
-                           fmt::format("{} {}, {} {}", inside.name, inCelsius(inside.temperature), outside.name, inCelsius(outside.temperature)));
+        auto out = derived((kelvin - outside.temperature()) / difference, "1",
+                           {{takeMin ? "lowest surface temperature" : "highest surface temperature", kelvin - 273.15, "degC", "stored on " + inside.name()},
+                            {"outside", outside.temperature() - 273.15, "degC", outside.name()},
+                            {"inside", inside.temperature() - 273.15, "degC", inside.name()}}, {}, Between{inside, outside, 0}.text());
         out.place = placeOf(fields.solved(), support, stored.on, takeMin ? stored.sums.min() : stored.sums.max());
         return out;
     }

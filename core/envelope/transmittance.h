@@ -21,7 +21,8 @@ struct EnvelopeTools {
     std::function<Result<Measured>(const std::string& id)> gauge; // the reading of another gauge
 };
 
-// Whether measureEnvelope() reads this quantity: the gauge then has no `where`, or {"environments": [inside, outside]}.
+// Whether measureEnvelope() reads this quantity: the gauge then has no `where`, or {"environments": [inside, outside]}, each a boundary or a
+// list of boundaries of one temperature.
 bool isEnvelopeQuantity(std::string_view quantity);
 
 // transmittance: of the key `layers` (ISO 6946), else heat flow over area and temperature difference.

@@ -72,6 +72,17 @@ std::string gaugesCsv(const SurveyRun& run) {
     return text;
 }
 
+std::string termsCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "gauge", "term", "value", "unit", "origin"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps)
+            for (const auto& gauge : step.gauges)
+                if (gauge.derivation)
+                    for (const auto& term : gauge.derivation->terms)
+                        text += csvLine({one.name, std::to_string(step.step), gauge.id, term.name, exact(term.value), term.unit, term.origin});
+    return text;
+}
+
 std::string profilesCsv(const SurveyRun& run) {
     std::string text = csvLine({"case", "step", "gauge", "s_m", "x_m", "y_m", "z_m", "value", "unit"});
     for (const auto& one : run.cases)

@@ -15,6 +15,9 @@ std::string gaugesCsv(const SurveyRun& run);
 // Their profiles, one line per point; gaps have no value.
 std::string profilesCsv(const SurveyRun& run);
 
+// The terms of transmittances, one line per case, step, gauge and term, each as it enters the sum.
+std::string termsCsv(const SurveyRun& run);
+
 // Balances of parts, one line per case, step and part, and what passes each boundary.
 std::string balancesCsv(const SurveyRun& run);
 

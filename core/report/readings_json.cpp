@@ -27,6 +27,13 @@ Json toJson(const GaugeReading& gauge) {
         json["outside"] = *gauge.outside;
     if (!gauge.reference.empty())
         json["reference"] = gauge.reference;
+    if (gauge.derivation) {
+        json["terms"] = Json::array();
+        for (const auto& term : gauge.derivation->terms)
+            json["terms"].push_back({{"name", term.name}, {"value", number(term.value)}, {"unit", term.unit}, {"origin", term.origin}});
+        if (!gauge.derivation->lines.empty())
+            json["elements_at"] = gauge.derivation->lines;
+    }
     if (!gauge.read())
         json["why"] = gauge.why;
     return json;
@@ -107,6 +114,11 @@ Json toJson(const Readings& readings) {
             json["gauges"].push_back(toJson(gauge));
     if (readings.balances)
         json["balances"] = toJson(*readings.balances);
+    if (!readings.environments.empty())
+        json["environments"] = Json::array();
+    for (const auto& one : readings.environments)
+        json["environments"].push_back({{"boundary", one.name}, {"temperature", one.temperature}, {"surface_resistance", one.resistance},
+                                        {"origin", one.origin}, {"heat", number(one.heat)}, {"area", one.area}});
     json["limits"] = listOf(readings.limits);
     return json;
 }

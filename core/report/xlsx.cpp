@@ -77,6 +77,7 @@ void fill(Workbook& book, const char* name, const std::string& csv) {
 Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit unit, const std::filesystem::path& file) {
     Workbook book(file);
     fill(book, "Gauges", gaugesCsv(run));
+    fill(book, "Terms", termsCsv(run));
     fill(book, "Profiles", profilesCsv(run));
     fill(book, "Limits", verdictsCsv(survey, run, unit));
     fill(book, "Balances", balancesCsv(run));

@@ -1,5 +1,6 @@
 #include "core/survey/gauge_edit.h"
 
+#include "core/envelope/transmittance.h"
 #include "core/gauge/gauge_options.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/survey_file.h"
@@ -9,6 +10,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <map>
 
 namespace pyro {
 namespace {
@@ -51,6 +53,10 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
 std::string stemOf(const Gauge& gauge) {
     if (!gauge.formula.empty())
         return "formula";
+    static const std::map<std::string, const char*> envelope{{"transmittance", "U"}, {"coupling_coefficient", "L"}, {"linear_transmittance", "psi"}, {"point_transmittance", "chi"},
+        {"transmission_coefficient", "H"}, {"temperature_factor", "fRsi"}, {"required_temperature_factor", "fRsi_needed"}, {"dew_point", "T_dew"}};
+    if (const auto known = envelope.find(gauge.quantity); known != envelope.end())
+        return known->second;
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return "gauge";
@@ -66,6 +72,27 @@ std::string stemOf(const Gauge& gauge) {
 }
 
 std::string listed(const std::vector<std::string>& names) { return fmt::format("{}", fmt::join(names, ", ")); }
+
+std::string envelopePlace(const Gauge& gauge) {
+    if (gauge.rest.contains("layers"))
+        return fmt::format("{} layers", gauge.rest["layers"].size());
+    if (gauge.rest.contains("sum"))
+        return fmt::format("sum of {} terms", gauge.rest["sum"].size());
+    if (gauge.quantity == "dew_point" || gauge.quantity == "required_temperature_factor")
+        return "moist air";
+    const auto& where = gauge.where.written;
+    if (!where.is_object() || !where.contains("environments") || !where["environments"].is_array() || where["environments"].size() != 2)
+        return "between warm and cold";
+    const auto side = [](const Json& names) {
+        if (!names.is_array())
+            return names.is_string() ? names.get<std::string>() : names.dump();
+        std::vector<std::string> all;
+        for (const auto& name : names)
+            all.push_back(name.is_string() ? name.get<std::string>() : name.dump());
+        return fmt::format("{}", fmt::join(all, " and "));
+    };
+    return side(where["environments"][0]) + " to " + side(where["environments"][1]);
+}
 
 } // namespace
 
@@ -84,7 +111,7 @@ std::string freeGaugeId(const Survey& survey, const std::string& stem) {
 Survey withGauge(Survey survey, Gauge gauge) {
     if (gauge.id.empty()) {
         const auto stem = stemOf(gauge);
-        const bool numbered = stem.find('_') == std::string::npos;
+        const bool numbered = stem.find('_') == std::string::npos && !isEnvelopeQuantity(gauge.quantity);
         const bool taken = std::ranges::find(survey.gauges, stem, &Gauge::id) != survey.gauges.end();
         gauge.id = numbered || taken ? freeGaugeId(survey, stem) : stem;
     }
@@ -143,12 +170,16 @@ Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, c
         break;
     case GaugeField::Where: {
         Gauge next = *gauge;
+        if (text.empty() && isEnvelopeQuantity(gauge->quantity)) { // all warm and cold environments
+            gauge->where.written = nullptr;
+            break;
+        }
         try {
             next.where.written = Json::parse(text);
         } catch (const Json::parse_error&) {
             return fail(ErrorCode::Syntax, "the place is not written as JSON", "where", "For example {\"boundary\": \"outlet\"}");
         }
-        if (const auto shape = shapeOf(next.where); !shape)
+        if (const auto shape = shapeOf(next.where); !shape && !isEnvelopeQuantity(gauge->quantity))
             return tl::unexpected(shape.error());
         *gauge = next;
         break;
@@ -177,7 +208,7 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         gauge->rest[key] = text[0] - '0';
         return survey;
     }
-    if (text.front() == '{' || text == "true" || text == "false") {
+    if (text.front() == '{' || text.front() == '[' || text == "true" || text == "false") {
         try {
             gauge->rest[key] = Json::parse(text);
         } catch (const Json::parse_error&) {
@@ -208,6 +239,8 @@ std::string gaugeNumber(const Gauge& gauge, double value, bool isTemperature) {
 std::string placeText(const Gauge& gauge) {
     if (!gauge.formula.empty())
         return gauge.formula;
+    if (isEnvelopeQuantity(gauge.quantity))
+        return envelopePlace(gauge);
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return gauge.where.written.is_null() ? "nowhere yet" : gauge.where.written.dump();

@@ -20,7 +20,7 @@ enum class GaugeField { Quantity, Statistic, Unit, Component, Formula, Where, Gr
 // Errors: WrongUnit for a unit that is none; Syntax and WrongType for a `where` that cannot be read.
 Result<Survey> withGaugeField(Survey survey, std::size_t gauge, GaugeField field, const std::string& text);
 // A key beyond these, as the survey writes it: "reference", "length", "weight", "method" ...; an empty text takes it away.
-// A text that begins with "{" is JSON. Errors: those of optionsOf, Syntax.
+// A text that begins with "{" or "[" is JSON. Errors: those of optionsOf, Syntax.
 Result<Survey> withGaugeKey(Survey survey, std::size_t gauge, const std::string& key, const std::string& text);
 std::string gaugeKey(const Gauge& gauge, const std::string& key); // as withGaugeKey takes it
 // A reading of the gauge as it is shown, without unit: its own decimals, else one for temperatures and five digits for the rest.

@@ -88,7 +88,9 @@ std::string formatDifference(TemperatureDifference difference, TemperatureUnit u
 }
 
 std::string formatSi(double value, std::string_view unit) {
-    return std::isfinite(value) ? fmt::format("{:.4g} {}", value, unit) : std::string("unknown");
+    if (!std::isfinite(value))
+        return "unknown";
+    return unit == "1" ? fmt::format("{:.4g}", value) : fmt::format("{:.4g} {}", value, unit);
 }
 
 std::string formatShare(double share) {

@@ -12,6 +12,7 @@ root, programs = pathlib.Path(sys.argv[1]), pathlib.Path(sys.argv[2])
 load = lambda file: json.loads(pathlib.Path(file).read_text())
 survey_schema = load(root / "docs/survey.schema.json")
 readings_schema = load(root / "docs/readings.schema.json")
+rig_schema = load(root / "docs/rig.schema.json")
 
 RIG = {
     "rig": 1,
@@ -28,6 +29,7 @@ SURVEY = {
     "cases": [{"name": "wall", "file": "wall.vtm", "quantities": {"pressure": None}}, {"name": "gone", "file": "gone.vtu"}],
     "gauges": [
         {"id": "Q", "where": {"boundary": "cold"}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "L", "quantity": "coupling_coefficient", "where": {"environments": ["warm", ["cold"]]}},
         {"id": "none", "where": {"part": "absent"}, "quantity": "temperature"},
     ],
     "limits": [{"part": "wall", "max": "30 degC", "margin": 5}, {"part": "absent", "max": "30 degC"}],
@@ -40,6 +42,11 @@ def refused(schema, document):
 
 for file in (root / "demos").glob("*/*.survey.json"):
     jsonschema.validate(load(file), survey_schema)
+for file in (root / "demos").glob("*/*.rig.json"):
+    jsonschema.validate(load(file), rig_schema)
+jsonschema.validate(RIG, rig_schema)
+assert refused(rig_schema, {**RIG, "boxs": []})
+assert refused(rig_schema, {**RIG, "environments": [{"boundary": "warm", "faces": [{"side": "+x"}]}]})
 jsonschema.validate(SURVEY, survey_schema)
 assert refused(survey_schema, {**SURVEY, "limits": [{"part": "a", "boundary": "b", "max": "1 K"}]})
 assert refused(survey_schema, {**SURVEY, "cases": [{"name": "wall"}]})
@@ -55,5 +62,7 @@ with tempfile.TemporaryDirectory() as name:
     readings = load(folder / "r.json")
     jsonschema.validate(readings, readings_schema)
     assert "error" in readings["cases"][1]
+    assert readings["cases"][0]["steps"][0]["gauges"][1]["terms"][0]["name"] == "L3D", readings["cases"][0]["steps"][0]["gauges"][1]
+    assert [one["origin"] for one in readings["cases"][0]["steps"][0]["environments"]] == ["case", "case"]
     assert refused(readings_schema, {**readings, "verdict": "fine"})
 print("schemas hold")

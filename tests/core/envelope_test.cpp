@@ -26,6 +26,11 @@ TEST(PlaneLayers, WorkedElement) {
     EXPECT_NEAR(faces[0] - 273.15, 18.676, 1e-3);
     EXPECT_NEAR(faces[2] - 273.15, 15.988, 1e-3);
     EXPECT_NEAR(faces[4] - 273.15, -9.593, 1e-3);
+    // 9.3 degC within the insulation: (15.988 - 9.3) / 10.186 x 0.04 = 26.26 mm behind the brick, which ends at 255 mm.
+    const auto depth = depthOfTemperature(element, 293.15, 263.15, 9.3 + 273.15);
+    ASSERT_TRUE(depth);
+    EXPECT_NEAR(*depth, 0.28126, 2e-5);
+    EXPECT_FALSE(depthOfTemperature(element, 293.15, 263.15, 299));
 }
 
 TEST(PlaneLayers, BadLayersAreNamed) {

@@ -1,0 +1,120 @@
+// Transmittances in the real window: a corner of two walls, its environments, psi with its terms, and the layers' calculator.
+#include "app/stages/layers_dialog.h"
+#include "core/survey/gauge_edit.h"
+#include "rig/result.h"
+#include "tests/app/window_fixture.h"
+
+#include <QMenu>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class EnvelopeWindowTest : public WindowTest {
+protected:
+    void openCorner() {
+        const auto model = rig::modelFromText(R"json({"rig": 1, "grid": {"x": {"spacing": 0.1, "fine": 0.02}, "y": {"spacing": 0.1, "fine": 0.02}, "z": {"spacing": 1}},
+            "materials": {"brick": {"conductivity": 1}},
+            "boxes": [{"part": "west wall", "material": "brick", "from": [0, 0, 0], "to": [0.3, 1.5, 0.5]}, {"part": "south wall", "material": "brick", "from": [0.3, 0, 0], "to": [1.5, 0.3, 0.5]}],
+            "environments": [{"boundary": "outside", "temperature": "-10 degC", "surface_resistance": 0.04, "faces": [{"side": "-x"}, {"side": "-y"}]},
+                             {"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.13, "faces": [{"side": "+x", "to": [0.31, 9, 9]}, {"side": "+y", "to": [9, 0.31, 9]}]}]})json", "corner");
+        NoProgress progress;
+        const auto grid = rig::makeGrid(*model);
+        const auto solution = rig::solve(*model, *grid, progress);
+        ASSERT_TRUE(solution);
+        ASSERT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), folder / "corner.vtm"));
+        window->open(QString::fromStdString((folder / "corner.vtm").string()));
+        settle();
+    }
+    void offer(const QString& text) {
+        for (auto* action : find<QMenu>("envelopeMenu")->actions())
+            if (action->text() == text) {
+                action->trigger();
+                return settle();
+            }
+        ADD_FAILURE() << text.toStdString();
+    }
+    QTableView* gauges() { return find<QTableView>("gaugeTable"); }
+    const Survey& survey_() { return window->session().survey(); }
+};
+
+} // namespace
+
+TEST_F(EnvelopeWindowTest, PsiIsReadWithItsTermsAndFollowsItsDimensions) {
+    openCorner();
+    type(Qt::Key_4);
+    offer("psi of a linear bridge");
+    EXPECT_EQ(cell(gauges(), 0, "gauge"), "psi");
+    EXPECT_EQ(cell(gauges(), 0, "unit"), "W/(m.K)");
+    EXPECT_EQ(cell(gauges(), 0, "place"), "between warm and cold");
+    const double external = cell(gauges(), 0, "value").toDouble();
+    EXPECT_LT(external, 0) << "external dimensions count the corner twice";
+    const auto terms = find<QLabel>("gaugeTerms")->text();
+    EXPECT_TRUE(terms.contains("L2D")) << terms.toStdString();
+    EXPECT_TRUE(terms.contains("south wall 300 mm 1 W/(m.K)")) << terms.toStdString();
+    auto* dimensions = find<QComboBox>("gaugeDimensions");
+    ASSERT_TRUE(dimensions->isVisible());
+    dimensions->setCurrentIndex(dimensions->findData("internal"));
+    emit dimensions->activated(dimensions->currentIndex());
+    settle();
+    const double internal = cell(gauges(), 0, "value").toDouble();
+    EXPECT_NEAR(internal - external, 2 * 0.3 / (0.3 + 0.17), 1e-3); // a wall thickness more of either wall
+    auto* sides = find<QComboBox>("gaugeSides");
+    ASSERT_GE(sides->findText("room to outside"), 0);
+    sides->setCurrentIndex(sides->findText("room to outside"));
+    emit sides->activated(sides->currentIndex());
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "place"), "room to outside");
+    EXPECT_NEAR(cell(gauges(), 0, "value").toDouble(), internal, 1e-12);
+}
+
+TEST_F(EnvelopeWindowTest, EnvironmentsAreShownAndCorrected) {
+    openCorner();
+    type(Qt::Key_1);
+    click(button("boundariesTableTab"));
+    auto* table = find<QTableView>("boundariesTable");
+    const int outside = cell(table, 0, "boundary") == "outside" ? 0 : 1;
+    EXPECT_EQ(cell(table, outside, "faces a temperature"), QString::fromUtf8("-10.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "behind R, m\u00b2K/W"), "0.04");
+    EXPECT_EQ(cell(table, outside, "known from"), "case");
+    enter(table, outside, "faces a temperature", "-12 degC");
+    settle();
+    EXPECT_EQ(cell(table, outside, "faces a temperature"), QString::fromUtf8("-12.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "known from"), "survey");
+    enter(table, outside, "faces a temperature", "cold");
+    EXPECT_NE(window->message(), "");
+    EXPECT_EQ(survey_().cases[0].boundaries.at("outside").temperature->text, "-12 degC");
+    trigger("undo");
+    settle();
+    EXPECT_EQ(cell(table, outside, "known from"), "case");
+}
+
+TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
+    openCorner();
+    type(Qt::Key_4);
+    offer("U of layers");
+    EXPECT_EQ(cell(gauges(), 0, "gauge"), "U");
+    click(find<QPushButton>("gaugeLayers"));
+    QApplication::processEvents();
+    auto* table = find<QTableWidget>("layersTable");
+    ASSERT_EQ(table->rowCount(), 1);
+    table->item(0, 0)->setText("brick of the house");
+    table->item(0, 1)->setText("300 mm");
+    table->item(0, 2)->setText("1 W/(m.K)");
+    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("U = 2.1277")) << find<QLabel>("layersResult")->text().toStdString(); // 1 / 0.47
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "2.1277");
+    click(find<QPushButton>("layerAdd"));
+    EXPECT_EQ(table->item(1, 2)->text(), "0.035") << "the library's mineral wool";
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30052"); // 1 / (0.47 + 0.1 / 0.035)
+    EXPECT_TRUE(find<QLabel>("layersMoisture")->text().contains("it stays dry"));
+    table->item(1, 1)->setText("0 mm");
+    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("layer 2 (mineral wool) has the thickness 0 m")) << find<QLabel>("layersResult")->text().toStdString();
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "not available");
+    trigger("undo");
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30052");
+}
