@@ -257,8 +257,10 @@ void MainWindow::refreshStatus() {
     const auto& balance = state->readings->balance;
     if (balance && state->series.steps.size() > 1) { // what does not leave may be stored: no verdict on the balance
         m_balance->setText("     " + q(fmt::format("heat produced {}, leaving {}", formatSi(balance->produced, "W"), formatSi(balance->leaving, "W"))));
+    } else if (balance && balance->produced == 0) {
+        m_balance->setText("     " + q(fmt::format("no heat produced, {} left over", formatSi(std::abs(balance->remainder()), "W"))));
     } else if (balance) {
-        const double share = balance->produced != 0 ? std::abs(balance->remainder() / balance->produced) : std::abs(balance->remainder());
+        const double share = std::abs(balance->remainder() / balance->produced);
         m_balance->setText("     " + q(fmt::format("balance closes to {} of {}", share < 1e-4 ? fmt::format("{:.0e}", share) : formatShare(share), formatSi(balance->produced, "W"))));
     } else {
         m_balance->setText("     balance unknown: needs powers and fluxes on all boundaries");

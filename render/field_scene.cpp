@@ -266,6 +266,20 @@ void FieldScene::clip() {
     m_lines.setClipping(forLines);
 }
 
+void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups) {
+    static constexpr std::array<std::array<double, 3>, 8> tones{{{0.79, 0.72, 0.60}, {0.55, 0.65, 0.69}, {0.70, 0.56, 0.52}, {0.62, 0.68, 0.52},
+                                                                 {0.66, 0.61, 0.73}, {0.84, 0.82, 0.78}, {0.48, 0.52, 0.58}, {0.80, 0.66, 0.44}}};
+    for (std::size_t part = 0; part < m_parts.size(); ++part) {
+        auto& drawing = *m_parts[part];
+        const bool field = ground == Ground::Field && !(*m_picture->values)[part].empty();
+        drawing.actor->GetMapper()->SetScalarVisibility(field);
+        const auto tone = ground == Ground::Materials && part < groups.size() ? tones[groups[part] % tones.size()]
+                          : ground == Ground::Plain                           ? std::array{0.87, 0.85, 0.81}
+                                                                              : std::array{noValue[0], noValue[1], noValue[2]};
+        drawing.actor->GetProperty()->SetColor(tone[0], tone[1], tone[2]);
+    }
+}
+
 void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     IsothermKey key{rule, {}, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}, m_strip};
     for (const auto& part : m_parts)

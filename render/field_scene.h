@@ -54,6 +54,8 @@ public:
     // Isotherms on the visible surfaces and the filled sections. Nothing: no lines.
     void setIsotherms(const std::optional<LevelRule>& rule);
     const std::vector<Isoline>& isotherms() const { return m_isolines; }
+    // What the surfaces of parts show; `groups`: per part, parts of one group have one tone.
+    void setGround(Ground ground, const std::vector<std::size_t>& groups);
 
     // Positions in Case::boundaries.
     void setBoundaries(const std::vector<std::size_t>& boundaries);

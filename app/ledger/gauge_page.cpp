@@ -114,7 +114,7 @@ struct GaugeRows {
 
 } // namespace
 
-GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizontal, parent), m_session(session), m_page(new LedgerPage("", this)), m_chart(new ChartPanel(session)) {
+GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizontal, parent), m_session(session), m_page(new LedgerPage("", this)), m_beside(new QStackedWidget), m_chart(new ChartPanel(session)), m_termsPage(new LedgerPage("Terms", this)) {
     setHandleWidth(1);
     setChildrenCollapsible(false);
     m_readings = m_page->addTable("gaugeTable", "Gauges");
@@ -123,11 +123,18 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     auto* copy = m_page->addLink("copyGauges", "copy");
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);
-    addWidget(m_chart);
+    m_terms = m_termsPage->addTable("termsTable");
+    auto* terms = m_termsPage->view("termsTable");
+    terms->setWordWrap(true); // origins are sentences
+    terms->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
+    connect(m_termsPage->addLink("copyTerms", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
+    m_beside->addWidget(m_chart);
+    m_beside->addWidget(m_termsPage);
+    addWidget(m_beside);
     setSizes({520, 420});
     // The balances have no curve: their tables take the whole width.
     if (auto* tables = m_page->findChild<QStackedWidget*>())
-        connect(tables, &QStackedWidget::currentChanged, m_chart, [this](int table) { m_chart->setVisible(table == 0); });
+        connect(tables, &QStackedWidget::currentChanged, m_beside, [this](int table) { m_beside->setVisible(table == 0); });
     connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*shownTable())); });
     connect(write, &QPushButton::clicked, this, &GaugePage::exportRequested);
     auto* view = m_page->view("gaugeTable");
@@ -153,6 +160,8 @@ void GaugePage::follow(Changes what) {
         fillBalances();
         fillFlows();
     }
+    if (what & (Change::Cases | Change::Survey | Change::Selection | Change::Readings))
+        fillTerms();
     if (!(what & (Change::Selection | Change::Survey | Change::Cases)))
         return;
     const auto at = m_session.selectedGaugeAt();
@@ -270,6 +279,24 @@ void GaugePage::fillBalances() {
                        {"remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
                        {"of turnover", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
                        {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
+}
+
+// What the chosen gauge is the sum of, on the case that is shown.
+void GaugePage::fillTerms() {
+    const auto* state = m_session.activeCase();
+    std::shared_ptr<const Derivation> derivation;
+    if (state != nullptr && state->readings)
+        for (const auto& reading : state->readings->gauges)
+            if (reading.id == m_session.selectedGauge())
+                derivation = reading.derivation;
+    m_beside->setCurrentWidget(derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
+    if (!derivation)
+        return;
+    m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
+    const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
+    m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
+                                                                {"value", [term](int row) { return q(fmt::format("{:.4g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
+                                                                {"origin", [term](int row) { return q(term(row).origin); }}});
 }
 
 void GaugePage::fillFlows() {

@@ -23,6 +23,7 @@ private:
     void fillReadings();
     void fillBalances();
     void fillFlows();
+    void fillTerms();
     void chooseRow(int row);
     void sortBy(int column);
     void orderRows(const std::vector<TableColumn>& columns);
@@ -31,7 +32,10 @@ private:
 
     Session& m_session;
     LedgerPage* m_page;
+    QStackedWidget* m_beside; // the chart, or the terms of the chosen gauge
     ChartPanel* m_chart;
+    LedgerPage* m_termsPage;
+    RowTable* m_terms;
     RowTable* m_readings;
     RowTable* m_balances;
     RowTable* m_flows;

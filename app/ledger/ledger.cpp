@@ -234,7 +234,7 @@ void Ledger::fillBoundaries() {
           }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110},
          {"behind R, m\u00b2K/W", [environment](int row) {
               const auto found = environment(row);
-              return found ? q(fmt::format("{:.4g}", found->resistance)) : QString();
+              return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance)) : QString();
           }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100},
          {"known from", [environment](int row) {
               const auto found = environment(row);

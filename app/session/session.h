@@ -145,6 +145,8 @@ public:
     const std::vector<PinnedLabel>& labels() const { return m_labels; }
     // Levels of the isotherms on display, SI; nothing while they are off.
     std::optional<LevelRule> isothermRule() const;
+    // Per part of the case on display: the same number for the same material of the survey.
+    std::vector<std::size_t> materialGroups() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
     double isothermSpacing() const;
     // How values of the quantity on display, or of any other, are written.

@@ -47,6 +47,20 @@ double Session::isothermSpacing() const {
 }
 
 // Levels stand at round values of the unit on display: every 5 degC, not every 5 K from absolute zero.
+std::vector<std::size_t> Session::materialGroups() const {
+    const auto* state = activeCase();
+    if (state == nullptr || !state->opened)
+        return {};
+    std::map<std::string, std::size_t> known;
+    std::vector<std::size_t> groups;
+    for (const auto& part : state->opened->solved->parts) {
+        const auto note = activeEntry()->parts.find(part.name);
+        const bool named = note != activeEntry()->parts.end() && !note->second.material.empty();
+        groups.push_back(known.emplace(named ? "material " + note->second.material : "part " + part.name, known.size()).first->second);
+    }
+    return groups;
+}
+
 std::optional<LevelRule> Session::isothermRule() const {
     const auto view = this->view();
     if (!view.field.isotherms.shown || !shownRange())

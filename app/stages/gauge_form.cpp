@@ -4,7 +4,6 @@
 #include "core/gauge/formula.h"
 #include "core/survey/gauge_edit.h"
 #include "core/envelope/transmittance.h"
-#include "core/units/display.h"
 
 #include <QAbstractItemView>
 #include <QCompleter>
@@ -40,8 +39,8 @@ void setChoice(QComboBox* box, const std::string& value) {
 
 GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
     setObjectName("card");
-    m_grid->setContentsMargins(12, 8, 12, 8);
-    m_grid->setHorizontalSpacing(8);
+    m_grid->setContentsMargins(10, 8, 8, 8);
+    m_grid->setHorizontalSpacing(6);
     m_grid->setVerticalSpacing(5);
     m_grid->setColumnStretch(1, 1);
     m_reading = new QLabel;
@@ -81,11 +80,6 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_outside = line("gaugeOutside", "outside", "Its temperature: -5 degC");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
-    m_terms = new QLabel;
-    m_terms->setObjectName("gaugeTerms");
-    m_terms->setWordWrap(true);
-    m_terms->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    m_grid->addWidget(m_terms, m_grid->rowCount(), 0, 1, 2);
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
     connect(m_sides, &QComboBox::activated, this, [this](int at) {
         edit("Environments of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString()); });
@@ -293,7 +287,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
     fill(m_statistic, statistics, gauge.statistic);
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
     fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
-    std::vector<std::pair<QString, QString>> sides{{"all warm and cold environments", ""}};
+    std::vector<std::pair<QString, QString>> sides{{"all warm and cold", ""}};
     if (const auto* state = m_session.activeCase(); state != nullptr && state->readings)
         for (const auto& inside : state->readings->environments)
             for (const auto& outside : state->readings->environments)
@@ -325,21 +319,6 @@ void GaugeForm::openLayers() {
     dialog->open();
 }
 
-// Every term of the sum with its sign, unit and origin.
-QString GaugeForm::termsText(const Gauge& gauge) const {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings)
-        return {};
-    const auto found = std::ranges::find(state->readings->gauges, gauge.id, &GaugeReading::id);
-    if (found == state->readings->gauges.end() || !found->derivation)
-        return {};
-    QString text = "<table cellspacing='0' cellpadding='1'>";
-    for (const auto& term : found->derivation->terms)
-        text += QString("<tr><td align='right'><b>%1</b>&nbsp;</td><td>%2</td></tr><tr><td></td><td><span style='color:#777B80'>%3</span></td></tr>")
-                    .arg(q(formatSi(term.value, term.unit)).toHtmlEscaped(), q(term.name).toHtmlEscaped(), q(term.origin).toHtmlEscaped());
-    return text + "</table>";
-}
-
 // Only what this quantity reads.
 void GaugeForm::showRows(const Gauge& gauge) {
     const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) || !gauge.formula.empty();
@@ -360,8 +339,6 @@ void GaugeForm::showRows(const Gauge& gauge) {
     row(m_air, humid);
     row(m_humidity, humid);
     row(m_outside, name == "required_temperature_factor");
-    m_terms->setText(termsText(gauge));
-    m_terms->setVisible(!m_terms->text().isEmpty());
     row(m_place, !formula);
     row(m_quantity, !formula);
     const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;

@@ -32,7 +32,6 @@ private:
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
     void openLayers();
-    QString termsText(const Gauge& gauge) const;
 
     Session& m_session;
     // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
@@ -61,7 +60,6 @@ private:
     QLineEdit* m_air;
     QLineEdit* m_humidity;
     QLineEdit* m_outside;
-    QLabel* m_terms;
     QLineEdit* m_formula;
     QLabel* m_formulaState;
     QLabel* m_reading;

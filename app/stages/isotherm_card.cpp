@@ -52,11 +52,17 @@ QWidget* IsothermCard::buildEditor() {
     m_surfaces->setToolTip("Values whose surfaces are drawn through the parts, with the volume above each");
     m_labels = new QCheckBox("values on the heavy lines");
     m_labels->setObjectName("isothermLabels");
+    m_ground = new QComboBox;
+    m_ground->setObjectName("isothermGround");
+    m_ground->addItem("the field", QString("field"));
+    m_ground->addItem("nothing, lines alone", QString("plain"));
+    m_ground->addItem("materials", QString("materials"));
     for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks),
                            static_cast<QWidget*>(m_surfaces)})
         field->setFocusPolicy(Qt::ClickFocus);
     form->addRow("every", m_spacing);
     form->addRow("heavy", m_heavy);
+    form->addRow("under", m_ground);
     form->addRow("mark", m_marks);
     form->addRow("surface", m_surfaces);
     form->addRow(m_labels);
@@ -65,6 +71,9 @@ QWidget* IsothermCard::buildEditor() {
     connect(m_surfaces, &QLineEdit::editingFinished, this, &IsothermCard::readSurfaces);
     connect(m_heavy, &QSpinBox::valueChanged, this, [this](int every) {
         edit("Heavy isotherms", [every](IsothermView& view) { view.heavyEvery = every; });
+    });
+    connect(m_ground, &QComboBox::activated, this, [this](int at) {
+        edit("What surfaces show", [at](IsothermView& view) { view.ground = static_cast<Ground>(at); });
     });
     connect(m_labels, &QCheckBox::clicked, this, [this](bool on) {
         edit("Labels of isotherms", [on](IsothermView& view) { view.labels = on; });
@@ -152,6 +161,7 @@ void IsothermCard::refresh() {
     const QSignalBlocker quiet(m_heavy);
     m_heavy->setValue(isotherms.heavyEvery);
     m_labels->setChecked(isotherms.labels);
+    m_ground->setCurrentIndex(static_cast<int>(isotherms.ground));
     if (!m_spacing->hasFocus())
         m_spacing->setText(isotherms.spacing ? QString::number(*isotherms.spacing) : QString());
     const auto written = [unit = m_session.unit()](const std::vector<double>& values) {

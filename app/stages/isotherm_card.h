@@ -6,6 +6,7 @@
 #include "app/theme/switch.h"
 
 #include <QCheckBox>
+#include <QComboBox>
 #include <QFrame>
 #include <QLabel>
 #include <QLineEdit>
@@ -38,6 +39,7 @@ private:
     QLineEdit* m_surfaces;
     QLabel* m_above;
     QCheckBox* m_labels;
+    QComboBox* m_ground;
 };
 
 } // namespace pyro

@@ -70,7 +70,7 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     setWindowTitle("Layers of " + q(m_survey.gauges[gauge].id));
     resize(860, 560);
     m_table->setObjectName("layersTable");
-    m_table->setHorizontalHeaderLabels({"layer, from inside to outside", "thickness", "conductivity", "R, m\u00b2K/W"});
+    m_table->setHorizontalHeaderLabels({"layer, from inside to outside", "thickness", "W/(m\u00b7K) or R", "R, m\u00b2K/W"});
     m_table->horizontalHeader()->setSectionResizeMode(LayerName, QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -161,6 +161,8 @@ void LayersDialog::addRow(const QString& material, const QString& thickness, con
     auto* resistance = new QTableWidgetItem;
     resistance->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
     m_table->setItem(row, Resistance, resistance);
+    for (const int column : {Thickness, Value, Resistance})
+        m_table->item(row, column)->setTextAlignment(Qt::AlignRight | Qt::AlignVCenter);
     m_filling = was;
 }
 

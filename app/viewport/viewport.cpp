@@ -169,6 +169,7 @@ void Viewport::updateRange() {
     if (const auto range = m_session.shownRange())
         m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
     m_scene.setSections(m_session.sections());
+    m_scene.setGround(m_session.view().field.isotherms.ground, m_session.materialGroups());
     m_scene.setIsotherms(m_session.isothermRule());
     if (m_shown)
         m_scene.setBoundaries(m_session.shownBoundaries());

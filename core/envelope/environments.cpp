@@ -69,58 +69,69 @@ Result<Environment> fitted(Environment environment, const FaceSums& sums) {
     return environment;
 }
 
+// What survey and case say; without a resistance it is NaN. Nothing when neither knows the temperature.
+std::optional<Environment> written(const CaseHeat& heat, std::size_t boundary, const GivenEnvironment& given) {
+    const auto& region = heat.fields().solved().boundaries[boundary];
+    const auto stored = given.temperature ? std::nullopt : uniform(region, "environment_temperature");
+    if (!given.temperature && !stored)
+        return std::nullopt;
+    Environment out;
+    out.boundary = boundary;
+    out.name = region.name;
+    out.area = heat.fields().index().boundaries[boundary].size;
+    out.temperature = given.temperature ? *given.temperature : *stored;
+    const auto resistance = given.resistance ? given.resistance : uniform(region, "surface_resistance");
+    out.resistance = resistance.value_or(std::nan(""));
+    out.origin = given.temperature ? "survey" : "case";
+    return out;
+}
+
 } // namespace
 
 Result<Environment> environmentOf(const CaseHeat& heat, std::size_t boundary, const GivenEnvironment& given) {
     const auto& fields = heat.fields();
-    const auto& region = fields.solved().boundaries[boundary];
-    Environment out;
-    out.boundary = boundary;
-    out.name = region.name;
-    out.area = fields.index().boundaries[boundary].size;
     const auto through = heat.through(boundary);
-    if (through)
-        out.heat = through->total;
-    auto temperature = given.temperature;
-    auto resistance = given.resistance;
-    out.origin = "survey";
-    if (!temperature) {
-        out.origin = "case";
-        temperature = uniform(region, "environment_temperature");
-        if (!resistance)
-            resistance = uniform(region, "surface_resistance");
-    }
-    if (temperature && resistance) {
-        out.temperature = *temperature;
-        out.resistance = *resistance;
-        return out;
-    }
+    auto known = written(heat, boundary, given);
+    if (known && through)
+        known->heat = through->total;
+    if (known && std::isfinite(known->resistance))
+        return *known;
+    const auto& name = fields.solved().boundaries[boundary].name;
     if (!through)
-        return unknown(region.name, through.error().what);
+        return unknown(name, through.error().what);
     const auto site = siteOfBoundary(fields.solved(), fields.index(), boundary);
     const auto kelvin = readFacets(site, fields, "temperature", Component::Natural);
     if (!kelvin)
-        return unknown(region.name, kelvin.error().what);
+        return unknown(name, kelvin.error().what);
     const auto sums = sumsOver(site, through->flux, *kelvin);
-    if (!temperature)
+    if (!known) {
+        Environment out;
+        out.boundary = boundary;
+        out.name = name;
+        out.area = fields.index().boundaries[boundary].size;
+        out.heat = through->total;
         return fitted(std::move(out), sums);
+    }
     if (sums.flux == 0)
-        return unknown(region.name, "no heat passes it");
-    out.temperature = *temperature;
-    out.resistance = (sums.kelvin - *temperature) / sums.flux;
-    if (std::abs(out.resistance) < 1e-9)
-        out.resistance = 0;
-    if (out.resistance < 0)
-        return unknown(region.name, fmt::format("heat flows from the colder to the warmer side if it is at {:g} degC", *temperature - 273.15));
-    return out;
+        return unknown(name, "no heat passes it");
+    known->resistance = (sums.kelvin - known->temperature) / sums.flux;
+    if (std::abs(known->resistance) < 1e-9)
+        known->resistance = 0;
+    if (known->resistance < 0)
+        return unknown(name, fmt::format("heat flows from the colder to the warmer side if it is at {:g} degC", known->temperature - 273.15));
+    return *known;
 }
 
-std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnvironments& given) {
+std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnvironments& given, KnownFrom from) {
     std::vector<Environment> found;
     const auto& boundaries = heat.fields().solved().boundaries;
     for (std::size_t i = 0; i < boundaries.size(); ++i) {
         const auto note = given.find(boundaries[i].name);
-        if (auto one = environmentOf(heat, i, note == given.end() ? GivenEnvironment{} : note->second))
+        const auto what = note == given.end() ? GivenEnvironment{} : note->second;
+        if (from == KnownFrom::Anything) {
+            if (auto one = environmentOf(heat, i, what))
+                found.push_back(std::move(*one));
+        } else if (auto one = written(heat, i, what))
             found.push_back(std::move(*one));
     }
     return found;

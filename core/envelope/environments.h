@@ -19,7 +19,8 @@ using GivenEnvironments = std::map<std::string, GivenEnvironment>; // by boundar
 // Errors: NotSupported with the reason why it stays unknown, as for adiabatic faces.
 Result<Environment> environmentOf(const CaseHeat& heat, std::size_t boundary, const GivenEnvironment& given);
 
-// Those that are known.
-std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnvironments& given);
+// Those that are known. Written: by the survey or the case alone, for which no heat flow has to be computed, nor is it told.
+enum class KnownFrom { Written, Anything };
+std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnvironments& given, KnownFrom from = KnownFrom::Anything);
 
 } // namespace pyro

@@ -122,9 +122,9 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     if (!gauges)
         return tl::unexpected(gauges.error());
     readings.gauges = std::move(*gauges);
+    readings.environments = environmentsOf(heat, environments, context.balances ? KnownFrom::Anything : KnownFrom::Written);
     if (!context.balances)
         return {};
-    readings.environments = environmentsOf(heat, environments);
     SubProgress balancing(progress, 0.7, 1.0);
     auto balances = balancesOf(heat, balancing);
     if (!balances)

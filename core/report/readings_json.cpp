@@ -117,7 +117,7 @@ Json toJson(const Readings& readings) {
     if (!readings.environments.empty())
         json["environments"] = Json::array();
     for (const auto& one : readings.environments)
-        json["environments"].push_back({{"boundary", one.name}, {"temperature", one.temperature}, {"surface_resistance", one.resistance},
+        json["environments"].push_back({{"boundary", one.name}, {"temperature", one.temperature}, {"surface_resistance", number(one.resistance)},
                                         {"origin", one.origin}, {"heat", number(one.heat)}, {"area", one.area}});
     json["limits"] = listOf(readings.limits);
     return json;

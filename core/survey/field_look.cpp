@@ -26,6 +26,13 @@ std::optional<SectionView> sectionIn(const Json& json) {
     return section;
 }
 
+std::optional<Ground> groundNamed(std::string_view text) {
+    for (const auto one : {Ground::Field, Ground::Plain, Ground::Materials})
+        if (groundText(one) == text)
+            return one;
+    return std::nullopt;
+}
+
 IsothermView isothermsIn(const Json& json) {
     IsothermView isotherms;
     isotherms.shown = json_read::flag(json, "shown", isotherms.shown);
@@ -34,6 +41,7 @@ IsothermView isothermsIn(const Json& json) {
         isotherms.spacing = spacing;
     if (const auto every = json_read::number(json, "heavy_every"); every && *every >= 0 && *every <= 1000)
         isotherms.heavyEvery = static_cast<int>(*every);
+    isotherms.ground = groundNamed(json_read::text(json, "ground", "field")).value_or(Ground::Field);
     isotherms.marks = json_read::numbers(json, "marks");
     isotherms.surfaces = json_read::numbers(json, "surfaces");
     if (isotherms.surfaces.size() > mostSurfaces)
@@ -95,6 +103,8 @@ StripView stripIn(const Json& json) {
 }
 
 } // namespace
+
+std::string_view groundText(Ground ground) { return ground == Ground::Field ? "field" : ground == Ground::Plain ? "plain" : "materials"; }
 
 std::string_view paletteText(PaletteName palette) {
     switch (palette) {
@@ -174,6 +184,7 @@ void putFieldLook(Json& view, const FieldLook& field) {
                          {"labels", field.isotherms.labels},
                          {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
                          {"heavy_every", field.isotherms.heavyEvery},
+                         {"ground", groundText(field.isotherms.ground)},
                          {"marks", field.isotherms.marks},
                          {"surfaces", field.isotherms.surfaces}};
     const auto& paths = field.paths;

@@ -20,11 +20,20 @@ struct SectionView {
     bool operator==(const SectionView&) const = default;
 };
 
+// What the surfaces of parts show.
+enum class Ground {
+    Field,     // the quantity on display
+    Plain,     // one light tone, under lines alone
+    Materials, // a tone for each material; parts without a material count as one each
+};
+std::string_view groundText(Ground ground); // "field", "plain", "materials"
+
 struct IsothermView {
     bool shown = false;        // on the surfaces and sections that are seen
     bool labels = true;
     std::optional<double> spacing; // in the unit on display; nothing: a round one that fits the range
-    int heavyEvery = 5;
+    int heavyEvery = 4;
+    Ground ground = Ground::Field;
     std::vector<double> marks; // single values, SI, with a colour of their own
     std::vector<double> surfaces; // values, SI, whose isotherm surfaces are drawn, whether or not lines are shown
     bool operator==(const IsothermView&) const = default;

@@ -93,7 +93,7 @@ TEST(RigPhysics, AChangingEnvironmentIsFollowed) {
         return {};
     }, progress));
     ASSERT_EQ(all.size(), 4U);
-    EXPECT_NEAR(all[1], 350, 2.5); // rho c L / h and half a cell lag 1 to 2 s behind
+    EXPECT_NEAR(all[1], 350 - 4.04, 0.01); // a ramp of 1 K/s, followed at a lag of rho c L times the resistance of half a cell and film
     EXPECT_NEAR(all[3], 400, 0.1);
 }
 
