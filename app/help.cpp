@@ -22,6 +22,10 @@ QString textFor(const QString& stage) {
                "surfaces from files and formulas are in the menu above the editor.</p><p>Every gauge is read on all open cases and steps. "
                "The chart draws the chosen one, or those that are ticked in its menu; point at a curve to see the place in the viewport, and at "
                "the line in the viewport to see it on the curve. What cannot be read says why in its row.</p>" + mouse;
+    if (stage == "Trust")
+        return "<h3>Trust</h3><p>Checks of the case before anyone believes it: values that are plausible, heat and mass that balance, parts that touch "
+               "where they should, a mesh that is fine enough, limits that can be judged. What is broken stands first. Choosing a row tells what "
+               "it is worth and marks its place; a double click goes there.</p>" + mouse;
     if (stage == "Limits")
         return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
                "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p>" + mouse;

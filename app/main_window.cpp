@@ -1,9 +1,11 @@
 #include "app/main_window.h"
 
 #include "app/ledger/gauge_page.h"
+#include "app/ledger/trust_page.h"
 #include "app/stages/field_sheet.h"
 #include "app/stages/gauges_sheet.h"
 #include "app/stages/sheets.h"
+#include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
 #include "render/report_page.h"
@@ -54,6 +56,8 @@ void MainWindow::build() {
     auto* limits = new LimitsSheet(m_session, m_sheets);
     auto* report = new ReportSheet(m_session, m_sheets);
     m_sheets->addWidget(cases);
+    auto* trust = new TrustSheet(m_session, m_sheets);
+    m_sheets->addWidget(trust);
     auto* field = new FieldSheet(m_session, m_sheets);
     m_sheets->addWidget(field);
     auto* gauges = new GaugesSheet(m_session, m_sheets);
@@ -77,8 +81,17 @@ void MainWindow::build() {
     m_viewport = new Viewport(m_session);
     m_strip = new HeatStrip(m_session);
     m_ledger = new Ledger(m_session);
+    const auto showCheck = [this](const Check& check) {
+        const auto part = check.part.empty() ? std::optional<std::string>() : std::optional(check.part);
+        if (check.at && part)
+            choosePlace(QString::fromStdString(*part), *check.at);
+    };
+    connect(&m_ledger->trust(), &TrustPage::chosen, trust, &TrustSheet::choose);
+    connect(&m_ledger->trust(), &TrustPage::placeRequested, this, showCheck);
+    connect(trust, &TrustSheet::placeRequested, this, showCheck);
     auto& measured = m_ledger->gauges();
     connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
+    connect(&measured, &GaugePage::placeRequested, this, [this](const Point& place) { m_session.markPlace(place); });
     connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
     connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
     connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);

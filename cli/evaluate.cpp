@@ -61,6 +61,18 @@ void printBalances(const Balances& balances, std::ostream& out) {
                    watt(part.remainder()), part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
 }
 
+// What did not hold, one line each; the rest as a number.
+void printChecks(const std::vector<Check>& checks, std::ostream& out) {
+    std::size_t held = 0;
+    for (const auto& check : checks)
+        if (check.state == CheckState::Held)
+            ++held;
+        else
+            fmt::print(out, "trust    {:<8} {}: {}; wanted {}. {}\n", checkStateName(check.state), check.title, check.figure.empty() ? "not known" : check.figure, check.threshold, check.meaning);
+    if (!checks.empty())
+        fmt::print(out, "trust    {} of {} checks held\n", held, checks.size());
+}
+
 void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
     fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
                step.time ? fmt::format(", t = {} s", *step.time) : "");
@@ -69,12 +81,18 @@ void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit uni
                    formatSi(step.balance->leaving, "W"), formatSi(step.balance->remainder(), "W"));
     for (const auto& gauge : step.gauges) {
         fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
+        for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
+            const auto& spot = gauge.derivation->spots[i];
+            fmt::print(out, "{:<22} {:>3}. {:<16} stands out by {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1, formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0],
+                       spot.at[1], spot.at[2], shownName(entry, step.parts[spot.part].name));
+        }
         if (gauge.derivation)
             for (const auto& term : gauge.derivation->terms)
                 fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? "" : term.unit, term.name, term.origin.empty() ? "" : ": ", term.origin);
     }
     if (step.balances)
         printBalances(*step.balances, out);
+    printChecks(step.checks, out);
     if (step.limits.empty())
         return;
     fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
@@ -116,6 +134,8 @@ Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem:
     if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
         return done;
     if (auto done = writeFileAtomically(folder / "terms.csv", termsCsv(run)); !done)
+        return done;
+    if (auto done = writeFileAtomically(folder / "hotspots.csv", hotspotsCsv(run)); !done)
         return done;
     if (auto done = writeFileAtomically(folder / "profiles.csv", profilesCsv(run)); !done)
         return done;

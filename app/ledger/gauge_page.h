@@ -15,6 +15,7 @@ public:
     ChartPanel& chart() { return *m_chart; }
 
 signals:
+    void placeRequested(const Point& place); // to be looked at
     void exportRequested();
     void removeRequested();
 
@@ -24,6 +25,8 @@ private:
     void fillBalances();
     void fillFlows();
     void fillTerms();
+    void fillSpots(const std::shared_ptr<const Derivation>& derivation);
+    void goToSpot(int row);
     void chooseRow(int row);
     void sortBy(int column);
     void orderRows(const std::vector<TableColumn>& columns);

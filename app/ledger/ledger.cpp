@@ -1,6 +1,7 @@
 #include "app/ledger/ledger.h"
 
 #include "app/ledger/gauge_page.h"
+#include "app/ledger/trust_page.h"
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
@@ -96,7 +97,8 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     copyLink(m_field, m_readings);
     copyLink(m_limits, m_verdicts);
     m_gauges = new GaugePage(session, this);
-    for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_limits)})
+    m_trust = new TrustPage(session, this);
+    for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_trust), static_cast<QWidget*>(m_limits)})
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& row) {
@@ -133,6 +135,8 @@ void Ledger::showStage(const QString& stage) {
     setVisible(stage != "Report");
     if (stage == "Gauges")
         return setCurrentWidget(m_gauges);
+    if (stage == "Trust")
+        return setCurrentWidget(m_trust);
     setCurrentWidget(stage == "Limits" ? m_limits : stage == "Field" ? m_field : m_cases);
 }
 

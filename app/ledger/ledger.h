@@ -29,6 +29,7 @@ private:
 };
 
 class GaugePage;
+class TrustPage;
 
 class Ledger : public QStackedWidget {
     Q_OBJECT
@@ -36,6 +37,7 @@ public:
     explicit Ledger(Session& session, QWidget* parent = nullptr);
     void showStage(const QString& stage);
     GaugePage& gauges() { return *m_gauges; }
+    TrustPage& trust() { return *m_trust; }
     // The limit of the survey shown in a row of the limits table.
     std::optional<std::size_t> limitAt(int row) const;
 
@@ -60,6 +62,7 @@ private:
     LedgerPage* m_cases;
     LedgerPage* m_field;
     GaugePage* m_gauges;
+    TrustPage* m_trust;
     LedgerPage* m_limits;
     RowTable* m_parts;
     RowTable* m_boundaries;

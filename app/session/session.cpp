@@ -73,11 +73,11 @@ void Session::setStage(const QString& stage) {
     view.stage = stage.toStdString();
     m_survey = withView(std::move(m_survey), view);
     emit changed(Change::View);
-    if (stage != "Gauges")
+    if (stage != "Gauges" && stage != "Trust")
         return;
-    if (selectedGauge().empty() && !m_survey.gauges.empty())
+    if (stage == "Gauges" && selectedGauge().empty() && !m_survey.gauges.empty())
         selectGauge(m_survey.gauges.front().id);
-    for (const auto& entry : m_survey.cases) // the balances are drawn here only
+    for (const auto& entry : m_survey.cases) // balances and checks are drawn here only
         if (const auto* state = stateOf(entry); state != nullptr && state->readings && !state->readings->balances)
             evaluateCase(entry);
     readHistories();

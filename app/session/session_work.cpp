@@ -214,7 +214,7 @@ void Session::fitAllSteps() {
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = view().stage == "Gauges" || view().stage == "Report";
+    context.balances = view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Report";
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
     return context;
 }

@@ -282,7 +282,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
     std::vector<std::pair<QString, QString>> statistics{{"as usual here", ""}};
     const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
     for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
-                                    : std::vector<const char*>{"mean", "min", "max", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
+                                    : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
         statistics.emplace_back(QString(name).replace('_', ' '), name);
     fill(m_statistic, statistics, gauge.statistic);
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));

@@ -94,12 +94,20 @@ void Rail::refresh() {
         over = static_cast<int>(std::ranges::count(state->readings->limits, Verdict::Over, &LimitReading::verdict));
         unknown = static_cast<int>(std::ranges::count(state->readings->limits, Verdict::Unknown, &LimitReading::verdict));
     }
-    m_buttons[0]->setBadge(broken + serious, broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
+    const auto badge = [this](const char* name) { return m_buttons[stages().indexOf(name)]; };
+    int doubted = 0;
+    int looked = 0;
+    if (state != nullptr && state->readings) {
+        doubted = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Broken, &Check::state));
+        looked = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Look, &Check::state));
+    }
+    badge("Trust")->setBadge(doubted > 0 ? doubted : looked, verdictColour(doubted > 0 ? Verdict::Over : Verdict::Tight));
+    badge("Cases")->setBadge(broken + serious, broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
     int unread = 0;
     if (state != nullptr && state->readings)
         unread = static_cast<int>(std::ranges::count_if(state->readings->gauges, [](const GaugeReading& gauge) { return !gauge.read(); }));
-    m_buttons[2]->setBadge(unread, verdictColour(Verdict::Unknown));
-    m_buttons[3]->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
+    badge("Gauges")->setBadge(unread, verdictColour(Verdict::Unknown));
+    badge("Limits")->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
 }
 
 } // namespace pyro

@@ -28,7 +28,7 @@ class Rail : public QWidget {
     Q_OBJECT
 public:
     explicit Rail(Session& session, QWidget* parent = nullptr);
-    static QStringList stages() { return {"Cases", "Field", "Gauges", "Limits", "Report"}; }
+    static QStringList stages() { return {"Cases", "Trust", "Field", "Gauges", "Limits", "Report"}; }
     // The key of a stage; it counts all seven of the design, so that keys stay when the others arrive.
     static int keyOf(const QString& stage) {
         return static_cast<int>(QStringList{"Cases", "Trust", "Field", "Gauges", "Limits", "Compare", "Report"}.indexOf(stage)) + 1;

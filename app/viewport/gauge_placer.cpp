@@ -110,9 +110,10 @@ void GaugePlacer::draw(QPainter& painter) const {
                 drawGauge(painter, gauge, false);
         if (const auto at = m_session.selectedGaugeAt())
             drawGauge(painter, m_session.survey().gauges[*at], true);
+    }
+    if (const auto stage = m_session.view().stage; stage == "Gauges" || stage == "Trust")
         if (const auto& place = m_session.markedPlace())
             drawMark(painter, m_viewport.pixelOf(*place), Qt::white, 7);
-    }
     if (m_shape == Shape::None || !m_here)
         return;
     const auto here = m_viewport.pixelOf(*m_here);
@@ -124,6 +125,24 @@ void GaugePlacer::draw(QPainter& painter) const {
         painter.drawText(here + QPointF(10, -8), lengthText(*m_from, *m_here));
     }
     drawMark(painter, here, theme::ember, 5);
+}
+
+// A pin for each hotspot with its rank; the larger the more it stands out.
+void GaugePlacer::drawSpots(QPainter& painter, const GaugeReading& reading) const {
+    const auto& spots = reading.derivation->spots;
+    for (std::size_t i = std::min<std::size_t>(spots.size(), 40); i-- > 0;) {
+        const auto at = m_viewport.pixelOf(spots[i].at);
+        const double radius = 7 + 4 * std::sqrt(spots[i].prominence / spots.front().prominence);
+        const QPointF head = at - QPointF(0, radius + 9);
+        painter.setRenderHint(QPainter::Antialiasing);
+        painter.setPen(QPen(theme::ember, 1.6));
+        painter.drawLine(at, head);
+        painter.setBrush(QColor(0x1B, 0x1F, 0x24));
+        painter.drawEllipse(head, radius, radius);
+        painter.setPen(Qt::white);
+        painter.drawText(QRectF(head.x() - radius, head.y() - radius, 2 * radius, 2 * radius), Qt::AlignCenter, QString::number(i + 1));
+        painter.setBrush(Qt::NoBrush);
+    }
 }
 
 void GaugePlacer::drawGauge(QPainter& painter, const Gauge& gauge, bool chosen) const {
@@ -143,6 +162,8 @@ void GaugePlacer::drawGauge(QPainter& painter, const Gauge& gauge, bool chosen) 
             painter.setPen(Qt::white);
             painter.drawText(m_viewport.pixelOf(from) + QPointF(8, -8), QString("element %1").arg(i + 1));
         }
+    if (chosen && reading != nullptr && reading->derivation && !reading->derivation->spots.empty())
+        return drawSpots(painter, *reading);
     if (places.empty() && reading != nullptr && reading->profile) // a trace on a wall
         places = reading->profile->at;
     if (places.empty() && chosen && reading != nullptr && reading->place) // where an extreme lies

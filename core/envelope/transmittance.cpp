@@ -236,7 +236,7 @@ private:
     Measured derived(double value, const char* unit, std::vector<Term> terms, std::vector<std::array<Point, 2>> lines = {}, std::string reference = {}) const {
         Measured out{value, unit};
         out.reference = std::move(reference);
-        out.derivation = std::make_shared<const Derivation>(Derivation{std::move(terms), std::move(lines)});
+        out.derivation = std::make_shared<const Derivation>(Derivation{std::move(terms), {}, std::move(lines)});
         return out;
     }
 

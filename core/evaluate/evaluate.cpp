@@ -4,6 +4,7 @@
 #include "core/thermal/balance.h"
 #include "core/thermal/balances.h"
 #include "core/thermal/limits.h"
+#include "core/trust/checks.h"
 
 #include <fmt/format.h>
 
@@ -97,7 +98,26 @@ SurfaceReader readerOf(const StepContext& context) {
     };
 }
 
-// Gauges and balances: what needs the fields of whole parts.
+bool isOverSteps(const Survey& survey, const Limit& limit) {
+    return limit.target.kind == TargetKind::Gauge && std::ranges::any_of(survey.gauges, [&](const Gauge& gauge) {
+               return gauge.id == limit.target.name && readsOverSteps(gauge);
+           });
+}
+
+void judge(const Survey& survey, Readings& readings) {
+    for (const auto& limit : survey.limits) {
+        readings.limits.push_back(judgeLimit(limit, readings));
+        if (isOverSteps(survey, limit)) { // what the gauge tells on one step is not what the limit is about
+            auto& judged = readings.limits.back();
+            judged.value.reset();
+            judged.margin.reset();
+            judged.verdict = Verdict::Unknown;
+            judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
+        }
+    }
+}
+
+// Gauges, limits, balances and checks: what needs the fields of whole parts.
 Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const QuantityList& quantities, const StepContext& context,
               Readings& readings, Progress& progress) {
     const auto properties = propertiesOf(survey, entry, *opened.solved);
@@ -123,20 +143,21 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
         return tl::unexpected(gauges.error());
     readings.gauges = std::move(*gauges);
     readings.environments = environmentsOf(heat, environments, context.balances ? KnownFrom::Anything : KnownFrom::Written);
+    judge(survey, readings);
+    readings.balance = balance(givenPowers(entry), *opened.solved, *opened.index, quantities);
     if (!context.balances)
         return {};
-    SubProgress balancing(progress, 0.7, 1.0);
+    SubProgress balancing(progress, 0.7, 0.9);
     auto balances = balancesOf(heat, balancing);
     if (!balances)
         return tl::unexpected(balances.error());
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
+    SubProgress checking(progress, 0.9, 1.0);
+    auto checks = checksOf({heat, readings, givenPowers(entry)}, checking);
+    if (!checks)
+        return tl::unexpected(checks.error());
+    readings.checks = std::move(*checks);
     return {};
-}
-
-bool isOverSteps(const Survey& survey, const Limit& limit) {
-    return limit.target.kind == TargetKind::Gauge && std::ranges::any_of(survey.gauges, [&](const Gauge& gauge) {
-               return gauge.id == limit.target.name && readsOverSteps(gauge);
-           });
 }
 
 void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
@@ -213,20 +234,9 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     }
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
         return tl::unexpected(heat.error());
-    for (const auto& limit : survey.limits) {
-        readings.limits.push_back(judgeLimit(limit, readings));
-        if (isOverSteps(survey, limit)) { // what the gauge tells on one step is not what the limit is about
-            auto& judged = readings.limits.back();
-            judged.value.reset();
-            judged.margin.reset();
-            judged.verdict = Verdict::Unknown;
-            judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
-        }
-    }
     if (survey.limits.empty())
         readings.remarks.push_back(
             {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});
-    readings.balance = balance(givenPowers(entry), solved, *opened.index, *quantities);
     return readings;
 }
 

@@ -74,6 +74,14 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
     out.method = measured->method;
     out.reference = measured->reference;
     out.derivation = measured->derivation;
+    if (out.derivation && !out.derivation->spots.empty() && !wanted.empty()) {
+        auto converted = *out.derivation;
+        for (auto& spot : converted.spots) {
+            spot.value = *inUnit(spot.value, measured->siUnit, wanted, measured->isTemperature);
+            spot.prominence = *inUnit(spot.prominence, measured->siUnit, wanted, false);
+        }
+        out.derivation = std::make_shared<const Derivation>(std::move(converted));
+    }
     if (measured->gradientValue)
         out.gradientValue = *inUnit(*measured->gradientValue, measured->siUnit, wanted, measured->isTemperature);
     if (!measured->profile) {

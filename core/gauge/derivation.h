@@ -1,9 +1,10 @@
-// How a derived reading came about: the terms it is the sum of, and what of the mesh it relies on.
+// How a derived reading came about: the terms it is the sum of, what of the mesh it relies on, or the hotspots it lists.
 #pragma once
 
 #include "core/case/case.h"
 
 #include <array>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -16,8 +17,21 @@ struct Term {
     std::string origin; // "0.3395 W/(m2.K) x 1.2 m: plaster 15 mm, brick 240 mm"
 };
 
+// A local extreme that stands out of its surroundings.
+struct Spot {
+    double value = 0;      // in the reading's unit
+    Point at{};            // m, where it is stored
+    Location on = Location::Node;
+    std::size_t part = 0;  // position in Case::parts
+    double prominence = 0; // in the unit, as a difference: how far one comes down on the way to a higher one
+    std::optional<Point> saddle; // where that way is lowest; nothing for the highest
+    double size = 0;       // m3 (m2) around it that lie within the gauge's drop of it
+    std::optional<double> nearest; // m to the nearest other one of the list
+};
+
 struct Derivation {
     std::vector<Term> terms;
+    std::vector<Spot> spots;                 // by falling prominence
     std::vector<std::array<Point, 2>> lines; // through the plane elements that were found, from one surface to the other; m
 };
 

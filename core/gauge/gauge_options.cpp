@@ -78,6 +78,17 @@ std::optional<double> measured(const Gauge& gauge, const char* key, const std::s
     return got(key, parseMeasured(written(*json), siUnit.empty() ? "1" : siUnit));
 }
 
+// Not offset: 5 degC is 5 K.
+std::optional<double> difference(const Gauge& gauge, const char* key, const std::string& siUnit) {
+    const auto* json = find(gauge, key);
+    if (json == nullptr)
+        return std::nullopt;
+    const auto number = got(key, splitMeasured(written(*json)));
+    if (number.unit.empty())
+        return number.value;
+    return got(key, conversion(number.unit, siUnit.empty() ? "1" : siUnit)).difference(number.value);
+}
+
 bool yes(const Gauge& gauge, const char* key) {
     const auto* json = find(gauge, key);
     if (json != nullptr && !json->is_boolean())
@@ -103,6 +114,9 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.meanOfLocal = word(gauge, "mean_of", {"local", "total"}) == "local";
         out.free = measured(gauge, "free", out.of == "velocity" ? "m/s" : "K");
         out.level = measured(gauge, "level", siUnit);
+        out.prominence = difference(gauge, "prominence", siUnit);
+        out.drop = difference(gauge, "drop", siUnit);
+        out.cold = yes(gauge, "cold");
         out.share = measured(gauge, "share", "1").value_or(0.99);
         out.complement = yes(gauge, "complement");
         if (out.of.empty())

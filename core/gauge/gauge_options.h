@@ -39,6 +39,9 @@ struct GaugeOptions {
     std::optional<GivenValue> conductivity; // W/(m.K)
     std::optional<double> free;             // K or m/s: outside of a boundary layer
     std::optional<double> level;            // in the unit of the quantity, SI
+    std::optional<double> prominence;       // of hotspots, in the unit of the quantity, as a difference
+    std::optional<double> drop;             // of hotspots: how far below each its region reaches
+    bool cold = false;                      // minima instead
     std::string weight;                     // "", "area", "volume", "length", "mass_flow", "none"
     std::string method;                     // "", "stored", "conservative", "gradient"
     std::string of;                         // "temperature" or "velocity"

@@ -83,6 +83,22 @@ std::string termsCsv(const SurveyRun& run) {
     return text;
 }
 
+std::string hotspotsCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "gauge", "number", "value", "unit", "part", "x_m", "y_m", "z_m", "on", "prominence", "size", "nearest_m"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps)
+            for (const auto& gauge : step.gauges)
+                for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
+                    const auto& spot = gauge.derivation->spots[i];
+                    CsvRow row{one.name, std::to_string(step.step), gauge.id, std::to_string(i + 1), exact(spot.value), gauge.unit, step.parts[spot.part].name};
+                    for (const double at : spot.at)
+                        row.push_back(fmt::format("{:.9g}", at));
+                    row.insert(row.end(), {std::string(locationName(spot.on)), exact(spot.prominence), exact(spot.size), exact(spot.nearest)});
+                    text += csvLine(row);
+                }
+    return text;
+}
+
 std::string profilesCsv(const SurveyRun& run) {
     std::string text = csvLine({"case", "step", "gauge", "s_m", "x_m", "y_m", "z_m", "value", "unit"});
     for (const auto& one : run.cases)

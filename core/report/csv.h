@@ -18,6 +18,9 @@ std::string profilesCsv(const SurveyRun& run);
 // The terms of transmittances, one line per case, step, gauge and term, each as it enters the sum.
 std::string termsCsv(const SurveyRun& run);
 
+// Hotspots of the gauges that list them, one line each, in the gauge's unit.
+std::string hotspotsCsv(const SurveyRun& run);
+
 // Balances of parts, one line per case, step and part, and what passes each boundary.
 std::string balancesCsv(const SurveyRun& run);
 

@@ -27,7 +27,7 @@ Json toJson(const GaugeReading& gauge) {
         json["outside"] = *gauge.outside;
     if (!gauge.reference.empty())
         json["reference"] = gauge.reference;
-    if (gauge.derivation) {
+    if (gauge.derivation && !gauge.derivation->terms.empty()) {
         json["terms"] = Json::array();
         for (const auto& term : gauge.derivation->terms)
             json["terms"].push_back({{"name", term.name}, {"value", number(term.value)}, {"unit", term.unit}, {"origin", term.origin}});
@@ -43,6 +43,19 @@ Json profileToJson(const GaugeReading& gauge) {
     Json json{{"id", gauge.id}, {"s", gauge.profile->s}, {"value", Json::array()}, {"unit", gauge.unit}, {"share", gauge.profile->share}};
     for (const double value : gauge.profile->value)
         json["value"].push_back(number(value));
+    return json;
+}
+
+Json hotspotsToJson(const GaugeReading& gauge, const Readings& readings) {
+    Json json{{"id", gauge.id}, {"unit", gauge.unit}, {"spots", Json::array()}};
+    for (const auto& spot : gauge.derivation->spots) {
+        Json one{{"value", number(spot.value)}, {"at", spot.at}, {"on", locationName(spot.on)}, {"part", readings.parts[spot.part].name}, {"prominence", number(spot.prominence)}, {"size", spot.size}};
+        if (spot.saddle)
+            one["saddle"] = *spot.saddle;
+        if (spot.nearest)
+            one["nearest"] = *spot.nearest;
+        json["spots"].push_back(one);
+    }
     return json;
 }
 
@@ -112,6 +125,17 @@ Json toJson(const Readings& readings) {
             json["profiles"].push_back(profileToJson(gauge));
         else
             json["gauges"].push_back(toJson(gauge));
+    for (const auto& gauge : readings.gauges)
+        if (gauge.derivation && !gauge.derivation->spots.empty())
+            json["hotspots"].push_back(hotspotsToJson(gauge, readings));
+    for (const auto& check : readings.checks) {
+        Json one{{"key", check.key}, {"title", check.title}, {"state", checkStateName(check.state)}, {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
+        if (!check.part.empty())
+            one["part"] = check.part;
+        if (check.at)
+            one["at"] = *check.at;
+        json["checks"].push_back(one);
+    }
     if (readings.balances)
         json["balances"] = toJson(*readings.balances);
     if (!readings.environments.empty())

@@ -78,6 +78,7 @@ Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit un
     Workbook book(file);
     fill(book, "Gauges", gaugesCsv(run));
     fill(book, "Terms", termsCsv(run));
+    fill(book, "Hotspots", hotspotsCsv(run));
     fill(book, "Profiles", profilesCsv(run));
     fill(book, "Limits", verdictsCsv(survey, run, unit));
     fill(book, "Balances", balancesCsv(run));

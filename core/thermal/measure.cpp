@@ -241,6 +241,8 @@ Result<Measured> measure(const MeasureRequest& request) {
     if (name == "faces")
         return request.site.kind == SiteKind::Surface ? Result<Measured>(Measured{static_cast<double>(request.site.facets.size()), "1"})
                                                       : fail(ErrorCode::NotSupported, "only a surface has faces");
+    if (request.gauge.statistic == "hotspots")
+        return measureHotspots(request);
     const bool normal = request.gauge.component.empty() || request.gauge.component == "normal";
     if (name == "heat_flux" && request.site.kind == SiteKind::Surface && normal && request.options.weight != "mass_flow")
         return measureFlux(request);

@@ -70,6 +70,7 @@ Result<BulkReading> bulkTemperature(const Site& site, const PartFields& fields);
 Result<Measured> measureFilm(const MeasureRequest& request);     // film coefficient, Nusselt, Biot, Stanton numbers
 Result<Measured> measureFlow(const MeasureRequest& request);     // volume, mass and enthalpy flow, Reynolds number
 Result<Measured> measureLayer(const MeasureRequest& request);    // boundary layer thickness
+Result<Measured> measureHotspots(const MeasureRequest& request); // local extremes of a stored quantity; the value is that of the first
 Result<Measured> measureHeat(const MeasureRequest& request);     // resistance, content, balances, volume above a level
 // A statistic over values, in `siUnit`; a profile where the statistic asks for one.
 Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& values, const std::string& siUnit, bool isTemperature);

@@ -5,6 +5,7 @@
 #include "core/gauge/gauge_reading.h"
 #include "core/thermal/limit.h"
 #include "core/thermal/verdict.h"
+#include "core/trust/check.h"
 
 namespace pyro {
 
@@ -96,6 +97,7 @@ struct Readings {
     std::vector<RegionReading> boundaries;
     std::vector<Environment> environments; // of the boundaries whose environment is known
     std::shared_ptr<const Balances> balances; // null when they were not asked for
+    std::vector<Check> checks;                // asked for together with the balances
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
     Remarks remarks;
 

@@ -1,0 +1,32 @@
+// The questions that are put to a case before anyone believes it. Each is cheap against the balances, on which several rest.
+#pragma once
+
+#include "core/thermal/case_heat.h"
+#include "core/thermal/readings.h"
+#include "core/trust/check.h"
+
+#include <map>
+
+namespace pyro {
+
+struct TrustInput {
+    const CaseHeat& heat;
+    const Readings& readings;                // with their balances, environments and limits
+    std::map<std::string, double> powers;    // W, that the survey gives parts
+};
+
+// All of them, the broken ones first, then those worth a look, those unknown, those that held; otherwise in the order in which
+// one asks. Errors: Cancelled.
+Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress);
+
+// Plausible values: everything finite; a range that fits its unit; no extreme within a part that has no source (maximum
+// principle of steady conduction); powers that agree with the sources and with the heat that leaves.
+std::vector<Check> valueChecks(const TrustInput& input);
+// Conservation: heat of every part and of the whole, mass of every fluid, adiabatic faces that leak.
+std::vector<Check> conservationChecks(const TrustInput& input);
+// Contacts: parts that nearly touch, that touch without passing heat, whose temperature jumps; parts that are alone.
+std::vector<Check> contactChecks(const TrustInput& input);
+// Resolution: cells across which the temperature changes by a large share of its range. Coverage: conductivities, limits.
+std::vector<Check> meshChecks(const TrustInput& input);
+
+} // namespace pyro

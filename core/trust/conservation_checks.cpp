@@ -1,0 +1,176 @@
+#include "core/thermal/balances.h"
+#include "core/trust/checks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr double lookAbove = 0.01;
+constexpr double brokenAbove = 0.05;
+
+CheckState stateOf(double share) { return share > brokenAbove ? CheckState::Broken : share > lookAbove ? CheckState::Look : CheckState::Held; }
+
+double turnoverOf(const Balances& balances) { // W, through the boundaries
+    double in = 0;
+    double out = 0;
+    for (const auto& flow : balances.boundaries)
+        (flow.heat.value_or(0) < 0 ? in : out) += std::abs(flow.heat.value_or(0));
+    double produced = 0;
+    for (const auto& part : balances.parts)
+        produced += std::max(0.0, part.produced.value_or(0));
+    return std::max({in, out, produced});
+}
+
+Check parts(const Balances& balances) {
+    Check check{"part-balance", "Heat of every part balances", CheckState::Held, "", "below 1 % of what passes it", "What comes in, is produced and leaves must agree in each part; a part that does not has not converged, is meshed too coarsely, or its conductivity is not the solver's."};
+    double worst = -1;
+    int unknown = 0;
+    std::string why;
+    const double turnover = turnoverOf(balances);
+    for (const auto& part : balances.parts) {
+        const auto remainder = part.remainder();
+        if (!remainder || !part.share()) {
+            ++unknown;
+            why = part.why;
+            continue;
+        }
+        // A part that hardly anything passes is not worth a word: what is left over counts against the whole as well.
+        const double share = std::abs(*remainder) < 1e-3 * turnover ? std::min(*part.share(), 0.5 * lookAbove) : *part.share();
+        if (share > worst) {
+            worst = share;
+            check.part = part.part;
+            check.figure = fmt::format("{:.2g} % ({:.3g} W) in {}", 100 * *part.share(), *remainder, part.part);
+        }
+    }
+    if (worst < 0) {
+        check.state = CheckState::Unknown;
+        check.figure = fmt::format("unknown for all {} parts", unknown);
+        check.meaning = why;
+        return check;
+    }
+    check.state = stateOf(worst);
+    if (unknown > 0)
+        check.figure += fmt::format("; unknown for {} parts", unknown);
+    return check;
+}
+
+Check whole(const TrustInput& input) {
+    Check check{"whole-balance", "Heat of the whole balances", CheckState::Held, "", "below 1 % of the turnover", "All that is produced and comes in leaves again, in a steady state."};
+    if (input.heat.transience().changes) {
+        check.state = CheckState::Unknown;
+        check.meaning = "The field changes with time: what does not leave may be stored.";
+        return check;
+    }
+    double net = 0;
+    for (const auto& flow : input.readings.balances->boundaries) {
+        if (!flow.heat) {
+            check.state = CheckState::Unknown;
+            check.figure = fmt::format("unknown through {}", flow.boundary);
+            check.meaning = flow.why;
+            return check;
+        }
+        net += *flow.heat;
+    }
+    double produced = 0;
+    double carried = 0;
+    for (const auto& part : input.readings.balances->parts) {
+        produced += part.produced.value_or(0);
+        carried += part.carried.value_or(0);
+    }
+    const double turnover = turnoverOf(*input.readings.balances);
+    if (input.readings.balance) { // openings and walls between parts are told apart there
+        net = input.readings.balance->leaving;
+        produced = input.readings.balance->produced;
+        carried = 0;
+    }
+    const double left = produced - net - carried;
+    check.figure = fmt::format("{:.3g} W of {:.4g} W left over", left, turnover);
+    check.state = turnover > 0 ? stateOf(std::abs(left) / turnover) : CheckState::Held;
+    return check;
+}
+
+std::vector<Check> masses(const TrustInput& input) {
+    std::vector<Check> checks;
+    const auto& fields = input.heat.fields();
+    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
+        if (!fields.stored(part, "velocity"))
+            continue;
+        const auto& name = fields.solved().parts[part].name;
+        Check check{"mass-balance", "Mass of " + name + " balances", CheckState::Held, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
+        const auto mass = massThrough(fields, part);
+        if (!mass) {
+            check.state = CheckState::Unknown;
+            check.meaning = mass.error().what;
+        } else {
+            const double through = std::max(mass->in, mass->out);
+            const double share = through > 0 ? std::abs(mass->in - mass->out) / through : 0;
+            check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s", mass->in, mass->out);
+            check.state = share > 0.01 ? CheckState::Broken : share > 0.001 ? CheckState::Look : CheckState::Held;
+        }
+        checks.push_back(check);
+    }
+    return checks;
+}
+
+// Outer faces that neither a boundary nor another part lies on must not pass heat.
+Check leaks(const TrustInput& input) {
+    Check check{"leaks", "Faces without a boundary are adiabatic", CheckState::Held, "", "below 1 % of the turnover", "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, or the mesh is too coarse there."};
+    const auto& fields = input.heat.fields();
+    const auto& solved = fields.solved();
+    double total = 0;
+    double worst = 0;
+    bool any = false;
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto& shell = input.heat.shell(part);
+        if (!shell) {
+            check.meaning = shell.error().what;
+            continue;
+        }
+        any = true;
+        std::vector<std::uint8_t> covered(shell->face.size());
+        for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
+            const auto& behind = fields.index().boundaries[boundary].part;
+            const auto& faces = input.heat.shellFaces(boundary);
+            for (std::size_t i = 0; i < faces.size(); ++i)
+                if (faces[i] != noNumber && behind[i] == part)
+                    covered[faces[i]] = 1;
+        }
+        double own = 0;
+        const auto& areas = input.heat.areas(part);
+        for (std::size_t face = 0; face < covered.size(); ++face)
+            if (covered[face] == 0 && input.heat.twin(part, face).part == ~0U) {
+                own += std::abs(shell->face[face]);
+                if (std::abs(shell->face[face]) > worst) {
+                    worst = std::abs(shell->face[face]);
+                    check.at = areas.centre[face];
+                    check.part = solved.parts[part].name;
+                }
+            }
+        total += own;
+    }
+    if (!any) {
+        check.state = CheckState::Unknown;
+        return check;
+    }
+    const double turnover = turnoverOf(*input.readings.balances);
+    check.figure = fmt::format("{:.3g} W through them, most in {}", total, check.part.empty() ? "none" : check.part);
+    check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::Unknown;
+    return check;
+}
+
+} // namespace
+
+std::vector<Check> conservationChecks(const TrustInput& input) {
+    if (!input.readings.balances)
+        return {};
+    std::vector<Check> checks{parts(*input.readings.balances), whole(input)};
+    const auto more = masses(input);
+    checks.insert(checks.end(), more.begin(), more.end());
+    checks.push_back(leaks(input));
+    return checks;
+}
+
+} // namespace pyro

@@ -1,0 +1,211 @@
+#include "core/field/vector_algebra.h"
+#include "core/trust/checks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <map>
+
+namespace pyro {
+namespace {
+
+constexpr std::size_t mostProbes = 600;     // faces of a part that are looked out of
+constexpr double widestGap = 0.02;          // of the case's size: further apart is apart
+constexpr double leastShare = 0.01;         // of a part's faces
+constexpr double mostResistance = 10;        // m2.K/W: what is beyond is no contact, but rounding
+constexpr double leastJump = 0.01;          // of the range of temperatures
+
+double sizeOf(const CaseIndex& index) {
+    double size = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        double low = 1e300;
+        double high = -1e300;
+        for (const auto& part : index.parts) {
+            low = std::min(low, part.box[2 * axis]);
+            high = std::max(high, part.box[2 * axis + 1]);
+        }
+        size = std::max(size, high - low);
+    }
+    return size;
+}
+
+// What two parts have between them.
+struct Pair {
+    double touching = 0; // m2
+    double heat = 0;     // W from the first to the second
+    double jump = 0;     // K, mean over the touching area, first less second
+    double gapArea = 0;  // m2 that faces the other within a gap
+    double gap = 1e300;  // m, the narrowest
+    Point at{};          // within the gap, or where the jump is largest
+    double largest = 0;  // K
+};
+using Pairs = std::map<std::pair<std::uint32_t, std::uint32_t>, Pair>;
+
+class Contacts {
+public:
+    explicit Contacts(const TrustInput& input)
+        : m_input(input), m_fields(input.heat.fields()), m_case(m_fields.solved()), m_index(m_fields.index()), m_size(sizeOf(m_index)) {
+        for (std::uint32_t part = 0; part < m_case.parts.size(); ++part)
+            if (m_case.parts[part].dimension == 3)
+                look(part);
+    }
+    const Pairs& pairs() const { return m_pairs; }
+    bool alone(std::uint32_t part) const { return m_alone.at(part); }
+    double areaOf(std::uint32_t part) const { return m_area.at(part); }
+
+private:
+    void look(std::uint32_t part) {
+        const auto& areas = m_input.heat.areas(part);
+        const auto& shell = m_index.parts[part].shell;
+        const auto& heat = m_input.heat.shell(part);
+        std::vector<std::uint8_t> covered(shell.faces());
+        for (std::size_t boundary = 0; boundary < m_case.boundaries.size(); ++boundary) {
+            const auto& faces = m_input.heat.shellFaces(boundary);
+            for (std::size_t i = 0; i < faces.size(); ++i)
+                if (faces[i] != noNumber && m_index.boundaries[boundary].part[i] == part)
+                    covered[faces[i]] = 1;
+        }
+        std::vector<std::uint32_t> open;
+        bool touches = false;
+        double sum = 0;
+        for (std::uint32_t face = 0; face < shell.faces(); ++face) {
+            sum += areas.face[face];
+            const auto twin = m_input.heat.twin(part, face);
+            if (twin.part != ~0U) {
+                touches = true;
+                if (twin.part > part)
+                    touch(part, face, twin, areas, heat ? heat->face[face] : 0);
+            } else if (covered[face] == 0)
+                open.push_back(face);
+        }
+        m_area[part] = sum;
+        m_alone[part] = !touches && std::ranges::find(covered, std::uint8_t{1}) == covered.end();
+        const std::size_t stride = std::max<std::size_t>(1, open.size() / mostProbes);
+        for (std::size_t i = 0; i < open.size(); i += stride)
+            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride));
+    }
+
+    std::optional<double> meanOn(std::uint32_t part, std::span<const std::uint32_t> nodes) const {
+        const auto temperature = m_fields.temperatureOn(part, Location::Node);
+        if (!temperature)
+            return std::nullopt;
+        double sum = 0;
+        for (const auto node : nodes)
+            sum += temperature->at(node) / static_cast<double>(nodes.size());
+        return sum;
+    }
+
+    void touch(std::uint32_t part, std::uint32_t face, const TwinFace& twin, const ShellAreas& areas, double heat) {
+        auto& pair = m_pairs[{part, twin.part}];
+        const double area = areas.face[face];
+        pair.touching += area;
+        pair.heat += heat;
+        const auto here = meanOn(part, m_index.parts[part].shell.face(face));
+        const auto there = meanOn(twin.part, m_index.parts[twin.part].shell.face(twin.face));
+        if (!here || !there || !std::isfinite(*here - *there))
+            return;
+        pair.jump += area * (*here - *there);
+        if (std::abs(*here - *there) > pair.largest) {
+            pair.largest = std::abs(*here - *there);
+            pair.at = areas.centre[face];
+        }
+    }
+
+    // Straight out of a face, ever further, until another part is met.
+    void probe(std::uint32_t part, const Point& from, const Point& normal, double area) {
+        for (double away = 1e-5 * m_size; away < widestGap * m_size; away *= 1.6) {
+            const Point at{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]};
+            for (std::uint32_t other = 0; other < m_case.parts.size(); ++other) {
+                if (other == part || !inBox(other, at) || !m_index.search->locator(other).find(at))
+                    continue;
+                auto& pair = m_pairs[{std::min(part, other), std::max(part, other)}];
+                pair.gapArea += 0.5 * area; // it is met from either side
+                if (away < pair.gap) {
+                    pair.gap = away;
+                    if (pair.largest == 0)
+                        pair.at = from;
+                }
+                return;
+            }
+        }
+    }
+    bool inBox(std::uint32_t part, const Point& at) const {
+        const auto& box = m_index.parts[part].box;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (at[axis] < box[2 * axis] || at[axis] > box[2 * axis + 1])
+                return false;
+        return true;
+    }
+
+    const TrustInput& m_input;
+    const PartFields& m_fields;
+    const Case& m_case;
+    const CaseIndex& m_index;
+    double m_size;
+    Pairs m_pairs;
+    std::map<std::uint32_t, bool> m_alone;
+    std::map<std::uint32_t, double> m_area;
+};
+
+double rangeOf(const Readings& readings) {
+    double low = 1e300;
+    double high = -1e300;
+    for (const auto& part : readings.parts)
+        if (part.min && part.max) {
+            low = std::min(low, part.min->kelvin);
+            high = std::max(high, part.max->kelvin);
+        }
+    return high > low ? high - low : 0;
+}
+
+} // namespace
+
+std::vector<Check> contactChecks(const TrustInput& input) {
+    const auto& fields = input.heat.fields();
+    if (fields.solved().parts.size() < 2)
+        return {};
+    const Contacts contacts(input);
+    const auto name = [&](std::uint32_t part) { return fields.solved().parts[part].name; };
+    const double range = rangeOf(input.readings);
+    Check gaps{"gaps", "Parts that lie close together touch", CheckState::Held, "no gap was found", "no gap narrower than 2 % of the model", "A gap that was not meant, or meshes that do not match, let no heat pass."};
+    Check jumps{"jumps", "Temperatures agree where parts touch", CheckState::Held, "no step of more than 1 % of the range", "below 1 % of the range", "A step is a contact resistance, or a coupling that is missing."};
+    Check alone{"alone", "Every part has a neighbour or a boundary", CheckState::Held, "none is alone", "none", "A part that touches nothing and has no boundary has no way for its heat."};
+    double worst = 0;
+    double steepest = 0;
+    for (const auto& [which, pair] : contacts.pairs()) {
+        const double smaller = std::min(contacts.areaOf(which.first), contacts.areaOf(which.second));
+        if (pair.gapArea > leastShare * smaller && pair.gapArea / smaller > worst) {
+            worst = pair.gapArea / smaller;
+            const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first : which.second;
+            gaps.state = pair.touching > pair.gapArea ? CheckState::Look : CheckState::Broken;
+            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, name(which.first), name(which.second), 1e4 * pair.gapArea);
+            gaps.part = name(small);
+            gaps.at = pair.at;
+        }
+        if (pair.touching <= 0)
+            continue;
+        const double jump = pair.jump / pair.touching;
+        const bool film = fields.isFluid(which.first) != fields.isFluid(which.second) && jump * pair.heat > 0; // a wall and what flows along it
+        if (!film && std::abs(jump) > leastJump * range && std::abs(jump) > steepest) {
+            steepest = std::abs(jump);
+            const double flux = pair.heat / pair.touching;
+            const bool passes = jump * flux > 0 && jump / flux < mostResistance;
+            jumps.state = passes ? CheckState::Look : CheckState::Broken;
+            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), name(which.first), name(which.second),
+                                       passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux) : ", and no heat passes");
+            jumps.part = name(which.first);
+            jumps.at = pair.at;
+        }
+    }
+    for (std::uint32_t part = 0; part < fields.solved().parts.size(); ++part)
+        if (fields.solved().parts[part].dimension == 3 && contacts.alone(part)) {
+            alone.state = CheckState::Broken;
+            alone.part = name(part);
+            alone.figure = name(part) + " touches nothing";
+            const auto& box = fields.index().parts[part].box;
+            alone.at = Point{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
+        }
+    return {gaps, jumps, alone};
+}
+
+} // namespace pyro

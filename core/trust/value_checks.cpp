@@ -1,0 +1,167 @@
+#include "core/trust/checks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+std::string celsius(double kelvin) { return fmt::format("{:.1f} degC", kelvin - 273.15); }
+
+Check finite(const TrustInput& input, const Quantity& temperature) {
+    Check check{"finite", "Every temperature is a number", CheckState::Held, "none is NaN or infinite", "none", "A value that is not finite spoils every statistic it touches."};
+    std::uint64_t most = 0;
+    std::uint64_t sum = 0;
+    const auto& solved = input.heat.fields().solved();
+    for (const auto& part : solved.parts)
+        if (const auto* array = part.find(temperature.array, temperature.on); array != nullptr && array->notFinite > 0) {
+            sum += array->notFinite;
+            if (array->notFinite > most) {
+                most = array->notFinite;
+                check.part = part.name;
+                for (std::size_t i = 0; i < array->values.size(); ++i)
+                    if (!std::isfinite(array->values[i])) {
+                        check.at = temperature.on == Location::Node ? part.mesh.node(i) : part.mesh.cellCentre(i);
+                        break;
+                    }
+            }
+        }
+    if (sum > 0) {
+        check.state = CheckState::Broken;
+        check.figure = fmt::format("{} values are NaN or infinite, most in {}", sum, check.part);
+    }
+    return check;
+}
+
+// In the unit that is taken for it: nothing on earth is solved below 100 K in kelvin or above 200 degC lightly.
+Check unit(const Quantity& temperature) {
+    Check check{"unit", "The range fits its unit", CheckState::Held, fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit), "100 K to 3000 K",
+                "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an oven."};
+    if (!(temperature.min <= temperature.max)) {
+        check.state = CheckState::Unknown;
+        return check;
+    }
+    const bool kelvin = temperature.unit == "K";
+    if (temperature.min < 0 || temperature.max > 3000)
+        check.state = CheckState::Broken;
+    else if (kelvin ? temperature.min < 100 : temperature.min > 200 + 273.15)
+        check.state = CheckState::Look;
+    if (check.state != CheckState::Held)
+        check.meaning = kelvin ? "The values look like degrees Celsius that are read as kelvin: correct the unit in the stage Cases." : "The values look like kelvin that are read as degrees Celsius: correct the unit in the stage Cases.";
+    return check;
+}
+
+bool hasSource(const PartFields& fields, std::size_t part) {
+    const auto source = fields.field(part, "heat_source");
+    if (!source)
+        return false;
+    if (source->isConstant())
+        return source->constant != 0;
+    for (std::size_t i = 0; i < source->values.size(); ++i)
+        if (source->values[i] != 0)
+            return true;
+    return false;
+}
+
+// Maximum principle: in steady conduction (and with a flow) a part without source has its extremes on its faces.
+Check extreme(const TrustInput& input, bool hottest) {
+    Check check{hottest ? "interior-maximum" : "interior-minimum", hottest ? "The hottest place has a reason" : "The coldest place has a reason", CheckState::Held, "", "on a face, or where heat is produced or taken",
+                "Without a source inside, a steady field is hottest and coldest on the faces of a part."};
+    if (input.heat.transience().changes) {
+        check.state = CheckState::Unknown;
+        check.meaning = "The field changes with time, so that an extreme inside may come from before.";
+        return check;
+    }
+    const RegionReading* worst = nullptr;
+    std::size_t where = 0;
+    for (std::size_t i = 0; i < input.readings.parts.size(); ++i) {
+        const auto& one = input.readings.parts[i];
+        if (!one.max || !one.min)
+            continue;
+        if (worst == nullptr || (hottest ? one.max->kelvin > worst->max->kelvin : one.min->kelvin < worst->min->kelvin)) {
+            worst = &one;
+            where = i;
+        }
+    }
+    const auto place = worst == nullptr ? std::optional<Place>() : hottest ? worst->hottest : worst->coldest;
+    if (!place) {
+        check.state = CheckState::Unknown;
+        check.meaning = "No part has a temperature that can be read.";
+        return check;
+    }
+    const auto& fields = input.heat.fields();
+    const auto& shell = fields.index().parts[where].shell;
+    const bool onFace = place->on == Location::Node ? std::ranges::find(shell.nodes, static_cast<std::uint32_t>(place->number)) != shell.nodes.end()
+                                                    : std::ranges::find(shell.cell, static_cast<std::uint32_t>(place->number)) != shell.cell.end();
+    check.part = worst->name;
+    check.at = place->at;
+    check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), worst->name, onFace ? "on a face" : "inside");
+    if (!onFace && !hasSource(fields, where)) {
+        check.state = CheckState::Broken;
+        check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source was left out of the case.";
+    }
+    return check;
+}
+
+// Given powers against the integrated sources, and against what leaves.
+std::vector<Check> powers(const TrustInput& input) {
+    std::vector<Check> checks;
+    if (!input.readings.balances || input.powers.empty())
+        return checks;
+    Check sources{"power-source", "Powers agree with the sources of the field", CheckState::Held, "", "within 1 %", "The power that is stated for a part is the integral of its source."};
+    double worst = 0;
+    double given = 0;
+    bool any = false;
+    for (const auto& part : input.readings.balances->parts) {
+        const auto power = input.powers.find(part.part);
+        if (power == input.powers.end())
+            continue;
+        given += power->second;
+        if (!part.produced)
+            continue;
+        any = true;
+        const double off = std::abs(*part.produced - power->second) / std::max(std::abs(power->second), 1e-12);
+        if (off >= worst) {
+            worst = off;
+            sources.part = part.part;
+            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", part.part, power->second, *part.produced);
+        }
+    }
+    if (any) {
+        sources.state = worst > 0.1 ? CheckState::Broken : worst > 0.01 ? CheckState::Look : CheckState::Held;
+        checks.push_back(sources);
+    }
+    double leaving = 0;
+    for (const auto& flow : input.readings.balances->boundaries)
+        leaving += flow.heat.value_or(0);
+    Check total{"power-leaving", "What leaves is what is stated", CheckState::Held, fmt::format("{:.4g} W stated, {:.4g} W leaving through the boundaries", given, leaving), "within 5 %",
+                "In a steady state all the stated power leaves."};
+    const double off = std::abs(leaving - given) / std::max(std::abs(given), 1e-12);
+    if (input.heat.transience().changes) {
+        total.state = CheckState::Unknown;
+        total.meaning = "The field changes with time: what does not leave may be stored.";
+    } else if (off > 0.05) {
+        total.state = off > 0.5 ? CheckState::Broken : CheckState::Look;
+        const auto areas = input.heat.fields().index().boundaries;
+        for (std::size_t i = 0; i < areas.size(); ++i)
+            if (areas[i].size > 0 && std::abs(leaving / given / areas[i].size - 1) < 0.02)
+                total.meaning = fmt::format("It is the stated power times the area of \"{}\" in m2: a power per area was taken for a power, or the other way round.", input.readings.boundaries[i].name);
+    }
+    checks.push_back(total);
+    return checks;
+}
+
+} // namespace
+
+std::vector<Check> valueChecks(const TrustInput& input) {
+    const auto* temperature = input.heat.fields().quantities().named("temperature");
+    if (temperature == nullptr)
+        return {{"temperature", "There is a temperature", CheckState::Broken, "no array is known as temperature", "one", "Name it in the stage Cases, table Quantities.", {}, {}}};
+    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true), extreme(input, false)};
+    const auto more = powers(input);
+    checks.insert(checks.end(), more.begin(), more.end());
+    return checks;
+}
+
+} // namespace pyro

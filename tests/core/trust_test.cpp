@@ -1,0 +1,183 @@
+// Every check with one case that trips it and one that does not. Two bars end to end along x, from a warm side to a cold one.
+#include "tests/support/gauges.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <cmath>
+#include <gtest/gtest.h>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+// What differs from a sound case.
+struct Story {
+    Field temperature = [](const Point& at) { return 350 - 250 * at[0]; }; // K, over both bars
+    double gap = 0;          // m between the bars
+    Field second = {};       // the second bar's own temperature
+    std::string unit = "K";
+    std::string survey = "{}";
+    bool coldBoundary = true;
+    double source = 0;       // W/m3 in the first
+    double conductivity2 = 50;
+};
+
+class Trust : public testing::Test {
+protected:
+    std::vector<Check> check(const Story& story) {
+        const BoxMesh first{{0.1, 0.05, 0.05}, {10, 4, 4}};
+        const BoxMesh second{{0.1, 0.05, 0.05}, {10, 4, 4}, {0.1 + story.gap, 0, 0}};
+        auto left = boxPart("left", first);
+        auto right = boxPart("right", second);
+        const auto name = "T [" + story.unit + "]";
+        addNodeField(left, name, story.temperature);
+        addNodeField(right, name, story.second ? story.second : story.temperature);
+        addCellField(left, "conductivity", [](const Point&) { return 50.0; });
+        addCellField(right, "conductivity", [&](const Point&) { return story.conductivity2; });
+        addCellField(left, "heat_source", [&](const Point&) { return story.source; });
+        addCellField(right, "heat_source", [](const Point&) { return 0.0; });
+        std::vector<BlockData> blocks{left, right, boxSide("warm", first, 0, false)};
+        if (story.coldBoundary)
+            blocks.push_back(boxSide("cold", second, 0, true));
+        const auto file = folder / ("case" + std::to_string(++number) + ".vtm");
+        EXPECT_TRUE(writeCase(blocks, file));
+        StepContext context;
+        context.balances = true;
+        return readOn(mustOpen(file), Json::parse(story.survey), context).checks;
+    }
+    static const Check& named(const std::vector<Check>& checks, const std::string& key) {
+        const auto found = std::ranges::find(checks, key, &Check::key);
+        if (found == checks.end()) {
+            ADD_FAILURE() << "no check " << key;
+            return checks.front();
+        }
+        return *found;
+    }
+    CheckState state(const Story& story, const std::string& key) { return named(check(story), key).state; }
+    TempFolder folder;
+    int number = 0;
+};
+
+const std::string sound = R"j({"case": {"parts": {"left": {}}}, "limits": [{"part": "left", "max": "400 K"}]})j";
+
+} // namespace
+
+TEST_F(Trust, ASoundCaseHoldsThroughout) {
+    Story story;
+    story.survey = sound;
+    for (const auto& one : check(story))
+        EXPECT_EQ(one.state, CheckState::Held) << one.key << ": " << one.figure << "; " << one.meaning;
+}
+
+TEST_F(Trust, NaNIsFoundWithItsPlace) {
+    Story story;
+    story.temperature = [](const Point& at) { return at[0] > 0.045 && at[0] < 0.055 ? std::nan("") : 350 - 250 * at[0]; };
+    const auto checks = check(story);
+    const auto& finite = named(checks, "finite");
+    EXPECT_EQ(finite.state, CheckState::Broken);
+    EXPECT_EQ(finite.part, "left");
+    ASSERT_TRUE(finite.at);
+    EXPECT_NEAR((*finite.at)[0], 0.05, 1e-9);
+    EXPECT_EQ(checks.front().state, CheckState::Broken) << "the broken ones come first";
+}
+
+TEST_F(Trust, AUnitThatDoesNotFit) {
+    Story celsius; // 20 to 70, said to be kelvin
+    celsius.temperature = [](const Point& at) { return 70 - 250 * at[0]; };
+    EXPECT_EQ(state(celsius, "unit"), CheckState::Look);
+    Story kelvin; // 300 to 350, said to be degC
+    kelvin.unit = "degC";
+    EXPECT_EQ(state(kelvin, "unit"), CheckState::Look);
+    kelvin.temperature = [](const Point& at) { return 70 - 250 * at[0]; };
+    EXPECT_EQ(state(kelvin, "unit"), CheckState::Held);
+}
+
+TEST_F(Trust, AnExtremeInsideNeedsASource) {
+    Story story;
+    story.temperature = [](const Point& at) {
+        const bool middle = std::abs(at[0] - 0.05) < 1e-6 && std::abs(at[1] - 0.025) < 1e-6 && std::abs(at[2] - 0.025) < 1e-6;
+        return 350 - 250 * at[0] + (middle ? 40 : 0);
+    };
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "interior-maximum").state, CheckState::Broken);
+    EXPECT_EQ(named(checks, "interior-minimum").state, CheckState::Held);
+    story.source = 1e6;
+    EXPECT_EQ(state(story, "interior-maximum"), CheckState::Held);
+}
+
+// 1e6 W/m3 in 2.5e-4 m3 are 250 W.
+TEST_F(Trust, PowersAgainstSourcesAndWhatLeaves) {
+    Story story;
+    story.source = 1e6;
+    story.survey = R"j({"case": {"parts": {"left": {"power": "250 W"}}}})j";
+    auto checks = check(story);
+    EXPECT_EQ(named(checks, "power-source").state, CheckState::Held) << named(checks, "power-source").figure;
+    EXPECT_EQ(named(checks, "power-leaving").state, CheckState::Broken) << "the straight field lets as much in as out";
+    story.survey = R"j({"case": {"parts": {"left": {"power": "200 W"}}}})j";
+    EXPECT_EQ(state(story, "power-source"), CheckState::Broken);
+}
+
+TEST_F(Trust, HeatThatDoesNotBalance) {
+    Story story;
+    story.temperature = [](const Point& at) { return 350 - 250 * at[0] - 900 * at[0] * at[0]; };
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "part-balance").state, CheckState::Broken) << "the bent field would need a source";
+    EXPECT_EQ(named(checks, "whole-balance").state, CheckState::Broken) << named(checks, "whole-balance").figure;
+    Story side; // a gradient across the sides, where no boundary lies
+    side.temperature = [](const Point& at) { return 350 - 250 * at[0] - 400 * at[1]; };
+    EXPECT_EQ(state(side, "leaks"), CheckState::Broken);
+    EXPECT_EQ(state(Story{}, "leaks"), CheckState::Held);
+}
+
+TEST_F(Trust, AGapIsFoundWithItsWidth) {
+    Story story;
+    story.gap = 0.0004;
+    const auto checks = check(story);
+    const auto& gap = named(checks, "gaps");
+    EXPECT_EQ(gap.state, CheckState::Broken) << gap.figure;
+    EXPECT_NE(gap.figure.find("between left and right, over 25 cm2"), std::string::npos) << gap.figure;
+    ASSERT_TRUE(gap.at);
+    EXPECT_NEAR((*gap.at)[0], 0.1, 0.001);
+    story.gap = 0.05;
+    EXPECT_EQ(state(story, "gaps"), CheckState::Held) << "far apart is apart";
+}
+
+TEST_F(Trust, AStepWhereTheyTouchIsAContactResistance) {
+    Story story;
+    story.second = [](const Point& at) { return 340 - 250 * at[0]; };
+    const auto checks = check(story);
+    const auto& jump = named(checks, "jumps");
+    EXPECT_EQ(jump.state, CheckState::Look);
+    EXPECT_NE(jump.figure.find("10 K between left and right"), std::string::npos) << jump.figure;
+    EXPECT_NE(jump.figure.find("resistance of 0.0008 m2.K/W"), std::string::npos) << jump.figure; // 10 K over 250 K/m x 50 W/(m.K)
+    story.temperature = [](const Point&) { return 350.0; };
+    story.second = [](const Point&) { return 320.0; };
+    EXPECT_EQ(state(story, "jumps"), CheckState::Broken) << "no heat passes";
+}
+
+TEST_F(Trust, APartThatIsAlone) {
+    Story story;
+    story.gap = 0.05;
+    story.coldBoundary = false;
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "alone").state, CheckState::Broken);
+    EXPECT_EQ(named(checks, "alone").part, "right");
+}
+
+TEST_F(Trust, CellsThatSpanTooMuch) {
+    Story story;
+    story.temperature = [](const Point& at) { return at[0] < 0.055 ? 350.0 : 300.0; };
+    EXPECT_EQ(state(story, "resolution"), CheckState::Broken);
+    story.temperature = [](const Point&) { return 300.0; };
+    EXPECT_EQ(state(story, "resolution"), CheckState::Unknown) << "the same everywhere";
+}
+
+TEST_F(Trust, LimitsThatCannotBeJudged) {
+    Story story;
+    EXPECT_EQ(state(story, "limits"), CheckState::Look) << "there are none";
+    story.survey = R"j({"limits": [{"part": "middle", "max": "400 K"}]})j";
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "limits").state, CheckState::Look);
+    EXPECT_NE(named(checks, "limits").meaning.find("middle"), std::string::npos);
+}
