@@ -61,6 +61,16 @@ void printBalances(const Balances& balances, std::ostream& out) {
                    watt(part.remainder()), part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
 }
 
+void printLinks(const CaseEntry& entry, const std::vector<PartLink>& links, std::ostream& out) {
+    if (links.empty())
+        return;
+    fmt::print(out, "{:<24} {:<24} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "W", "share", "K between", "K/W");
+    const auto number = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
+    for (const auto& link : links)
+        fmt::print(out, "{:<24} {:<24} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from), link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat),
+                   link.share ? formatShare(*link.share) : "-", number(link.difference), number(link.resistance));
+}
+
 // What did not hold, one line each; the rest as a number.
 void printChecks(const std::vector<Check>& checks, std::ostream& out) {
     std::size_t held = 0;
@@ -90,8 +100,10 @@ void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit uni
             for (const auto& term : gauge.derivation->terms)
                 fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? "" : term.unit, term.name, term.origin.empty() ? "" : ": ", term.origin);
     }
-    if (step.balances)
+    if (step.balances) {
         printBalances(*step.balances, out);
+        printLinks(entry, step.balances->links, out);
+    }
     printChecks(step.checks, out);
     if (step.limits.empty())
         return;

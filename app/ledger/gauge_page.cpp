@@ -120,6 +120,7 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_readings = m_page->addTable("gaugeTable", "Gauges");
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
+    m_links = m_page->addTable("linkTable", "Ways of heat");
     auto* copy = m_page->addLink("copyGauges", "copy");
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);
@@ -160,6 +161,7 @@ void GaugePage::follow(Changes what) {
         fillReadings();
         fillBalances();
         fillFlows();
+        fillLinks();
     }
     if (what & (Change::Cases | Change::Survey | Change::Selection | Change::Readings))
         fillTerms();
@@ -247,8 +249,8 @@ void GaugePage::fillReadings() {
 }
 
 RowTable* GaugePage::shownTable() const {
-    for (auto* table : {m_balances, m_flows})
-        if (const auto* view = m_page->view(table == m_balances ? "balanceTable" : "flowTable"); view->isVisible())
+    for (const auto& [table, name] : {std::pair{m_balances, "balanceTable"}, {m_flows, "flowTable"}, {m_links, "linkTable"}})
+        if (m_page->view(name)->isVisible())
             return table;
     return m_readings;
 }
@@ -328,6 +330,25 @@ void GaugePage::fillSpots(const std::shared_ptr<const Derivation>& derivation) {
                     {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 80},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
                     {"at, mm", [spot](int row) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", 1e3 * spot(row).at[0], 1e3 * spot(row).at[1], 1e3 * spot(row).at[2])); }}});
+}
+
+// Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.
+void GaugePage::fillLinks() {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings || !state->readings->balances)
+        return m_links->reset(0, {{"heat from", {}}});
+    const auto balances = state->readings->balances;
+    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
+    const auto link = [balances](int row) -> const PartLink& { return balances->links[static_cast<std::size_t>(row)]; };
+    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
+    m_links->reset(static_cast<int>(balances->links.size()),
+                   {{"heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
+                    {"to", [link, entry](int row) { return link(row).toBoundary ? q(link(row).to) + " (boundary)" : q(shownName(*entry, link(row).to)); }},
+                    {"heat, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
+                    {"of what leaves", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
+                    {"K between means", [link, number](int row) { return number(link(row).difference); }, true},
+                    {"resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
+                    {"meeting in", [link](int row) { return q(fmt::format("{:.4g} cm\u00b2", 1e4 * link(row).area)); }, true}});
 }
 
 void GaugePage::fillFlows() {

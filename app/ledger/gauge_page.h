@@ -24,6 +24,7 @@ private:
     void fillReadings();
     void fillBalances();
     void fillFlows();
+    void fillLinks();
     void fillTerms();
     void fillSpots(const std::shared_ptr<const Derivation>& derivation);
     void goToSpot(int row);
@@ -42,6 +43,7 @@ private:
     RowTable* m_readings;
     RowTable* m_balances;
     RowTable* m_flows;
+    RowTable* m_links;
     std::vector<std::size_t> m_order; // gauges of the survey by table row
     int m_sorted = -1;                // column; -1: as in the survey
     bool m_descending = false;

@@ -151,6 +151,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     auto balances = balancesOf(heat, balancing);
     if (!balances)
         return tl::unexpected(balances.error());
+    fillDifferences(balances->links, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     SubProgress checking(progress, 0.9, 1.0);
     auto checks = checksOf({heat, readings, givenPowers(entry)}, checking);

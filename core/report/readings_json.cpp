@@ -69,6 +69,13 @@ Json toJson(const Balances& balances) {
             one["why"] = part.why;
         json["parts"].push_back(one);
     }
+    for (const auto& link : balances.links) {
+        Json one{{"from", link.from}, {link.toBoundary ? "boundary" : "to", link.to}, {"heat", number(link.heat)}, {"unit", "W"}, {"area", link.area}};
+        for (const auto& [key, value] : {std::pair{"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}})
+            if (*value)
+                one[key] = number(*value);
+        json["links"].push_back(one);
+    }
     for (const auto& boundary : balances.boundaries) {
         Json one{{"boundary", boundary.boundary}, {"heat", number(boundary.heat)}, {"method", boundary.method}};
         if (boundary.gradientHeat)

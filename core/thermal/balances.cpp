@@ -5,6 +5,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
+#include <map>
 
 namespace pyro {
 namespace {
@@ -122,7 +124,7 @@ std::optional<double> PartBalance::share() const {
     return turnover > 0 ? std::abs(*rest) / turnover : 0;
 }
 
-PartBalance partBalance(const CaseHeat& heat, std::size_t part) {
+PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<double>* faces) {
     const auto& fields = heat.fields();
     PartBalance out;
     out.part = fields.solved().parts[part].name;
@@ -158,7 +160,8 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part) {
         out.in.reset();
         out.out.reset();
         out.why = "the heat through some of its faces is not a finite number";
-    }
+    } else if (faces != nullptr)
+        *faces = std::move(face);
     return out;
 }
 
@@ -222,6 +225,74 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
     return out;
 }
 
+namespace {
+
+// The links of one part, added to those known: to other parts each pair once, out of the first; to boundaries.
+void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double>& faces, std::vector<PartLink>& links) {
+    const auto& solved = heat.fields().solved();
+    const auto& index = heat.fields().index();
+    const auto& areas = heat.areas(part);
+    std::vector<std::uint32_t> boundaryOf(faces.size(), noNumber);
+    for (std::uint32_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
+        const auto& shellFaces = heat.shellFaces(boundary);
+        for (std::size_t i = 0; i < shellFaces.size(); ++i)
+            if (shellFaces[i] != noNumber && index.boundaries[boundary].part[i] == part)
+                boundaryOf[shellFaces[i]] = boundary;
+    }
+    std::map<std::uint32_t, PartLink> toParts;
+    std::map<std::uint32_t, PartLink> toBoundaries;
+    for (std::uint32_t face = 0; face < faces.size(); ++face) {
+        const auto twin = heat.twin(part, face);
+        const bool outwards = twin.part == ~0U;
+        if (outwards ? boundaryOf[face] == noNumber : twin.part < part)
+            continue; // adiabatic, or told from the other side
+        auto& link = outwards ? toBoundaries[boundaryOf[face]] : toParts[twin.part];
+        link.heat += faces[face];
+        link.area += areas.face[face];
+    }
+    const auto keep = [&](PartLink link, const std::string& to, bool boundary) {
+        link.from = solved.parts[part].name;
+        link.to = to;
+        link.toBoundary = boundary;
+        if (link.heat < 0 && !boundary) {
+            std::swap(link.from, link.to);
+            link.heat = -link.heat;
+        }
+        links.push_back(std::move(link));
+    };
+    for (const auto& [other, link] : toParts)
+        keep(link, solved.parts[other].name, false);
+    for (const auto& [boundary, link] : toBoundaries)
+        keep(link, solved.boundaries[boundary].name, true);
+}
+
+} // namespace
+
+void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments) {
+    const auto mean = [&](const std::string& name) -> std::optional<double> {
+        const auto found = std::ranges::find(parts, name, &RegionReading::name);
+        return found != parts.end() && found->mean ? std::optional(found->mean->kelvin) : std::nullopt;
+    };
+    const auto outside = [&](const std::string& name) -> std::optional<double> {
+        const auto found = std::ranges::find(environments, name, &Environment::name);
+        return found != environments.end() ? std::optional(found->temperature) : std::nullopt;
+    };
+    std::map<std::string, double> leaving;
+    for (const auto& link : links)
+        leaving[link.from] += std::max(0.0, link.heat);
+    for (auto& link : links) {
+        if (leaving[link.from] > 0 && link.heat > 0)
+            link.share = link.heat / leaving[link.from];
+        const auto a = mean(link.from);
+        const auto b = link.toBoundary ? outside(link.to) : mean(link.to);
+        if (!a || !b)
+            continue;
+        link.difference = *a - *b;
+        if (link.heat != 0 && *link.difference / link.heat > 0)
+            link.resistance = *link.difference / link.heat;
+    }
+}
+
 Result<Balances> balancesOf(const CaseHeat& heat, Progress& progress) {
     Balances out;
     const auto& solved = heat.fields().solved();
@@ -230,8 +301,13 @@ Result<Balances> balancesOf(const CaseHeat& heat, Progress& progress) {
         progress.report(static_cast<double>(out.parts.size() + out.boundaries.size()) / whole, "balancing the heat");
         return !progress.cancelled();
     };
-    for (std::size_t part = 0; part < solved.parts.size() && next(); ++part)
-        out.parts.push_back(partBalance(heat, part));
+    for (std::size_t part = 0; part < solved.parts.size() && next(); ++part) {
+        std::vector<double> faces;
+        out.parts.push_back(partBalance(heat, part, &faces));
+        if (!faces.empty())
+            addLinks(heat, static_cast<std::uint32_t>(part), faces, out.links);
+    }
+    std::ranges::stable_sort(out.links, std::greater<>(), [](const PartLink& link) { return std::abs(link.heat); });
     for (std::size_t boundary = 0; boundary < solved.boundaries.size() && next(); ++boundary)
         out.boundaries.push_back(boundaryFlow(heat, boundary));
     if (progress.cancelled())

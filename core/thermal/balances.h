@@ -8,7 +8,11 @@ namespace pyro {
 
 // Heat through all outer faces of a part against what it produces and stores. Faces on a boundary that has a flux of its own
 // take that one, the others the best method at hand.
-PartBalance partBalance(const CaseHeat& heat, std::size_t part);
+// `faces`: takes the heat through each outer face, W out of the part; empty where it is not known.
+PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<double>* faces = nullptr);
+
+// Temperature differences and resistances of links, from the parts' volume means and the environments.
+void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments);
 
 struct MassThrough {
     double in = 0; // kg/s, positive

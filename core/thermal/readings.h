@@ -83,9 +83,22 @@ struct BoundaryFlow {
     std::string why;                    // of what is missing
 };
 
+// Heat that goes from one part to another or out through a boundary; the sum over a part's links is what leaves it.
+struct PartLink {
+    std::string from;
+    std::string to;
+    bool toBoundary = false;
+    double heat = 0;                     // W, positive: from the first to the second
+    double area = 0;                     // m2 in which they meet
+    std::optional<double> share;         // of the heat that leaves `from`
+    std::optional<double> difference;    // K, between the mean temperatures, or to the environment
+    std::optional<double> resistance;    // K/W, difference over heat
+};
+
 struct Balances {
     std::vector<PartBalance> parts;
     std::vector<BoundaryFlow> boundaries;
+    std::vector<PartLink> links; // by falling heat, each in the direction in which the heat goes
 };
 
 struct Readings {

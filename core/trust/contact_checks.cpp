@@ -11,6 +11,7 @@ namespace {
 
 constexpr std::size_t mostProbes = 600;     // faces of a part that are looked out of
 constexpr double widestGap = 0.02;          // of the case's size: further apart is apart
+constexpr double widestWetted = 0.005;      // the same between faces that lie on a boundary: clearances may be meant
 constexpr double leastShare = 0.01;         // of a part's faces
 constexpr double mostResistance = 10;        // m2.K/W: what is beyond is no contact, but rounding
 constexpr double leastJump = 0.01;          // of the range of temperatures
@@ -35,6 +36,7 @@ struct Pair {
     double heat = 0;     // W from the first to the second
     double jump = 0;     // K, mean over the touching area, first less second
     double gapArea = 0;  // m2 that faces the other within a gap
+    bool wetted = false; // by a boundary
     double gap = 1e300;  // m, the narrowest
     Point at{};          // within the gap, or where the jump is largest
     double largest = 0;  // K
@@ -65,7 +67,7 @@ private:
                 if (faces[i] != noNumber && m_index.boundaries[boundary].part[i] == part)
                     covered[faces[i]] = 1;
         }
-        std::vector<std::uint32_t> open;
+        std::vector<std::uint32_t> open; // faces that no other part touches
         bool touches = false;
         double sum = 0;
         for (std::uint32_t face = 0; face < shell.faces(); ++face) {
@@ -75,14 +77,14 @@ private:
                 touches = true;
                 if (twin.part > part)
                     touch(part, face, twin, areas, heat ? heat->face[face] : 0);
-            } else if (covered[face] == 0)
+            } else
                 open.push_back(face);
         }
         m_area[part] = sum;
         m_alone[part] = !touches && std::ranges::find(covered, std::uint8_t{1}) == covered.end();
         const std::size_t stride = std::max<std::size_t>(1, open.size() / mostProbes);
         for (std::size_t i = 0; i < open.size(); i += stride)
-            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride));
+            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride), covered[open[i]] != 0);
     }
 
     std::optional<double> meanOn(std::uint32_t part, std::span<const std::uint32_t> nodes) const {
@@ -112,16 +114,24 @@ private:
     }
 
     // Straight out of a face, ever further, until another part is met.
-    void probe(std::uint32_t part, const Point& from, const Point& normal, double area) {
-        for (double away = 1e-5 * m_size; away < widestGap * m_size; away *= 1.6) {
-            const Point at{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]};
+    void probe(std::uint32_t part, const Point& from, const Point& normal, double area, bool wetted) {
+        const auto beyond = [&](double away) { return Point{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]}; };
+        for (double away = 1e-5 * m_size; away < (wetted ? widestWetted : widestGap) * m_size; away *= 1.6) {
+            const auto at = beyond(away);
             for (std::uint32_t other = 0; other < m_case.parts.size(); ++other) {
                 if (other == part || !inBox(other, at) || !m_index.search->locator(other).find(at))
                     continue;
                 auto& pair = m_pairs[{std::min(part, other), std::max(part, other)}];
                 pair.gapArea += 0.5 * area; // it is met from either side
-                if (away < pair.gap) {
-                    pair.gap = away;
+                pair.wetted = pair.wetted || wetted;
+                double low = away / 1.6;
+                double high = away;
+                while (high - low > 1e-3 * high) {
+                    const double middle = 0.5 * (low + high);
+                    (m_index.search->locator(other).find(beyond(middle)) ? high : low) = middle;
+                }
+                if (high < pair.gap) {
+                    pair.gap = high;
                     if (pair.largest == 0)
                         pair.at = from;
                 }
@@ -177,7 +187,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
         if (pair.gapArea > leastShare * smaller && pair.gapArea / smaller > worst) {
             worst = pair.gapArea / smaller;
             const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first : which.second;
-            gaps.state = pair.touching > pair.gapArea ? CheckState::Look : CheckState::Broken;
+            gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Look : CheckState::Broken;
             gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, name(which.first), name(which.second), 1e4 * pair.gapArea);
             gaps.part = name(small);
             gaps.at = pair.at;

@@ -136,7 +136,7 @@ TEST_F(Trust, AGapIsFoundWithItsWidth) {
     const auto checks = check(story);
     const auto& gap = named(checks, "gaps");
     EXPECT_EQ(gap.state, CheckState::Broken) << gap.figure;
-    EXPECT_NE(gap.figure.find("between left and right, over 25 cm2"), std::string::npos) << gap.figure;
+    EXPECT_NE(gap.figure.find("0.4 mm between left and right, over 25 cm2"), std::string::npos) << gap.figure;
     ASSERT_TRUE(gap.at);
     EXPECT_NEAR((*gap.at)[0], 0.1, 0.001);
     story.gap = 0.05;

@@ -1,0 +1,81 @@
+// Ways of heat in networks that are solved by hand: parts in series and side by side.
+#include "tests/support/gauges.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <gtest/gtest.h>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+BlockData bar(const std::string& name, const BoxMesh& box, double conductivity, const Field& temperature) {
+    auto part = boxPart(name, box);
+    addNodeField(part, "T [K]", temperature);
+    addCellField(part, "conductivity", [=](const Point&) { return conductivity; });
+    addCellField(part, "heat_source", [](const Point&) { return 0.0; });
+    return part;
+}
+
+Balances balancesOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") {
+    const TempFolder folder;
+    EXPECT_TRUE(writeCase(blocks, folder / "case.vtm"));
+    StepContext context;
+    context.balances = true;
+    return *readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context).balances;
+}
+
+const PartLink& link(const Balances& balances, const std::string& from, const std::string& to) {
+    const auto found = std::ranges::find_if(balances.links, [&](const PartLink& one) { return one.from == from && one.to == to; });
+    if (found == balances.links.end()) {
+        ADD_FAILURE() << "no way from " << from << " to " << to;
+        static const PartLink none;
+        return none;
+    }
+    return *found;
+}
+
+} // namespace
+
+// 250 K/m through 25 cm2: in the first 50 W/(m.K), 31.25 W; in the second, of half the conductivity, twice the slope.
+TEST(Links, InSeries) {
+    const BoxMesh first{{0.1, 0.05, 0.05}, {10, 2, 2}};
+    const BoxMesh second{{0.1, 0.05, 0.05}, {10, 2, 2}, {0.1, 0, 0}};
+    const auto balances = balancesOn({bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }), bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }),
+                                      boxSide("warm", first, 0, false), boxSide("cold", second, 0, true)},
+                                     R"j({"case": {"boundaries": {"cold": {"temperature": "265 K", "surface_resistance": 1e-9}}}})j");
+    const auto& between = link(balances, "first", "second");
+    EXPECT_NEAR(between.heat, 31.25, 1e-6);
+    EXPECT_NEAR(between.area, 25e-4, 1e-9);
+    ASSERT_TRUE(between.share && between.difference && between.resistance);
+    EXPECT_NEAR(*between.share, 1, 1e-9);
+    EXPECT_NEAR(*between.difference, 12.5 + 25, 1e-6); // from the middle of one to the middle of the other
+    EXPECT_NEAR(*between.resistance, 37.5 / 31.25, 1e-6); // 0.05 / (50 A) + 0.05 / (25 A)
+    const auto& out = link(balances, "second", "cold");
+    EXPECT_TRUE(out.toBoundary);
+    EXPECT_NEAR(out.heat, 31.25, 1e-6);
+    ASSERT_TRUE(out.difference);
+    EXPECT_NEAR(*out.difference, 300 - 265, 1e-6);
+    const auto& in = link(balances, "first", "warm");
+    EXPECT_NEAR(in.heat, -31.25, 1e-6) << "a boundary keeps its direction: heat comes in";
+    EXPECT_FALSE(in.share);
+}
+
+// Two posts of 10 and 30 W/(m.K) on one base at the same slope: a quarter and three quarters of what leaves it.
+TEST(Links, SideBySide) {
+    const BoxMesh low{{0.1, 0.1, 0.05}, {4, 4, 5}};
+    const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
+    const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
+    const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
+    const auto balances = balancesOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards)});
+    EXPECT_NEAR(link(balances, "base", "left").heat, 10 * 400 * 0.005, 1e-6);
+    EXPECT_NEAR(link(balances, "base", "right").heat, 30 * 400 * 0.005, 1e-6);
+    EXPECT_NEAR(*link(balances, "base", "left").share, 0.25, 1e-9);
+    EXPECT_NEAR(*link(balances, "base", "right").share, 0.75, 1e-9);
+    EXPECT_EQ(balances.links.front().to, "right") << "the largest first";
+    // They touch each other along x, where nothing flows.
+    for (const auto& one : balances.links)
+        if (one.from != "base")
+            EXPECT_NEAR(one.heat, 0, 1e-9) << one.from << " " << one.to;
+}
