@@ -192,11 +192,18 @@ void PeakField::pair() {
         lowest[stays] = std::min(lowest[a], lowest[b]);
         parent[first ? b : a] = stays;
     }
+    std::size_t highest = 0;
+    double lowestOfAll = std::numeric_limits<double>::max();
+    for (std::size_t i = 0; i < all.size(); ++i) {
+        if (higher(m_roots[i], m_roots[highest]) || !std::isfinite(at(m_roots[highest])))
+            highest = i;
+        lowestOfAll = std::min(lowestOfAll, lowest[i]);
+    }
     for (std::size_t i = 0; i < all.size(); ++i) {
         if (!std::isfinite(at(m_roots[i])))
             continue;
         if (!ended[i])
-            all[i].prominence = at(m_roots[i]) - lowest[found(parent, static_cast<std::uint32_t>(i))];
+            all[i].prominence = at(m_roots[i]) - (i == highest ? lowestOfAll : lowest[found(parent, static_cast<std::uint32_t>(i))]);
         m_peaks.push_back(all[i]);
     }
     std::ranges::stable_sort(m_peaks, [](const Peak& a, const Peak& b) { return a.prominence > b.prominence; });

@@ -27,7 +27,9 @@ struct PeakVertex {
 struct Peak {
     PeakVertex top;                    // of a plateau the one first in the file
     double value = 0;                  // stored
-    double prominence = 0;             // value minus the highest saddle to a higher peak; without one, minus the lowest value that is reached
+    // Value minus the highest saddle to a higher peak; of the highest, minus the lowest value; of another that no way leads from,
+    // minus the lowest that is reached from it.
+    double prominence = 0;
     std::optional<PeakVertex> saddle;  // its place; nothing for the highest
 };
 

@@ -42,7 +42,7 @@ TEST_F(TrustWindowTest, TheGapStandsFirstAndIsGoneTo) {
     ASSERT_TRUE(window->session().markedPlace());
     EXPECT_NEAR((*window->session().markedPlace())[0], 0.1, 0.002);
     EXPECT_TRUE(find<QLabel>("trustTitle")->text().contains("close together"));
-    click(find<QPushButton>("showCheck"));
+    click(button("showCheck"));
     settle();
     EXPECT_TRUE(window->session().view().isolated);
 }

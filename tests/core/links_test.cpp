@@ -75,7 +75,9 @@ TEST(Links, SideBySide) {
     EXPECT_NEAR(*link(balances, "base", "right").share, 0.75, 1e-9);
     EXPECT_EQ(balances.links.front().to, "right") << "the largest first";
     // They touch each other along x, where nothing flows.
-    for (const auto& one : balances.links)
-        if (one.from != "base")
+    for (const auto& one : balances.links) {
+        if (one.from != "base") {
             EXPECT_NEAR(one.heat, 0, 1e-9) << one.from << " " << one.to;
+        }
+    }
 }

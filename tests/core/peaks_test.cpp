@@ -160,7 +160,8 @@ TEST_F(Peaks, ValuesThatAreNotFiniteAreLeftOutAndConstantFieldsHaveOne) {
     const auto found = field.peaks(0.05);
     ASSERT_EQ(found.size(), 2U) << "nothing joins the two sides";
     EXPECT_NEAR(found[0].value, 5, 1e-12);
-    EXPECT_NEAR(found[0].prominence, 0.4, 1e-9);
+    EXPECT_NEAR(found[0].prominence, 4.4, 1e-9); // the lowest of all is 0.6
+    EXPECT_NEAR(found[1].prominence, 0.4, 1e-9); // the lowest on its own side
     EXPECT_NEAR(found[1].value, 1, 1e-12);
     auto even = boxPart("bar", {{1, 0.1, 0.1}, {10, 1, 1}});
     addNodeField(even, "T", [](const Point&) { return 7.0; });
