@@ -310,7 +310,7 @@ void GaugePage::fillTerms() {
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
     m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
                                                                 {"value", [term](int row) { return q(fmt::format("{:.4g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
-                                                                {"origin", [term](int row) { return q(term(row).origin); }}});
+                                                                {"origin", [term](int row) { return q(term(row).origin.substr(0, term(row).origin.find(": "))); }}});
 }
 
 void GaugePage::fillSpots(const std::shared_ptr<const Derivation>& derivation) {
@@ -320,14 +320,14 @@ void GaugePage::fillSpots(const std::shared_ptr<const Derivation>& derivation) {
         const auto found = std::ranges::find(readings->gauges, m_session.selectedGauge(), &GaugeReading::id);
         return found == readings->gauges.end() ? QString() : shownUnitText(found->unit);
     }();
-    m_termsPage->setTitle("Hotspots of " + q(m_session.selectedGauge()) + ", " + q(entry->name));
+    m_termsPage->setTitle("Hotspots, " + q(entry->name));
     const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
     m_terms->reset(static_cast<int>(derivation->spots.size()),
                    {{"no.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
                     {unit.isEmpty() ? QString("value") : unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-                    {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 76},
+                    {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
                     {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 80},
+                    {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 78},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
                     {"at, mm", [spot](int row) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", 1e3 * spot(row).at[0], 1e3 * spot(row).at[1], 1e3 * spot(row).at[2])); }}});
 }

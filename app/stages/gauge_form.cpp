@@ -78,6 +78,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_air = line("gaugeAir", "room air", "Its temperature: 20 degC");
     m_humidity = line("gaugeHumidity", "humidity", "Of the room air: 50 %");
     m_outside = line("gaugeOutside", "outside", "Its temperature: -5 degC");
+    m_prominence = line("gaugeProminence", "stands out by", "At least, with its unit: 3 K; empty: 5 % of the range");
+    m_drop = line("gaugeDrop", "size within", "How far below each hotspot its region reaches: 3 K");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
@@ -140,6 +142,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_air, "air");
     key(m_humidity, "humidity");
     key(m_outside, "outside");
+    key(m_prominence, "prominence");
+    key(m_drop, "drop");
     key(m_decimals, "decimals");
     connect(&session, &Session::changed, this, &GaugeForm::refresh);
     refresh();
@@ -239,10 +243,10 @@ void GaugeForm::refresh() {
         return;
     const auto& gauge = m_session.survey().gauges[*at];
     setText(m_name, q(gauge.id));
-    m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) : QString("computed from other gauges"));
+    m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) + elementsText(gauge) : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_decimals, "decimals"}})
+    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_decimals, "decimals"}})
         setText(edit, q(gaugeKey(gauge, name)));
     fillChoices(gauge);
     showRows(gauge);
@@ -319,6 +323,21 @@ void GaugeForm::openLayers() {
     dialog->open();
 }
 
+// The layers of the plane elements that were found, to be looked at before the number is used.
+QString GaugeForm::elementsText(const Gauge& gauge) const {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->readings)
+        return {};
+    const auto found = std::ranges::find(state->readings->gauges, gauge.id, &GaugeReading::id);
+    if (found == state->readings->gauges.end() || !found->derivation)
+        return {};
+    QString text;
+    for (const auto& term : found->derivation->terms)
+        if (const auto colon = term.origin.find(": "); colon != std::string::npos)
+            text += QString("\n") + q(term.name.substr(term.name.find("of ") + 3)) + ": " + q(term.origin.substr(colon + 2));
+    return text;
+}
+
 // Only what this quantity reads.
 void GaugeForm::showRows(const Gauge& gauge) {
     const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) || !gauge.formula.empty();
@@ -345,7 +364,10 @@ void GaugeForm::showRows(const Gauge& gauge) {
     row(m_component, !formula && kind && kind->components == 3);
     row(m_statistic, !formula && (!envelope || name == "temperature_factor"));
     row(m_of, !formula && name == "boundary_layer_thickness");
-    row(m_weight, !formula && kind && kind->components == 1);
+    const bool hotspots = gauge.statistic == "hotspots";
+    row(m_prominence, hotspots);
+    row(m_drop, hotspots);
+    row(m_weight, !formula && !hotspots && kind && kind->components == 1);
     row(m_method, !formula && (name == "heat_flux" || film));
     row(m_reference, !formula && (film || isOneOf(name, {"dimensionless_temperature", "thermal_resistance", "heat_content", "enthalpy_flow"})));
     row(m_wall, !formula && isOneOf(name, {"dimensionless_temperature", "boundary_layer_thickness"}));

@@ -32,6 +32,7 @@ private:
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
     void openLayers();
+    QString elementsText(const Gauge& gauge) const;
 
     Session& m_session;
     // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
@@ -42,6 +43,8 @@ private:
     QComboBox* m_quantity;
     QComboBox* m_component;
     QComboBox* m_statistic;
+    QLineEdit* m_prominence;
+    QLineEdit* m_drop;
     QLineEdit* m_unit;
     QLineEdit* m_decimals;
     QComboBox* m_weight;

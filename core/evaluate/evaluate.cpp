@@ -38,6 +38,14 @@ RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at
     return out;
 }
 
+std::map<std::string, std::string> labelsIn(const CaseEntry& entry) {
+    std::map<std::string, std::string> labels;
+    for (const auto& [name, note] : entry.parts)
+        if (!note.label.empty())
+            labels.emplace(name, note.label);
+    return labels;
+}
+
 std::map<std::string, double> givenPowers(const CaseEntry& entry) {
     std::map<std::string, double> powers;
     for (const auto& [name, note] : entry.parts)
@@ -154,7 +162,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     fillDifferences(balances->links, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     SubProgress checking(progress, 0.9, 1.0);
-    auto checks = checksOf({heat, readings, givenPowers(entry)}, checking);
+    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry)}, checking);
     if (!checks)
         return tl::unexpected(checks.error());
     readings.checks = std::move(*checks);

@@ -13,6 +13,12 @@ struct TrustInput {
     const CaseHeat& heat;
     const Readings& readings;                // with their balances, environments and limits
     std::map<std::string, double> powers;    // W, that the survey gives parts
+    std::map<std::string, std::string> labels = {}; // of parts, for people
+
+    const std::string& shown(const std::string& part) const {
+        const auto label = labels.find(part);
+        return label == labels.end() ? part : label->second;
+    }
 };
 
 // All of them, the broken ones first, then those worth a look, those unknown, those that held; otherwise in the order in which

@@ -24,7 +24,8 @@ double turnoverOf(const Balances& balances) { // W, through the boundaries
     return std::max({in, out, produced});
 }
 
-Check parts(const Balances& balances) {
+Check parts(const TrustInput& input) {
+    const auto& balances = *input.readings.balances;
     Check check{"part-balance", "Heat of every part balances", CheckState::Held, "", "below 1 % of what passes it", "What comes in, is produced and leaves must agree in each part; a part that does not has not converged, is meshed too coarsely, or its conductivity is not the solver's."};
     double worst = -1;
     int unknown = 0;
@@ -42,7 +43,7 @@ Check parts(const Balances& balances) {
         if (share > worst) {
             worst = share;
             check.part = part.part;
-            check.figure = fmt::format("{:.2g} % ({:.3g} W) in {}", 100 * *part.share(), *remainder, part.part);
+            check.figure = fmt::format("{:.2g} % ({:.3g} W) in {}", 100 * *part.share(), *remainder, input.shown(part.part));
         }
     }
     if (worst < 0) {
@@ -99,7 +100,7 @@ std::vector<Check> masses(const TrustInput& input) {
         if (!fields.stored(part, "velocity"))
             continue;
         const auto& name = fields.solved().parts[part].name;
-        Check check{"mass-balance", "Mass of " + name + " balances", CheckState::Held, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
+        Check check{"mass-balance", "Mass of " + input.shown(name) + " balances", CheckState::Held, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
         const auto mass = massThrough(fields, part);
         if (!mass) {
             check.state = CheckState::Unknown;
@@ -156,7 +157,7 @@ Check leaks(const TrustInput& input) {
         return check;
     }
     const double turnover = turnoverOf(*input.readings.balances);
-    check.figure = fmt::format("{:.3g} W through them, most in {}", total, check.part.empty() ? "none" : check.part);
+    check.figure = fmt::format("{:.3g} W through them, most in {}", total, check.part.empty() ? "none" : input.shown(check.part));
     check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::Unknown;
     return check;
 }
@@ -166,7 +167,7 @@ Check leaks(const TrustInput& input) {
 std::vector<Check> conservationChecks(const TrustInput& input) {
     if (!input.readings.balances)
         return {};
-    std::vector<Check> checks{parts(*input.readings.balances), whole(input)};
+    std::vector<Check> checks{parts(input), whole(input)};
     const auto more = masses(input);
     checks.insert(checks.end(), more.begin(), more.end());
     checks.push_back(leaks(input));

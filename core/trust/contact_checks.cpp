@@ -176,6 +176,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
         return {};
     const Contacts contacts(input);
     const auto name = [&](std::uint32_t part) { return fields.solved().parts[part].name; };
+    const auto shown = [&](std::uint32_t part) { return input.shown(name(part)); };
     const double range = rangeOf(input.readings);
     Check gaps{"gaps", "Parts that lie close together touch", CheckState::Held, "no gap was found", "no gap narrower than 2 % of the model", "A gap that was not meant, or meshes that do not match, let no heat pass."};
     Check jumps{"jumps", "Temperatures agree where parts touch", CheckState::Held, "no step of more than 1 % of the range", "below 1 % of the range", "A step is a contact resistance, or a coupling that is missing."};
@@ -188,7 +189,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
             worst = pair.gapArea / smaller;
             const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first : which.second;
             gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Look : CheckState::Broken;
-            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, name(which.first), name(which.second), 1e4 * pair.gapArea);
+            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, shown(which.first), shown(which.second), 1e4 * pair.gapArea);
             gaps.part = name(small);
             gaps.at = pair.at;
         }
@@ -201,7 +202,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
             const double flux = pair.heat / pair.touching;
             const bool passes = jump * flux > 0 && jump / flux < mostResistance;
             jumps.state = passes ? CheckState::Look : CheckState::Broken;
-            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), name(which.first), name(which.second),
+            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shown(which.first), shown(which.second),
                                        passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux) : ", and no heat passes");
             jumps.part = name(which.first);
             jumps.at = pair.at;
@@ -211,7 +212,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
         if (fields.solved().parts[part].dimension == 3 && contacts.alone(part)) {
             alone.state = CheckState::Broken;
             alone.part = name(part);
-            alone.figure = name(part) + " touches nothing";
+            alone.figure = shown(part) + " touches nothing";
             const auto& box = fields.index().parts[part].box;
             alone.at = Point{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
         }

@@ -67,7 +67,7 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
     }
     check.part = solved.parts[worst.part].name;
     check.at = solved.parts[worst.part].mesh.cellCentre(worst.cell);
-    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, check.part, worst.large, cells);
+    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, input.shown(check.part), worst.large, cells);
     check.state = worst.share > brokenShare ? CheckState::Broken : worst.share > lookShare ? CheckState::Look : CheckState::Held;
     return check;
 }
@@ -83,7 +83,7 @@ Check conductivities(const TrustInput& input) {
         }
     if (missing > 0) {
         check.state = CheckState::Look;
-        check.figure = missing == 1 ? check.part + " has none" : fmt::format("{} parts have none, {} among them", missing, check.part);
+        check.figure = missing == 1 ? input.shown(check.part) + " has none" : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
         check.meaning = "Give them a material in the stage Cases.";
     }
     return check;

@@ -7,7 +7,7 @@
 namespace pyro {
 namespace {
 
-std::string celsius(double kelvin) { return fmt::format("{:.1f} degC", kelvin - 273.15); }
+std::string celsius(double kelvin) { return fmt::format("{:.1f} \u00b0C", kelvin - 273.15); }
 
 Check finite(const TrustInput& input, const Quantity& temperature) {
     Check check{"finite", "Every temperature is a number", CheckState::Held, "none is NaN or infinite", "none", "A value that is not finite spoils every statistic it touches."};
@@ -29,7 +29,7 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
         }
     if (sum > 0) {
         check.state = CheckState::Broken;
-        check.figure = fmt::format("{} values are NaN or infinite, most in {}", sum, check.part);
+        check.figure = fmt::format("{} values are NaN or infinite, most in {}", sum, input.shown(check.part));
     }
     return check;
 }
@@ -96,7 +96,7 @@ Check extreme(const TrustInput& input, bool hottest) {
                                                     : std::ranges::find(shell.cell, static_cast<std::uint32_t>(place->number)) != shell.cell.end();
     check.part = worst->name;
     check.at = place->at;
-    check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), worst->name, onFace ? "on a face" : "inside");
+    check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), input.shown(worst->name), onFace ? "on a face" : "inside");
     if (!onFace && !hasSource(fields, where)) {
         check.state = CheckState::Broken;
         check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source was left out of the case.";
@@ -125,7 +125,7 @@ std::vector<Check> powers(const TrustInput& input) {
         if (off >= worst) {
             worst = off;
             sources.part = part.part;
-            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", part.part, power->second, *part.produced);
+            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", input.shown(part.part), power->second, *part.produced);
         }
     }
     if (any) {
