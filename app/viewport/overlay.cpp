@@ -108,8 +108,9 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
     for (const auto& line : m_viewport.isotherms()) {
         if (!line.heavy && !line.mark)
             continue;
-        const auto text = QString::fromStdString(unit.isTemperature() ? formatNumber(unit.of(line.value), std::abs(unit.of(line.value)) < 10 ? 1 : 0)
-                                                                      : unit.number(line.value));
+        const double shown = unit.of(line.value);
+        const bool whole = std::abs(shown - std::round(shown)) < 1e-6; // 12.6 must not read 13
+        const auto text = QString::fromStdString(unit.isTemperature() ? formatNumber(shown, whole ? 0 : 1) : unit.number(line.value));
         const double width = painter.fontMetrics().horizontalAdvance(text) + 8;
         const auto segments = line.points.size() / 6;
         const auto step = std::max<std::size_t>(1, segments / 12);
