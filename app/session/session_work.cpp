@@ -211,10 +211,24 @@ void Session::fitAllSteps() {
         });
 }
 
+namespace {
+
+constexpr std::uint64_t quicklyChecked = 500'000; // cells of a case that is doubted without being asked to
+
+bool isQuick(const OpenedCase& opened) {
+    std::uint64_t cells = 0;
+    for (const auto& part : opened.solved->parts)
+        cells += part.mesh.cells();
+    return cells <= quicklyChecked;
+}
+
+} // namespace
+
+// Verdicts come first; balances and checks follow once they are there.
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Report";
+    context.balances = view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
     return context;
 }
@@ -250,6 +264,10 @@ void Session::evaluateCase(const CaseEntry& entry) {
             updateSections();
             emit changed(Change::Readings);
             readHistories();
+            if (!m_cases[path].readings->balances && isQuick(*m_cases[path].opened))
+                for (const auto& one : m_survey.cases)
+                    if (pathOf(one) == path)
+                        return evaluateCase(one);
         });
 }
 
