@@ -122,13 +122,13 @@ private:
     };
 
     void row(const std::array<QString, 7>& cells, bool header) {
-        constexpr std::array<Column, 7> columns{{{"name", 6, 33, false},
-                                                 {"verdict", 40, 14, false},
-                                                 {"value", 53, 18, true},
-                                                 {"allowed", 72, 18, true},
-                                                 {"margin", 91, 15, true},
-                                                 {"required", 107, 16, true},
-                                                 {"source", 127, 47, false}}};
+        constexpr std::array<Column, 7> columns{{{"name", 6, 30, false},
+                                                 {"verdict", 37, 13, false},
+                                                 {"value", 49, 28, true},
+                                                 {"allowed", 78, 18, true},
+                                                 {"margin", 97, 15, true},
+                                                 {"required", 113, 15, true},
+                                                 {"source", 131, 43, false}}};
         for (std::size_t i = 0; i < columns.size(); ++i)
             text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
                  columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);
@@ -143,10 +143,10 @@ private:
             return q(limit.unit == "K" ? formatTemperature({*value}, m_content.unit) : formatSi(*value, limit.unit));
         };
         drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
-        const auto difference = [&](double value) {
-            return q(limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit));
-        };
-        row({q(name), q(std::string(verdictName(limit.verdict))), level(limit.value), level(limit.limit),
+        const auto bare = [](double value) { return q(fmt::format("{:.4g}", value)); }; // in the unit of the value beside it
+        const auto difference = [&](double value) { return limit.unit == "K" ? q(formatNumber(value) + " K") : bare(value); };
+        const auto allowed = limit.unit == "K" || !limit.limit ? level(limit.limit) : bare(*limit.limit);
+        row({q(name), q(std::string(verdictName(limit.verdict))), level(limit.value), allowed,
              limit.margin ? difference(*limit.margin) : QString("unknown"), difference(limit.required),
              q(limit.why.empty() ? limit.source : limit.why)},
             false);
@@ -200,7 +200,7 @@ private:
             m_y += 5;
             for (const auto& term : terms) {
                 text(marginMm + 4, 36, q(term.name), 8, faint);
-                text(marginMm + 40, 44, q(formatSi(term.value, term.unit)), 8);
+                text(marginMm + 40, 44, q(formatSi(term.value, term.unit)), 8, ink, Qt::AlignRight);
                 text(marginMm + 88, 86, q(term.origin), 7.5, faint);
                 m_y += 4.4;
             }
