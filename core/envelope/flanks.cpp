@@ -174,8 +174,7 @@ private:
                 probes.push_back(sorted[i * (sorted.size() - 1) / (probesAlong - 1)]);
         }
         std::ranges::sort(probes);
-        const auto [first, last] = std::ranges::unique(probes);
-        probes.erase(first, last);
+        probes.erase(std::unique(probes.begin(), probes.end()), probes.end());
         return probes;
     }
 

@@ -116,7 +116,8 @@ private:
     // Straight out of a face, ever further, until another part is met.
     void probe(std::uint32_t part, const Point& from, const Point& normal, double area, bool wetted) {
         const auto beyond = [&](double away) { return Point{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]}; };
-        for (double away = 1e-5 * m_size; away < (wetted ? widestWetted : widestGap) * m_size; away *= 1.6) {
+        double away = 1e-5 * m_size / 1.6;
+        while ((away *= 1.6) < (wetted ? widestWetted : widestGap) * m_size) {
             const auto at = beyond(away);
             for (std::uint32_t other = 0; other < m_case.parts.size(); ++other) {
                 if (other == part || !inBox(other, at) || !m_index.search->locator(other).find(at))
