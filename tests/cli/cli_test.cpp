@@ -207,3 +207,32 @@ TEST_F(Cli, CsvAndJUnitSayTheSame) {
     writeText(folder / "blocked", "a file, not a folder");
     EXPECT_EQ(ran({"evaluate", file, "--csv", (folder / "blocked").string()}).status, 2);
 }
+
+// One evaluation, three faces: the number on the screen, in the CSV and in the JSON, with the terms it is the sum of.
+TEST_F(Cli, TransmittancesAndHotspotsAreTheSameEverywhere) {
+    const auto file = survey(R"j({"gauge": "U", "max": "0.3 W/(m2.K)"})j", R"j({"name": "good", "file": "good.vtm"})j",
+                             R"j(, "gauges": [{"id": "U", "quantity": "transmittance", "layers": [{"name": "wool", "thickness": "100 mm", "conductivity": 0.04}], "resistances": [0.13, 0.04]},
+        {"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots"}])j");
+    const auto result = ran({"evaluate", file, "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    EXPECT_EQ(result.status, 1) << result.err;
+    const double u = 1 / (0.13 + 0.1 / 0.04 + 0.04);
+    EXPECT_THAT(result.out, HasSubstr("U                    0.3745 W/(m2.K)"));
+    EXPECT_THAT(result.out, HasSubstr("wool: 100 mm, 0.04 W/(m.K)"));
+    EXPECT_THAT(result.out, HasSubstr("over     U"));
+    EXPECT_THAT(result.out, HasSubstr("checks held"));
+    const auto step = Json::parse(readText(folder / "r.json"))["cases"][0]["steps"][0];
+    EXPECT_NEAR(step["gauges"][0]["value"].get<double>(), u, 1e-12);
+    ASSERT_EQ(step["gauges"][0]["terms"].size(), 3U);
+    EXPECT_NEAR(step["gauges"][0]["terms"][1]["value"].get<double>(), 2.5, 1e-12);
+    EXPECT_NEAR(step["hotspots"][0]["spots"][0]["value"].get<double>(), 350, 1e-9);
+    EXPECT_FALSE(step["checks"].empty());
+    const auto terms = parseCsv(readText(folder / "csv/terms.csv"));
+    ASSERT_TRUE(terms);
+    ASSERT_EQ(terms->size(), 4U);
+    EXPECT_EQ((*terms)[2][3], "wool");
+    EXPECT_EQ((*terms)[2][4], "2.5");
+    const auto spots = parseCsv(readText(folder / "csv/hotspots.csv"));
+    ASSERT_TRUE(spots);
+    ASSERT_EQ(spots->size(), 2U);
+    EXPECT_EQ((*spots)[1][4], "350");
+}
