@@ -1,5 +1,6 @@
 #include "core/envelope/transmittance.h"
 
+#include "core/envelope/sides.h"
 #include "core/envelope/humid_air.h"
 #include "core/gauge/support.h"
 #include "core/units/unit.h"
@@ -8,62 +9,16 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
-#include <functional>
-#include <numeric>
 
 namespace pyro {
 namespace {
 
 constexpr std::array<std::string_view, 8> quantities{"transmittance", "coupling_coefficient", "linear_transmittance", "point_transmittance",
                                                      "transmission_coefficient", "temperature_factor", "required_temperature_factor", "dew_point"};
-constexpr double mostRemainder = 0.01; // of the heat flows, above which they are not believed
-
-struct Mistake {
-    Error error;
-};
-template <class T> T got(Result<T> result) {
-    if (!result)
-        throw Mistake{result.error()};
-    return std::move(*result);
-}
-[[noreturn]] void cannot(const std::string& what, const std::string& remedy = {}) { throw Mistake{{ErrorCode::NotSupported, what, {}, remedy}}; }
-
-const Json* find(const Json& json, const char* key) {
-    const auto found = json.find(key);
-    return found == json.end() ? nullptr : &*found;
-}
-
-std::string inCelsius(double kelvin) { return fmt::format("{:.4g} degC", kelvin - 273.15); }
-
-// Environments of one temperature, taken together.
-struct Side {
-    std::vector<Environment> all;
-    double temperature() const { return all.front().temperature; }
-    double resistance() const { return all.front().resistance; }
-    bool has(std::size_t boundary) const { return std::ranges::find(all, boundary, &Environment::boundary) != all.end(); }
-    double area() const {
-        return std::accumulate(all.begin(), all.end(), 0.0, [](double sum, const Environment& one) { return sum + one.area; });
-    }
-    std::string name() const {
-        std::vector<std::string> names;
-        for (const auto& one : all)
-            names.push_back(one.name);
-        return fmt::format("{}", fmt::join(names, " and "));
-    }
-};
-
-struct Between {
-    Side inside;
-    Side outside;
-    double flow = 0; // W from inside to outside
-    double difference() const { return inside.temperature() - outside.temperature(); }
-    double coupling() const { return flow / difference(); } // W/K
-    std::string text() const { return fmt::format("{} {}, {} {}", inside.name(), inCelsius(inside.temperature()), outside.name(), inCelsius(outside.temperature())); }
-};
 
 class Reading {
 public:
-    Reading(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat) {}
+    Reading(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat), m_sides(gauge, tools) {}
 
     Measured read() {
         const auto& name = m_gauge.quantity;
@@ -83,14 +38,14 @@ public:
     }
 
 private:
-    const Json* key(const char* name) const { return find(m_gauge.rest, name); }
+    const Json* key(const char* name) const { return keyIn(m_gauge.rest, name); }
 
     double value(const Json& json, const char* name, const char* unit) {
         if (json.is_object() && json.contains("gauge") && json["gauge"].is_string())
             return reading(json["gauge"].get<std::string>(), unit);
         auto parsed = parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), unit);
         if (!parsed)
-            throw Mistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name, parsed.error().remedy}};
+            throw EnvelopeMistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name, parsed.error().remedy}};
         return *parsed;
     }
     double needed(const char* name, const char* unit) {
@@ -112,118 +67,6 @@ private:
         if (!sameDimension(measured.siUnit, unit))
             cannot(fmt::format("\"{}\" is in {}, but {} is needed here", id, measured.siUnit, unit));
         return measured.value;
-    }
-
-    Environment environment(const std::string& name) {
-        const auto& boundaries = m_heat.fields().solved().boundaries;
-        const auto found = std::ranges::find(boundaries, name, &Region::name);
-        if (found == boundaries.end())
-            cannot(fmt::format("the case has no boundary named \"{}\"", name));
-        const auto given = m_tools.given.find(name);
-        return got(environmentOf(m_heat, static_cast<std::size_t>(found - boundaries.begin()), given == m_tools.given.end() ? GivenEnvironment{} : given->second));
-    }
-
-    Side sideOf(const Json& names) {
-        Side side;
-        for (const auto& name : names.is_array() ? names : Json::array({names})) {
-            if (!name.is_string())
-                cannot("\"environments\" are two boundaries, or two lists of them: the inside first");
-            side.all.push_back(environment(name.get<std::string>()));
-            if (std::abs(side.all.back().temperature - side.temperature()) > 1e-6 * side.temperature())
-                cannot(fmt::format("\"{}\" and \"{}\" are one side, but differ in temperature", side.all.front().name, side.all.back().name));
-        }
-        if (side.all.empty())
-            cannot("\"environments\" names no boundary on one side");
-        return side;
-    }
-
-    // The two sides that are named, else all known environments by their two temperatures, the warmer ones as the inside.
-    std::array<Side, 2> pair() {
-        const auto& where = m_gauge.where.written;
-        if (where.is_object() && where.contains("environments")) {
-            const auto& names = where["environments"];
-            if (!names.is_array() || names.size() != 2 || names[0] == names[1])
-                cannot("\"environments\" are two boundaries, or two lists of them: the inside first");
-            return {sideOf(names[0]), sideOf(names[1])};
-        }
-        if (where.is_object() && where.contains("boundary") && key("against") != nullptr)
-            return {sideOf(where["boundary"]), sideOf(*key("against"))};
-        auto known = environmentsOf(m_heat, m_tools.given);
-        std::ranges::stable_sort(known, std::greater<>(), &Environment::temperature);
-        std::array<Side, 2> sides;
-        for (auto& one : known) {
-            const auto same = [&](const Side& side) { return side.all.empty() || std::abs(side.temperature() - one.temperature) < 1e-6; };
-            auto& side = same(sides[0]) ? sides[0] : sides[1];
-            if (!same(side))
-                cannot("the known environments have more than two temperatures", "Name two of them, or two lists, in \"environments\"");
-            side.all.push_back(std::move(one));
-        }
-        if (sides[1].all.empty())
-            cannot(fmt::format("the case has {} known environment{}, where two temperatures are needed", known.size(), known.size() == 1 ? "" : "s"),
-                   "Give the boundaries their temperature and surface resistance in the stage Cases");
-        return sides;
-    }
-
-    void checkSteady() const {
-        if (m_heat.transience().changes)
-            cannot("the field changes with time; transmittances are those of a steady one");
-        const auto& fields = m_heat.fields();
-        for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
-            const auto source = fields.field(part, "heat_source");
-            if (!source)
-                continue;
-            bool any = source->isConstant() && source->constant != 0;
-            for (std::size_t i = 0; i < source->values.size() && !any; ++i)
-                any = source->values[i] != 0;
-            if (any)
-                cannot(fmt::format("\"{}\" produces heat, so that the heat flow is not that between the environments", fields.solved().parts[part].name));
-        }
-    }
-
-    // The heat flow between two environments. With more than two it can be told where all others are as warm as one of them.
-    Between between() {
-        checkSteady();
-        auto [inside, outside] = pair();
-        Between out{inside, outside};
-        if (std::abs(out.difference()) < 1e-9 * inside.temperature())
-            cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name(), outside.name(), inCelsius(inside.temperature())));
-        double into = 0;
-        double from = 0;
-        double sum = 0;
-        double turnover = 0;
-        const auto add = [&](const Environment& one, double& to, double sign) {
-            const double heat = got(m_heat.through(one.boundary)).total;
-            to += sign * heat;
-            sum += heat;
-            turnover += 0.5 * std::abs(heat);
-        };
-        for (const auto& one : outside.all)
-            add(one, into, 1);
-        for (const auto& one : inside.all)
-            add(one, from, -1);
-        bool othersCold = true;
-        bool othersWarm = true;
-        double elsewhere = 0;
-        for (const auto& other : environmentsOf(m_heat, m_tools.given)) {
-            if (inside.has(other.boundary) || outside.has(other.boundary))
-                continue;
-            othersCold = othersCold && std::abs(other.temperature - outside.temperature()) < 1e-6 * std::abs(out.difference());
-            othersWarm = othersWarm && std::abs(other.temperature - inside.temperature()) < 1e-6 * std::abs(out.difference());
-            add(other, elsewhere, 1);
-        }
-        if (std::abs(sum) > mostRemainder * turnover)
-            cannot(fmt::format("the heat flows through the environments leave {:.3g} W of {:.3g} W over", sum, turnover),
-                   "The field has not converged, or heat passes a boundary without a known environment");
-        if (othersCold && othersWarm)
-            out.flow = 0.5 * (into + from);
-        else if (othersCold)
-            out.flow = into;
-        else if (othersWarm)
-            out.flow = from;
-        else
-            cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow between \"{}\" and \"{}\"", inside.name(), outside.name()),
-                   "Solve a case in which all others are as warm as one of these two");
-        return out;
     }
 
     std::optional<Depth> depth() const { return depthOf(m_heat.fields().solved(), m_heat.fields().index()); }
@@ -254,7 +97,7 @@ private:
 
     // Equivalent U of what lies between two environments.
     Measured ofEnvironments() {
-        const auto flow = between();
+        const auto flow = m_sides.between();
         const double area = key("area") != nullptr ? value(*key("area"), "area", "m2") : flow.inside.area();
         if (!(area > 0))
             cannot("the area is not positive");
@@ -263,7 +106,7 @@ private:
     }
 
     Measured coupling() {
-        const auto flow = between();
+        const auto flow = m_sides.between();
         const auto deep = depth();
         const double value = flow.coupling() / (deep ? deep->metres : 1);
         return derived(value, deep ? "W/(m.K)" : "W/K", {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, {}, flow.text());
@@ -302,18 +145,18 @@ private:
     Term givenFlank(const Json& json, bool perMetre, const char* unit, const Between& flow) {
         if (!json.is_object())
             cannot("a flank is given by layers or transmittance, and by length or area");
-        const auto* size = find(json, perMetre ? "length" : "area");
+        const auto* size = keyIn(json, perMetre ? "length" : "area");
         if (size == nullptr)
             cannot(fmt::format("a flank lacks its \"{}\"", perMetre ? "length" : "area"));
         const double extent = value(*size, perMetre ? "length" : "area", perMetre ? "m" : "m2");
         double u = 0;
-        if (const auto* given = find(json, "transmittance"))
+        if (const auto* given = keyIn(json, "transmittance"))
             u = value(*given, "transmittance", "W/(m2.K)");
-        else if (const auto* id = find(json, "gauge"); id != nullptr && id->is_string())
+        else if (const auto* id = keyIn(json, "gauge"); id != nullptr && id->is_string())
             u = reading(id->get<std::string>(), "W/(m2.K)");
-        else if (const auto* layers = find(json, "layers")) {
-            auto element = got(elementOf(*layers, find(json, "resistances"), m_tools.materials));
-            if (find(json, "resistances") == nullptr) {
+        else if (const auto* layers = keyIn(json, "layers")) {
+            auto element = got(elementOf(*layers, keyIn(json, "resistances"), m_tools.materials));
+            if (keyIn(json, "resistances") == nullptr) {
                 element.inner = flow.inside.resistance();
                 element.outer = flow.outside.resistance();
             }
@@ -331,7 +174,7 @@ private:
     }
 
     Measured linear() {
-        const auto flow = between();
+        const auto flow = m_sides.between();
         const auto deep = depth();
         if (!deep)
             cannot("a linear transmittance is told of a model one cell deep, this one has several cells along every axis", "Ask for point_transmittance");
@@ -343,7 +186,7 @@ private:
     }
 
     Measured point() {
-        const auto flow = between();
+        const auto flow = m_sides.between();
         if (depth())
             cannot("a point transmittance is told of a model in three dimensions, this one is one cell deep", "Ask for linear_transmittance");
         std::vector<Term> terms{{"L3D", flow.coupling(), "W/K", flowText(flow, {})}};
@@ -360,7 +203,7 @@ private:
     Term bridgeTerm(const Json& json, double sign) {
         constexpr std::array<std::array<const char*, 3>, 3> kinds{{{"area", "m2", "W/(m2.K)"}, {"length", "m", "W/(m.K)"}, {"count", "1", "W/K"}}};
         for (const auto& [by, unit, needs] : kinds) {
-            const auto* size = json.is_object() ? find(json, by) : nullptr;
+            const auto* size = json.is_object() ? keyIn(json, by) : nullptr;
             if (size == nullptr)
                 continue;
             const double extent = value(*size, by, unit);
@@ -388,7 +231,7 @@ private:
     Measured factor() {
         if (m_heat.transience().changes)
             cannot("the field changes with time; a temperature factor is that of a steady one");
-        const auto [inside, outside] = pair();
+        const auto [inside, outside] = m_sides.pair();
         const double difference = inside.temperature() - outside.temperature();
         if (std::abs(difference) < 1e-9 * inside.temperature())
             cannot("both environments have the same temperature");
@@ -437,6 +280,7 @@ private:
     const Gauge& m_gauge;
     const EnvelopeTools& m_tools;
     const CaseHeat& m_heat;
+    Sides m_sides;
 };
 
 } // namespace
@@ -446,7 +290,7 @@ bool isEnvelopeQuantity(std::string_view quantity) { return std::ranges::find(qu
 Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools) {
     try {
         return Reading(gauge, tools).read();
-    } catch (const Mistake& found) {
+    } catch (const EnvelopeMistake& found) {
         return tl::unexpected(found.error);
     } catch (const Json::exception& problem) {
         return fail(ErrorCode::WrongType, problem.what(), gauge.id, "See docs/transmittance.md");
