@@ -3,8 +3,7 @@
 #include "app/theme/theme.h"
 #include "core/envelope/building_materials.h"
 #include "core/envelope/humid_air.h"
-#include "core/envelope/transmittance.h"
-#include "core/survey/gauge_edit.h"
+#include "core/survey/conductivities.h"
 #include "core/units/unit.h"
 
 #include <QFormLayout>
@@ -22,14 +21,6 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 QString q(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 enum Column { LayerName, Thickness, Value, Resistance };
-
-std::vector<NamedConductivity> conductivitiesOf(const Survey& survey) {
-    std::vector<NamedConductivity> all;
-    for (const auto& [name, material] : survey.materials)
-        if (material.conductivity)
-            all.push_back({name, material.conductivity->si});
-    return all;
-}
 
 // The materials of the survey, then the library's; anything else may be typed.
 class MaterialDelegate : public QStyledItemDelegate {

@@ -1,5 +1,7 @@
 #include "core/envelope/sides.h"
 
+#include "core/thermal/balances.h"
+
 #include <cmath>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -76,16 +78,9 @@ void Sides::checkSteady() const {
     if (m_heat.transience().changes)
         cannot("the field changes with time; transmittances are those of a steady one");
     const auto& fields = m_heat.fields();
-    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
-        const auto source = fields.field(part, "heat_source");
-        if (!source)
-            continue;
-        bool any = source->isConstant() && source->constant != 0;
-        for (std::size_t i = 0; i < source->values.size() && !any; ++i)
-            any = source->values[i] != 0;
-        if (any)
+    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
+        if (producesHeat(fields, part))
             cannot(fmt::format("\"{}\" produces heat, so that the heat flow is not that between the environments", fields.solved().parts[part].name));
-    }
 }
 
 Between Sides::between() const {

@@ -1,6 +1,7 @@
 #include "core/evaluate/evaluate.h"
 
 #include "core/evaluate/gauge_evaluator.h"
+#include "core/survey/conductivities.h"
 #include "core/thermal/balance.h"
 #include "core/thermal/balances.h"
 #include "core/thermal/limits.h"
@@ -90,14 +91,6 @@ GivenEnvironments environmentsIn(const CaseEntry& entry) {
     return given;
 }
 
-std::vector<NamedConductivity> conductivitiesIn(const Survey& survey) {
-    std::vector<NamedConductivity> materials;
-    for (const auto& [name, material] : survey.materials)
-        if (material.conductivity)
-            materials.push_back({name, material.conductivity->si});
-    return materials;
-}
-
 SurfaceReader readerOf(const StepContext& context) {
     return [&context](const std::string& file) {
         NoProgress progress;
@@ -144,7 +137,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     }
     const CaseHeat heat(fields, transience);
     const auto environments = environmentsIn(entry);
-    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesIn(survey));
+    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey));
     SubProgress reading(progress, 0.3, 0.7);
     auto gauges = evaluator.readAll(reading);
     if (!gauges)

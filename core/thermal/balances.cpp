@@ -1,5 +1,6 @@
 #include "core/thermal/balances.h"
 
+#include "core/thermal/face_boundaries.h"
 #include "core/thermal/measure.h"
 #include "core/thermal/site_values.h"
 
@@ -109,6 +110,18 @@ bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
 }
 
 } // namespace
+
+bool producesHeat(const PartFields& fields, std::size_t part) {
+    const auto source = fields.field(part, "heat_source");
+    if (!source)
+        return false;
+    if (source->isConstant())
+        return source->constant != 0;
+    for (std::size_t i = 0; i < source->values.size(); ++i)
+        if (source->values[i] != 0)
+            return true;
+    return false;
+}
 
 std::optional<double> PartBalance::remainder() const {
     if (!in || !out || !produced || !stored || !carried)
@@ -230,15 +243,8 @@ namespace {
 // The links of one part, added to those known: to other parts each pair once, out of the first; to boundaries.
 void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double>& faces, std::vector<PartLink>& links) {
     const auto& solved = heat.fields().solved();
-    const auto& index = heat.fields().index();
     const auto& areas = heat.areas(part);
-    std::vector<std::uint32_t> boundaryOf(faces.size(), noNumber);
-    for (std::uint32_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
-        const auto& shellFaces = heat.shellFaces(boundary);
-        for (std::size_t i = 0; i < shellFaces.size(); ++i)
-            if (shellFaces[i] != noNumber && index.boundaries[boundary].part[i] == part)
-                boundaryOf[shellFaces[i]] = boundary;
-    }
+    const auto boundaryOf = boundariesOfFaces(heat, part);
     std::map<std::uint32_t, PartLink> toParts;
     std::map<std::uint32_t, PartLink> toBoundaries;
     for (std::uint32_t face = 0; face < faces.size(); ++face) {

@@ -6,6 +6,9 @@
 
 namespace pyro {
 
+// Whether a source is known anywhere in a part.
+bool producesHeat(const PartFields& fields, std::size_t part);
+
 // Heat through all outer faces of a part against what it produces and stores. Faces on a boundary that has a flux of its own
 // take that one, the others the best method at hand.
 // `faces`: takes the heat through each outer face, W out of the part; empty where it is not known.

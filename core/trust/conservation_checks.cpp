@@ -1,4 +1,5 @@
 #include "core/thermal/balances.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -131,18 +132,11 @@ Check leaks(const TrustInput& input) {
             continue;
         }
         any = true;
-        std::vector<std::uint8_t> covered(shell->face.size());
-        for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
-            const auto& behind = fields.index().boundaries[boundary].part;
-            const auto& faces = input.heat.shellFaces(boundary);
-            for (std::size_t i = 0; i < faces.size(); ++i)
-                if (faces[i] != noNumber && behind[i] == part)
-                    covered[faces[i]] = 1;
-        }
+        const auto boundaryOf = boundariesOfFaces(input.heat, static_cast<std::uint32_t>(part));
         double own = 0;
         const auto& areas = input.heat.areas(part);
-        for (std::size_t face = 0; face < covered.size(); ++face)
-            if (covered[face] == 0 && input.heat.twin(part, face).part == ~0U) {
+        for (std::size_t face = 0; face < boundaryOf.size(); ++face)
+            if (boundaryOf[face] == noNumber && input.heat.twin(part, face).part == ~0U) {
                 own += std::abs(shell->face[face]);
                 if (std::abs(shell->face[face]) > worst) {
                     worst = std::abs(shell->face[face]);

@@ -1,4 +1,5 @@
 #include "core/field/vector_algebra.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -60,13 +61,7 @@ private:
         const auto& areas = m_input.heat.areas(part);
         const auto& shell = m_index.parts[part].shell;
         const auto& heat = m_input.heat.shell(part);
-        std::vector<std::uint8_t> covered(shell.faces());
-        for (std::size_t boundary = 0; boundary < m_case.boundaries.size(); ++boundary) {
-            const auto& faces = m_input.heat.shellFaces(boundary);
-            for (std::size_t i = 0; i < faces.size(); ++i)
-                if (faces[i] != noNumber && m_index.boundaries[boundary].part[i] == part)
-                    covered[faces[i]] = 1;
-        }
+        const auto boundaryOf = boundariesOfFaces(m_input.heat, part);
         std::vector<std::uint32_t> open; // faces that no other part touches
         bool touches = false;
         double sum = 0;
@@ -81,10 +76,10 @@ private:
                 open.push_back(face);
         }
         m_area[part] = sum;
-        m_alone[part] = !touches && std::ranges::find(covered, std::uint8_t{1}) == covered.end();
+        m_alone[part] = !touches && std::ranges::all_of(boundaryOf, [](std::uint32_t boundary) { return boundary == noNumber; });
         const std::size_t stride = std::max<std::size_t>(1, open.size() / mostProbes);
         for (std::size_t i = 0; i < open.size(); i += stride)
-            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride), covered[open[i]] != 0);
+            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride), boundaryOf[open[i]] != noNumber);
     }
 
     std::optional<double> meanOn(std::uint32_t part, std::span<const std::uint32_t> nodes) const {

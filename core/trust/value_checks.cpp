@@ -1,3 +1,4 @@
+#include "core/thermal/balances.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -52,18 +53,6 @@ Check unit(const Quantity& temperature) {
     return check;
 }
 
-bool hasSource(const PartFields& fields, std::size_t part) {
-    const auto source = fields.field(part, "heat_source");
-    if (!source)
-        return false;
-    if (source->isConstant())
-        return source->constant != 0;
-    for (std::size_t i = 0; i < source->values.size(); ++i)
-        if (source->values[i] != 0)
-            return true;
-    return false;
-}
-
 // Maximum principle: in steady conduction (and with a flow) a part without source has its extremes on its faces.
 Check extreme(const TrustInput& input, bool hottest) {
     Check check{hottest ? "interior-maximum" : "interior-minimum", hottest ? "The hottest place has a reason" : "The coldest place has a reason", CheckState::Held, "", "on a face, or where heat is produced or taken",
@@ -97,7 +86,7 @@ Check extreme(const TrustInput& input, bool hottest) {
     check.part = worst->name;
     check.at = place->at;
     check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), input.shown(worst->name), onFace ? "on a face" : "inside");
-    if (!onFace && !hasSource(fields, where)) {
+    if (!onFace && !producesHeat(fields, where)) {
         check.state = CheckState::Broken;
         check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source was left out of the case.";
     }

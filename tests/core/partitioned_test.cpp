@@ -105,3 +105,15 @@ TEST_F(Partitioned, AHoleIsAnErrorThatNamesThePiece) {
     ASSERT_FALSE(opened);
     EXPECT_EQ(opened.error().code, ErrorCode::NoCells);
 }
+
+TEST_F(Partitioned, ARankWithoutCellsIsPassedOver) {
+    piece("left half.vtu", slab(0, 8));
+    std::ofstream(folder / "right.vtu") << R"(<VTKFile type="UnstructuredGrid" version="1.0"><UnstructuredGrid><Piece NumberOfPoints="0" NumberOfCells="0">
+        <Points><DataArray type="Float64" NumberOfComponents="3" format="ascii"></DataArray></Points><Cells><DataArray type="Int64" Name="connectivity" format="ascii"></DataArray>
+        <DataArray type="Int64" Name="offsets" format="ascii"></DataArray><DataArray type="UInt8" Name="types" format="ascii"></DataArray></Cells></Piece></UnstructuredGrid></VTKFile>)";
+    list(twoPieces);
+    const auto opened = open();
+    ASSERT_TRUE(opened) << opened.error().text();
+    EXPECT_EQ(opened->solved->parts[0].fileCells, 128U);
+    EXPECT_EQ(opened->solved->remarks.end(), std::ranges::find(opened->solved->remarks, "array-not-everywhere", &Remark::code)) << "what has no cells need have no arrays";
+}

@@ -106,10 +106,9 @@ Result<vtkSmartPointer<vtkPointSet>> readPartitioned(const std::filesystem::path
     std::vector<vtkSmartPointer<vtkUnstructuredGrid>> pieces;
     Holders holders;
     for (const auto& file : *files) {
-        const auto scan = scanXmlGrid(file);
-        if (scan && scan->cells == 0)
-            continue; // a rank without cells
         auto grid = readGrid(file);
+        if (!grid && grid.error().code == ErrorCode::NoCells)
+            continue; // a rank without any
         if (!grid)
             return tl::unexpected(grid.error());
         if (auto own = ownCells(**grid)) {

@@ -1,0 +1,11 @@
+// Which boundary lies on each outer face of a part.
+#pragma once
+
+#include "core/thermal/case_heat.h"
+
+namespace pyro {
+
+// Per face of the part's shell the position in Case::boundaries; noNumber where none lies on it. Of several the last.
+std::vector<std::uint32_t> boundariesOfFaces(const CaseHeat& heat, std::uint32_t part);
+
+} // namespace pyro
