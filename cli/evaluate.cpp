@@ -3,6 +3,7 @@
 #include "cli/output.h"
 #include "core/report/csv.h"
 #include "core/report/junit.h"
+#include "core/report/limit_text.h"
 #include "core/report/readings_json.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
@@ -28,12 +29,6 @@ Result<std::optional<int>> stepFrom(const std::string& text) {
 
 TemperatureUnit unitOf(const Survey& survey) {
     return temperatureUnitFromName(survey.view.value("temperature_unit", "degC")).value_or(TemperatureUnit::Celsius);
-}
-
-std::string cell(const std::optional<double>& value, const std::string& unit, TemperatureUnit shown) {
-    if (!value)
-        return "-";
-    return unit == "K" ? formatTemperature({*value}, shown) : formatSi(*value, unit);
 }
 
 // A reading with all that it is worth: method, what the plain gradient says, the reference, what lies outside.
@@ -83,7 +78,20 @@ void printChecks(const std::vector<Check>& checks, std::ostream& out) {
         fmt::print(out, "trust    {} of {} checks held\n", held, checks.size());
 }
 
-void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
+void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits, TemperatureUnit unit, std::ostream& out) {
+    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
+    for (const auto at : byMargin(limits)) {
+        const auto& limit = limits[at];
+        const auto name = limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name;
+        auto about = limitWords(survey.limits[at]);
+        for (const auto& more : {limit.kind, limit.why.empty() ? limit.source : limit.why, overTimeText(limit)})
+            about += (about.empty() || more.empty() ? "" : "; ") + more;
+        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name, limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
+                   limitDifference(limit, limit.margin), limitDifference(limit, limit.required), about);
+    }
+}
+
+void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
     fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
                step.time ? fmt::format(", t = {} s", *step.time) : "");
     if (step.balance)
@@ -107,17 +115,7 @@ void printStep(const CaseEntry& entry, const Readings& step, TemperatureUnit uni
     printChecks(step.checks, out);
     if (step.limits.empty())
         return;
-    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
-    for (const auto at : byMargin(step.limits)) {
-        const auto& limit = step.limits[at];
-        const auto name =
-            limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name;
-        const auto difference = [&](double value) { return limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit); };
-        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name,
-                   cell(limit.value, limit.unit, unit), cell(limit.limit, limit.unit, unit),
-                   limit.margin ? difference(*limit.margin) : "-", difference(limit.required),
-                   limit.why.empty() ? limit.source : limit.why);
-    }
+    printLimits(survey, entry, step.limits, unit, out);
 }
 
 void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::ostream& err) {
@@ -130,7 +128,11 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
                 continue;
         }
         for (const auto& step : one.steps)
-            printStep(*survey.caseNamed(one.name), step, unitOf(survey), out);
+            printStep(survey, *survey.caseNamed(one.name), step, unitOf(survey), out);
+        if (one.steps.size() > 1 && !survey.limits.empty()) {
+            fmt::print(out, "worst over the steps\n");
+            printLimits(survey, *survey.caseNamed(one.name), one.worstLimits(), unitOf(survey), out);
+        }
         for (const auto& gauge : one.overSteps)
             fmt::print(out, "{:<20} {} over all steps\n", gauge.id, readingText(gauge));
         printRemarks(one.remarks(), one.file, err);

@@ -1,5 +1,6 @@
 #include "render/report_page.h"
 
+#include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
 #include "render/verdict_mark.h"
 
@@ -137,18 +138,9 @@ private:
     void limitRow(const LimitReading& limit) {
         const auto name = limit.target.kind == TargetKind::Part ? shownName(*m_content.entry, limit.target.name)
                                                                 : limit.target.name;
-        const auto level = [&](const std::optional<double>& value) {
-            if (!value)
-                return QString("unknown");
-            return q(limit.unit == "K" ? formatTemperature({*value}, m_content.unit) : formatSi(*value, limit.unit));
-        };
         drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
-        const auto bare = [](double value) { return q(fmt::format("{:.4g}", value)); }; // in the unit of the value beside it
-        const auto difference = [&](double value) { return limit.unit == "K" ? q(formatNumber(value) + " K") : bare(value); };
-        const auto allowed = limit.unit == "K" || !limit.limit ? level(limit.limit) : bare(*limit.limit);
-        row({q(name), q(std::string(verdictName(limit.verdict))), level(limit.value), allowed,
-             limit.margin ? difference(*limit.margin) : QString("unknown"), difference(limit.required),
-             q(limit.why.empty() ? limit.source : limit.why)},
+        row({q(name), q(std::string(verdictName(limit.verdict))), q(limitLevel(limit, limit.value, m_content.unit)), q(limitLevel(limit, limit.limit, m_content.unit)),
+             q(limitDifference(limit, limit.margin)), q(limitDifference(limit, limit.required)), q(limit.why.empty() ? limit.source : limit.why)},
             false);
         m_y += 6.2;
     }

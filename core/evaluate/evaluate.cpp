@@ -105,9 +105,9 @@ bool isOverSteps(const Survey& survey, const Limit& limit) {
            });
 }
 
-void judge(const Survey& survey, Readings& readings) {
+void judge(const Survey& survey, const PartFields& fields, Readings& readings) {
     for (const auto& limit : survey.limits) {
-        readings.limits.push_back(judgeLimit(limit, readings));
+        readings.limits.push_back(judgeLimit(limit, readings, &fields));
         if (isOverSteps(survey, limit)) { // what the gauge tells on one step is not what the limit is about
             auto& judged = readings.limits.back();
             judged.value.reset();
@@ -116,6 +116,65 @@ void judge(const Survey& survey, Readings& readings) {
             judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
         }
     }
+}
+
+std::optional<double> ambientOf(const CaseEntry& entry, const std::vector<Environment>& environments) {
+    if (entry.ambient)
+        return entry.ambient->si;
+    if (environments.empty())
+        return std::nullopt;
+    const auto [low, high] = std::ranges::minmax_element(environments, {}, &Environment::temperature);
+    return high->temperature - low->temperature < 0.01 ? std::optional(low->temperature) : std::nullopt;
+}
+
+// Given and found powers with the resistance that the hottest place of the part implies.
+std::vector<PowerReading> powersOf(const PartFields& fields, const std::map<std::string, double>& given, const Readings& readings) {
+    std::vector<PowerReading> out;
+    for (std::size_t part = 0; part < readings.parts.size(); ++part) {
+        const auto& region = readings.parts[part];
+        PowerReading one{region.name, {}, producedIn(fields, part), {}};
+        if (const auto power = given.find(region.name); power != given.end())
+            one.given = power->second;
+        const double watt = one.given ? *one.given : one.found.value_or(0);
+        if (watt == 0)
+            continue;
+        if (readings.ambient && region.max)
+            one.resistance = (region.max->kelvin - *readings.ambient) / watt;
+        out.push_back(one);
+    }
+    return out;
+}
+
+// Declared in the survey, or seen in the case: radiative fluxes, conductivities that vary within a part.
+std::vector<std::string> nonlinearitiesOf(const CaseEntry& entry, const PartFields& fields) {
+    std::vector<std::string> out;
+    for (const auto& why : entry.nonlinear)
+        out.push_back(why == "radiation" ? "the survey says that it radiates"
+                      : why == "properties" ? "the survey says that its properties depend on temperature"
+                                            : "the survey says that it is cooled by natural convection");
+    const auto& solved = fields.solved();
+    for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary)
+        if (const auto* radiative = fields.quantities().named("heat_flux_radiative"))
+            if (const auto* array = solved.boundaries[boundary].find(radiative->array, radiative->on))
+                for (std::size_t i = 0; i < array->values.size(); ++i)
+                    if (array->values[i] != 0) {
+                        out.push_back(fmt::format("\"{}\" radiates: the case stores a radiative flux there", solved.boundaries[boundary].name));
+                        break;
+                    }
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto conductivity = fields.stored(part, "conductivity");
+        if (!conductivity || conductivity->components != 1 || conductivity->values.empty())
+            continue;
+        double low = conductivity->values[0];
+        double high = low;
+        for (std::size_t i = 0; i < conductivity->values.size(); ++i) {
+            low = std::min(low, conductivity->values[i]);
+            high = std::max(high, conductivity->values[i]);
+        }
+        if (high - low > 1e-3 * std::abs(high))
+            out.push_back(fmt::format("the conductivity of \"{}\" varies within it, as one that depends on temperature does", solved.parts[part].name));
+    }
+    return out;
 }
 
 // Gauges, limits, balances and checks: what needs the fields of whole parts.
@@ -144,7 +203,10 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
         return tl::unexpected(gauges.error());
     readings.gauges = std::move(*gauges);
     readings.environments = environmentsOf(heat, environments, context.balances ? KnownFrom::Anything : KnownFrom::Written);
-    judge(survey, readings);
+    readings.ambient = ambientOf(entry, readings.environments);
+    readings.powers = powersOf(fields, givenPowers(entry), readings);
+    readings.nonlinear = nonlinearitiesOf(entry, fields);
+    judge(survey, fields, readings);
     readings.balance = balance(givenPowers(entry), *opened.solved, *opened.index, quantities);
     if (!context.balances)
         return {};
@@ -155,7 +217,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     fillDifferences(balances->links, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     SubProgress checking(progress, 0.9, 1.0);
-    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry)}, checking);
+    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), context.solver.get(), &survey.limits}, checking);
     if (!checks)
         return tl::unexpected(checks.error());
     readings.checks = std::move(*checks);

@@ -4,6 +4,7 @@
 #include "core/case/series.h"
 #include "core/survey/survey.h"
 #include "core/thermal/readings.h"
+#include "core/trust/solver_history.h"
 
 namespace pyro {
 
@@ -33,6 +34,7 @@ struct StepContext {
     const OpenedCase* before = nullptr; // the step before, on the same mesh
     double sinceBefore = 0;            // s
     bool balances = false;             // whether the balances of all parts and boundaries are wanted
+    std::shared_ptr<const SolverHistory> solver = {}; // what the solver told on its way, for the checks
     std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there
     OpenOptions open = {};
 };

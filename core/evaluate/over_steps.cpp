@@ -2,6 +2,8 @@
 
 #include "core/evaluate/gauge_evaluator.h"
 
+#include "core/thermal/limits.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -212,6 +214,114 @@ std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const 
         out.push_back(std::move(reading));
     }
     return out;
+}
+
+namespace {
+
+bool isOverSteps(const std::vector<GaugeReading>& overSteps, const Limit& limit) {
+    return limit.target.kind == TargetKind::Gauge && std::ranges::find(overSteps, limit.target.name, &GaugeReading::id) != overSteps.end();
+}
+
+// What a limit's duration counts: kelvin of a region's hottest place, or the gauge in its unit.
+History heatOf(const Survey& survey, const Limit& limit, const std::vector<Readings>& steps) {
+    if (limit.target.kind == TargetKind::Gauge) {
+        const auto gauge = std::ranges::find(survey.gauges, limit.target.name, &Gauge::id);
+        return gauge == survey.gauges.end() ? History{} : historyOf(static_cast<std::size_t>(gauge - survey.gauges.begin()), steps);
+    }
+    History out;
+    out.unit = "K";
+    out.isTemperature = true;
+    out.timed = std::ranges::all_of(steps, [](const Readings& step) { return step.time.has_value(); });
+    for (const auto& step : steps) {
+        const auto& regions = limit.target.kind == TargetKind::Part ? step.parts : step.boundaries;
+        const auto found = std::ranges::find(regions, limit.target.name, &RegionReading::name);
+        out.time.push_back(out.timed ? *step.time : step.step);
+        out.value.push_back(found != regions.end() && found->max ? found->max->kelvin : std::nan(""));
+    }
+    return out;
+}
+
+LimitReading judgeDuration(const Survey& survey, const Limit& limit, const std::vector<Readings>& steps) {
+    auto unknown = [&](std::string why) {
+        auto reading = judgeLimit(limit, {});
+        reading.why = std::move(why);
+        return reading;
+    };
+    const auto history = heatOf(survey, limit, steps);
+    if (history.value.size() < 2 || !history.timed)
+        return unknown("a duration needs several steps with times");
+    if (std::ranges::any_of(history.value, [](double value) { return std::isnan(value); }))
+        return unknown("some steps tell no value of it");
+    double level = limit.level ? limit.level->si : 0;
+    if (const auto number = limit.level ? splitMeasured(limit.level->text) : tl::unexpected(Error{}); number && !number->unit.empty()) {
+        const auto converted = conversion(number->unit, history.unit);
+        if (!converted)
+            return unknown(converted.error().what);
+        level = (*converted)(number->value);
+    }
+    auto reading = judgeValue(limit, durationAbove(history, level), "s");
+    reading.firstOver = crossing(history, level, true);
+    return reading;
+}
+
+bool isWorse(const LimitReading& a, const LimitReading& b) {
+    if (a.verdict != b.verdict)
+        return worse(a.verdict, b.verdict) == a.verdict;
+    return a.margin.value_or(0) < b.margin.value_or(0);
+}
+
+// How far beyond its limit a reading is, over the steps that tell it.
+History excessOf(std::size_t limit, const std::vector<Readings>& steps) {
+    History out;
+    for (const auto& step : steps)
+        if (limit < step.limits.size() && step.limits[limit].margin && step.time) {
+            out.time.push_back(*step.time);
+            out.value.push_back(-*step.limits[limit].margin);
+        }
+    return out;
+}
+
+} // namespace
+
+void judgeTogether(const Survey& survey, const std::vector<GaugeReading>& overSteps, std::vector<Readings>& steps) {
+    Readings together;
+    together.gauges = overSteps;
+    for (std::size_t i = 0; i < survey.limits.size(); ++i) {
+        const auto& limit = survey.limits[i];
+        std::optional<LimitReading> judged;
+        if (limit.form == LimitForm::DurationAbove)
+            judged = judgeDuration(survey, limit, steps);
+        else if (isOverSteps(overSteps, limit))
+            judged = judgeLimit(limit, together);
+        if (judged)
+            for (auto& step : steps)
+                step.limits[i] = *judged;
+    }
+}
+
+std::vector<LimitReading> worstLimits(const std::vector<Readings>& steps) {
+    std::vector<LimitReading> worst;
+    for (const auto& step : steps)
+        for (std::size_t i = 0; i < step.limits.size(); ++i) {
+            if (i < worst.size() && !isWorse(step.limits[i], worst[i]))
+                continue;
+            if (i >= worst.size())
+                worst.push_back(step.limits[i]);
+            else
+                worst[i] = step.limits[i];
+            worst[i].step = step.step;
+            worst[i].time = step.time;
+        }
+    for (std::size_t i = 0; i < worst.size(); ++i) {
+        if (worst[i].form == LimitForm::DurationAbove || worst[i].verdict != Verdict::Over)
+            continue;
+        const auto excess = excessOf(i, steps);
+        if (excess.value.size() < 2)
+            continue;
+        worst[i].firstOver = crossing(excess, 0, true);
+        worst[i].durationOver = durationAbove(excess, 0);
+    }
+    return worst;
 }
 
 } // namespace pyro

@@ -24,4 +24,12 @@ History historyOf(std::size_t gauge, const std::vector<Readings>& steps);
 //     "final", else extrapolated from first, middle and last value (Aitken)
 std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps);
 
+// Limits that one step cannot tell, written into every step's limits (which are in the order of the survey): those on gauges
+// that run over the steps (`overSteps`), and DurationAbove, from the hottest place of the part or boundary, or from the gauge.
+void judgeTogether(const Survey& survey, const std::vector<GaugeReading>& overSteps, std::vector<Readings>& steps);
+
+// Per limit the worst step's reading: over before unknown before the least margin. Where several steps with times are given it
+// tells when the limit is first exceeded and how long all in all, linear between the steps; gaps count for nothing.
+std::vector<LimitReading> worstLimits(const std::vector<Readings>& steps);
+
 } // namespace pyro

@@ -85,19 +85,6 @@ private:
     std::optional<double> m_lastTime;
 };
 
-// Limits on gauges that run over the steps have one verdict for all of them.
-void judgeOverSteps(const Survey& survey, CaseRun& run) {
-    Readings together;
-    together.gauges = run.overSteps;
-    for (std::size_t i = 0; i < survey.limits.size(); ++i) {
-        const auto& target = survey.limits[i].target;
-        if (target.kind != TargetKind::Gauge || std::ranges::find(run.overSteps, target.name, &GaugeReading::id) == run.overSteps.end())
-            continue;
-        for (auto& step : run.steps)
-            step.limits[i] = judgeLimit(survey.limits[i], together);
-    }
-}
-
 // Gauges over time need every step, also when only some of them are wanted.
 Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& series, const std::filesystem::path& folder, const RunOptions& options,
                CaseRun& run, Progress& progress) {
@@ -105,12 +92,13 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     if (!wanted)
         return tl::unexpected(wanted.error());
     const auto [from, to] = *wanted;
-    const bool all = std::ranges::any_of(survey.gauges, readsOverSteps);
+    const bool all = std::ranges::any_of(survey.gauges, readsOverSteps) ||
+                     std::ranges::any_of(survey.limits, [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
     StepRunner runner(survey, entry, series, folder, options);
     auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress) : runner.run(from, to, run.steps, progress);
     if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);
-        judgeOverSteps(survey, run);
+        judgeTogether(survey, run.overSteps, run.steps);
     }
     std::erase_if(run.steps, [&](const Readings& readings) { return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to); });
     return done;
@@ -134,24 +122,10 @@ Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std:
     return run;
 }
 
-bool isWorse(const LimitReading& a, const LimitReading& b) {
-    if (a.verdict != b.verdict)
-        return worse(a.verdict, b.verdict) == a.verdict;
-    return a.margin.value_or(0) < b.margin.value_or(0);
-}
-
 } // namespace
 
 std::vector<LimitReading> CaseRun::worstLimits() const {
-    std::vector<LimitReading> worst;
-    for (const auto& step : steps)
-        for (std::size_t i = 0; i < step.limits.size(); ++i) {
-            if (i >= worst.size())
-                worst.push_back(step.limits[i]);
-            else if (isWorse(step.limits[i], worst[i]))
-                worst[i] = step.limits[i];
-        }
-    return worst;
+    return pyro::worstLimits(steps);
 }
 
 Remarks CaseRun::remarks() const {

@@ -27,6 +27,8 @@ struct Spot {
     std::optional<Point> saddle; // where that way is lowest; nothing for the highest
     double size = 0;       // m3 (m2) around it that lie within the gauge's drop of it
     std::optional<double> nearest; // m to the nearest other one of the list
+    std::optional<double> source = {}; // W/m3, heat source where it lies
+    std::optional<double> flux = {};   // W/m2, largest heat flux within the region that `size` tells of
 };
 
 struct Derivation {

@@ -1,6 +1,6 @@
 #include "core/report/csv.h"
 
-#include "core/survey/survey_file.h"
+#include "core/survey/findings.h"
 #include "core/thermal/limits.h"
 
 #include <algorithm>
@@ -12,13 +12,13 @@ namespace {
 
 std::string exact(const std::optional<double>& value) { return value ? fmt::format("{:.12g}", *value) : ""; }
 
-CsvRow verdictRow(const CaseEntry& entry, const Readings& step, const LimitReading& limit, TemperatureUnit unit) {
-    const bool temperature = limit.unit == "K";
+CsvRow verdictRow(const CaseEntry& entry, const std::string& step, const LimitReading& limit, TemperatureUnit unit) {
+    const bool temperature = limit.isTemperature && limit.unit == "K";
     const auto shown = [&](const std::optional<double>& value) {
         return exact(value && temperature ? std::optional(toDisplay(Temperature{*value}, unit)) : value);
     };
     CsvRow row{entry.name,
-               std::to_string(step.step),
+               step,
                std::string(targetKindName(limit.target.kind)),
                limit.target.name,
                limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name,
@@ -34,6 +34,11 @@ CsvRow verdictRow(const CaseEntry& entry, const Readings& step, const LimitReadi
     row.emplace_back(limit.place ? locationName(limit.place->on) : "");
     row.push_back(limit.source);
     row.push_back(limit.why);
+    row.emplace_back(limitFormName(limit.form));
+    row.push_back(limit.kind);
+    row.push_back(exact(limit.ambient));
+    row.push_back(exact(limit.firstOver));
+    row.push_back(exact(limit.durationOver));
     return row;
 }
 
@@ -42,12 +47,17 @@ CsvRow verdictRow(const CaseEntry& entry, const Readings& step, const LimitReadi
 std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit) {
     std::string text = csvLine({"case", "step", "target", "name", "label", "value", "limit", "unit", "margin",
                                 "required_margin", "margin_unit", "verdict", "x_m", "y_m", "z_m", "on", "source",
-                                "why"});
+                                "why", "form", "kind", "ambient_K", "first_over_s", "duration_over_s"});
     for (const auto& one : run.cases) {
         const auto* entry = survey.caseNamed(one.name);
         for (const auto& step : one.steps)
             for (const auto at : byMargin(step.limits))
-                text += csvLine(verdictRow(*entry, step, step.limits[at], unit));
+                text += csvLine(verdictRow(*entry, std::to_string(step.step), step.limits[at], unit));
+        if (one.steps.size() < 2)
+            continue;
+        const auto worst = one.worstLimits();
+        for (const auto at : byMargin(worst))
+            text += csvLine(verdictRow(*entry, "worst: " + std::to_string(worst[at].step.value_or(0)), worst[at], unit));
     }
     return text;
 }
@@ -84,7 +94,7 @@ std::string termsCsv(const SurveyRun& run) {
 }
 
 std::string hotspotsCsv(const SurveyRun& run) {
-    std::string text = csvLine({"case", "step", "gauge", "number", "value", "unit", "part", "x_m", "y_m", "z_m", "on", "prominence", "size", "nearest_m"});
+    std::string text = csvLine({"case", "step", "gauge", "number", "value", "unit", "part", "x_m", "y_m", "z_m", "on", "prominence", "size", "nearest_m", "heat_source_W_per_m3", "heat_flux_W_per_m2"});
     for (const auto& one : run.cases)
         for (const auto& step : one.steps)
             for (const auto& gauge : step.gauges)
@@ -93,7 +103,7 @@ std::string hotspotsCsv(const SurveyRun& run) {
                     CsvRow row{one.name, std::to_string(step.step), gauge.id, std::to_string(i + 1), exact(spot.value), gauge.unit, step.parts[spot.part].name};
                     for (const double at : spot.at)
                         row.push_back(fmt::format("{:.9g}", at));
-                    row.insert(row.end(), {std::string(locationName(spot.on)), exact(spot.prominence), exact(spot.size), exact(spot.nearest)});
+                    row.insert(row.end(), {std::string(locationName(spot.on)), exact(spot.prominence), exact(spot.size), exact(spot.nearest), exact(spot.source), exact(spot.flux)});
                     text += csvLine(row);
                 }
     return text;
@@ -133,47 +143,41 @@ std::string balancesCsv(const SurveyRun& run) {
     return text;
 }
 
-std::string limitsCsv(const std::vector<Limit>& limits) {
-    std::string text = csvLine({"part", "boundary", "gauge", "max", "min", "margin", "source"});
-    for (const auto& limit : limits) {
-        CsvRow row(3);
-        row[static_cast<std::size_t>(limit.target.kind)] = limit.target.name;
-        row.push_back(limit.max ? limit.max->text : "");
-        row.push_back(limit.min ? limit.min->text : "");
-        row.push_back(limit.margin ? limit.margin->text : "");
-        row.push_back(limit.source);
-        text += csvLine(row);
-    }
+std::string powersCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "part", "given_W", "found_W", "thermal_resistance_K_per_W", "ambient_K"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps)
+            for (const auto& power : step.powers)
+                text += csvLine({one.name, std::to_string(step.step), power.part, exact(power.given), exact(power.found), exact(power.resistance), exact(step.ambient)});
     return text;
 }
 
-Result<std::vector<Limit>> limitsFromCsv(std::string_view text, const std::string& file) {
-    const auto rows = parseCsv(text);
-    if (!rows)
-        return tl::unexpected(Error{rows.error().code, rows.error().what, file + ", " + rows.error().where,
-                                    rows.error().remedy});
-    if (rows->empty())
-        return fail(ErrorCode::FileEmpty, "the table is empty", file, "Its first line names the columns");
-    CsvRow header = rows->front();
-    std::ranges::transform(header, header.begin(), csvWord);
-    constexpr std::array<const char*, 7> knownColumns{"part", "boundary", "gauge", "max", "min", "margin", "source"};
-    for (const auto& column : header)
-        if (!column.empty() && std::ranges::find(knownColumns, column) == knownColumns.end())
-            return fail(ErrorCode::Syntax, fmt::format("the column \"{}\" is not known", column), file + ", line 1",
-                        "Use part, boundary, gauge, max, min, margin, source");
-    std::vector<Limit> limits;
-    for (std::size_t i = 1; i < rows->size(); ++i) {
-        Json json = Json::object();
-        for (std::size_t column = 0; column < header.size() && column < (*rows)[i].size(); ++column)
-            if (!header[column].empty() && !(*rows)[i][column].empty())
-                json[header[column]] = (*rows)[i][column];
-        auto survey = surveyFromJson({{"pyrometer", surveyVersion}, {"limits", {json}}}, file);
-        if (!survey)
-            return fail(survey.error().code, survey.error().what, fmt::format("{}, line {}", file, i + 1),
-                        survey.error().remedy);
-        limits.push_back(std::move(survey->limits.front()));
+std::string checksCsv(const SurveyRun& run) {
+    std::string text = csvLine({"case", "step", "check", "title", "state", "found", "wanted", "part", "x_m", "y_m", "z_m", "meaning"});
+    for (const auto& one : run.cases)
+        for (const auto& step : one.steps)
+            for (const auto& check : step.checks) {
+                CsvRow row{one.name, std::to_string(step.step), check.key, check.title, std::string(checkStateName(check.state)), check.figure, check.threshold, check.part};
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    row.push_back(check.at ? fmt::format("{:.9g}", (*check.at)[axis]) : "");
+                row.push_back(check.meaning);
+                text += csvLine(row);
+            }
+    return text;
+}
+
+std::string findingsCsv(const Survey& survey) {
+    std::string text = csvLine({"finding", "severity", "state", "case", "step", "part", "x_m", "y_m", "z_m", "check", "text"});
+    std::size_t number = 0;
+    for (const auto& [finding, position] : findingsOf(survey)) {
+        CsvRow row{std::to_string(++number), std::string(severityName(finding.severity)), finding.state, finding.caseName, finding.step ? std::to_string(*finding.step) : "", finding.part};
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            row.push_back(finding.at ? fmt::format("{:.9g}", (*finding.at)[axis]) : "");
+        row.push_back(finding.check);
+        row.push_back(finding.text);
+        text += csvLine(row);
     }
-    return limits;
+    return text;
 }
 
 } // namespace pyro

@@ -7,7 +7,8 @@
 
 namespace pyro {
 
-// The verdict table of a run, one line per case, step and limit, smallest margin first; temperatures in `unit`,
+// The verdict table of a run, one line per case, step and limit, smallest margin first, and for several steps the worst
+// of each with when it is first exceeded and for how long; temperatures in `unit`,
 // margins as differences in kelvin, coordinates in metres.
 std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit);
 // The gauges of a run, one line per case, step and gauge; those over all steps have "all" as their step.
@@ -24,10 +25,9 @@ std::string hotspotsCsv(const SurveyRun& run);
 // Balances of parts, one line per case, step and part, and what passes each boundary.
 std::string balancesCsv(const SurveyRun& run);
 
-// Limits as a table "part,max,min,margin,source"; what limitsFromCsv reads back.
-std::string limitsCsv(const std::vector<Limit>& limits);
-// Reads limits. The header names the columns, in any order: part (or boundary, gauge), max, min, margin, source.
-// Errors: Syntax, WrongUnit, WrongType; `where` names the line.
-Result<std::vector<Limit>> limitsFromCsv(std::string_view text, const std::string& file);
+// Powers given and found with thermal resistances; checks; findings of the survey.
+std::string powersCsv(const SurveyRun& run);
+std::string checksCsv(const SurveyRun& run);
+std::string findingsCsv(const Survey& survey);
 
 } // namespace pyro

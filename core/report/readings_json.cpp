@@ -54,6 +54,10 @@ Json hotspotsToJson(const GaugeReading& gauge, const Readings& readings) {
             one["saddle"] = *spot.saddle;
         if (spot.nearest)
             one["nearest"] = *spot.nearest;
+        if (spot.source)
+            one["heat_source"] = number(spot.source);
+        if (spot.flux)
+            one["heat_flux"] = number(spot.flux);
         json["spots"].push_back(one);
     }
     return json;
@@ -71,7 +75,7 @@ Json toJson(const Balances& balances) {
     }
     for (const auto& link : balances.links) {
         Json one{{"from", link.from}, {link.toBoundary ? "boundary" : "to", link.to}, {"heat", number(link.heat)}, {"unit", "W"}, {"area", link.area}};
-        for (const auto& [key, value] : {std::pair{"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}})
+        for (const auto& [key, value] : {std::pair{"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}, {"leave", &link.leave}, {"enter", &link.enter}})
             if (*value)
                 one[key] = number(*value);
         json["links"].push_back(one);
@@ -105,6 +109,18 @@ Json toJson(const LimitReading& limit) {
     json["margin"] = number(limit.margin);
     json["unit"] = limit.unit;
     json["verdict"] = verdictName(limit.verdict);
+    if (limit.form != LimitForm::Value)
+        json["form"] = limitFormKey(limit.form);
+    if (!limit.kind.empty())
+        json["kind"] = limit.kind;
+    if (limit.ambient)
+        json["ambient"] = *limit.ambient;
+    if (limit.step)
+        json["step"] = *limit.step;
+    if (limit.firstOver)
+        json["first_over"] = *limit.firstOver;
+    if (limit.durationOver)
+        json["duration_over"] = *limit.durationOver;
     putPlace(json, limit.place);
     if (limit.verdict == Verdict::Unknown)
         json["why"] = limit.why;
@@ -125,6 +141,8 @@ Json toJson(const Readings& readings) {
     Json json{{"index", readings.step}};
     if (readings.time)
         json["time"] = *readings.time;
+    if (readings.ambient)
+        json["ambient"] = *readings.ambient;
     json["gauges"] = Json::array();
     json["profiles"] = Json::array();
     for (const auto& gauge : readings.gauges)
@@ -135,6 +153,8 @@ Json toJson(const Readings& readings) {
     for (const auto& gauge : readings.gauges)
         if (gauge.derivation && !gauge.derivation->spots.empty())
             json["hotspots"].push_back(hotspotsToJson(gauge, readings));
+    for (const auto& power : readings.powers)
+        json["powers"].push_back({{"part", power.part}, {"given", number(power.given)}, {"found", number(power.found)}, {"resistance", number(power.resistance)}});
     for (const auto& check : readings.checks) {
         Json one{{"key", check.key}, {"title", check.title}, {"state", checkStateName(check.state)}, {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
         if (!check.part.empty())

@@ -81,7 +81,10 @@ Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit un
     fill(book, "Hotspots", hotspotsCsv(run));
     fill(book, "Profiles", profilesCsv(run));
     fill(book, "Limits", verdictsCsv(survey, run, unit));
+    fill(book, "Powers", powersCsv(run));
     fill(book, "Balances", balancesCsv(run));
+    fill(book, "Checks", checksCsv(run));
+    fill(book, "Findings", findingsCsv(survey));
     return book.finish();
 }
 

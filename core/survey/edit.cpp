@@ -41,26 +41,14 @@ Result<std::optional<Written<double>>> writtenTemperature(const std::string& tex
     return Written<double>{text, temperature->kelvin};
 }
 
-Result<std::optional<Bound>> bound(const std::string& text, TargetKind kind) {
+using Parse = Result<double> (*)(const Limit&, const std::string&);
+Result<std::optional<Bound>> bound(const Limit& limit, const std::string& text, Parse parse) {
     if (text.empty())
         return std::nullopt;
-    if (kind == TargetKind::Gauge) {
-        const auto number = splitMeasured(text);
-        return number ? Result<std::optional<Bound>>(Bound{text, number->value}) : tl::unexpected(number.error());
-    }
-    const auto temperature = parseTemperature(text);
-    if (!temperature)
-        return tl::unexpected(temperature.error());
-    return Bound{text, temperature->kelvin};
-}
-
-Result<std::optional<Written<TemperatureDifference>>> margin(const std::string& text) {
-    if (text.empty())
-        return std::nullopt;
-    const auto difference = parseDifference(text);
-    if (!difference)
-        return tl::unexpected(difference.error());
-    return Written<TemperatureDifference>{text, *difference};
+    const auto value = parse(limit, text);
+    if (!value)
+        return tl::unexpected(value.error());
+    return Bound{text, *value};
 }
 
 template <class Value> Done put(std::optional<Value>& target, Result<std::optional<Value>> value) {
@@ -95,6 +83,24 @@ Survey withCase(Survey survey, const std::string& file) {
 
 Survey withoutCase(Survey survey, const std::string& name) {
     std::erase_if(survey.cases, [&](const CaseEntry& entry) { return entry.name == name; });
+    return survey;
+}
+
+Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std::string& text) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    if (auto done = put(entry->ambient, writtenTemperature(text)); !done)
+        return tl::unexpected(done.error());
+    return survey;
+}
+
+Survey withNonlinear(Survey survey, const std::string& caseName, const std::string& why, bool on) {
+    if (auto* entry = entryNamed(survey, caseName)) {
+        std::erase(entry->nonlinear, why);
+        if (on)
+            entry->nonlinear.push_back(why);
+    }
     return survey;
 }
 
@@ -242,6 +248,22 @@ Result<Survey> withQuantityLocation(Survey survey, const std::string& caseName, 
     return survey;
 }
 
+namespace {
+
+Done putAmbient(const Survey& survey, Limit& limit, const std::string& text) {
+    limit.than.clear();
+    limit.above.reset();
+    if (text.empty())
+        return {};
+    if (std::ranges::find(survey.gauges, text, &Gauge::id) != survey.gauges.end()) {
+        limit.than = text;
+        return {};
+    }
+    return put(limit.above, writtenTemperature(text));
+}
+
+} // namespace
+
 Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, const std::string& text) {
     if (at >= survey.limits.size())
         return fail(ErrorCode::NameUnknown, "this limit is not there any more");
@@ -252,20 +274,51 @@ Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, c
         limit.target.name = text;
         break;
     case LimitField::Max:
-        done = put(limit.max, bound(text, limit.target.kind));
+        done = put(limit.max, bound(limit, text, parseBound));
         break;
     case LimitField::Min:
-        done = put(limit.min, bound(text, limit.target.kind));
+        done = put(limit.min, bound(limit, text, parseBound));
         break;
     case LimitField::Margin:
-        done = put(limit.margin, margin(text));
+        done = put(limit.margin, bound(limit, text, parseMargin));
         break;
     case LimitField::Source:
         limit.source = text;
         break;
+    case LimitField::Kind:
+        limit.kind = text;
+        break;
+    case LimitField::Level:
+        done = put(limit.level, bound(limit, text, parseLevel));
+        break;
+    case LimitField::Above:
+        done = putAmbient(survey, limit, text);
+        break;
     }
+    if (done && limit.max && limit.min && limit.max->si < limit.min->si && !boundUnit(limit).empty())
+        return fail(ErrorCode::WrongType, fmt::format("the maximum {} would be below the minimum {}", limit.max->text, limit.min->text), {}, "Change the other one first");
     if (!done)
         return tl::unexpected(done.error());
+    return survey;
+}
+
+Result<Survey> withLimitAbout(Survey survey, std::size_t at, LimitTarget target, LimitForm form) {
+    if (at >= survey.limits.size())
+        return fail(ErrorCode::NameUnknown, "this limit is not there any more");
+    auto& limit = survey.limits[at];
+    const auto before = limit;
+    limit.target = std::move(target);
+    limit.form = form;
+    if (boundUnit(limit) == boundUnit(before) && limit.form == before.form)
+        return survey;
+    limit.max.reset();
+    limit.min.reset();
+    limit.margin.reset();
+    limit.than.clear();
+    if (before.max && (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) && before.form == LimitForm::Value)
+        limit.level = before.max; // what was the maximum is what may be passed for a while, or in places
+    else if (form != LimitForm::ShareAbove && form != LimitForm::DurationAbove)
+        limit.level.reset();
     return survey;
 }
 
@@ -282,7 +335,9 @@ Survey withoutLimit(Survey survey, std::size_t limit) {
 
 Survey withImportedLimits(Survey survey, const std::vector<Limit>& limits) {
     for (const auto& limit : limits) {
-        const auto same = std::ranges::find(survey.limits, limit.target, &Limit::target);
+        const auto same = std::ranges::find_if(survey.limits, [&](const Limit& one) {
+            return one.target == limit.target && one.form == limit.form && one.kind == limit.kind;
+        });
         if (same == survey.limits.end())
             survey.limits.push_back(limit);
         else

@@ -9,6 +9,11 @@ namespace pyro {
 Survey withCase(Survey survey, const std::string& file);
 Survey withoutCase(Survey survey, const std::string& name);
 
+// The temperature that rises and thermal resistances are told against; empty: that of the environments. Errors: WrongUnit, Syntax.
+Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std::string& text);
+// Whether "radiation", "natural_convection" or "properties" keeps the case's temperatures from shifting with the ambient.
+Survey withNonlinear(Survey survey, const std::string& caseName, const std::string& why, bool on);
+
 enum class PartField { Label, Kind, Material, Power };
 // Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away; a material that the
 // survey does not know yet is added to it.
@@ -33,12 +38,15 @@ Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, cons
 // Where the values of a quantity are taken from when its array is stored on nodes and on cells.
 Result<Survey> withQuantityLocation(Survey survey, const std::string& caseName, const Quantity& quantity, Location on);
 
-enum class LimitField { Target, Max, Min, Margin, Source };
-// Errors: WrongUnit, Syntax, NameUnknown for a limit that is not there.
+enum class LimitField { Target, Max, Min, Margin, Source, Kind, Level, Above };
+// `Above`: the ambient of a rise, a temperature or the id of a gauge. Errors: WrongUnit, Syntax, NameUnknown for a limit that is
+// not there, WrongType for a maximum below the minimum.
 Result<Survey> withLimitField(Survey survey, std::size_t limit, LimitField field, const std::string& text);
+// Another target or form: what was written and still means something there stays.
+Result<Survey> withLimitAbout(Survey survey, std::size_t limit, LimitTarget target, LimitForm form);
 Survey withLimit(Survey survey, Limit limit);
 Survey withoutLimit(Survey survey, std::size_t limit);
-// Imported limits replace those with the same target, others are added.
+// Imported limits replace those with the same target, form and kind; others are added.
 Survey withImportedLimits(Survey survey, const std::vector<Limit>& limits);
 
 } // namespace pyro

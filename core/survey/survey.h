@@ -36,6 +36,10 @@ struct CaseEntry {
     std::map<std::string, PartNote> parts;
     std::map<std::string, BoundaryNote> boundaries;
     Json rest = Json::object();
+    std::optional<Written<double>> ambient = {}; // K, what rises and thermal resistances are told against
+    // What makes its temperatures not shift with the ambient: "radiation", "natural_convection", "properties".
+    std::vector<std::string> nonlinear = {};
+    std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     bool operator==(const CaseEntry&) const = default;
 };

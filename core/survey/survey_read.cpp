@@ -146,6 +146,15 @@ CaseEntry readCase(const Json& json, const std::string& where) {
             mistake(ErrorCode::WrongType, "true or false is needed here", keys.at("series"), "See docs/formats.md");
         entry.series = series->get<bool>();
     }
+    entry.ambient = keys.written<double>("ambient", [](const std::string& text) {
+        return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
+    });
+    for (const auto& why : keys.take("nonlinear", Json::array())) {
+        entry.nonlinear.push_back(textOf(why, keys.at("nonlinear")));
+        if (const auto& last = entry.nonlinear.back(); last != "radiation" && last != "natural_convection" && last != "properties")
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not one of radiation, natural_convection, properties", last), keys.at("nonlinear"), "Choose among them");
+    }
+    entry.history = keys.text("history");
     const auto quantities = keys.take("quantities", Json::object());
     for (const auto& [name, choice] : quantities.items())
         entry.quantities.emplace(name, readChoice(choice, keys.at("quantities." + name)));
@@ -185,6 +194,55 @@ Gauge readGauge(const Json& json, const std::string& where) {
     return gauge;
 }
 
+// "above" is a temperature or a gauge; without it the case's ambient counts.
+void readAmbient(Keys& keys, Limit& limit) {
+    if (const auto above = keys.take("above")) {
+        if (above->is_object()) {
+            Keys own(*above, keys.at("above"));
+            limit.than = own.needed("gauge");
+            return;
+        }
+        if (!above->is_string() && !above->is_number())
+            mistake(ErrorCode::WrongType, "a temperature or {\"gauge\": id} is needed here", keys.at("above"), "See docs/formats.md");
+        const auto text = above->is_string() ? above->get<std::string>() : above->dump();
+        const auto temperature = parseTemperature(text);
+        if (!temperature)
+            mistake(temperature.error().code, temperature.error().what, keys.at("above"), temperature.error().remedy);
+        limit.above = Bound{text, temperature->kelvin};
+    }
+}
+
+// The key of a form holds an object with what it needs; a limit has at most one.
+void readForm(Keys& keys, Limit& limit) {
+    for (const auto form : {LimitForm::Rise, LimitForm::Gradient, LimitForm::Difference, LimitForm::ShareAbove, LimitForm::DurationAbove}) {
+        const std::string key(limitFormKey(form));
+        const auto written = keys.take(key.c_str());
+        if (!written)
+            continue;
+        if (limit.form != LimitForm::Value)
+            mistake(ErrorCode::WrongType, fmt::format("a limit has one form; \"{}\" and \"{}\" are two", limitFormKey(limit.form), key), keys.at(key), "Write two limits");
+        limit.form = form;
+        Keys own(*written, keys.at(key));
+        if (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) {
+            limit.level = own.written<double>("level", [&](const std::string& text) { return parseLevel(limit, text); });
+            if (!limit.level)
+                mistake(ErrorCode::WrongType, "the key \"level\" is missing", keys.at(key), "Write the temperature above which it counts");
+        }
+        if (form == LimitForm::Difference)
+            limit.than = own.needed("to");
+        if (form == LimitForm::Rise)
+            readAmbient(own, limit);
+        for (const auto& [unknown, value] : own.rest().items())
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not known here", unknown), keys.at(key), "See docs/formats.md");
+    }
+    const bool fits = limit.form == LimitForm::Difference ? limit.target.kind == TargetKind::Gauge
+                      : limit.form == LimitForm::Gradient ? limit.target.kind == TargetKind::Part
+                      : limit.form == LimitForm::ShareAbove ? limit.target.kind != TargetKind::Gauge
+                                                            : true;
+    if (!fits)
+        mistake(ErrorCode::WrongType, fmt::format("a {} has no limit of the form \"{}\"", targetKindName(limit.target.kind), limitFormKey(limit.form)), keys.at(""), "See docs/formats.md");
+}
+
 Limit readLimit(const Json& json, const std::string& where) {
     Keys keys(json, where);
     Limit limit;
@@ -196,18 +254,14 @@ Limit readLimit(const Json& json, const std::string& where) {
         }
     if (targets != 1)
         mistake(ErrorCode::WrongType, "a limit names exactly one of part, boundary, gauge", where, "Name one");
-    const auto parse = [&](const std::string& text) -> Result<double> {
-        if (limit.target.kind == TargetKind::Gauge) {
-            const auto number = splitMeasured(text);
-            return number ? Result<double>(number->value) : tl::unexpected(number.error());
-        }
-        const auto temperature = parseTemperature(text);
-        return temperature ? Result<double>(temperature->kelvin) : tl::unexpected(temperature.error());
-    };
-    limit.max = keys.written<double>("max", parse);
-    limit.min = keys.written<double>("min", parse);
-    limit.margin = keys.written<TemperatureDifference>("margin", parseDifference);
+    readForm(keys, limit);
+    limit.max = keys.written<double>("max", [&](const std::string& text) { return parseBound(limit, text); });
+    limit.min = keys.written<double>("min", [&](const std::string& text) { return parseBound(limit, text); });
+    limit.margin = keys.written<double>("margin", [&](const std::string& text) { return parseMargin(limit, text); });
+    if (limit.max && limit.min && limit.max->si < limit.min->si && !boundUnit(limit).empty())
+        mistake(ErrorCode::WrongType, fmt::format("the maximum {} is below the minimum {}, so that nothing can hold both", limit.max->text, limit.min->text), where, "Exchange them, or correct one");
     limit.source = keys.text("source");
+    limit.kind = keys.text("kind");
     limit.rest = keys.rest();
     return limit;
 }

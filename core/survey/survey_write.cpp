@@ -73,6 +73,10 @@ Json toJson(const CaseEntry& entry) {
     Json json{{"name", entry.name}, {"file", entry.file}};
     if (entry.series)
         json["series"] = *entry.series;
+    put(json, "ambient", entry.ambient);
+    if (!entry.nonlinear.empty())
+        json["nonlinear"] = entry.nonlinear;
+    put(json, "history", entry.history);
     putMap(json, "quantities", entry.quantities);
     putMap(json, "parts", entry.parts);
     putMap(json, "boundaries", entry.boundaries);
@@ -93,12 +97,26 @@ Json toJson(const Gauge& gauge) {
     return json;
 }
 
+Json formToJson(const Limit& limit) {
+    auto json = Json::object();
+    put(json, "level", limit.level);
+    put(json, "above", limit.above);
+    if (limit.form == LimitForm::Difference)
+        put(json, "to", limit.than);
+    else if (!limit.than.empty())
+        json["above"] = Json{{"gauge", limit.than}};
+    return json;
+}
+
 Json toJson(const Limit& limit) {
     Json json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
+    if (limit.form != LimitForm::Value)
+        json[std::string(limitFormKey(limit.form))] = formToJson(limit);
     put(json, "max", limit.max);
     put(json, "min", limit.min);
     put(json, "margin", limit.margin);
     put(json, "source", limit.source);
+    put(json, "kind", limit.kind);
     putRest(json, limit.rest);
     return json;
 }

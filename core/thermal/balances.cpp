@@ -12,20 +12,6 @@
 namespace pyro {
 namespace {
 
-std::optional<double> produced(const PartFields& fields, std::size_t part) {
-    const auto source = fields.field(part, "heat_source");
-    if (!source)
-        return std::nullopt;
-    const auto& index = fields.index().parts[part];
-    if (source->isConstant())
-        return source->constant * index.size;
-    const auto weight = source->on == Location::Node ? index.nodeShare : index.cellMeasure;
-    double sum = 0;
-    for (std::size_t i = 0; i < weight.size(); ++i)
-        sum += weight[i] * source->at(i);
-    return sum;
-}
-
 bool mayTouch(const CaseIndex& index, std::size_t boundary, std::size_t part) {
     const auto& a = index.boundaries[boundary].box;
     const auto& b = index.parts[part].box;
@@ -111,6 +97,20 @@ bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
 
 } // namespace
 
+std::optional<double> producedIn(const PartFields& fields, std::size_t part) {
+    const auto source = fields.field(part, "heat_source");
+    if (!source)
+        return std::nullopt;
+    const auto& index = fields.index().parts[part];
+    if (source->isConstant())
+        return source->constant * index.size;
+    const auto weight = source->on == Location::Node ? index.nodeShare : index.cellMeasure;
+    double sum = 0;
+    for (std::size_t i = 0; i < weight.size(); ++i)
+        sum += weight[i] * source->at(i);
+    return sum;
+}
+
 bool producesHeat(const PartFields& fields, std::size_t part) {
     const auto source = fields.field(part, "heat_source");
     if (!source)
@@ -141,7 +141,7 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
     const auto& fields = heat.fields();
     PartBalance out;
     out.part = fields.solved().parts[part].name;
-    out.produced = produced(fields, part);
+    out.produced = producedIn(fields, part);
     if (!heat.transience().changes)
         out.stored = 0;
     out.carried = carriedOut(heat, part);
@@ -240,28 +240,59 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
 
 namespace {
 
+// Mean of the nodal temperature over a face, K; NaN where it is stored on cells.
+double faceTemperature(const CaseHeat& heat, const std::optional<PartField>& kelvin, std::size_t part, std::size_t face) {
+    if (!kelvin)
+        return std::nan("");
+    const auto nodes = heat.fields().index().shells->parts[part].face(face);
+    double sum = 0;
+    for (const auto node : nodes)
+        sum += kelvin->at(node);
+    return sum / static_cast<double>(nodes.size());
+}
+
+// What is added up of the faces of one link; temperatures weighted by area.
+struct LinkSums {
+    PartLink link;
+    double leaving = 0;  // K m2, on the first part's side
+    double entering = 0; // on the other's
+};
+
 // The links of one part, added to those known: to other parts each pair once, out of the first; to boundaries.
 void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double>& faces, std::vector<PartLink>& links) {
     const auto& solved = heat.fields().solved();
     const auto& areas = heat.areas(part);
     const auto boundaryOf = boundariesOfFaces(heat, part);
-    std::map<std::uint32_t, PartLink> toParts;
-    std::map<std::uint32_t, PartLink> toBoundaries;
+    std::map<std::uint32_t, LinkSums> toParts;
+    std::map<std::uint32_t, LinkSums> toBoundaries;
+    const auto own = heat.fields().temperatureOn(part, Location::Node);
+    std::map<std::uint32_t, std::optional<PartField>> others;
     for (std::uint32_t face = 0; face < faces.size(); ++face) {
         const auto twin = heat.twin(part, face);
         const bool outwards = twin.part == ~0U;
         if (outwards ? boundaryOf[face] == noNumber : twin.part < part)
             continue; // adiabatic, or told from the other side
-        auto& link = outwards ? toBoundaries[boundaryOf[face]] : toParts[twin.part];
-        link.heat += faces[face];
-        link.area += areas.face[face];
+        auto& sums = outwards ? toBoundaries[boundaryOf[face]] : toParts[twin.part];
+        sums.link.heat += faces[face];
+        sums.link.area += areas.face[face];
+        sums.leaving += areas.face[face] * faceTemperature(heat, own, part, face);
+        if (outwards)
+            continue;
+        const auto& other = others.try_emplace(twin.part, heat.fields().temperatureOn(twin.part, Location::Node)).first->second;
+        sums.entering += areas.face[face] * faceTemperature(heat, other, twin.part, twin.face);
     }
-    const auto keep = [&](PartLink link, const std::string& to, bool boundary) {
+    const auto mean = [](double sum, double area) { return area > 0 && std::isfinite(sum) ? std::optional(sum / area) : std::nullopt; };
+    const auto keep = [&](const LinkSums& sums, const std::string& to, bool boundary) {
+        auto link = sums.link;
+        link.leave = mean(sums.leaving, link.area);
+        if (!boundary)
+            link.enter = mean(sums.entering, link.area);
         link.from = solved.parts[part].name;
         link.to = to;
         link.toBoundary = boundary;
         if (link.heat < 0 && !boundary) {
             std::swap(link.from, link.to);
+            std::swap(link.leave, link.enter);
             link.heat = -link.heat;
         }
         links.push_back(std::move(link));
@@ -291,6 +322,8 @@ void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReadi
             link.share = link.heat / leaving[link.from];
         const auto a = mean(link.from);
         const auto b = link.toBoundary ? outside(link.to) : mean(link.to);
+        if (link.toBoundary)
+            link.enter = b;
         if (!a || !b)
             continue;
         link.difference = *a - *b;

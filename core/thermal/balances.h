@@ -6,6 +6,9 @@
 
 namespace pyro {
 
+// The integral of the heat source over a part, W; nothing where it is not known.
+std::optional<double> producedIn(const PartFields& fields, std::size_t part);
+
 // Whether a source is known anywhere in a part.
 bool producesHeat(const PartFields& fields, std::size_t part);
 

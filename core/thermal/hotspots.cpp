@@ -8,12 +8,15 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <limits>
+#include <map>
+#include <numbers>
 
 namespace pyro {
 namespace {
 
 constexpr double shareOfRange = 0.05; // least prominence unless the gauge says otherwise, against the range
 constexpr std::size_t mostSpots = 200;
+constexpr std::size_t mostWithFlux = 20; // of one part: every one is looked for in all its cells
 
 // Nodes of faces that coincide, of the parts that are looked at; `number`: of each part of the case in the list.
 std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> shells, const std::vector<std::uint32_t>& number) {
@@ -36,6 +39,42 @@ std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> she
         }
     }
     return joins;
+}
+
+// The source where each spot lies, and the largest heat flux within a ball of the size of the spot's region, of the spots in
+// one part. What the case does not tell stays open.
+void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::size_t>& vertices, std::vector<Spot*>& spots) {
+    const auto& mesh = fields.solved().parts[part].mesh;
+    const auto source = fields.field(part, "heat_source");
+    const auto flux = fields.field(part, "heat_flux", Location::Cell);
+    const bool fluxKnown = flux && !flux->isConstant() && flux->components == 3 && flux->on == Location::Cell;
+    std::map<std::uint32_t, std::vector<std::size_t>> atNode; // spots on nodes, whose source is told by the cells around
+    for (std::size_t i = 0; i < spots.size(); ++i) {
+        if (!source)
+            continue;
+        if (source->isConstant() || source->on == spots[i]->on)
+            spots[i]->source = source->at(vertices[i]);
+        else if (spots[i]->on == Location::Node)
+            atNode[static_cast<std::uint32_t>(vertices[i])].push_back(i);
+    }
+    if (!fluxKnown && atNode.empty())
+        return;
+    std::vector<double> reach;
+    for (const auto* spot : spots)
+        reach.push_back(std::pow(std::cbrt(spot->size * 3 / (4 * std::numbers::pi)), 2));
+    for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
+        if (!atNode.empty())
+            for (const auto node : mesh.cell(cell))
+                if (const auto found = atNode.find(node); found != atNode.end())
+                    for (const auto i : found->second)
+                        spots[i]->source = std::max(spots[i]->source.value_or(source->at(cell)), source->at(cell));
+        if (!fluxKnown)
+            continue;
+        const auto centre = mesh.cellCentre(cell);
+        for (std::size_t i = 0; i < std::min(spots.size(), mostWithFlux); ++i)
+            if (squaredDistance(centre, spots[i]->at) <= reach[i])
+                spots[i]->flux = std::max(spots[i]->flux.value_or(0), std::hypot(flux->at(cell, 0), flux->at(cell, 1), flux->at(cell, 2)));
+    }
 }
 
 Point placeOfPeak(const PeakPart& part, std::uint32_t number) {
@@ -88,6 +127,17 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
         if (peak.saddle)
             spot.saddle = placeOfPeak(parts[peak.saddle->part], peak.saddle->number);
         derivation.spots.push_back(spot);
+    }
+    for (const auto part : quantity->name == "temperature" ? which : std::vector<std::size_t>()) {
+        std::vector<std::size_t> vertices;
+        std::vector<Spot*> own;
+        for (std::size_t i = 0; i < peaks.size(); ++i)
+            if (derivation.spots[i].part == part) {
+                own.push_back(&derivation.spots[i]);
+                vertices.push_back(peaks[i].top.number);
+            }
+        if (!own.empty())
+            addHeat(fields, part, vertices, own);
     }
     for (auto& spot : derivation.spots)
         for (const auto& other : derivation.spots)

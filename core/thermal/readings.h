@@ -11,16 +11,33 @@ namespace pyro {
 
 struct LimitReading {
     LimitTarget target;
+    LimitForm form = LimitForm::Value;
+    std::string kind;
     std::optional<double> value;  // SI: kelvin for parts and boundaries
     std::optional<double> limit;  // the bound that decides
     std::optional<double> margin; // positive: below a maximum, above a minimum
     double required = 0;
     bool isMaximum = true;
     std::string unit = "K";
+    bool isTemperature = true; // value and limit, which are then converted with their offset; margins never are
     Verdict verdict = Verdict::Unknown;
     std::optional<Place> place;
     std::string why; // set when the verdict is unknown
     std::string source;
+    std::optional<double> ambient = {}; // K, that a rise is told above
+    // Of the worst step when several were judged:
+    std::optional<int> step = {};
+    std::optional<double> time = {};          // s, of that step
+    std::optional<double> firstOver = {};     // s, when the limit is first exceeded; linear between steps
+    std::optional<double> durationOver = {};  // s, of all spans over the limit
+};
+
+// What is said of a part's power: as given, as found in the field, and what resists its heat.
+struct PowerReading {
+    std::string part;
+    std::optional<double> given;      // W
+    std::optional<double> found;      // W, integral of the source
+    std::optional<double> resistance; // K/W, of the hottest place above the ambient, per given power, else per the one found
 };
 
 // What lies beyond a boundary: its temperature and what resists between it and the surface.
@@ -93,6 +110,8 @@ struct PartLink {
     std::optional<double> share;         // of the heat that leaves `from`
     std::optional<double> difference;    // K, between the mean temperatures, or to the environment
     std::optional<double> resistance;    // K/W, difference over heat
+    std::optional<double> leave = {};    // K, mean temperature of the face where the heat leaves `from`
+    std::optional<double> enter = {};    // K, where it enters `to`; of a boundary its environment's temperature
 };
 
 struct Balances {
@@ -109,6 +128,9 @@ struct Readings {
     std::vector<RegionReading> parts;
     std::vector<RegionReading> boundaries;
     std::vector<Environment> environments; // of the boundaries whose environment is known
+    std::optional<double> ambient; // K: of the survey, else the one temperature that all environments share
+    std::vector<PowerReading> powers; // of the parts with a power given or found
+    std::vector<std::string> nonlinear; // what keeps the temperatures from shifting with the ambient, one sentence each
     std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::vector<Check> checks;                // asked for together with the balances
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known

@@ -3,6 +3,7 @@
 
 #include "core/case/case.h"
 
+#include <memory>
 #include <optional>
 #include <string>
 #include <vector>
@@ -17,6 +18,12 @@ enum class CheckState {
 };
 std::string_view checkStateName(CheckState state); // "held", "look", "broken", "unknown"
 
+struct MarkedCell {
+    std::uint32_t part = 0; // position in Case::parts
+    std::uint32_t cell = 0;
+};
+constexpr std::size_t mostMarked = 20'000; // cells of one check that are kept for drawing
+
 struct Check {
     std::string key;       // stable: "heat-balance"
     std::string title;     // for people: "Heat of every part balances"
@@ -26,6 +33,7 @@ struct Check {
     std::string meaning;   // one sentence: what it is worth, or why it is not known
     std::string part = {};           // the part it is about most
     std::optional<Point> at = {};    // a place to look at, m
+    std::shared_ptr<const std::vector<MarkedCell>> cells = {}; // that it is about, for drawing; null: none
 };
 
 } // namespace pyro

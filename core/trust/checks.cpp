@@ -20,11 +20,11 @@ std::string_view checkStateName(CheckState state) {
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress) {
     std::vector<Check> all;
     double share = 0;
-    for (const auto& ask : {valueChecks, conservationChecks, contactChecks, meshChecks}) {
+    for (const auto& ask : {valueChecks, conservationChecks, convergenceChecks, contactChecks, meshChecks, coverageChecks}) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "checking was cancelled", input.heat.fields().solved().file);
         progress.report(share, "checking whether to trust the case");
-        share += 0.25;
+        share += 1.0 / 6;
         const auto some = ask(input);
         all.insert(all.end(), some.begin(), some.end());
     }

@@ -4,6 +4,7 @@
 #include "core/thermal/case_heat.h"
 #include "core/thermal/readings.h"
 #include "core/trust/check.h"
+#include "core/trust/solver_history.h"
 
 #include <map>
 
@@ -14,6 +15,8 @@ struct TrustInput {
     const Readings& readings;                // with their balances, environments and limits
     std::map<std::string, double> powers;    // W, that the survey gives parts
     std::map<std::string, std::string> labels = {}; // of parts, for people
+    const SolverHistory* history = nullptr;         // null: none is known
+    const std::vector<Limit>* limits = nullptr;     // of the survey
 
     const std::string& shown(const std::string& part) const {
         const auto label = labels.find(part);
@@ -32,7 +35,11 @@ std::vector<Check> valueChecks(const TrustInput& input);
 std::vector<Check> conservationChecks(const TrustInput& input);
 // Contacts: parts that nearly touch, that touch without passing heat, whose temperature jumps; parts that are alone.
 std::vector<Check> contactChecks(const TrustInput& input);
-// Resolution: cells across which the temperature changes by a large share of its range. Coverage: conductivities, limits.
+// Convergence: whether every column of the solver's history has settled.
+std::vector<Check> convergenceChecks(const TrustInput& input);
+// Resolution: cells across which the temperature changes by a large share of its range, distorted ones, thin regions.
 std::vector<Check> meshChecks(const TrustInput& input);
+// Coverage: conductivities, names, faces without a boundary, limits.
+std::vector<Check> coverageChecks(const TrustInput& input);
 
 } // namespace pyro

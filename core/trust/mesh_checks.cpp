@@ -1,6 +1,9 @@
+#include "core/field/vector_algebra.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <tbb/enumerable_thread_specific.h>
@@ -12,13 +15,34 @@ namespace {
 constexpr double largeShare = 0.1;   // of the range, across one cell
 constexpr double lookShare = 0.2;
 constexpr double brokenShare = 0.4;
+constexpr double worstShape = 0.2;   // scaled Jacobian; common practice, no source
+constexpr double thinShare = 0.02;   // of the range, that may change across a cell where fewer than three lie across
 
 struct Steepest {
     double share = 0;
     std::size_t part = 0;
     std::size_t cell = 0;
-    std::size_t large = 0; // cells above largeShare
+    std::vector<MarkedCell> large; // cells above largeShare
 };
+
+std::shared_ptr<const std::vector<MarkedCell>> kept(std::vector<MarkedCell> cells) {
+    if (cells.empty())
+        return nullptr;
+    if (cells.size() > mostMarked)
+        cells.resize(mostMarked);
+    return std::make_shared<const std::vector<MarkedCell>>(std::move(cells));
+}
+
+// How much of the temperature range a cell spans by the values at its nodes.
+double spanOf(const Mesh& mesh, const RealView& values, std::size_t cell) {
+    double low = 1e300;
+    double high = -1e300;
+    for (const auto node : mesh.cell(cell)) {
+        low = std::min(low, values[node]);
+        high = std::max(high, values[node]);
+    }
+    return high - low;
+}
 
 // Across how much of the range one cell reaches, with the temperature at its nodes.
 Check resolution(const TrustInput& input, const Quantity& temperature) {
@@ -31,6 +55,7 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
         return check;
     }
     Steepest worst;
+    std::vector<MarkedCell> large;
     std::size_t cells = 0;
     for (std::size_t part = 0; part < solved.parts.size(); ++part) {
         const auto& mesh = solved.parts[part].mesh;
@@ -43,14 +68,9 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), 1 << 13), [&](const auto& chunk) {
             auto& own = threads.local();
             for (auto cell = chunk.begin(); cell != chunk.end(); ++cell) {
-                double low = 1e300;
-                double high = -1e300;
-                for (const auto node : mesh.cell(cell)) {
-                    low = std::min(low, array->values[node]);
-                    high = std::max(high, array->values[node]);
-                }
-                const double share = scale * (high - low);
-                own.large += share > largeShare ? 1 : 0;
+                const double share = scale * spanOf(mesh, array->values, cell);
+                if (share > largeShare)
+                    own.large.push_back({static_cast<std::uint32_t>(part), static_cast<std::uint32_t>(cell)});
                 if (share > own.share || (share == own.share && cell < own.cell)) {
                     own.share = share;
                     own.cell = cell;
@@ -59,53 +79,197 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
             }
         });
         for (const auto& own : threads) {
-            const auto large = worst.large + own.large;
+            large.insert(large.end(), own.large.begin(), own.large.end());
             if (own.share > worst.share)
-                worst = own;
-            worst.large = large;
+                worst = {own.share, own.part, own.cell, {}};
         }
     }
     check.part = solved.parts[worst.part].name;
     check.at = solved.parts[worst.part].mesh.cellCentre(worst.cell);
-    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, input.shown(check.part), worst.large, cells);
+    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, input.shown(check.part), large.size(), cells);
+    check.cells = kept(std::move(large));
     check.state = worst.share > brokenShare ? CheckState::Broken : worst.share > lookShare ? CheckState::Look : CheckState::Held;
     return check;
 }
 
-Check conductivities(const TrustInput& input) {
-    Check check{"conductivities", "Every part has a conductivity", CheckState::Held, "all have one", "all", "Without it neither heat nor balances can be computed where no flux is stored."};
-    std::size_t missing = 0;
-    const auto& fields = input.heat.fields();
-    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
-        if (!fields.field(part, "conductivity")) {
-            ++missing;
-            check.part = fields.solved().parts[part].name;
-        }
-    if (missing > 0) {
-        check.state = CheckState::Look;
-        check.figure = missing == 1 ? input.shown(check.part) + " has none" : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
-        check.meaning = "Give them a material in the stage Cases.";
+// The three neighbours of each corner along its edges, of the cell types that have volume; the apex of a pyramid is left out.
+struct Corner {
+    std::uint8_t at;
+    std::uint8_t to[3];
+};
+constexpr std::array<Corner, 8> hexahedronCorners{{{0, {1, 3, 4}}, {1, {2, 0, 5}}, {2, {3, 1, 6}}, {3, {0, 2, 7}}, {4, {7, 5, 0}}, {5, {4, 6, 1}}, {6, {5, 7, 2}}, {7, {6, 4, 3}}}};
+constexpr std::array<Corner, 4> tetrahedronCorners{{{0, {1, 2, 3}}, {1, {2, 0, 3}}, {2, {0, 1, 3}}, {3, {1, 0, 2}}}};
+constexpr std::array<Corner, 6> wedgeCorners{{{0, {1, 2, 3}}, {1, {2, 0, 4}}, {2, {0, 1, 5}}, {3, {5, 4, 0}}, {4, {3, 5, 1}}, {5, {4, 3, 2}}}};
+constexpr std::array<Corner, 4> pyramidCorners{{{0, {1, 3, 4}}, {1, {2, 0, 4}}, {2, {3, 1, 4}}, {3, {0, 2, 4}}}};
+
+struct CornerTable {
+    std::span<const Corner> corners;
+    double ideal; // of the determinant of unit edges in the regular cell
+};
+CornerTable cornersOf(CellType type) {
+    switch (type) {
+    case CellType::Hexahedron:
+    case CellType::QuadraticHexahedron:
+        return {hexahedronCorners, 1};
+    case CellType::Tetrahedron:
+    case CellType::QuadraticTetrahedron:
+        return {tetrahedronCorners, std::sqrt(0.5)};
+    case CellType::Wedge:
+        return {wedgeCorners, std::sqrt(0.75)};
+    case CellType::Pyramid:
+        return {pyramidCorners, std::sqrt(0.5)};
+    default:
+        return {{}, 1};
     }
+}
+
+Point unit(const Point& of) {
+    const double length = std::sqrt(dot(of, of));
+    return length > 0 ? Point{of[0] / length, of[1] / length, of[2] / length} : Point{};
+}
+
+// The smallest determinant of the unit edges at its corners, 1 for the regular cell; 0 or less where the cell is turned over in
+// itself. The order of the nodes does not matter. Source: P. Knupp, "Algebraic mesh quality metrics", SIAM J. Sci. Comput. 23
+// (2001), scaled Jacobian; the normalisation of tetrahedra, wedges and pyramids is our own.
+double shapeOf(const Mesh& mesh, std::size_t cell) {
+    const auto table = cornersOf(mesh.type(cell));
+    if (table.corners.empty())
+        return 1;
+    const auto nodes = mesh.cell(cell);
+    double least = 1e300;
+    double most = -1e300;
+    for (const auto& corner : table.corners) {
+        const auto at = mesh.node(nodes[corner.at]);
+        const auto edge = [&](int i) { return unit(minus(mesh.node(nodes[corner.to[i]]), at)); };
+        const double volume = dot(cross(edge(0), edge(1)), edge(2)) / table.ideal;
+        least = std::min(least, volume);
+        most = std::max(most, volume);
+    }
+    return std::abs(least) > std::abs(most) ? -most : least; // turned over as a whole is only numbered otherwise
+}
+
+Check shapes(const TrustInput& input) {
+    Check check{"cell-shape", "No cell is badly distorted", CheckState::Held, "", "scaled Jacobian above 0.2", "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over in itself is a fault of the mesh."};
+    const auto& solved = input.heat.fields().solved();
+    double worst = 2;
+    std::vector<MarkedCell> bad;
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto& mesh = solved.parts[part].mesh;
+        if (solved.parts[part].dimension != 3)
+            continue;
+        struct Own {
+            double worst = 2;
+            std::size_t cell = 0;
+            std::vector<MarkedCell> bad;
+        };
+        tbb::enumerable_thread_specific<Own> threads;
+        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), 1 << 13), [&](const auto& chunk) {
+            auto& own = threads.local();
+            for (auto cell = chunk.begin(); cell != chunk.end(); ++cell) {
+                const double shape = shapeOf(mesh, cell);
+                if (shape < worstShape)
+                    own.bad.push_back({static_cast<std::uint32_t>(part), static_cast<std::uint32_t>(cell)});
+                if (shape < own.worst) {
+                    own.worst = shape;
+                    own.cell = cell;
+                }
+            }
+        });
+        for (const auto& own : threads) {
+            bad.insert(bad.end(), own.bad.begin(), own.bad.end());
+            if (own.worst < worst) {
+                worst = own.worst;
+                check.part = solved.parts[part].name;
+                check.at = mesh.cellCentre(own.cell);
+            }
+        }
+    }
+    if (worst > 1.5) {
+        check.state = CheckState::Unknown;
+        check.meaning = "The case has no volume cells.";
+        return check;
+    }
+    check.figure = fmt::format("{:.2g} in {}; {} cells below 0.2", worst, input.shown(check.part), bad.size());
+    check.state = worst <= 1e-9 ? CheckState::Broken : worst < worstShape ? CheckState::Look : CheckState::Held;
+    check.cells = kept(std::move(bad));
     return check;
 }
 
-Check limits(const TrustInput& input) {
-    Check check{"limits", "Every limit can be judged", CheckState::Held, fmt::format("{} limits", input.readings.limits.size()), "all", "A limit that is not judged says nothing about its part."};
-    if (input.readings.limits.empty()) {
-        check.state = CheckState::Look;
-        check.figure = "no limits are defined";
+// Nodes of the faces that heat may pass: those on another part or on a boundary that is not adiabatic.
+std::vector<std::uint8_t> passingNodes(const TrustInput& input, std::size_t part, const std::vector<std::uint8_t>& adiabatic) {
+    const auto& shell = input.heat.fields().index().parts[part].shell;
+    const auto boundaryOf = boundariesOfFaces(input.heat, static_cast<std::uint32_t>(part));
+    std::vector<std::uint8_t> passing(input.heat.fields().solved().parts[part].mesh.nodes());
+    for (std::size_t face = 0; face < shell.faces(); ++face) {
+        const bool outer = boundaryOf[face] == noNumber ? input.heat.twin(part, face).part == ~0U : adiabatic[boundaryOf[face]] != 0;
+        if (!outer)
+            for (const auto node : shell.face(face))
+                passing[node] = 1;
+    }
+    return passing;
+}
+
+std::vector<std::uint8_t> adiabaticBoundaries(const Readings& readings) {
+    std::vector<std::uint8_t> adiabatic;
+    double most = 0;
+    for (const auto& flow : readings.balances->boundaries)
+        most = std::max(most, std::abs(flow.heat.value_or(0)));
+    for (const auto& flow : readings.balances->boundaries)
+        adiabatic.push_back(flow.heat && std::abs(*flow.heat) <= 1e-6 * most ? 1 : 0);
+    return adiabatic;
+}
+
+// With three cells across, the middle one has no node on a face that passes heat. A cell that touches none such lies where fewer
+// than three are across.
+std::vector<std::uint32_t> thinCells(const Mesh& mesh, const std::vector<std::uint8_t>& passing) {
+    std::vector<std::uint8_t> inner(mesh.nodes()); // of cells without a passing node
+    for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
+        const auto nodes = mesh.cell(cell);
+        if (std::ranges::none_of(nodes, [&](auto node) { return passing[node] != 0; }))
+            for (const auto node : nodes)
+                inner[node] = 1;
+    }
+    std::vector<std::uint32_t> thin;
+    for (std::uint32_t cell = 0; cell < mesh.cells(); ++cell) {
+        const auto nodes = mesh.cell(cell);
+        if (std::ranges::any_of(nodes, [&](auto node) { return passing[node] != 0; }) && std::ranges::none_of(nodes, [&](auto node) { return inner[node] != 0; }))
+            thin.push_back(cell);
+    }
+    return thin;
+}
+
+Check thinRegions(const TrustInput& input) {
+    Check check{"thin-regions", "Thin regions have three cells across", CheckState::Held, "", "below 2 % of the range across a cell where fewer than three lie across", "Where a part is one or two cells thick and the temperature still changes across it, its drop is a guess of the mesh."};
+    const auto* temperature = input.heat.fields().quantities().named("temperature");
+    if (!input.readings.balances || temperature == nullptr || temperature->on != Location::Node || !(temperature->max > temperature->min)) {
+        check.state = CheckState::Unknown;
+        check.meaning = "It needs a temperature on nodes, and the balances.";
         return check;
     }
-    std::size_t unknown = 0;
-    for (const auto& limit : input.readings.limits)
-        if (limit.verdict == Verdict::Unknown) {
-            ++unknown;
-            check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
+    const auto& solved = input.heat.fields().solved();
+    const auto adiabatic = adiabaticBoundaries(input.readings);
+    const double scale = std::abs(temperature->toSi.scale) / (temperature->max - temperature->min);
+    double worst = 0;
+    std::vector<MarkedCell> marked;
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto* array = solved.parts[part].find(temperature->array, Location::Node);
+        if (array == nullptr || solved.parts[part].dimension != 3)
+            continue;
+        const auto& mesh = solved.parts[part].mesh;
+        for (const auto cell : thinCells(mesh, passingNodes(input, part, adiabatic))) {
+            const double share = scale * spanOf(mesh, array->values, cell);
+            if (share > thinShare)
+                marked.push_back({static_cast<std::uint32_t>(part), cell});
+            if (share > worst) {
+                worst = share;
+                check.part = solved.parts[part].name;
+                check.at = mesh.cellCentre(cell);
+            }
         }
-    if (unknown > 0) {
-        check.state = CheckState::Look;
-        check.figure = fmt::format("{} of {} limits cannot be judged", unknown, input.readings.limits.size());
     }
+    check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} cells above 2 %", 100 * worst, worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part), marked.size()) : std::string("no thin regions");
+    check.state = worst > thinShare ? CheckState::Look : CheckState::Held;
+    check.cells = kept(std::move(marked));
     return check;
 }
 
@@ -115,8 +279,8 @@ std::vector<Check> meshChecks(const TrustInput& input) {
     std::vector<Check> checks;
     if (const auto* temperature = input.heat.fields().quantities().named("temperature"))
         checks.push_back(resolution(input, *temperature));
-    checks.push_back(conductivities(input));
-    checks.push_back(limits(input));
+    checks.push_back(shapes(input));
+    checks.push_back(thinRegions(input));
     return checks;
 }
 

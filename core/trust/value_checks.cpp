@@ -93,6 +93,58 @@ Check extreme(const TrustInput& input, bool hottest) {
     return check;
 }
 
+// Nothing is colder than everything around it unless heat is taken away inside, nor hotter unless heat is produced.
+Check span(const TrustInput& input) {
+    Check check{"span", "The field lies within what surrounds it", CheckState::Held, "", "within 0.1 K, but for sources", "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
+    double low = 1e300;
+    double high = -1e300;
+    const auto take = [&](double from, double to) {
+        low = std::min(low, from);
+        high = std::max(high, to);
+    };
+    for (const auto& region : input.readings.boundaries) {
+        const auto outside = std::ranges::find(input.readings.environments, region.name, &Environment::name);
+        if (outside != input.readings.environments.end())
+            take(outside->temperature, outside->temperature);
+        else if (region.min)
+            take(region.min->kelvin, region.max->kelvin);
+    }
+    if (input.heat.transience().changes || high < low) {
+        check.state = CheckState::Unknown;
+        check.meaning = high < low ? "The case has no boundaries with a temperature." : "The field changes with time, so that an extreme may come from before.";
+        return check;
+    }
+    bool warms = false;
+    bool cools = false;
+    for (const auto& power : input.readings.powers) {
+        const double watt = power.found ? *power.found : power.given.value_or(0);
+        warms = warms || watt > 0;
+        cools = cools || watt < 0;
+    }
+    double below = 0;
+    double above = 0;
+    for (const auto& part : input.readings.parts) {
+        if (!part.min || !part.max)
+            continue;
+        if (!cools && low - part.min->kelvin > below) {
+            below = low - part.min->kelvin;
+            check.part = part.name;
+            check.at = part.coldest ? std::optional(part.coldest->at) : std::nullopt;
+        }
+        if (!warms && part.max->kelvin - high > above) {
+            above = part.max->kelvin - high;
+            check.part = part.name;
+            check.at = part.hottest ? std::optional(part.hottest->at) : std::nullopt;
+        }
+    }
+    check.figure = fmt::format("surroundings from {} to {}", celsius(low), celsius(high));
+    if (std::max(below, above) > 0.1) {
+        check.state = CheckState::Broken;
+        check.figure += fmt::format("; {} is {:.3g} K {}", input.shown(check.part), std::max(below, above), below > above ? "colder" : "hotter");
+    }
+    return check;
+}
+
 // Given powers against the integrated sources, and against what leaves.
 std::vector<Check> powers(const TrustInput& input) {
     std::vector<Check> checks;
@@ -147,7 +199,7 @@ std::vector<Check> valueChecks(const TrustInput& input) {
     const auto* temperature = input.heat.fields().quantities().named("temperature");
     if (temperature == nullptr)
         return {{"temperature", "There is a temperature", CheckState::Broken, "no array is known as temperature", "one", "Name it in the stage Cases, table Quantities.", {}, {}}};
-    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true), extreme(input, false)};
+    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true), extreme(input, false), span(input)};
     const auto more = powers(input);
     checks.insert(checks.end(), more.begin(), more.end());
     return checks;

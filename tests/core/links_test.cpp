@@ -1,4 +1,5 @@
 // Ways of heat in networks that are solved by hand: parts in series and side by side.
+#include "core/thermal/heat_path.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -80,4 +81,57 @@ TEST(Links, SideBySide) {
             EXPECT_NEAR(one.heat, 0, 1e-9) << one.from << " " << one.to;
         }
     }
+}
+
+namespace {
+
+Readings readingsOn(const std::vector<BlockData>& blocks, const std::string& survey) {
+    const TempFolder folder;
+    EXPECT_TRUE(writeCase(blocks, folder / "case.vtm"));
+    StepContext context;
+    context.balances = true;
+    return readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context);
+}
+
+} // namespace
+
+// Three bars in series of 100, 50 and 25 W/(m.K), 0.1 m long, 25 cm2 across, with 25 W through them and a contact between the second and
+// the third that takes 4 K. By hand: 10, 20 and 40 K along the bars; 0.4, 0.8, 1.6 and 0.16 K/W.
+TEST(HeatPath, ThreePartsInSeriesWithAContact) {
+    const auto box = [](double from) { return BoxMesh{{0.1, 0.05, 0.05}, {5, 2, 2}, {from, 0, 0}}; };
+    const auto fall = [](double start, double slope, double from) { return Field([=](const Point& at) { return start - slope * (at[0] - from); }); };
+    const auto readings = readingsOn({bar("one", box(0), 100, fall(400, 100, 0)), bar("two", box(0.1), 50, fall(390, 200, 0.1)), bar("three", box(0.2), 25, fall(366, 400, 0.2)), boxSide("cold", box(0.2), 0, true)},
+                                     R"j({"case": {"boundaries": {"cold": {"temperature": "321 K", "surface_resistance": "5e-4 m2.K/W"}}}})j");
+    const auto path = heatPath(readings, "one", 400);
+    ASSERT_TRUE(path) << path.error().text();
+    ASSERT_EQ(path->legs.size(), 6U);
+    const std::array<double, 6> drop{10, 0, 20, 4, 40, 5};
+    for (std::size_t i = 0; i < drop.size(); ++i) {
+        ASSERT_TRUE(path->legs[i].drop) << i;
+        EXPECT_NEAR(*path->legs[i].drop, drop[i], 1e-6) << i;
+        EXPECT_NEAR(*path->legs[i].resistance, drop[i] / 25, 1e-6) << i;
+        EXPECT_NEAR(path->legs[i].share, 1, 1e-9) << i;
+    }
+    EXPECT_EQ(path->legs[3].kind, LegKind::Across);
+    EXPECT_EQ(path->legs[5].kind, LegKind::Outwards);
+    EXPECT_EQ(path->bottleneck, 4U) << "40 K within the third part";
+}
+
+// A base that gives a quarter of its heat to one post and three quarters to another.
+TEST(HeatPath, SideBySideFollowsTheLargerShare) {
+    const BoxMesh low{{0.1, 0.1, 0.05}, {4, 4, 5}};
+    const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
+    const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
+    const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
+    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards), boxSide("top", right, 2, true)}, "{}");
+    const auto path = heatPath(readings, "base", 350);
+    ASSERT_TRUE(path) << path.error().text();
+    ASSERT_EQ(path->neighbours.size(), 2U);
+    EXPECT_EQ(path->neighbours[0].to, "right");
+    EXPECT_NEAR(path->legs[0].share, 0.75, 1e-9);
+    EXPECT_NEAR(*path->legs[0].drop, 20, 1e-6);
+    EXPECT_NEAR(*path->legs[0].resistance, 20 / (30 * 400 * 0.005), 1e-6);
+    EXPECT_EQ(path->legs.back().to, "top");
+    EXPECT_FALSE(heatPath(readings, "elsewhere", 350));
+    EXPECT_FALSE(heatPath(Readings{}, "base", 350)) << "no balances";
 }

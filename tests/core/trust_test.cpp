@@ -21,13 +21,25 @@ struct Story {
     bool coldBoundary = true;
     double source = 0;       // W/m3 in the first
     double conductivity2 = 50;
+    std::shared_ptr<const SolverHistory> history = settledHistory();
+    std::array<int, 3> cells{10, 4, 4};
+    std::function<Point(const Point&)> map = {};
+    std::string coldName = "cold";
+
+    // Goes to 5 with a time constant of 4 of 100 iterations.
+    static std::shared_ptr<const SolverHistory> settledHistory() {
+        std::string text = "iteration,heat\n";
+        for (int i = 0; i < 100; ++i)
+            text += std::to_string(i) + "," + std::to_string(5 - 4 * std::exp(-i / 4.0)) + "\n";
+        return std::make_shared<const SolverHistory>(*solverHistoryFrom(text, "case-history.csv"));
+    }
 };
 
 class Trust : public testing::Test {
 protected:
     std::vector<Check> check(const Story& story) {
-        const BoxMesh first{{0.1, 0.05, 0.05}, {10, 4, 4}};
-        const BoxMesh second{{0.1, 0.05, 0.05}, {10, 4, 4}, {0.1 + story.gap, 0, 0}};
+        const BoxMesh first{{0.1, 0.05, 0.05}, story.cells, {0, 0, 0}, 0, story.map};
+        const BoxMesh second{{0.1, 0.05, 0.05}, story.cells, {0.1 + story.gap, 0, 0}, 0, story.map};
         auto left = boxPart("left", first);
         auto right = boxPart("right", second);
         const auto name = "T [" + story.unit + "]";
@@ -39,11 +51,12 @@ protected:
         addCellField(right, "heat_source", [](const Point&) { return 0.0; });
         std::vector<BlockData> blocks{left, right, boxSide("warm", first, 0, false)};
         if (story.coldBoundary)
-            blocks.push_back(boxSide("cold", second, 0, true));
+            blocks.push_back(boxSide(story.coldName, second, 0, true));
         const auto file = folder / ("case" + std::to_string(++number) + ".vtm");
         EXPECT_TRUE(writeCase(blocks, file));
         StepContext context;
         context.balances = true;
+        context.solver = story.history;
         return readOn(mustOpen(file), Json::parse(story.survey), context).checks;
     }
     static const Check& named(const std::vector<Check>& checks, const std::string& key) {
@@ -180,4 +193,85 @@ TEST_F(Trust, LimitsThatCannotBeJudged) {
     const auto checks = check(story);
     EXPECT_EQ(named(checks, "limits").state, CheckState::Look);
     EXPECT_NE(named(checks, "limits").meaning.find("middle"), std::string::npos);
+}
+
+TEST_F(Trust, AFieldBeyondWhatSurroundsIt) {
+    Story story;
+    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "351 K"}, "cold": {"temperature": "299 K"}}}})j";
+    EXPECT_EQ(state(story, "span"), CheckState::Held);
+    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "340 K"}, "cold": {"temperature": "299 K"}}}})j";
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "span").state, CheckState::Broken) << named(checks, "span").figure;
+    EXPECT_NE(named(checks, "span").figure.find("10 K hotter"), std::string::npos) << named(checks, "span").figure;
+    story.source = 1e6;
+    EXPECT_EQ(state(story, "span"), CheckState::Held) << "a source may make it hotter";
+}
+
+TEST_F(Trust, AHistoryThatStillMoves) {
+    Story story;
+    EXPECT_EQ(state(story, "settled"), CheckState::Held);
+    std::string text = "iteration,heat,amp max K\n";
+    for (int i = 0; i < 100; ++i)
+        text += std::to_string(i) + ",5," + std::to_string(300 + 0.3 * i) + "\n";
+    story.history = std::make_shared<const SolverHistory>(*solverHistoryFrom(text, "case-history.csv"));
+    const auto checks = check(story);
+    EXPECT_EQ(named(checks, "settled").state, CheckState::Look);
+    EXPECT_NE(named(checks, "settled").figure.find("amp max K: drifting"), std::string::npos) << named(checks, "settled").figure;
+    story.history = nullptr;
+    EXPECT_EQ(state(story, "settled"), CheckState::Unknown);
+}
+
+TEST_F(Trust, DistortedCellsAreMarked) {
+    Story story;
+    EXPECT_EQ(state(story, "cell-shape"), CheckState::Held);
+    story.map = [](const Point& at) { return Point{at[0] + 8 * at[1], at[1], at[2]}; }; // sheared to about 7 degrees
+    const auto checks = check(story);
+    const auto& shape = named(checks, "cell-shape");
+    EXPECT_EQ(shape.state, CheckState::Look) << shape.figure;
+    ASSERT_TRUE(shape.cells);
+    EXPECT_EQ(shape.cells->size(), 2U * 10 * 4 * 4);
+}
+
+TEST_F(Trust, ThinRegionsWithADrop) {
+    Story story;
+    EXPECT_EQ(state(story, "thin-regions"), CheckState::Held);
+    story.cells = {2, 4, 4}; // 25 K across each bar in two cells
+    const auto checks = check(story);
+    const auto& thin = named(checks, "thin-regions");
+    EXPECT_EQ(thin.state, CheckState::Look) << thin.figure;
+    ASSERT_TRUE(thin.cells);
+    EXPECT_EQ(thin.cells->size(), 2U * 2 * 4 * 4);
+    story.cells = {3, 4, 4};
+    EXPECT_EQ(state(story, "thin-regions"), CheckState::Held);
+}
+
+TEST_F(Trust, NamesThatAProgramMadeUp) {
+    Story story;
+    EXPECT_EQ(state(story, "names"), CheckState::Held);
+    story.coldName = "boundary 2";
+    EXPECT_EQ(state(story, "names"), CheckState::Look);
+}
+
+TEST_F(Trust, LimitsOfNothing) {
+    Story story;
+    EXPECT_EQ(state(story, "limit-targets"), CheckState::Held);
+    story.survey = R"j({"limits": [{"part": "middle", "max": "400 K"}]})j";
+    EXPECT_EQ(state(story, "limit-targets"), CheckState::Look);
+}
+
+// A case of one cell answers every check with a sentence, and none of them fails.
+TEST_F(Trust, ACaseOfOneCell) {
+    const BoxMesh box{{0.1, 0.1, 0.1}, {1, 1, 1}};
+    auto part = boxPart("block", box);
+    addNodeField(part, "T [K]", [](const Point&) { return 300.0; });
+    const auto file = folder / "one.vtm";
+    ASSERT_TRUE(writeCase(std::vector{part}, file));
+    StepContext context;
+    context.balances = true;
+    const auto checks = readOn(mustOpen(file), Json::object(), context).checks;
+    EXPECT_GT(checks.size(), 10U);
+    for (const auto& one : checks) {
+        EXPECT_FALSE(one.meaning.empty()) << one.key;
+        EXPECT_NE(one.state, CheckState::Broken) << one.key << ": " << one.figure;
+    }
 }

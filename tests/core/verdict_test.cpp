@@ -36,7 +36,7 @@ Limit limitOn(const std::string& part, std::optional<double> max, std::optional<
         limit.max = Bound{"", *max};
     if (min)
         limit.min = Bound{"", *min};
-    limit.margin = Written<TemperatureDifference>{"", {margin}};
+    limit.margin = Bound{"", margin};
     return limit;
 }
 

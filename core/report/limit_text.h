@@ -1,0 +1,18 @@
+// How the values of a limit's verdict are written, the same in window, command line and report.
+#pragma once
+
+#include "core/thermal/readings.h"
+#include "core/units/display.h"
+
+namespace pyro {
+
+// A value or a bound: "96.3 degC" in the unit on display, "41.2 K" for a rise, "12 %" for a share, "35 s".
+std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, TemperatureUnit unit);
+// A margin or what is required: a difference, never offset.
+std::string limitDifference(const LimitReading& limit, const std::optional<double>& value);
+// What it is about: empty for a plain temperature or gauge, else "rise above ambient", "share above 85 degC".
+std::string limitWords(const Limit& limit);
+// When it is first exceeded and how long, of several steps; empty where it never is.
+std::string overTimeText(const LimitReading& limit);
+
+} // namespace pyro

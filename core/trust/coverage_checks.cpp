@@ -1,0 +1,125 @@
+#include "core/thermal/face_boundaries.h"
+#include "core/trust/checks.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+Check conductivities(const TrustInput& input) {
+    Check check{"conductivities", "Every part has a conductivity", CheckState::Held, "all have one", "all", "Without it neither heat nor balances can be computed where no flux is stored."};
+    std::size_t missing = 0;
+    const auto& fields = input.heat.fields();
+    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
+        if (!fields.field(part, "conductivity")) {
+            ++missing;
+            check.part = fields.solved().parts[part].name;
+        }
+    if (missing > 0) {
+        check.state = CheckState::Look;
+        check.figure = missing == 1 ? input.shown(check.part) + " has none" : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
+        check.meaning = "Give them a material in the stage Cases.";
+    }
+    return check;
+}
+
+Check limits(const TrustInput& input) {
+    Check check{"limits", "Every limit can be judged", CheckState::Held, fmt::format("{} limits", input.readings.limits.size()), "all", "A limit that is not judged says nothing about its part."};
+    if (input.readings.limits.empty()) {
+        check.state = CheckState::Look;
+        check.figure = "no limits are defined";
+        return check;
+    }
+    std::size_t unknown = 0;
+    for (const auto& limit : input.readings.limits)
+        if (limit.verdict == Verdict::Unknown) {
+            ++unknown;
+            check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
+        }
+    if (unknown > 0) {
+        check.state = CheckState::Look;
+        check.figure = fmt::format("{} of {} limits cannot be judged", unknown, input.readings.limits.size());
+    }
+    return check;
+}
+
+// Limits that the survey writes for parts, boundaries or gauges that this case does not have.
+Check limitTargets(const TrustInput& input) {
+    Check check{"limit-targets", "Every limit names something", CheckState::Held, "all are there", "all", "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
+    std::vector<std::string> lost;
+    for (const auto& limit : input.limits != nullptr ? *input.limits : std::vector<Limit>()) {
+        const auto has = [&](const auto& list, auto name) { return std::ranges::find(list, limit.target.name, name) != list.end(); };
+        const bool found = limit.target.kind == TargetKind::Part       ? has(input.readings.parts, &RegionReading::name)
+                           : limit.target.kind == TargetKind::Boundary ? has(input.readings.boundaries, &RegionReading::name)
+                                                                       : has(input.readings.gauges, &GaugeReading::id);
+        if (!found)
+            lost.push_back(limit.target.name);
+    }
+    if (!lost.empty()) {
+        check.state = CheckState::Look;
+        check.figure = fmt::format("{}: not in this case", fmt::join(lost, ", "));
+    }
+    return check;
+}
+
+// A name that a reader or a mesher made up tells nobody what the face is.
+bool isMadeUp(const std::string& name) {
+    const auto digits = name.find_last_not_of("0123456789");
+    if (digits == std::string::npos)
+        return true;
+    auto word = name.substr(0, digits + 1);
+    while (!word.empty() && (word.back() == ' ' || word.back() == '_' || word.back() == '-'))
+        word.pop_back();
+    std::ranges::transform(word, word.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return digits + 1 < name.size() && (word == "part" || word == "boundary" || word == "block" || word == "unnamed" || word == "zone" || word == "face" || word == "patch");
+}
+
+Check names(const TrustInput& input) {
+    Check check{"names", "Parts and boundaries have names", CheckState::Held, "all have one", "all", "Gauges and limits find what they are about by its name; one that was numbered by a program changes with the next mesh."};
+    std::vector<std::string> bare;
+    for (const auto* regions : {&input.readings.parts, &input.readings.boundaries})
+        for (const auto& region : *regions)
+            if (isMadeUp(region.name))
+                bare.push_back(region.name);
+    if (!bare.empty()) {
+        check.state = CheckState::Look;
+        check.figure = fmt::format("{} without a name of their own, {} among them", bare.size(), bare.front());
+    }
+    return check;
+}
+
+// Faces that no boundary covers are taken as adiabatic; on purpose or not.
+Check covered(const TrustInput& input) {
+    Check check{"boundaries", "Every outer face has a boundary", CheckState::Held, "", "told, as they count as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
+    const auto& index = input.heat.fields().index();
+    double bare = 0;
+    double whole = 0;
+    double most = 0;
+    for (std::uint32_t part = 0; part < index.parts.size(); ++part) {
+        if (input.heat.fields().solved().parts[part].dimension != 3)
+            continue;
+        const auto boundaryOf = boundariesOfFaces(input.heat, part);
+        const auto& areas = input.heat.areas(part);
+        double own = 0;
+        for (std::size_t face = 0; face < boundaryOf.size(); ++face) {
+            if (input.heat.twin(part, face).part != ~0U)
+                continue;
+            whole += areas.face[face];
+            own += boundaryOf[face] == noNumber ? areas.face[face] : 0;
+        }
+        bare += own;
+        if (own > most) {
+            most = own;
+            check.part = input.heat.fields().solved().parts[part].name;
+        }
+    }
+    check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole, most > 0 ? ", most of them on " + input.shown(check.part) : std::string()) : std::string("no outer faces");
+    return check;
+}
+
+} // namespace
+
+std::vector<Check> coverageChecks(const TrustInput& input) { return {conductivities(input), names(input), covered(input), limitTargets(input), limits(input)}; }
+
+} // namespace pyro

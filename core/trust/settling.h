@@ -1,0 +1,34 @@
+// Whether a value that a solver monitors has settled: drift, what still oscillates, and the value it goes to.
+#pragma once
+
+#include <cstddef>
+#include <optional>
+#include <span>
+#include <string_view>
+
+namespace pyro {
+
+enum class SettlingState {
+    Settled,
+    Drifting,    // still on its way in one direction
+    Oscillating, // swings by more than what is allowed
+    TooShort,    // fewer than 8 values, or no span
+};
+std::string_view settlingName(SettlingState state); // "settled", "drifting", "oscillating", "too short"
+
+struct Settling {
+    SettlingState state = SettlingState::TooShort;
+    double drift = 0;               // of the line through the last part, from its beginning to its end, in the values' unit
+    double oscillation = 0;         // twice the largest distance from that line in the last part
+    std::optional<double> expected; // final value: where an exponential through the last half ends, or the mean of what swings
+    double allowed = 0;             // what drift and oscillation are held against
+};
+
+// The last 30 % of the range of `at` are judged. Allowed is `tolerance` times the whole range of the values, but at least `floor`
+// (in their unit): a constant has settled. The straight line is fitted by least squares; a series swings when its detrended last
+// part changes sign at least four times, else the distance from the line is curvature of the drift. The final value of a drift is that
+// of the exponential through the means of the three thirds of the last half (Aitken's delta-squared), told only when it
+// converges. `at` and `values` are of the same length, `at` rising; gaps (NaN) are left out. tolerance and thirds: common practice, no source.
+Settling settlingOf(std::span<const double> at, std::span<const double> values, double tolerance = 0.005, double floor = 0);
+
+} // namespace pyro

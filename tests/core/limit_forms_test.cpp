@@ -1,0 +1,218 @@
+// Limits in every form, on a bar whose temperature falls from 350 K to 300 K over 0.1 m; over time; at another ambient.
+#include "core/evaluate/over_steps.h"
+#include "core/survey/survey_file.h"
+#include "core/thermal/another_ambient.h"
+#include "core/thermal/limits.h"
+#include "core/thermal/touch_limits.h"
+#include "tests/support/gauges.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <cmath>
+#include <gtest/gtest.h>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class LimitForms : public testing::Test {
+protected:
+    LimitForms() {
+        const BoxMesh box{{0.1, 0.02, 0.02}, {10, 2, 2}};
+        auto part = boxPart("bar", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 350 - 500 * at[0]; });
+        EXPECT_TRUE(writeCase(std::vector{part, boxSide("end", box, 0, true), boxSide("side", box, 1, true)}, folder / "case.vtm"));
+        opened = mustOpen(folder / "case.vtm");
+    }
+    LimitReading judged(const std::string& limit, const std::string& more = "{}") const {
+        auto survey = Json::parse(more);
+        survey["limits"] = Json::array({Json::parse(limit)});
+        return readOn(opened, survey).limits.at(0);
+    }
+    TempFolder folder;
+    OpenedCase opened;
+};
+
+Result<Survey> surveyWith(const std::string& limit) { return surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::array({Json::parse(limit)})}}, "test"); }
+
+} // namespace
+
+TEST_F(LimitForms, RiseAboveAWrittenAmbientAGaugeAndTheCasesOwn) {
+    const auto plain = judged(R"j({"part": "bar", "rise": {"above": "20 degC"}, "max": "60 K", "margin": "5 K"})j");
+    EXPECT_NEAR(*plain.value, 350 - 293.15, 1e-9);
+    EXPECT_NEAR(*plain.margin, 60 - 56.85, 1e-9);
+    EXPECT_EQ(plain.verdict, Verdict::Tight);
+    EXPECT_FALSE(plain.isTemperature);
+    EXPECT_NEAR(*plain.ambient, 293.15, 1e-9);
+    const auto gauge = judged(R"j({"part": "bar", "rise": {"above": {"gauge": "cold"}}, "max": "40 K"})j",
+                              R"j({"gauges": [{"id": "cold", "where": {"boundary": "end"}, "quantity": "temperature", "unit": "degC"}]})j");
+    EXPECT_NEAR(*gauge.value, 50, 1e-6) << "the gauge's degrees Celsius are turned into kelvin";
+    EXPECT_EQ(gauge.verdict, Verdict::Over);
+    EXPECT_NEAR(*judged(R"j({"part": "bar", "rise": {}, "max": "60 K"})j", R"j({"case": {"ambient": "300 K"}})j").value, 50, 1e-9);
+    const auto none = judged(R"j({"part": "bar", "rise": {}, "max": "60 K"})j");
+    EXPECT_EQ(none.verdict, Verdict::Unknown);
+    EXPECT_NE(none.why.find("ambient"), std::string::npos);
+}
+
+TEST_F(LimitForms, GradientOfAPart) {
+    const auto reading = judged(R"j({"part": "bar", "gradient": {}, "max": "0.4 K/mm"})j");
+    EXPECT_NEAR(*reading.value, 500, 1e-6);
+    EXPECT_NEAR(*reading.limit, 400, 1e-9);
+    EXPECT_EQ(reading.unit, "K/m");
+    EXPECT_EQ(reading.verdict, Verdict::Over);
+}
+
+TEST_F(LimitForms, DifferenceOfTwoGauges) {
+    const std::string gauges = R"j({"gauges": [{"id": "hot", "where": {"part": "bar"}, "quantity": "temperature", "statistic": "max", "unit": "degC"},
+                                               {"id": "cold", "where": {"boundary": "end"}, "quantity": "temperature"},
+                                               {"id": "extent", "where": {"part": "bar"}, "quantity": "volume", "statistic": "integral"}]})j";
+    const auto reading = judged(R"j({"gauge": "hot", "difference": {"to": "cold"}, "max": "60 K"})j", gauges);
+    EXPECT_NEAR(*reading.value, 50, 1e-6);
+    EXPECT_NEAR(*reading.margin, 10, 1e-6);
+    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "extent"}, "max": "60 K"})j", gauges).verdict, Verdict::Unknown);
+    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "lost"}, "max": "60 K"})j", gauges).verdict, Verdict::Unknown);
+}
+
+// Linear from 350 to 300 K: a fifth lies above 340 K; of the side, faces by their mean.
+TEST_F(LimitForms, ShareAboveALevel) {
+    const auto part = judged(R"j({"part": "bar", "share_above": {"level": "340 K"}, "max": "25 %", "margin": "10 %"})j");
+    EXPECT_NEAR(*part.value, 0.2, 1e-9);
+    EXPECT_NEAR(*part.margin, 0.05, 1e-9);
+    EXPECT_EQ(part.verdict, Verdict::Tight);
+    EXPECT_NEAR(*judged(R"j({"boundary": "side", "share_above": {"level": "340 K"}, "max": "10 %"})j").value, 0.2, 1e-9);
+    EXPECT_EQ(judged(R"j({"part": "gone", "share_above": {"level": "340 K"}, "max": "10 %"})j").verdict, Verdict::Unknown);
+}
+
+TEST_F(LimitForms, SeveralOnOnePartEachWithItsKind) {
+    const auto readings = readOn(opened, Json::parse(R"j({"limits": [{"part": "bar", "max": "360 K", "kind": "junction"}, {"part": "bar", "max": "345 K", "kind": "touch"}]})j"));
+    EXPECT_EQ(readings.limits[0].verdict, Verdict::Within);
+    EXPECT_EQ(readings.limits[1].verdict, Verdict::Over);
+    EXPECT_EQ(readings.limits[1].kind, "touch");
+}
+
+TEST_F(LimitForms, PowersWithTheirResistance) {
+    const auto readings = readOn(opened, Json::parse(R"j({"case": {"ambient": "300 K", "parts": {"bar": {"power": "10 W"}}}})j"));
+    ASSERT_EQ(readings.powers.size(), 1U);
+    EXPECT_NEAR(*readings.powers[0].given, 10, 1e-12);
+    EXPECT_NEAR(*readings.powers[0].found, 10, 1e-9) << "spread evenly";
+    EXPECT_NEAR(*readings.powers[0].resistance, 5, 1e-9);
+}
+
+TEST(LimitFile, MistakesAreToldAndFormsComeBack) {
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "max": "80 degC", "min": "90 degC"})j")) << "contradictory";
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {}, "gradient": {}, "max": "3 K"})j")) << "two forms";
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "share_above": {}, "max": "3 %"})j")) << "no level";
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "difference": {"to": "b"}, "max": "3 K"})j")) << "of a part";
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {}, "max": "80 degC"})j")) << "a rise is a difference";
+    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {"over": "3 K"}, "max": "80 K"})j")) << "an unknown key";
+    for (const char* text : {R"j({"part":"a","rise":{"above":"20 degC"},"max":"60 K","kind":"case"})j", R"j({"part":"a","rise":{"above":{"gauge":"t"}},"max":"60 K"})j",
+                             R"j({"gauge":"a","difference":{"to":"b"},"max":"6 K"})j", R"j({"part":"a","duration_above":{"level":"80 degC"},"max":"30 s"})j",
+                             R"j({"part":"a","share_above":{"level":"80 degC"},"max":"3 %","margin":"1 %"})j", R"j({"part":"a","gradient":{},"max":"5 K/mm"})j"}) {
+        const auto survey = surveyWith(text);
+        ASSERT_TRUE(survey) << text << survey.error().text();
+        EXPECT_EQ(surveyToJson(*survey)["limits"][0].dump(), Json::parse(text).dump());
+    }
+}
+
+namespace {
+
+// 300, 320, 340, 330 K at 0, 10, 20 and 40 s.
+std::vector<Readings> warmUp(const Survey& survey) {
+    std::vector<Readings> steps;
+    for (const auto& [time, kelvin] : {std::pair{0.0, 300.0}, {10.0, 320.0}, {20.0, 340.0}, {40.0, 330.0}}) {
+        Readings step{};
+        step.step = static_cast<int>(steps.size());
+        step.time = time;
+        step.parts.push_back({"amp", 1, 8, 1.0, Temperature{kelvin - 5}, Temperature{kelvin}, Temperature{kelvin}, {}, {}, {}});
+        for (const auto& limit : survey.limits)
+            step.limits.push_back(judgeLimit(limit, step));
+        steps.push_back(step);
+    }
+    return steps;
+}
+
+} // namespace
+
+// By hand: 335 K is reached 17.5 s in, left again at 30 s.
+TEST(LimitsOverTime, TheWorstStepTellsWhenItIsFirstOverAndHowLong) {
+    const auto survey = *surveyWith(R"j({"part": "amp", "max": "335 K"})j");
+    const auto worst = worstLimits(warmUp(survey));
+    ASSERT_EQ(worst.size(), 1U);
+    EXPECT_EQ(worst[0].step, 2);
+    EXPECT_NEAR(*worst[0].margin, -5, 1e-9);
+    EXPECT_NEAR(*worst[0].firstOver, 17.5, 1e-9);
+    EXPECT_NEAR(*worst[0].durationOver, 12.5, 1e-9);
+    const auto held = worstLimits(warmUp(*surveyWith(R"j({"part": "amp", "max": "345 K"})j")));
+    EXPECT_EQ(held[0].verdict, Verdict::Within);
+    EXPECT_FALSE(held[0].firstOver);
+}
+
+TEST(LimitsOverTime, DurationAbove) {
+    const auto survey = *surveyWith(R"j({"part": "amp", "duration_above": {"level": "330 K"}, "max": "20 s"})j");
+    auto steps = warmUp(survey);
+    EXPECT_EQ(steps[3].limits[0].verdict, Verdict::Unknown) << "one step does not tell";
+    judgeTogether(survey, {}, steps);
+    const auto worst = worstLimits(steps);
+    EXPECT_NEAR(*worst[0].value, 25, 1e-9); // from 15 s to 40 s
+    EXPECT_NEAR(*worst[0].margin, -5, 1e-9);
+    EXPECT_NEAR(*worst[0].firstOver, 15, 1e-9);
+    steps[1].parts[0].max.reset();
+    judgeTogether(survey, {}, steps);
+    EXPECT_EQ(worstLimits(steps)[0].verdict, Verdict::Unknown) << "a gap is no zero";
+}
+
+namespace {
+
+Readings linearCase(const std::string& limits) {
+    const auto survey = *surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::parse(limits)}}, "test");
+    Readings readings{};
+    readings.ambient = 293.15;
+    readings.parts.push_back({"amp", 1, 8, 1.0, Temperature{330}, Temperature{340}, Temperature{353.15}, {}, {}, {}});
+    readings.parts.push_back({"pcb", 1, 8, 1.0, Temperature{300}, Temperature{310}, Temperature{313.15}, {}, {}, {}});
+    for (const auto& limit : survey.limits)
+        readings.limits.push_back(judgeLimit(limit, readings));
+    return readings;
+}
+
+} // namespace
+
+// 80 degC at an ambient of 20: a rise of 60 K. At 45 degC it would be 105; its limit of 100 is reached at 40 degC, and at 45 with 55/60
+// of the power.
+TEST(AnotherAmbient, ShiftsMarginsAndDeratesThePower) {
+    const auto readings = linearCase(R"j([{"part": "amp", "max": "100 degC"}, {"part": "pcb", "max": "90 degC"}, {"part": "amp", "rise": {"above": "20 degC"}, "max": "75 K"}])j");
+    const auto answer = atAmbient(readings, 318.15);
+    ASSERT_TRUE(answer) << answer.error().text();
+    EXPECT_NEAR(*answer->limits[0].value, 378.15, 1e-9);
+    EXPECT_EQ(answer->limits[0].verdict, Verdict::Over);
+    EXPECT_NEAR(*answer->limits[0].reachedAt, 313.15, 1e-9);
+    EXPECT_NEAR(*answer->limits[0].power, 55.0 / 60, 1e-12);
+    EXPECT_EQ(answer->first, 0U);
+    EXPECT_EQ(answer->leastPower, 0U);
+    EXPECT_NEAR(*answer->limits[2].value, 60, 1e-9) << "a rise stays";
+    EXPECT_NEAR(*answer->limits[2].power, 75.0 / 60, 1e-12);
+    EXPECT_FALSE(answer->limits[2].reachedAt);
+}
+
+TEST(AnotherAmbient, IsRefusedWithItsReason) {
+    auto readings = linearCase(R"j([{"part": "amp", "max": "100 degC"}])j");
+    readings.nonlinear.push_back("the survey says that it radiates");
+    ASSERT_FALSE(atAmbient(readings, 318.15));
+    EXPECT_NE(atAmbient(readings, 318.15).error().what.find("radiates"), std::string::npos);
+    readings.nonlinear.clear();
+    readings.ambient.reset();
+    EXPECT_FALSE(atAmbient(readings, 318.15));
+    EXPECT_FALSE(atAmbient(linearCase("[]"), -3));
+}
+
+TEST(TouchLimits, LongerContactAllowsLess) {
+    double bareMetal = 1e9;
+    for (const auto& one : touchLimits()) {
+        EXPECT_GE(one.kelvin, 43 + 273.15);
+        if (one.material == "bare metal") {
+            EXPECT_LT(one.kelvin, bareMetal) << one.contact;
+            bareMetal = one.kelvin;
+        }
+    }
+    EXPECT_NE(touchLimitSource.find("from memory"), std::string_view::npos);
+}
