@@ -4,6 +4,8 @@
 #include "app/ledger/trust_page.h"
 #include "app/stages/field_sheet.h"
 #include "app/stages/gauges_sheet.h"
+#include "app/ledger/limits_page.h"
+#include "app/stages/limits_sheet.h"
 #include "app/stages/sheets.h"
 #include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
@@ -73,7 +75,7 @@ void MainWindow::build() {
     connect(gauges, &GaugesSheet::surfaceRequested, this, &MainWindow::addSurfaceGauge);
     connect(gauges, &GaugesSheet::removeRequested, this, &MainWindow::removeGauge);
     connect(limits, &LimitsSheet::importRequested, this, &MainWindow::importLimits);
-    connect(limits, &LimitsSheet::exportRequested, this, &MainWindow::writeCsv);
+    connect(limits, &LimitsSheet::isothermRequested, this, &MainWindow::drawLimit);
     connect(limits, &LimitsSheet::removeRequested, this, &MainWindow::removeLimit);
     connect(report, &ReportSheet::pdfRequested, this, &MainWindow::writePdf);
     connect(report, &ReportSheet::csvRequested, this, &MainWindow::writeCsv);
@@ -87,9 +89,14 @@ void MainWindow::build() {
             choosePlace(QString::fromStdString(*part), *check.at);
     };
     connect(&m_ledger->trust(), &TrustPage::chosen, trust, &TrustSheet::choose);
+    connect(&m_ledger->trust(), &TrustPage::exportRequested, this, &MainWindow::exportFindings);
+    connect(&m_ledger->trust(), &TrustPage::findingRequested, this, &MainWindow::showFinding);
+    connect(trust, &TrustSheet::findingRequested, this, &MainWindow::raiseFrom);
+    connect(&m_ledger->limits(), &LimitsPage::exportRequested, this, &MainWindow::writeCsv);
     connect(&m_ledger->trust(), &TrustPage::placeRequested, this, showCheck);
     connect(trust, &TrustSheet::placeRequested, this, showCheck);
     auto& measured = m_ledger->gauges();
+    connect(&measured, &GaugePage::heatMapRequested, this, &MainWindow::showHeatMap);
     connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
     connect(&measured, &GaugePage::placeRequested, this, [this](const Point& place) { m_session.markPlace(place); });
     connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
@@ -259,13 +266,16 @@ void MainWindow::refreshStatus() {
         return;
     }
     std::map<Verdict, int> count;
-    for (const auto& limit : state->readings->limits)
+    auto together = m_session.survey().limits.empty() ? Verdict::Unknown : Verdict::Within;
+    for (const auto& limit : m_session.verdicts()) {
         ++count[limit.verdict];
+        together = worse(together, limit.verdict);
+    }
     QStringList words;
     for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
         if (count[verdict] > 0)
             words.append(QString("%1 %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
-    m_lamp->setPixmap(theme::verdictPixmap(state->readings->verdict()));
+    m_lamp->setPixmap(theme::verdictPixmap(together));
     m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", "));
     const auto& balance = state->readings->balance;
     if (balance && state->series.steps.size() > 1) { // what does not leave may be stored: no verdict on the balance

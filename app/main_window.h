@@ -5,6 +5,7 @@
 #include "app/ledger/ledger.h"
 #include "app/session/session.h"
 #include "app/stages/rail.h"
+#include "core/survey/findings.h"
 #include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
 
@@ -61,6 +62,13 @@ private:
     void choosePlace(const QString& part, const Point& place);
     void importLimits();
     void removeLimit();
+    void drawLimit();     // the chosen limit as an isotherm, or no longer
+    void raiseFrom(const Check& check);
+    void raiseFinding();  // about what is seen, with a text that is asked for
+    void showFinding(const Finding& finding);
+    void exportFindings();
+    void showHeatMap();
+    Finding findingHere() const; // at the place and in the view on display
     void writeCsv();
     void writePdf();
     void openFinder();
@@ -109,6 +117,7 @@ private:
     HeatStrip* m_strip;
     Ledger* m_ledger;
     QLabel* m_page;
+    Readings m_reported; // what the report shows
     QImage m_picture; // the viewport as last seen, for the report
     QComboBox* m_caseBox;
     StepBar* m_steps;

@@ -48,8 +48,14 @@ void MainWindow::buildActions() {
         addAction(made);
         m_actions[made->objectName()] = made;
     }
-    action("importLimits", "Import limits from CSV\u2026", {}, [this] { importLimits(); });
-    action("exportLimits", "Export verdicts to CSV\u2026", {}, [this] { writeCsv(); });
+    action("importLimits", "Import limits from a table\u2026", {}, [this] { importLimits(); });
+    action("exportLimits", "Export verdicts\u2026", {}, [this] { writeCsv(); });
+    action("raiseFinding", "Raise a finding\u2026", QKeySequence("R"), [this] { raiseFinding(); });
+    action("heatMap", "Heat map of the assembly", QKeySequence("M"), [this] { showHeatMap(); });
+    action("exportFindings", "Export findings\u2026", {}, [this] { exportFindings(); });
+    auto* watch = action("watchCase", "Watch the case for new steps", {}, [this] { m_session.setWatching(!m_session.isWatching()); });
+    watch->setCheckable(true);
+    watch->setChecked(true);
     action("writePdf", "Write report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
         showStage("Report");
         writePdf();
@@ -194,7 +200,7 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
-    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "exportGauges", "exportChart", "writePdf", "", "quit"});
+    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings", "heatMap", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
         for (const auto& file : settings::recentSurveys())

@@ -39,7 +39,12 @@ ReportContent MainWindow::reportContent() {
     content.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     content.entry = m_session.activeEntry();
     content.solved = state->opened->solved.get();
-    content.readings = state->readings.get();
+    m_reported = *state->readings;
+    if (m_session.verdictsOverSteps())
+        m_reported.limits = m_session.verdicts();
+    content.readings = &m_reported;
+    for (const auto& [finding, position] : findingsOf(m_session.survey()))
+        content.findings.push_back(finding);
     content.unit = m_session.view().unit;
     content.picture = m_picture;
     if (const auto range = m_session.shownRange(); range && state->picture) {
@@ -115,41 +120,11 @@ QString MainWindow::proposal(const QString& ending) const {
     return base + ending;
 }
 
-void MainWindow::importLimits() {
-    const auto name = dialogs::openFile(this, "Import limits", "Tables (*.csv)");
-    if (name.isEmpty())
-        return;
-    QFile file(name);
-    if (!file.open(QIODevice::ReadOnly))
-        return showMessage({ErrorCode::FileUnreadable, "the table cannot be read", name.toStdString(), "Check its name and permissions"});
-    const auto limits = limitsFromCsv(file.readAll().toStdString(), QFileInfo(name).fileName().toStdString());
-    if (!limits)
-        return showMessage(limits.error());
-    m_session.edit("Import limits", withImportedLimits(m_session.survey(), *limits));
-}
-
-void MainWindow::removeLimit() {
-    const auto* table = findChild<QTableView*>("limitsTable");
-    const auto* state = m_session.activeCase();
-    const int row = table->currentIndex().isValid() ? table->currentIndex().row() : -1;
-    if (row < 0)
-        return;
-    const auto at = m_ledger->limitAt(row);
-    if (at && state != nullptr)
-        m_session.edit("Remove limit", withoutLimit(m_session.survey(), *at));
-}
-
 void MainWindow::writeText(const QString& file, const std::string& text) {
     if (const auto written = writeFileAtomically(file.toStdString(), text); !written)
         showMessage(written.error());
     else
         statusBar()->showMessage("Written: " + file, 5000);
-}
-
-void MainWindow::writeCsv() {
-    const auto file = dialogs::saveFile(this, "Export verdicts", proposal("-limits.csv"), "Tables (*.csv)");
-    if (!file.isEmpty())
-        writeText(file, verdictsCsv(m_session.survey(), m_session.activeRun(), m_session.view().unit));
 }
 
 void MainWindow::writePdf() {

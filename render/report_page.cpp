@@ -164,6 +164,7 @@ private:
             limitRow(limits[order[i]]);
         }
         derivations();
+        findings();
         if (limits.empty())
             text(marginMm, 174, "No limits are defined, so nothing is judged.", 9, faint);
     }
@@ -172,7 +173,7 @@ private:
     void derivations() {
         bool first = true;
         for (const auto& gauge : m_content.readings->gauges) {
-            if (!gauge.derivation || !gauge.value)
+            if (!gauge.derivation || !gauge.value || gauge.derivation->terms.empty())
                 continue;
             const auto& terms = gauge.derivation->terms;
             if (m_y > pageHeightMm - marginMm - 20 - 4.4 * static_cast<double>(terms.size())) {
@@ -197,6 +198,26 @@ private:
                 m_y += 4.4;
             }
             m_y += 1.5;
+        }
+    }
+
+    // What is still to be followed up, as far as the page goes.
+    void findings() {
+        bool first = true;
+        for (const auto& finding : m_content.findings) {
+            if (m_y > pageHeightMm - marginMm - 20) {
+                text(marginMm, 174, "More findings do not fit this page; the CSV has them all.", 9, faint);
+                return;
+            }
+            if (first) {
+                m_y += 3;
+                text(marginMm, 174, "Findings", 12, ink, Qt::AlignLeft, QFont::DemiBold);
+                m_y += 7;
+            }
+            first = false;
+            text(marginMm, 30, q(std::string(severityName(finding.severity)) + ", " + finding.state), 8, faint);
+            text(marginMm + 32, 142, q(finding.text), 9, ink);
+            m_y += 5;
         }
     }
 

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/evaluate/evaluate.h"
+#include "core/survey/findings.h"
 #include "core/units/display.h"
 
 #include <QImage>
@@ -22,6 +23,7 @@ struct ReportContent {
     TemperatureUnit unit = TemperatureUnit::Celsius;
     QImage picture;             // the viewport as seen
     std::string pictureCaption; // quantity, unit, range
+    std::vector<Finding> findings = {}; // in the order of the survey
 };
 
 // An A4 page at `dpi`. The table takes as many limits as fit, smallest margin first, and says how many it left out.

@@ -294,7 +294,7 @@ void HeatStrip::paintFlags(QPainter& painter) {
     };
     std::vector<Flag> flags;
     for (const auto& limit : state->readings->limits)
-        if (limit.limit && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] && *limit.limit <= m_axis[1])
+        if (limit.limit && limit.isTemperature && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] && *limit.limit <= m_axis[1])
             flags.push_back({*limit.limit,
                              QString::fromStdString(formatNumber(m_session.unit().of(*limit.limit), 0)) + " " +
                                  QString::fromStdString(limit.target.kind == TargetKind::Part
@@ -336,6 +336,11 @@ void HeatStrip::paintPins(QPainter& painter) {
         const double y = bar().bottom() + 1;
         painter.drawPolygon(QPolygonF({QPointF(x, y), QPointF(x - 4, y + 6), QPointF(x + 4, y + 6)}));
     }
+    painter.setPen(QPen(bright, 1.2));
+    painter.setBrush(Qt::NoBrush);
+    for (const double value : m_session.hotspotLevels())
+        if (const double x = xOf(value); x >= bar().left() && x <= bar().right())
+            painter.drawEllipse(QPointF(x, bar().bottom() + 5), 3, 3);
 }
 
 void HeatStrip::paintLabels(QPainter& painter) {

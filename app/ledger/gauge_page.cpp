@@ -125,13 +125,18 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);
     m_terms = m_termsPage->addTable("termsTable");
-    connect(m_termsPage->view("termsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { goToSpot(row.row()); });
     auto* terms = m_termsPage->view("termsTable");
     terms->setWordWrap(true); // origins are sentences
     terms->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     connect(m_termsPage->addLink("copyTerms", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
     m_beside->addWidget(m_chart);
     m_beside->addWidget(m_termsPage);
+    m_spots = new SpotPage(session, this);
+    m_beside->addWidget(m_spots);
+    connect(m_spots, &SpotPage::placeRequested, this, &GaugePage::placeRequested);
+    auto* map = m_page->addLink("heatMapLink", "heat map");
+    map->setToolTip("The assembly as a diagram: which way the heat goes, and what resists it");
+    connect(map, &QPushButton::clicked, this, &GaugePage::heatMapRequested);
     addWidget(m_beside);
     setSizes({520, 420});
     // The balances have no curve: their tables take the whole width.
@@ -284,15 +289,6 @@ void GaugePage::fillBalances() {
                        {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
 }
 
-void GaugePage::goToSpot(int row) {
-    const auto* state = m_session.activeCase();
-    if (row < 0 || state == nullptr || !state->readings)
-        return;
-    const auto found = std::ranges::find(state->readings->gauges, m_session.selectedGauge(), &GaugeReading::id);
-    if (found != state->readings->gauges.end() && found->derivation && static_cast<std::size_t>(row) < found->derivation->spots.size())
-        emit placeRequested(found->derivation->spots[static_cast<std::size_t>(row)].at);
-}
-
 // What the chosen gauge is the sum of, on the case that is shown.
 void GaugePage::fillTerms() {
     const auto* state = m_session.activeCase();
@@ -301,35 +297,17 @@ void GaugePage::fillTerms() {
         for (const auto& reading : state->readings->gauges)
             if (reading.id == m_session.selectedGauge())
                 derivation = reading.derivation;
-    m_beside->setCurrentWidget(derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
+    const bool spots = derivation && !derivation->spots.empty();
+    m_beside->setCurrentWidget(spots ? m_spots : derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
+    if (spots)
+        return m_spots->fill();
     if (!derivation)
         return;
-    if (!derivation->spots.empty())
-        return fillSpots(derivation);
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
     m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
                                                                 {"value", [term](int row) { return q(fmt::format("{:.4g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
                                                                 {"origin", [term](int row) { return q(term(row).origin.substr(0, term(row).origin.find(": "))); }}});
-}
-
-void GaugePage::fillSpots(const std::shared_ptr<const Derivation>& derivation) {
-    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto readings = m_session.activeCase()->readings;
-    const auto unit = [&] {
-        const auto found = std::ranges::find(readings->gauges, m_session.selectedGauge(), &GaugeReading::id);
-        return found == readings->gauges.end() ? QString() : shownUnitText(found->unit);
-    }();
-    m_termsPage->setTitle("Hotspots, " + q(entry->name));
-    const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
-    m_terms->reset(static_cast<int>(derivation->spots.size()),
-                   {{"no.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
-                    {unit.isEmpty() ? QString("value") : unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-                    {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
-                    {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 78},
-                    {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
-                    {"at, mm", [spot](int row) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", 1e3 * spot(row).at[0], 1e3 * spot(row).at[1], 1e3 * spot(row).at[2])); }}});
 }
 
 // Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.

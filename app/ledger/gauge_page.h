@@ -3,6 +3,7 @@
 
 #include "app/charts/chart_view.h"
 #include "app/ledger/ledger.h"
+#include "app/ledger/spot_page.h"
 
 #include <QSplitter>
 
@@ -18,6 +19,7 @@ signals:
     void placeRequested(const Point& place); // to be looked at
     void exportRequested();
     void removeRequested();
+    void heatMapRequested();
 
 private:
     void follow(Changes what);
@@ -26,8 +28,6 @@ private:
     void fillFlows();
     void fillLinks();
     void fillTerms();
-    void fillSpots(const std::shared_ptr<const Derivation>& derivation);
-    void goToSpot(int row);
     void chooseRow(int row);
     void sortBy(int column);
     void orderRows(const std::vector<TableColumn>& columns);
@@ -36,9 +36,10 @@ private:
 
     Session& m_session;
     LedgerPage* m_page;
-    QStackedWidget* m_beside; // the chart, or the terms of the chosen gauge
+    QStackedWidget* m_beside; // the chart, or the terms or the hotspots of the chosen gauge
     ChartPanel* m_chart;
     LedgerPage* m_termsPage;
+    SpotPage* m_spots;
     RowTable* m_terms;
     RowTable* m_readings;
     RowTable* m_balances;

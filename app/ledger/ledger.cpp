@@ -1,11 +1,11 @@
 #include "app/ledger/ledger.h"
 
 #include "app/ledger/gauge_page.h"
+#include "app/ledger/limits_page.h"
 #include "app/ledger/trust_page.h"
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
-#include "core/thermal/limits.h"
 
 #include <QApplication>
 #include <QButtonGroup>
@@ -79,6 +79,8 @@ QPushButton* LedgerPage::addLink(const QString& name, const QString& text) {
     return button;
 }
 
+void LedgerPage::addTool(QWidget* tool) { m_head->addWidget(tool); }
+
 Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_session(session) {
     setObjectName("ledger");
     m_cases = new LedgerPage("", this);
@@ -89,15 +91,15 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     m_remarks = m_cases->addTable("remarksTable", "Remarks");
     m_field = new LedgerPage("Temperature of sections, parts and boundaries", this);
     m_readings = m_field->addTable("readingsTable");
-    m_limits = makeLimitsPage();
     const auto copyLink = [](LedgerPage* page, RowTable* table) {
         QObject::connect(page->addLink("copyTable", "copy"), &QPushButton::clicked, page,
                          [table] { QApplication::clipboard()->setText(asText(*table)); });
     };
     copyLink(m_field, m_readings);
-    copyLink(m_limits, m_verdicts);
     m_gauges = new GaugePage(session, this);
     m_trust = new TrustPage(session, this);
+    m_limits = new LimitsPage(session, this);
+    connect(m_limits, &LimitsPage::placeChosen, this, &Ledger::placeChosen);
     for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_trust), static_cast<QWidget*>(m_limits)})
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
@@ -117,20 +119,6 @@ void Ledger::chooseReading(std::size_t row) {
         m_session.selectPart(state->readings->parts[row - m_sectionRows.size()].name);
 }
 
-LedgerPage* Ledger::makeLimitsPage() {
-    auto* page = new LedgerPage("Verdicts", this);
-    m_verdicts = page->addTable("limitsTable");
-    auto* table = page->view("limitsTable");
-    const auto choose = [this](const QModelIndex& at) { chooseLimit(at.row()); };
-    connect(table, &QTableView::clicked, this, choose);
-    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            [this, table](const QModelIndex& row) {
-                if (row.isValid() && table->hasFocus())
-                    chooseLimit(row.row());
-            });
-    return page;
-}
-
 void Ledger::showStage(const QString& stage) {
     setVisible(stage != "Report");
     if (stage == "Gauges")
@@ -138,11 +126,6 @@ void Ledger::showStage(const QString& stage) {
     if (stage == "Trust")
         return setCurrentWidget(m_trust);
     setCurrentWidget(stage == "Limits" ? m_limits : stage == "Field" ? m_field : m_cases);
-}
-
-std::optional<std::size_t> Ledger::limitAt(int row) const {
-    const auto at = static_cast<std::size_t>(row);
-    return row >= 0 && at < m_limitOrder.size() ? std::optional(m_limitOrder[at]) : std::nullopt;
 }
 
 void Ledger::refresh(Changes what) {
@@ -153,7 +136,6 @@ void Ledger::refresh(Changes what) {
         fillMaterials();
         fillRemarks();
         fillField();
-        fillLimits();
     }
 }
 
@@ -393,85 +375,6 @@ void Ledger::fillField() {
                        {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},
                        {"highest at x y z", [at](int row) { return at(row).at; }, true},
                        {"note", [at](int row) { return at(row).note; }}});
-}
-
-void Ledger::fillLimits() {
-    const auto* state = m_session.activeCase();
-    const auto survey = std::make_shared<Survey>(m_session.survey());
-    const auto readings = state != nullptr ? state->readings : nullptr;
-    const bool current = readings && readings->limits.size() == survey->limits.size();
-    if (current) {
-        m_limitOrder = byMargin(readings->limits);
-    } else {
-        m_limitOrder.resize(survey->limits.size());
-        std::iota(m_limitOrder.begin(), m_limitOrder.end(), std::size_t{0});
-    }
-    const auto order = std::make_shared<std::vector<std::size_t>>(m_limitOrder);
-    const auto entry = std::make_shared<CaseEntry>(m_session.activeEntry() != nullptr ? *m_session.activeEntry() : CaseEntry{});
-    const auto unit = m_session.view().unit;
-    const auto limit = [survey, order](int row) -> const Limit& { return survey->limits[(*order)[static_cast<std::size_t>(row)]]; };
-    const auto reading = [readings, order, current](int row) -> const LimitReading* {
-        return current ? &readings->limits[(*order)[static_cast<std::size_t>(row)]] : nullptr;
-    };
-    const auto setter = [this, order](LimitField field, const char* what) {
-        return [this, order, field, what](int row, const QString& text) {
-            m_session.editOrComplain(what, withLimitField(m_session.survey(), (*order)[static_cast<std::size_t>(row)], field,
-                                                          text.toStdString()));
-        };
-    };
-    QStringList targets;
-    if (state != nullptr && state->opened)
-        for (const auto& part : state->opened->solved->parts)
-            targets.append(q(part.name));
-    const auto level = [unit](const LimitReading* one, const std::optional<double>& value) {
-        if (one == nullptr || !value)
-            return QString(one == nullptr ? "\u2026" : "unknown");
-        return q(one->unit == "K" ? formatTemperature({*value}, unit) : formatSi(*value, one->unit));
-    };
-    const auto difference = [](const LimitReading* one, const std::optional<double>& value) {
-        if (one == nullptr || !value)
-            return QString(one == nullptr ? "\u2026" : "unknown");
-        return q(one->unit == "K" ? formatNumber(*value) + " K" : formatSi(*value, one->unit));
-    };
-    m_verdicts->reset(
-        static_cast<int>(m_limitOrder.size()),
-        {{"part", [limit, entry](int row) {
-              const auto& target = limit(row).target;
-              return target.kind == TargetKind::Part ? q(shownName(*entry, target.name))
-                                                     : q(std::string(targetKindName(target.kind)) + " " + target.name);
-          }, false, setter(LimitField::Target, "Part of limit"), targets,
-          [reading](int row) { return reading(row) != nullptr ? QVariant(theme::verdictPixmap(reading(row)->verdict)) : QVariant(); },
-          [limit](int row) { return q(limit(row).target.name); }, 150},
-         {"verdict", [reading](int row) { return reading(row) != nullptr ? q(std::string(verdictName(reading(row)->verdict))) : QString("\u2026"); }, false, {}, {}, {}, {}, 80},
-         {"value", [reading, level](int row) { return level(reading(row), reading(row) != nullptr ? reading(row)->value : std::nullopt); }, true, {}, {}, {}, {}, 90},
-         {"allowed", [limit, reading, level](int row) {
-              const auto* one = reading(row);
-              if (one == nullptr || !one->limit)
-                  return limit(row).max ? q(limit(row).max->text) : limit(row).min ? q("at least " + limit(row).min->text) : QString();
-              return (one->isMaximum ? QString() : QString("at least ")) + level(one, one->limit);
-          }, true, setter(LimitField::Max, "Allowed maximum"), {}, {},
-          [limit](int row) { return limit(row).max ? q(limit(row).max->text) : QString(); }, 110},
-         {"margin", [reading, difference](int row) { return difference(reading(row), reading(row) != nullptr ? reading(row)->margin : std::nullopt); }, true, {}, {}, {}, {}, 90},
-         {"required", [limit](int row) { return limit(row).margin ? q(limit(row).margin->text) : QString(); }, true,
-          setter(LimitField::Margin, "Required margin"), {}, {}, {}, 90},
-         {"power", [limit, entry](int row) {
-              const auto note = entry->parts.find(limit(row).target.name);
-              return note != entry->parts.end() ? written(note->second.power) : QString();
-          }, true, {}, {}, {}, {}, 80},
-         {"source", [limit, reading](int row) {
-              const auto* one = reading(row);
-              return q(one != nullptr && !one->why.empty() ? one->why : limit(row).source);
-          }, false, setter(LimitField::Source, "Source of limit"), {}, {}, [limit](int row) { return q(limit(row).source); }}});
-}
-
-void Ledger::chooseLimit(int row) {
-    const auto* state = m_session.activeCase();
-    const auto at = limitAt(row);
-    if (state == nullptr || !state->readings || !at || *at >= state->readings->limits.size())
-        return;
-    const auto& limit = state->readings->limits[*at];
-    if (limit.target.kind == TargetKind::Part && limit.place)
-        emit placeChosen(q(limit.target.name), limit.place->at);
 }
 
 } // namespace pyro

@@ -20,6 +20,8 @@ public:
     RowTable* addTable(const QString& name, const QString& tab = {});
     QTableView* view(const QString& name) const;
     QPushButton* addLink(const QString& name, const QString& text);
+    // Any other widget at the right of the title.
+    void addTool(QWidget* tool);
 
 private:
     QLabel* m_title;
@@ -29,6 +31,7 @@ private:
 };
 
 class GaugePage;
+class LimitsPage;
 class TrustPage;
 
 class Ledger : public QStackedWidget {
@@ -38,8 +41,7 @@ public:
     void showStage(const QString& stage);
     GaugePage& gauges() { return *m_gauges; }
     TrustPage& trust() { return *m_trust; }
-    // The limit of the survey shown in a row of the limits table.
-    std::optional<std::size_t> limitAt(int row) const;
+    LimitsPage& limits() { return *m_limits; }
 
 signals:
     // A row with a place was chosen: isolate the part and fly there.
@@ -54,25 +56,20 @@ private:
     void fillRemarks();
     void fillField();
     void chooseReading(std::size_t row);
-    void fillLimits();
-    void chooseLimit(int row);
-    LedgerPage* makeLimitsPage();
 
     Session& m_session;
     LedgerPage* m_cases;
     LedgerPage* m_field;
     GaugePage* m_gauges;
     TrustPage* m_trust;
-    LedgerPage* m_limits;
+    LimitsPage* m_limits;
     RowTable* m_parts;
     RowTable* m_boundaries;
     RowTable* m_quantities;
     RowTable* m_materials;
     RowTable* m_remarks;
     RowTable* m_readings;
-    RowTable* m_verdicts;
     std::vector<std::size_t> m_sectionRows; // sections that have a row, first in the table
-    std::vector<std::size_t> m_limitOrder; // survey limits by table row
 };
 
 } // namespace pyro

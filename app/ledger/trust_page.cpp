@@ -6,32 +6,67 @@
 #include <QApplication>
 #include <QClipboard>
 #include <QTableView>
+#include <fmt/format.h>
 
 namespace pyro {
 namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
+Verdict markOf(Severity severity, const std::string& state) {
+    if (state != "open")
+        return Verdict::Within;
+    return severity == Severity::Serious ? Verdict::Over : severity == Severity::Warning ? Verdict::Tight : Verdict::Unknown;
+}
+
+Severity severityFrom(const QString& text) {
+    return text == "serious" ? Severity::Serious : text == "note" ? Severity::Note : Severity::Warning;
+}
+
+Verdict markOf(SettlingState state) {
+    return state == SettlingState::Settled ? Verdict::Within : state == SettlingState::TooShort ? Verdict::Unknown : Verdict::Tight;
+}
+
 } // namespace
 
-TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("Is the field believable?", parent), m_session(session) {
-    m_checks = addTable("checksTable");
-    connect(addLink("copyChecks", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_checks)); });
-    auto* table = view("checksTable");
-    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
-        const auto check = at(row.row());
-        m_session.markPlace(check ? check->at : std::nullopt);
-        emit chosen(check);
+TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session) {
+    m_checks = addTable("checksTable", "Checks");
+    m_findings = addTable("findingsTable", "Findings");
+    m_monitored = addTable("monitoredTable", "History");
+    m_remove = addLink("removeFinding", "remove finding");
+    connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
+    connect(addLink("exportFindings", "export"), &QPushButton::clicked, this, &TrustPage::exportRequested);
+    connect(addLink("copyChecks", "copy"), &QPushButton::clicked, this, [this] {
+        QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible() ? *m_findings : view("monitoredTable")->isVisible() ? *m_monitored : *m_checks));
     });
-    connect(table, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
+    auto* checks = view("checksTable");
+    connect(checks->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(at(row.row())); });
+    connect(checks, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
         if (const auto check = at(row.row()))
             emit placeRequested(*check);
+    });
+    connect(view("findingsTable"), &QTableView::clicked, this, [this](const QModelIndex& row) {
+        const auto findings = findingsOf(m_session.survey());
+        if (row.row() >= 0 && static_cast<std::size_t>(row.row()) < findings.size())
+            emit findingRequested(findings[static_cast<std::size_t>(row.row())].first);
     });
     connect(&session, &Session::changed, this, [this](Changes what) {
         if (what & (Change::Cases | Change::Survey | Change::Readings | Change::View))
             fill();
     });
     fill();
+}
+
+void TrustPage::showFindings() {
+    for (auto* tab : findChildren<QPushButton*>())
+        if (tab->accessibleName() == "findingsTableTab")
+            tab->click();
+}
+
+void TrustPage::choose(const std::optional<Check>& check) {
+    m_session.markPlace(check ? check->at : std::nullopt);
+    m_session.markCells(check ? &*check : nullptr);
+    emit chosen(check);
 }
 
 std::optional<Check> TrustPage::at(int row) const {
@@ -42,16 +77,73 @@ std::optional<Check> TrustPage::at(int row) const {
 }
 
 void TrustPage::fill() {
+    fillChecks();
+    fillFindings();
+    fillMonitored();
+}
+
+void TrustPage::fillChecks() {
     const auto* state = m_session.activeCase();
     const auto readings = state != nullptr ? state->readings : nullptr;
     if (!readings)
         return m_checks->reset(0, {{"check", {}}});
     const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
     m_checks->reset(static_cast<int>(readings->checks.size()),
-                    {{"", [check](int row) { return q(std::string(checkStateName(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(markOf(check(row).state))); }, {}, 84},
+                    {{"", [check](int row) { return q(std::string(checkStateName(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 84},
                      {"check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
                      {"found", [check](int row) { return q(check(row).figure); }, false, {}, {}, {}, {}, 330},
                      {"wanted", [check](int row) { return q(check(row).threshold); }}});
+}
+
+void TrustPage::fillFindings() {
+    const auto findings = std::make_shared<std::vector<std::pair<Finding, std::size_t>>>(findingsOf(m_session.survey()));
+    m_remove->setVisible(!findings->empty());
+    for (auto* tab : findChildren<QPushButton*>())
+        if (tab->accessibleName() == "findingsTableTab")
+            tab->setText(findings->empty() ? QString("Findings") : QString("Findings (%1)").arg(findings->size()));
+    const auto of = [findings](int row) -> const Finding& { return (*findings)[static_cast<std::size_t>(row)].first; };
+    const auto setter = [this, findings](void (*change)(Finding&, const QString&)) {
+        return [this, findings, change](int row, const QString& text) {
+            auto [finding, position] = (*findings)[static_cast<std::size_t>(row)];
+            change(finding, text);
+            m_session.editOrComplain("Finding", withFindingAt(m_session.survey(), position, finding));
+        };
+    };
+    QStringList states;
+    for (const auto state : findingStates)
+        states.append(q(std::string(state)));
+    m_findings->reset(static_cast<int>(findings->size()),
+                      {{"severity", [of](int row) { return q(std::string(severityName(of(row).severity))); }, false, setter([](Finding& one, const QString& text) { one.severity = severityFrom(text); }), {"note", "warning", "serious"},
+                        [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).severity, of(row).state))); }, {}, 96},
+                       {"state", [of](int row) { return q(of(row).state); }, false, setter([](Finding& one, const QString& text) { one.state = text.toStdString(); }), states, {}, {}, 80},
+                       {"finding", [of](int row) { return q(of(row).text); }, false, setter([](Finding& one, const QString& text) { one.text = text.trimmed().toStdString(); }), {}, {}, {}, 430},
+                       {"part", [of](int row) { return q(of(row).part); }, false, {}, {}, {}, {}, 110},
+                       {"case", [of](int row) { return q(of(row).step ? fmt::format("{}, step {}", of(row).caseName, *of(row).step + 1) : of(row).caseName); }, false, {}, {}, {}, {}, 120},
+                       {"from", [of](int row) { return q(of(row).check); }}});
+}
+
+void TrustPage::fillMonitored() {
+    const auto* state = m_session.activeCase();
+    const auto readings = state != nullptr ? state->readings : nullptr;
+    const auto count = readings ? static_cast<int>(readings->monitored.size()) : 0;
+    const auto of = [readings](int row) -> const MonitoredValue& { return readings->monitored[static_cast<std::size_t>(row)]; };
+    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.6g}", *value)) : QString(); };
+    const auto small = [](double value) { return q(fmt::format("{:.3g}", value)); };
+    m_monitored->reset(count, {{"", [of](int row) { return q(std::string(settlingName(of(row).settling.state))); }, false, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).settling.state))); }, {}, 104},
+                               {"monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
+                               {"last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
+                               {"expected end", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
+                               {"drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
+                               {"oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
+                               {"allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
+                               {"values", [of](int row) { return QString::number(of(row).count); }, true}});
+}
+
+void TrustPage::removeFinding() {
+    const auto findings = findingsOf(m_session.survey());
+    const int row = view("findingsTable")->currentIndex().row();
+    if (row >= 0 && static_cast<std::size_t>(row) < findings.size())
+        m_session.edit("Remove finding", withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
 }
 
 } // namespace pyro

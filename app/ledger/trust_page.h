@@ -1,7 +1,8 @@
-// The ledger of the stage Trust: every check with what was found and what was wanted.
+// The ledger of the stage Trust: every check with what was found and what was wanted, the findings, and what the solver monitored.
 #pragma once
 
 #include "app/ledger/ledger.h"
+#include "core/survey/findings.h"
 
 namespace pyro {
 
@@ -9,16 +10,27 @@ class TrustPage : public LedgerPage {
     Q_OBJECT
 public:
     TrustPage(Session& session, QWidget* parent);
+    void showFindings();
 
 signals:
     void chosen(const std::optional<Check>& check);
     void placeRequested(const Check& check);
+    void findingRequested(const Finding& finding);
+    void exportRequested();
 
 private:
     void fill();
+    void fillChecks();
+    void fillFindings();
+    void fillMonitored();
     std::optional<Check> at(int row) const;
+    void choose(const std::optional<Check>& check);
+    void removeFinding();
     Session& m_session;
     RowTable* m_checks;
+    RowTable* m_findings;
+    RowTable* m_monitored;
+    QPushButton* m_remove;
 };
 
 } // namespace pyro

@@ -1,6 +1,7 @@
 #include "app/session/session.h"
 
 #include "app/session/settings.h"
+#include "core/evaluate/known_history.h"
 #include "core/survey/survey_file.h"
 
 #include <QFileInfo>
@@ -30,7 +31,7 @@ private:
     int m_key;
 };
 
-Session::Session(QObject* parent) : QObject(parent) {}
+Session::Session(QObject* parent) : QObject(parent) { connect(&m_watch, &CaseWatch::written, this, &Session::lookForSteps); }
 
 QString Session::displayName() const {
     if (!m_survey.title.empty())
@@ -73,14 +74,20 @@ void Session::setStage(const QString& stage) {
     view.stage = stage.toStdString();
     m_survey = withView(std::move(m_survey), view);
     emit changed(Change::View);
-    if (stage != "Gauges" && stage != "Trust")
+    if (stage != "Gauges" && stage != "Trust" && stage != "Limits")
         return;
     if (stage == "Gauges" && selectedGauge().empty() && !m_survey.gauges.empty())
         selectGauge(m_survey.gauges.front().id);
-    for (const auto& entry : m_survey.cases) // balances and checks are drawn here only
+    wantBalances();
+    m_balancesWanted = false; // the stage asks for them
+    readHistories();
+}
+
+void Session::wantBalances() {
+    m_balancesWanted = true;
+    for (const auto& entry : m_survey.cases)
         if (const auto* state = stateOf(entry); state != nullptr && state->readings && !state->readings->balances)
             evaluateCase(entry);
-    readHistories();
 }
 
 // The camera, the stage and the step stay as they are now: undoing an edit is no reason to jump about.
@@ -112,7 +119,9 @@ void Session::replace(Survey survey, const QString& file) {
     m_selectedPart.clear();
     m_selectedSection.reset();
     m_selectedGauge.clear();
+    m_selectedLimit.reset();
     m_marked.reset();
+    m_watch.stop();
     m_survey = std::move(survey);
     m_file = file;
     m_undo.clear();
@@ -137,8 +146,11 @@ Done Session::saveAs(const QString& file) {
     Survey moved = m_survey;
     const std::filesystem::path folder = std::filesystem::path(full.toStdString()).parent_path();
     if (full != m_file)
-        for (auto& entry : moved.cases)
+        for (auto& entry : moved.cases) {
+            if (!entry.history.empty())
+                entry.history = historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), {})->lexically_proximate(folder).string();
             entry.file = pathOf(entry).lexically_relative(folder).string();
+        }
     if (auto saved = saveSurvey(moved, full.toStdString()); !saved)
         return saved;
     m_survey = std::move(moved);

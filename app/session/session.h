@@ -1,6 +1,7 @@
 // The open survey with its cases, readings and pictures. All views listen to `changed` and never to each other.
 #pragma once
 
+#include "app/session/case_watch.h"
 #include "app/session/extra_keeper.h"
 #include "core/evaluate/survey_run.h"
 #include "core/report/chart_data.h"
@@ -47,9 +48,15 @@ struct CaseState {
         std::vector<Gauge> gauges;
         std::map<std::string, Material> materials;
         CaseEntry entry;
+        std::vector<Limit> limits; // those that need the fields of each step
         bool operator==(const HistoryKey&) const = default;
     };
     std::optional<HistoryKey> historyKey; // of the newest one or of the one being read
+    bool historyGrows = false; // steps came since it was read
+    std::shared_ptr<const std::vector<LimitReading>> worst; // over all steps, once they are read
+    std::vector<FileStamp> stamps; // of the files as they were read
+    bool looking = false;      // for new steps
+    int waiting = 0;           // files that are being written
     std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
@@ -129,9 +136,31 @@ public:
     std::string selectedGauge() const;
     std::optional<std::size_t> selectedGaugeAt() const;
     void selectGauge(const std::string& id);
+    // Has the balances and checks of all open cases worked out where they are not there yet.
+    void wantBalances();
+    // The limit that table and form tell of, by its position in the survey.
+    std::optional<std::size_t> selectedLimit() const;
+    void selectLimit(std::optional<std::size_t> limit);
+    // The verdicts of the active case, in the order of the survey: the worst over all steps once those are read, else of the step
+    // on display; empty while there are none.
+    std::vector<LimitReading> verdicts() const;
+    bool verdictsOverSteps() const;
+    // Whether the case on display is looked after for new steps and history lines.
+    bool isWatching() const { return m_watching; }
+    void setWatching(bool on);
+    CaseWatch& watch() { return m_watch; }
     // A place on the chosen gauge that chart and viewport both mark, metres; nothing while none is pointed at.
     const std::optional<Point>& markedPlace() const { return m_marked; }
     void markPlace(const std::optional<Point>& place);
+    // Pins of hotspots that stand out by less are not drawn while the slider is moved; in the gauge's unit.
+    double spotFloor() const { return m_spotFloor; }
+    void setSpotFloor(double least);
+    // Values of the hotspots of the chosen gauge, or of the first that lists some, when they are of the quantity on display; SI.
+    std::vector<double> hotspotLevels() const;
+    // Outlines of the cells of the chosen check, metres; as many as can be told apart.
+    const std::vector<std::array<Point, 2>>& markedEdges() const { return m_markedEdges; }
+    void markCells(const Check* check);
+    static constexpr std::size_t mostOutlined = 1500;
     // A new gauge of the quantity on display at this place; it is chosen.
     void addGauge(const Json& where);
     // The readings of all cases that are open, in the order of the survey.
@@ -180,6 +209,11 @@ private:
     void takeOpened(const std::filesystem::path& path, OpenedCase opened);
     void evaluateCase(const CaseEntry& entry);
     void readHistories();
+    void judgeWorst();
+    void watchCase();
+    void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
+    void takeSeries(const std::filesystem::path& path, ReadySeries ready, std::vector<FileStamp> stamps);
+    void openStepOf(const CaseEntry& entry, int wanted);
     StepContext contextOf(const CaseState& state) const;
     void drawCase(const CaseEntry& entry);
     void orderCase(const CaseEntry& entry);
@@ -194,7 +228,13 @@ private:
     std::string m_selectedPart;
     std::optional<std::size_t> m_selectedSection;
     std::string m_selectedGauge;
+    std::optional<std::size_t> m_selectedLimit;
     std::optional<Point> m_marked;
+    std::vector<std::array<Point, 2>> m_markedEdges;
+    double m_spotFloor = 0;
+    CaseWatch m_watch;
+    bool m_watching = true;
+    bool m_balancesWanted = false; // whatever the stage
     SectionKeeper m_sections;
     std::vector<PinnedLabel> m_labels;
     struct LabelKey { // what the labels were read from

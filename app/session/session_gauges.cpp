@@ -3,6 +3,7 @@
 
 #include "core/evaluate/over_steps.h"
 #include "core/survey/gauge_edit.h"
+#include "core/trust/marked_cells.h"
 
 #include <algorithm>
 
@@ -20,6 +21,7 @@ void Session::selectGauge(const std::string& id) {
         return;
     m_selectedGauge = id;
     m_marked.reset();
+    m_spotFloor = 0;
     emit changed(Change::Selection);
 }
 
@@ -27,6 +29,20 @@ void Session::markPlace(const std::optional<Point>& place) {
     if (place == m_marked)
         return;
     m_marked = place;
+    emit changed(Change::Marked);
+}
+
+void Session::setSpotFloor(double least) {
+    m_spotFloor = least;
+    emit changed(Change::Marked);
+}
+
+void Session::markCells(const Check* check) {
+    const auto* state = activeCase();
+    auto edges = check != nullptr && check->cells && state != nullptr && state->opened ? outlinesOf(*state->opened->solved, *check->cells, mostOutlined) : std::vector<std::array<Point, 2>>();
+    if (edges.empty() && m_markedEdges.empty())
+        return;
+    m_markedEdges = std::move(edges);
     emit changed(Change::Marked);
 }
 
@@ -75,25 +91,36 @@ SurveyRun Session::openRun() const {
     return run;
 }
 
-// Histories are read in the stage Gauges only: every step of a series is opened for them.
+namespace {
+
+std::vector<Limit> withFields(const std::vector<Limit>& limits) {
+    return std::ranges::any_of(limits, needsFields) ? limits : std::vector<Limit>();
+}
+
+} // namespace
+
+// Histories are read in the stages Gauges and Limits only: every step of a series is opened for them.
 void Session::readHistories() {
-    if (view().stage != "Gauges" || m_survey.gauges.empty())
-        return;
+    const bool wanted = (view().stage == "Gauges" && !m_survey.gauges.empty()) || (view().stage == "Limits" && !m_survey.limits.empty());
+    if (!wanted)
+        return judgeWorst();
     for (const auto& entry : m_survey.cases) {
         const auto path = pathOf(entry);
         const auto found = m_cases.find(path);
         if (found == m_cases.end() || !found->second.opened || found->second.series.steps.size() < 2)
             continue;
         auto& state = found->second;
-        CaseState::HistoryKey key{m_survey.gauges, m_survey.materials, entry};
-        if (state.historyKey == key)
+        CaseState::HistoryKey key{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
+        const bool same = state.historyKey == key;
+        if (same && !state.historyGrows)
             continue;
         state.historyKey = key;
+        state.historyGrows = false;
         Survey measured = m_survey;
         measured.cases = {entry};
         m_jobs.run<SurveyRun>(
-            "Reading the gauges of " + QString::fromStdString(entry.name) + " on all steps", this,
-            [measured, file = std::filesystem::path(m_file.toStdString())](Progress& progress) { return runSurvey(measured, file, {"", -1, {}}, progress); },
+            "Reading " + QString::fromStdString(entry.name) + " on all steps", this,
+            [measured, file = std::filesystem::path(m_file.toStdString()), known = same ? state.history : nullptr](Progress& progress) { return runSurvey(measured, file, {"", -1, {}, false, known}, progress); },
             [this, path, key, document = m_document](Result<SurveyRun> run) {
                 if (document != m_document || m_cases[path].historyKey != key)
                     return;
@@ -101,10 +128,50 @@ void Session::readHistories() {
                     m_cases[path].historyKey.reset();
                     return complain(run.error());
                 }
+                if (m_cases[path].history && m_cases[path].history->size() > run->cases[0].steps.size())
+                    return; // of before new steps came
                 m_cases[path].history = std::make_shared<const std::vector<Readings>>(std::move(run->cases[0].steps));
+                judgeWorst();
                 emit changed(Change::Readings);
             });
     }
+    judgeWorst();
+}
+
+// From the steps as they were read, with the limits as they are now.
+void Session::judgeWorst() {
+    for (auto& [path, state] : m_cases) {
+        state.worst.reset();
+        if (!state.history || state.history->size() < 2 || !changesWithTime(state.series) || m_survey.limits.empty())
+            continue;
+        if (withFields(m_survey.limits).empty())
+            state.worst = std::make_shared<const std::vector<LimitReading>>(worstLimitsAgain(m_survey, readOverSteps(m_survey.gauges, *state.history), *state.history));
+        else if (state.history->front().limits.size() == m_survey.limits.size())
+            state.worst = std::make_shared<const std::vector<LimitReading>>(worstLimits(*state.history));
+    }
+}
+
+bool Session::verdictsOverSteps() const {
+    const auto* state = activeCase();
+    return state != nullptr && state->worst && state->worst->size() == m_survey.limits.size();
+}
+
+std::vector<LimitReading> Session::verdicts() const {
+    const auto* state = activeCase();
+    if (verdictsOverSteps())
+        return *state->worst;
+    return state != nullptr && state->readings ? state->readings->limits : std::vector<LimitReading>();
+}
+
+std::optional<std::size_t> Session::selectedLimit() const {
+    return m_selectedLimit && *m_selectedLimit < m_survey.limits.size() ? m_selectedLimit : std::nullopt;
+}
+
+void Session::selectLimit(std::optional<std::size_t> limit) {
+    if (limit == m_selectedLimit)
+        return;
+    m_selectedLimit = limit;
+    emit changed(Change::Selection);
 }
 
 } // namespace pyro

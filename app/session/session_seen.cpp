@@ -1,6 +1,8 @@
 // What of the active case is seen: visible parts, range, distribution, isotherm levels.
 #include "app/session/session.h"
 
+#include "core/units/unit.h"
+
 #include "core/thermal/limits.h"
 
 #include <cmath>
@@ -76,8 +78,11 @@ SurveyRun Session::activeRun() const {
     if (entry == nullptr || state == nullptr)
         return run;
     run.cases.push_back({entry->name, pathOf(*entry).string(), state->error, {}});
-    if (state->readings)
+    if (state->readings) {
         run.cases.back().steps.push_back(*state->readings);
+        if (verdictsOverSteps())
+            run.cases.back().steps.back().limits = verdicts();
+    }
     return run;
 }
 
@@ -153,7 +158,7 @@ const RegionReading* Session::partInFocus() const {
         return selected;
     for (const auto at : byMargin(state->readings->limits)) {
         const auto& limit = state->readings->limits[at];
-        if (limit.target.kind == TargetKind::Part && limit.margin)
+        if (limit.target.kind == TargetKind::Part && limit.isTemperature && limit.margin)
             if (const auto* part = named(limit.target.name))
                 return part;
     }
@@ -170,6 +175,28 @@ std::array<double, 2> Session::visibleRange() const {
 bool Session::isLogarithmic() const {
     const auto range = shownRange();
     return view().field.strip.logarithmic && range && (*range)[0] > 0 && seenPicture()->quantity.name != "temperature";
+}
+
+std::vector<double> Session::hotspotLevels() const {
+    const auto* state = activeCase();
+    const auto picture = seenPicture();
+    if (state == nullptr || !state->readings || !picture)
+        return {};
+    const GaugeReading* found = nullptr;
+    for (std::size_t i = 0; i < std::min(state->readings->gauges.size(), m_survey.gauges.size()); ++i) {
+        const auto& reading = state->readings->gauges[i];
+        if (!reading.derivation || reading.derivation->spots.empty() || m_survey.gauges[i].quantity != picture->quantity.name)
+            continue;
+        if (found == nullptr || reading.id == selectedGauge())
+            found = &reading;
+    }
+    const auto toSi = found != nullptr ? conversion(found->unit, picture->quantity.siUnit) : tl::unexpected(Error{});
+    std::vector<double> levels;
+    if (toSi)
+        for (const auto& spot : found->derivation->spots)
+            if (spot.prominence >= m_spotFloor)
+                levels.push_back((*toSi)(spot.value));
+    return levels;
 }
 
 } // namespace pyro

@@ -1,6 +1,7 @@
 // The work a survey causes: cases are read, drawn, measured, evaluated, ordered for sections, and followed by paths.
 #include "app/session/session.h"
 
+#include "core/evaluate/known_history.h"
 #include "core/evaluate/series_range.h"
 #include "core/survey/edit.h"
 
@@ -27,7 +28,13 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
             context.sinceBefore = step.time.value_or(0) - before->step.time.value_or(0);
         }
     }
-    return evaluate(survey, entry, opened, step, progress, context);
+    Remarks remarks;
+    if (context.balances)
+        context.solver = knownHistory(entry, context.folder, opened.solved->file, remarks);
+    auto readings = evaluate(survey, entry, opened, step, progress, context);
+    if (readings)
+        readings->remarks.insert(readings->remarks.end(), remarks.begin(), remarks.end());
+    return readings;
 }
 
 } // namespace
@@ -65,12 +72,13 @@ void Session::refresh() {
         drawCase(*entry);
         orderCase(*entry);
     }
+    watchCase();
 }
 
 // A case shows its first picture as soon as its surface is known; what needs its volumes follows.
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
-    m_cases.try_emplace(path);
+    m_cases[path].stamps = stampsOf(path);
     const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component)};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
@@ -120,6 +128,7 @@ void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
     for (const auto& entry : m_survey.cases)
         if (pathOf(entry) == path)
             evaluateCase(entry);
+    m_watch.again(); // what was written while it was opened
 }
 
 // Brings the step of the view on display. While one is being opened the next waits: a quick drag of the scrubber
@@ -133,6 +142,12 @@ void Session::followStep(const CaseEntry& entry) {
     const int wanted = state.series.nearest(view().step);
     if (wanted == state.step)
         return;
+    openStepOf(entry, wanted);
+}
+
+void Session::openStepOf(const CaseEntry& entry, int wanted) {
+    const auto path = pathOf(entry);
+    auto& state = m_cases[path];
     state.openingStep = true;
     m_jobs.run<OpenedCase>(
         "Reading step " + QString::number(wanted), this,
@@ -228,7 +243,7 @@ bool isQuick(const OpenedCase& opened) {
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
+    context.balances = m_balancesWanted || view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Limits" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
     return context;
 }

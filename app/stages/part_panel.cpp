@@ -123,9 +123,12 @@ void PartList::refresh() {
             const auto& reading = state->readings->parts[i];
             row->setData(ValueRole, reading.max ? q(formatNumber(toDisplay(*reading.max, view.unit))) : QString("unknown"));
             row->setToolTip(q(reading.why.empty() ? fmt::format("{}: click the eye to hide, double-click to see it alone", parts[i].name) : reading.why));
-            for (const auto& limit : state->readings->limits)
+            std::optional<Verdict> together; // of its several limits
+            for (const auto& limit : m_session.verdicts())
                 if (limit.target == LimitTarget{TargetKind::Part, parts[i].name})
-                    row->setData(VerdictRole, static_cast<int>(limit.verdict));
+                    together = together ? worse(*together, limit.verdict) : limit.verdict;
+            if (together)
+                row->setData(VerdictRole, static_cast<int>(*together));
         }
         row->setHidden(!row->text().contains(m_letters, Qt::CaseInsensitive) && !q(parts[i].name).contains(m_letters, Qt::CaseInsensitive));
         if (parts[i].name == m_session.selectedPart())

@@ -91,8 +91,9 @@ void Rail::refresh() {
         serious = static_cast<int>(std::ranges::count_if(state->readings->remarks, [](const Remark& remark) {
             return remark.severity != Severity::Note;
         }));
-        over = static_cast<int>(std::ranges::count(state->readings->limits, Verdict::Over, &LimitReading::verdict));
-        unknown = static_cast<int>(std::ranges::count(state->readings->limits, Verdict::Unknown, &LimitReading::verdict));
+        const auto verdicts = m_session.verdicts();
+        over = static_cast<int>(std::ranges::count(verdicts, Verdict::Over, &LimitReading::verdict));
+        unknown = static_cast<int>(std::ranges::count(verdicts, Verdict::Unknown, &LimitReading::verdict));
     }
     const auto badge = [this](const char* name) { return m_buttons[stages().indexOf(name)]; };
     int doubted = 0;

@@ -2,7 +2,6 @@
 
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
-#include "core/thermal/limits.h"
 
 #include <QFileInfo>
 #include <QLineEdit>
@@ -123,74 +122,6 @@ void CasesSheet::refresh() {
                                    : time    ? fmt::format("one step, t = {:g} s", *time)
                                              : "steady, one step",
                                    std::filesystem::path(state->opened->solved->file).filename().string())));
-}
-
-LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Limits", parent) {
-    QVBoxLayout* layout = nullptr;
-    card(layout);
-    m_counts = new QLabel;
-    m_counts->setTextFormat(Qt::RichText);
-    m_counts->setObjectName("limitCounts");
-    m_worst = new QLabel;
-    m_worst->setWordWrap(true);
-    layout->addWidget(m_counts);
-    layout->addWidget(m_worst);
-    heading("Table");
-    m_add = button("addLimit", "Add limit");
-    connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
-    connect(button("removeLimit", "Remove chosen limit"), &QPushButton::clicked, this, &LimitsSheet::removeRequested);
-    connect(button("importLimits", "Import limits from CSV\u2026"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
-    connect(button("exportLimits", "Export verdicts to CSV\u2026"), &QPushButton::clicked, this, &LimitsSheet::exportRequested);
-    m_layout->addStretch();
-    hint("Choose a row to see its part alone, at its hottest stored place. Double-click a cell to change the allowed "
-         "maximum, the required margin or the source. Press A to see all parts again.");
-    connect(&session, &Session::changed, this, &LimitsSheet::refresh);
-    refresh();
-}
-
-void LimitsSheet::addLimit() {
-    Limit limit;
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->opened)
-        return;
-    // The hottest part that has none yet, allowed what is asked for next.
-    const RegionReading* hottest = nullptr;
-    if (state->readings)
-        for (const auto& part : state->readings->parts) {
-            const bool has = std::ranges::any_of(m_session.survey().limits, [&](const Limit& one) {
-                return one.target == LimitTarget{TargetKind::Part, part.name};
-            });
-            if (!has && part.max && (hottest == nullptr || part.max->kelvin > hottest->max->kelvin))
-                hottest = &part;
-        }
-    limit.target.name = hottest != nullptr ? hottest->name : state->opened->solved->parts.front().name;
-    m_session.edit("Add limit", withLimit(m_session.survey(), limit));
-}
-
-void LimitsSheet::refresh() {
-    const auto* state = m_session.activeCase();
-    m_add->setEnabled(state != nullptr && state->opened.has_value());
-    if (state == nullptr || !state->readings || m_session.survey().limits.empty()) {
-        m_counts->setText(m_session.survey().limits.empty() ? "No limits yet" : "Not evaluated yet");
-        m_worst->setText(m_session.survey().limits.empty() ? "Add a limit, or import a table of them." : "");
-        return;
-    }
-    std::map<Verdict, int> count;
-    for (const auto& limit : state->readings->limits)
-        ++count[limit.verdict];
-    QStringList words;
-    for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
-        if (count[verdict] > 0)
-            words.append(QString("<b>%1</b> %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
-    m_counts->setText(words.join(" &nbsp;&nbsp; "));
-    const auto& worst = state->readings->limits[byMargin(state->readings->limits).front()];
-    const auto name = worst.target.kind == TargetKind::Part ? shownName(*m_session.activeEntry(), worst.target.name) : worst.target.name;
-    if (!worst.margin || !worst.limit)
-        m_worst->setText(q(name + ": " + worst.why));
-    else
-        m_worst->setText(q(fmt::format("{} {} {} by {}", name, worst.verdict == Verdict::Over ? "exceeds" : "stays below",
-                                       worst.unit == "K" ? formatTemperature({*worst.limit}, m_session.view().unit) : formatSi(*worst.limit, worst.unit),
-                                       worst.unit == "K" ? formatDifference({std::abs(*worst.margin)}, m_session.view().unit) : formatSi(std::abs(*worst.margin), worst.unit))));
 }
 
 ReportSheet::ReportSheet(Session& session, QWidget* parent) : Sheet(session, "Report", parent) {

@@ -43,24 +43,6 @@ private:
     QLabel* m_facts;
 };
 
-class LimitsSheet : public Sheet {
-    Q_OBJECT
-public:
-    LimitsSheet(Session& session, QWidget* parent);
-
-signals:
-    void importRequested();
-    void exportRequested();
-    void removeRequested();
-
-private:
-    void refresh();
-    void addLimit();
-    QLabel* m_counts;
-    QLabel* m_worst;
-    QPushButton* m_add;
-};
-
 class ReportSheet : public Sheet {
     Q_OBJECT
 public:

@@ -49,8 +49,14 @@ TrustSheet::TrustSheet(Session& session, QWidget* parent) : Sheet(session, "Trus
         if (m_check)
             emit placeRequested(*m_check);
     });
+    m_raise = button("raiseFromCheck", "Raise a finding");
+    m_raise->setToolTip("Keeps check, place and view for follow-up; in the table Findings below");
+    connect(m_raise, &QPushButton::clicked, this, [this] {
+        if (m_check)
+            emit findingRequested(*m_check);
+    });
     m_layout->addStretch();
-    hint("Choose a row to see what it is worth; its place is marked in the viewport. Double-click it, or press the button, to go there. Press A to see all parts again.");
+    hint("Choose a row to see what it is worth; its place, and the cells it is about, are marked in the viewport. Double-click it, or press the button, to go there. Press A to see all parts again.");
     connect(&session, &Session::changed, this, &TrustSheet::refresh);
     refresh();
     choose(std::nullopt);
@@ -61,6 +67,7 @@ void TrustSheet::choose(const std::optional<Check>& check) {
     m_title->setText(check ? "<b>" + q(check->title).toHtmlEscaped() + "</b>" : QString("None is chosen."));
     m_text->setVisible(check.has_value());
     m_show->setEnabled(check && (check->at || !check->part.empty()));
+    m_raise->setEnabled(check.has_value());
     if (check)
         m_text->setText(q(check->figure).toHtmlEscaped() + "<br><span style='color:#777B80'>wanted: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
 }

@@ -13,6 +13,7 @@ public:
 
 signals:
     void placeRequested(const Check& check);
+    void findingRequested(const Check& check);
 
 private:
     void refresh();
@@ -21,6 +22,7 @@ private:
     QLabel* m_title;
     QLabel* m_text;
     QPushButton* m_show;
+    QPushButton* m_raise;
     std::optional<Check> m_check;
 };
 

@@ -5,6 +5,7 @@
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
 #include "core/units/display.h"
+#include "render/verdict_mark.h"
 
 #include <QPainter>
 #include <QPainterPath>
@@ -102,6 +103,11 @@ std::optional<Point> GaugePlacer::onChosenLine(const QPointF& pixel) const {
     return best;
 }
 
+bool GaugePlacer::isSeen(const std::string& part) const {
+    const auto view = m_session.view();
+    return view.shows(part);
+}
+
 void GaugePlacer::draw(QPainter& painter) const {
     const auto chosen = m_session.selectedGauge();
     if (m_session.view().stage == "Gauges") {
@@ -110,6 +116,18 @@ void GaugePlacer::draw(QPainter& painter) const {
                 drawGauge(painter, gauge, false);
         if (const auto at = m_session.selectedGaugeAt())
             drawGauge(painter, m_session.survey().gauges[*at], true);
+    }
+    if (m_session.view().stage == "Limits")
+        for (const auto& limit : m_session.verdicts())
+            if (limit.place && limit.target.kind == TargetKind::Part && isSeen(limit.target.name)) {
+                const auto at = m_viewport.pixelOf(limit.place->at);
+                drawVerdict(painter, QRectF(at.x() - 6, at.y() - 6, 12, 12), limit.verdict);
+            }
+    if (m_session.view().stage == "Trust") {
+        painter.setRenderHint(QPainter::Antialiasing, false); // thousands of lines
+        painter.setPen(QPen(QColor(0x8F, 0xE3, 0xD8), 1));
+        for (const auto& [from, to] : m_session.markedEdges())
+            painter.drawLine(m_viewport.pixelOf(from), m_viewport.pixelOf(to));
     }
     if (const auto stage = m_session.view().stage; stage == "Gauges" || stage == "Trust")
         if (const auto& place = m_session.markedPlace())
@@ -131,6 +149,8 @@ void GaugePlacer::draw(QPainter& painter) const {
 void GaugePlacer::drawSpots(QPainter& painter, const GaugeReading& reading) const {
     const auto& spots = reading.derivation->spots;
     for (std::size_t i = std::min<std::size_t>(spots.size(), 40); i-- > 0;) {
+        if (spots[i].prominence < m_session.spotFloor())
+            continue;
         const auto at = m_viewport.pixelOf(spots[i].at);
         const double radius = 7 + 4 * std::sqrt(spots[i].prominence / spots.front().prominence);
         const QPointF head = at - QPointF(0, radius + 9);

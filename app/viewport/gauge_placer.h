@@ -21,7 +21,8 @@ public:
     // A click at a place, or beside everything. True when the click was meant for the placer.
     bool click(const std::optional<Point>& place);
     void hover(const std::optional<Point>& place);
-    // The gauges of the survey that have a place of their own, the chosen one stronger, and the preview.
+    // What the stage marks: gauges that have a place of their own, the chosen one stronger, with the preview; verdicts where they are
+    // decided; the cells and the place of the chosen check.
     void draw(QPainter& painter) const;
     // The place of the chosen line nearest to a pixel, if that is near it; for the chart.
     std::optional<Point> onChosenLine(const QPointF& pixel) const;
@@ -30,6 +31,7 @@ signals:
     void advised(const QString& text); // what to do next; empty when done
 
 private:
+    bool isSeen(const std::string& part) const;
     void drawSpots(QPainter& painter, const GaugeReading& reading) const;
     void drawGauge(QPainter& painter, const Gauge& gauge, bool chosen) const;
     void drawReading(QPainter& painter, const QPointF& at, const std::string& id, bool chosen) const;

@@ -2,6 +2,7 @@
 
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
+#include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
 #include "render/verdict_mark.h"
 
@@ -22,7 +23,7 @@ const LimitReading* limitOf(const Readings& readings, const std::string& part) {
 QString marginText(const LimitReading& limit, TemperatureUnit unit) {
     if (!limit.margin)
         return QString::fromStdString(limit.why);
-    const auto size = QString::fromStdString(formatDifference({std::abs(*limit.margin)}, unit));
+    const auto size = QString::fromStdString(limit.isTemperature ? formatDifference({std::abs(*limit.margin)}, unit) : limitDifference(limit, std::abs(*limit.margin)));
     if (*limit.margin < 0)
         return size + (limit.isMaximum ? " over its limit" : " below its limit");
     return size + (limit.verdict == Verdict::Tight ? " left, less than required" : " left to its limit");

@@ -31,6 +31,8 @@ std::optional<NumberedStem> numberedStem(const std::string& stem) {
     return NumberedStem{stem.substr(0, stem.size() - digits), digits};
 }
 
+} // namespace
+
 std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file) {
     const auto own = numberedStem(file.stem().string());
     std::vector<std::filesystem::path> siblings;
@@ -42,6 +44,8 @@ std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file)
     std::ranges::sort(siblings);
     return siblings;
 }
+
+namespace {
 
 Series alone(const std::filesystem::path& file) { return {{{{0, std::nullopt}, file, {}}}, {}}; }
 

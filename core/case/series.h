@@ -28,6 +28,9 @@ struct Series {
 // The case of one step. Errors: as openCase of a file.
 Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress);
 
+// Numbered files of the same stem, extension and width beside this one, itself among them, by name; none when it is not numbered.
+std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file);
+
 // FORMATS: a file whose stem ends in "_" and at least three digits, with siblings of the same width, is a series when
 // its files carry a time; `wanted` overrides: true makes one of files without times too, false takes the file alone. A
 // CSV with the columns time (in seconds) and file is a series as well. Equal times keep the later file.

@@ -216,6 +216,8 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
         return tl::unexpected(balances.error());
     fillDifferences(balances->links, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
+    if (context.solver)
+        readings.monitored = monitoredIn(*context.solver);
     SubProgress checking(progress, 0.9, 1.0);
     auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), context.solver.get(), &survey.limits}, checking);
     if (!checks)

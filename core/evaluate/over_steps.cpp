@@ -299,6 +299,26 @@ void judgeTogether(const Survey& survey, const std::vector<GaugeReading>& overSt
     }
 }
 
+bool needsFields(const Limit& limit) { return limit.form == LimitForm::Gradient || limit.form == LimitForm::ShareAbove; }
+
+std::vector<LimitReading> worstLimitsAgain(const Survey& survey, const std::vector<GaugeReading>& overSteps, const std::vector<Readings>& steps) {
+    std::vector<Readings> again;
+    for (const auto& step : steps) {
+        Readings one{};
+        one.step = step.step;
+        one.time = step.time;
+        one.gauges = step.gauges;
+        one.parts = step.parts;
+        one.boundaries = step.boundaries;
+        one.ambient = step.ambient;
+        for (const auto& limit : survey.limits)
+            one.limits.push_back(judgeLimit(limit, one));
+        again.push_back(std::move(one));
+    }
+    judgeTogether(survey, overSteps, again);
+    return worstLimits(again);
+}
+
 std::vector<LimitReading> worstLimits(const std::vector<Readings>& steps) {
     std::vector<LimitReading> worst;
     for (const auto& step : steps)

@@ -1,6 +1,7 @@
 #include "core/evaluate/survey_run.h"
 
 #include "core/evaluate/gauge_evaluator.h"
+#include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
@@ -34,15 +35,24 @@ public:
         m_context.balances = options.balances;
         m_context.folder = std::move(folder);
         m_context.open = options.open;
+        if (options.balances)
+            m_context.solver = knownHistory(entry, m_context.folder, series.steps.front().file, m_remarks);
     }
+    const Remarks& remarks() const { return m_remarks; }
 
     Done run(std::size_t from, std::size_t to, std::vector<Readings>& out, Progress& progress) {
-        if (from > 0 && m_context.changes) { // what the step stores is told against the one before
-            NoProgress quiet;
-            take(m_series.steps[from - 1], openStep(m_series.steps[from - 1], nullptr, m_options.open, quiet));
-        }
         Done done;
         for (auto i = from; i <= to; ++i) {
+            if (const auto* known = knownAt(m_series.steps[i])) {
+                out.push_back(*known);
+                out.back().step = m_series.steps[i].step.index;
+                m_last.reset();
+                continue;
+            }
+            if (i > 0 && m_context.changes && !m_last) { // what the step stores is told against the one before
+                NoProgress quiet;
+                take(m_series.steps[i - 1], openStep(m_series.steps[i - 1], nullptr, m_options.open, quiet));
+            }
             const auto count = static_cast<double>(to - from + 1);
             SubProgress one(progress, static_cast<double>(i - from) / count, static_cast<double>(i - from + 1) / count);
             auto readings = runOne(m_series.steps[i], one);
@@ -57,6 +67,12 @@ public:
     }
 
 private:
+    const Readings* knownAt(const StepFile& step) const {
+        if (!m_options.known || !step.step.time)
+            return nullptr;
+        const auto found = std::ranges::find(*m_options.known, step.step.time, &Readings::time);
+        return found == m_options.known->end() ? nullptr : &*found;
+    }
     Result<Readings> runOne(const StepFile& step, Progress& progress) {
         auto opened = openStep(step, m_last ? &*m_last : nullptr, m_options.open, progress);
         if (!opened)
@@ -81,6 +97,7 @@ private:
     const Series& m_series;
     const RunOptions& m_options;
     StepContext m_context;
+    Remarks m_remarks; // on the history
     std::optional<OpenedCase> m_last;
     std::optional<double> m_lastTime;
 };
@@ -95,6 +112,7 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     const bool all = std::ranges::any_of(survey.gauges, readsOverSteps) ||
                      std::ranges::any_of(survey.limits, [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
     StepRunner runner(survey, entry, series, folder, options);
+    run.seriesRemarks.insert(run.seriesRemarks.end(), runner.remarks().begin(), runner.remarks().end());
     auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress) : runner.run(from, to, run.steps, progress);
     if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);

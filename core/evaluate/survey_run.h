@@ -32,6 +32,8 @@ struct RunOptions {
     std::optional<int> step; // nothing: the last; -1: all
     OpenOptions open;
     bool balances = false; // of all parts and boundaries
+    // Readings of steps that were evaluated before with the same survey, and still hold: those of the same time are taken as they are.
+    std::shared_ptr<const std::vector<Readings>> known = {};
 };
 
 // Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error

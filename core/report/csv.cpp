@@ -18,7 +18,7 @@ CsvRow verdictRow(const CaseEntry& entry, const std::string& step, const LimitRe
         return exact(value && temperature ? std::optional(toDisplay(Temperature{*value}, unit)) : value);
     };
     CsvRow row{entry.name,
-               step,
+               limit.step ? "worst: " + std::to_string(*limit.step) : step,
                std::string(targetKindName(limit.target.kind)),
                limit.target.name,
                limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name,
@@ -57,7 +57,7 @@ std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureU
             continue;
         const auto worst = one.worstLimits();
         for (const auto at : byMargin(worst))
-            text += csvLine(verdictRow(*entry, "worst: " + std::to_string(worst[at].step.value_or(0)), worst[at], unit));
+            text += csvLine(verdictRow(*entry, "worst", worst[at], unit));
     }
     return text;
 }

@@ -155,6 +155,12 @@ Json toJson(const Readings& readings) {
             json["hotspots"].push_back(hotspotsToJson(gauge, readings));
     for (const auto& power : readings.powers)
         json["powers"].push_back({{"part", power.part}, {"given", number(power.given)}, {"found", number(power.found)}, {"resistance", number(power.resistance)}});
+    for (const auto& one : readings.monitored) {
+        Json monitored{{"title", one.title}, {"count", one.count}, {"last", number(one.last)}, {"state", settlingName(one.settling.state)}, {"drift", number(one.settling.drift)}, {"oscillation", number(one.settling.oscillation)}};
+        if (one.settling.expected)
+            monitored["expected"] = number(one.settling.expected);
+        json["monitored"].push_back(monitored);
+    }
     for (const auto& check : readings.checks) {
         Json one{{"key", check.key}, {"title", check.title}, {"state", checkStateName(check.state)}, {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
         if (!check.part.empty())

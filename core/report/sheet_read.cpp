@@ -124,7 +124,7 @@ std::vector<CsvRow> rowsOf(const pugi::xml_node& sheet, const std::vector<std::s
     return rows;
 }
 
-Result<std::vector<Sheet>> readXlsx(const Archive& archive) {
+Result<std::vector<TableSheet>> readXlsx(const Archive& archive) {
     const auto book = archive.document("xl/workbook.xml");
     if (!book)
         return tl::unexpected(book.error());
@@ -135,11 +135,11 @@ Result<std::vector<Sheet>> readXlsx(const Archive& archive) {
     if (const auto strings = archive.document("xl/sharedStrings.xml")) // none when all are inline
         for (const auto& one : (*strings)->child("sst").children("si"))
             shared.push_back(wholeText(one));
-    std::vector<Sheet> sheets;
+    std::vector<TableSheet> sheets;
     for (const auto& sheet : (*book)->child("workbook").child("sheets").children("sheet")) {
         const auto link = (*links)->child("Relationships").find_child_by_attribute("Relationship", "Id", sheet.attribute("r:id").value());
         std::string target = link.attribute("Target").value();
-        target = target.starts_with('/') ? target.substr(1) : "xl/" + target;
+        target = target.starts_with('/') ? target.substr(1) : fmt::format("xl/{}", target);
         const auto content = archive.document(target);
         if (!content)
             return tl::unexpected(content.error());
@@ -154,17 +154,17 @@ std::string odsText(const pugi::xml_node& cell) {
         return cell.attribute("office:value").value();
     std::string text;
     for (const auto& paragraph : cell.children("text:p"))
-        text += (text.empty() ? "" : " ") + std::string(paragraph.text().get());
+        text.append(text.empty() ? "" : " ").append(paragraph.text().get());
     return text;
 }
 
-Result<std::vector<Sheet>> readOds(const Archive& archive) {
+Result<std::vector<TableSheet>> readOds(const Archive& archive) {
     const auto content = archive.document("content.xml");
     if (!content)
         return tl::unexpected(content.error());
-    std::vector<Sheet> sheets;
+    std::vector<TableSheet> sheets;
     for (const auto& table : (*content)->child("office:document-content").child("office:body").child("office:spreadsheet").children("table:table")) {
-        Sheet sheet{table.attribute("table:name").value(), {}};
+        TableSheet sheet{table.attribute("table:name").value(), {}};
         std::size_t row = 0;
         for (const auto& line : table.children("table:table-row")) {
             std::size_t column = 0;
@@ -185,18 +185,18 @@ Result<std::vector<Sheet>> readOds(const Archive& archive) {
     return sheets;
 }
 
-Result<std::vector<Sheet>> readText(const std::filesystem::path& file) {
+Result<std::vector<TableSheet>> readText(const std::filesystem::path& file) {
     std::ifstream stream(file, std::ios::binary);
     const std::string text(std::istreambuf_iterator<char>(stream), {});
     auto rows = parseCsv(text);
     if (!rows)
         return fail(rows.error().code, rows.error().what, file.string() + ", " + rows.error().where, rows.error().remedy);
-    return std::vector<Sheet>{{file.filename().string(), std::move(*rows)}};
+    return std::vector<TableSheet>{{file.filename().string(), std::move(*rows)}};
 }
 
 } // namespace
 
-Result<std::vector<Sheet>> readSheets(const std::filesystem::path& file) {
+Result<std::vector<TableSheet>> readSheets(const std::filesystem::path& file) {
     std::error_code failed;
     if (!std::filesystem::is_regular_file(file, failed))
         return fail(ErrorCode::FileMissing, "the table cannot be read", file.string(), "Check its name and folder");

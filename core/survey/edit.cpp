@@ -255,6 +255,10 @@ Done putAmbient(const Survey& survey, Limit& limit, const std::string& text) {
     limit.above.reset();
     if (text.empty())
         return {};
+    if (limit.form == LimitForm::Difference) {
+        limit.than = text;
+        return {};
+    }
     if (std::ranges::find(survey.gauges, text, &Gauge::id) != survey.gauges.end()) {
         limit.than = text;
         return {};

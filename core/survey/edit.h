@@ -39,7 +39,7 @@ Result<Survey> withQuantityUnit(Survey survey, const std::string& caseName, cons
 Result<Survey> withQuantityLocation(Survey survey, const std::string& caseName, const Quantity& quantity, Location on);
 
 enum class LimitField { Target, Max, Min, Margin, Source, Kind, Level, Above };
-// `Above`: the ambient of a rise, a temperature or the id of a gauge. Errors: WrongUnit, Syntax, NameUnknown for a limit that is
+// `Above`: the ambient of a rise, a temperature or the id of a gauge; of a difference the other gauge. Errors: WrongUnit, Syntax, NameUnknown for a limit that is
 // not there, WrongType for a maximum below the minimum.
 Result<Survey> withLimitField(Survey survey, std::size_t limit, LimitField field, const std::string& text);
 // Another target or form: what was written and still means something there stays.

@@ -112,9 +112,12 @@ std::vector<Candidate> candidatesOf(const LimitNames& names, Column column) {
     std::vector<Candidate> all;
     const auto add = [&](TargetKind kind, const auto& map) {
         for (const auto& [name, label] : map) {
-            all.push_back({{kind, name}, std::vector{name}});
+            auto& one = all.emplace_back();
+            one.target.kind = kind;
+            one.target.name = name;
+            one.spoken.push_back(name);
             if (!label.empty())
-                all.back().spoken.push_back(label);
+                one.spoken.push_back(label);
         }
     };
     if (column == Column::Part || column == Column::Name)
@@ -123,7 +126,7 @@ std::vector<Candidate> candidatesOf(const LimitNames& names, Column column) {
         add(TargetKind::Boundary, names.boundaries);
     if (column == Column::Gauge || column == Column::Name)
         for (const auto& id : names.gauges)
-            all.push_back({{TargetKind::Gauge, id}, std::vector{id}});
+            add(TargetKind::Gauge, std::map<std::string, std::string>{{id, {}}});
     return all;
 }
 

@@ -149,7 +149,8 @@ CaseEntry readCase(const Json& json, const std::string& where) {
     entry.ambient = keys.written<double>("ambient", [](const std::string& text) {
         return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
     });
-    for (const auto& why : keys.take("nonlinear", Json::array())) {
+    const auto nonlinear = keys.take("nonlinear", Json::array());
+    for (const auto& why : nonlinear) {
         entry.nonlinear.push_back(textOf(why, keys.at("nonlinear")));
         if (const auto& last = entry.nonlinear.back(); last != "radiation" && last != "natural_convection" && last != "properties")
             mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not one of radiation, natural_convection, properties", last), keys.at("nonlinear"), "Choose among them");
@@ -232,7 +233,8 @@ void readForm(Keys& keys, Limit& limit) {
             limit.than = own.needed("to");
         if (form == LimitForm::Rise)
             readAmbient(own, limit);
-        for (const auto& [unknown, value] : own.rest().items())
+        const auto left = own.rest();
+        for (const auto& [unknown, value] : left.items())
             mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not known here", unknown), keys.at(key), "See docs/formats.md");
     }
     const bool fits = limit.form == LimitForm::Difference ? limit.target.kind == TargetKind::Gauge

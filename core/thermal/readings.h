@@ -6,6 +6,7 @@
 #include "core/thermal/limit.h"
 #include "core/thermal/verdict.h"
 #include "core/trust/check.h"
+#include "core/trust/settling.h"
 
 namespace pyro {
 
@@ -133,6 +134,7 @@ struct Readings {
     std::vector<std::string> nonlinear; // what keeps the temperatures from shifting with the ambient, one sentence each
     std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::vector<Check> checks;                // asked for together with the balances
+    std::vector<MonitoredValue> monitored;    // of the solver's history, where there is one
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
     Remarks remarks;
 

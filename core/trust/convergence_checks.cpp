@@ -1,5 +1,4 @@
 #include "core/trust/checks.h"
-#include "core/trust/settling.h"
 
 #include <algorithm>
 #include <cmath>
@@ -19,8 +18,9 @@ CheckState stateOf(SettlingState state) {
     }
 }
 
-std::string tell(const SolverHistory::Column& column, const Settling& settling) {
-    auto text = fmt::format("{}: {}", column.title, settlingName(settling.state));
+std::string tell(const MonitoredValue& one) {
+    const auto& settling = one.settling;
+    auto text = fmt::format("{}: {}", one.title, settlingName(settling.state));
     if (settling.state == SettlingState::TooShort)
         return text;
     text += settling.state == SettlingState::Oscillating ? fmt::format(" by {:.3g}", settling.oscillation) : fmt::format(", drift {:.3g}", settling.drift);
@@ -29,15 +29,11 @@ std::string tell(const SolverHistory::Column& column, const Settling& settling) 
     return text;
 }
 
-double range(const std::vector<double>& values) {
-    double low = 1e300;
-    double high = -1e300;
-    for (const double value : values)
-        if (std::isfinite(value)) {
-            low = std::min(low, value);
-            high = std::max(high, value);
-        }
-    return high > low ? high - low : 0;
+// Those that move before those that are too short before the settled, then by how far they are beyond what is allowed.
+std::pair<int, double> unrest(const MonitoredValue& one) {
+    const auto& settling = one.settling;
+    const int rank = settling.state == SettlingState::Settled ? 0 : settling.state == SettlingState::TooShort ? 1 : 2;
+    return {rank, settling.allowed > 0 ? std::max(std::abs(settling.drift), settling.oscillation) / settling.allowed : 0};
 }
 
 } // namespace
@@ -49,28 +45,14 @@ std::vector<Check> convergenceChecks(const TrustInput& input) {
         check.meaning = "There is no history beside the case: a CSV that ends in -history.csv, or the key \"history\" of the case.";
         return {check};
     }
-    const SolverHistory::Column* worst = nullptr;
-    Settling told;
-    std::size_t settled = 0;
-    const auto share = [](const Settling& one) { return one.allowed > 0 ? std::max(std::abs(one.drift), one.oscillation) / one.allowed : 0; };
-    for (const auto& column : input.history->columns) {
-        if (range(column.values) == 0 && column.values.size() > 1) { // a constant says nothing either way
-            ++settled;
-            continue;
-        }
-        const auto one = settlingOf(input.history->at, column.values);
-        settled += one.state == SettlingState::Settled ? 1 : 0;
-        const auto rank = [](SettlingState state) { return state == SettlingState::Settled ? 0 : state == SettlingState::TooShort ? 1 : 2; };
-        if (worst == nullptr || rank(one.state) > rank(told.state) || (rank(one.state) == rank(told.state) && share(one) > share(told))) {
-            worst = &column;
-            told = one;
-        }
-    }
-    check.figure = fmt::format("{} of {} have settled", settled, input.history->columns.size());
-    if (worst != nullptr) {
-        check.state = stateOf(told.state);
-        if (told.state != SettlingState::Settled)
-            check.figure += "; " + tell(*worst, told);
+    const auto& monitored = input.readings.monitored;
+    const auto settled = std::ranges::count(monitored, SettlingState::Settled, [](const MonitoredValue& one) { return one.settling.state; });
+    check.figure = fmt::format("{} of {} have settled", settled, monitored.size());
+    const auto worst = std::ranges::max_element(monitored, {}, unrest);
+    if (worst != monitored.end()) {
+        check.state = stateOf(worst->settling.state);
+        if (worst->settling.state != SettlingState::Settled)
+            check.figure += "; " + tell(*worst);
     }
     if (!input.history->remarks.empty())
         check.meaning += " Of the history: " + input.history->remarks.front().text + ".";

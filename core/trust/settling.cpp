@@ -115,10 +115,10 @@ Settling settlingOf(std::span<const double> at, std::span<const double> values, 
     const auto line = fitted(last);
     out.drift = line.slope * (last.at.back() - last.at.front());
     std::vector<double> off;
-    for (std::size_t i = 0; i < last.size(); ++i) {
+    for (std::size_t i = 0; i < last.size(); ++i)
         off.push_back(last.value[i] - line.start - line.slope * (last.at[i] - last.at.front()));
-        out.oscillation = std::max(out.oscillation, 2 * std::abs(off.back()));
-    }
+    const auto [least, most] = std::ranges::minmax_element(off);
+    out.oscillation = *most - *least;
     const bool swinging = swings(off, out.oscillation / 20) >= swingsOfOscillation;
     if (swinging && out.oscillation > out.allowed)
         out.state = SettlingState::Oscillating;
@@ -130,6 +130,20 @@ Settling settlingOf(std::span<const double> at, std::span<const double> values, 
         if (const auto end = exponentialEnd(series); end || out.state == SettlingState::Drifting)
             out.expected = end;
     return out;
+}
+
+std::vector<MonitoredValue> monitoredIn(const SolverHistory& history) {
+    std::vector<MonitoredValue> all;
+    for (const auto& column : history.columns) {
+        MonitoredValue one{column.title, 0, {}, settlingOf(history.at, column.values)};
+        for (const double value : column.values)
+            if (std::isfinite(value)) {
+                ++one.count;
+                one.last = value;
+            }
+        all.push_back(std::move(one));
+    }
+    return all;
 }
 
 } // namespace pyro

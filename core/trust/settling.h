@@ -1,7 +1,8 @@
 // Whether a value that a solver monitors has settled: drift, what still oscillates, and the value it goes to.
 #pragma once
 
-#include <cstddef>
+#include "core/trust/solver_history.h"
+
 #include <optional>
 #include <span>
 #include <string_view>
@@ -19,7 +20,7 @@ std::string_view settlingName(SettlingState state); // "settled", "drifting", "o
 struct Settling {
     SettlingState state = SettlingState::TooShort;
     double drift = 0;               // of the line through the last part, from its beginning to its end, in the values' unit
-    double oscillation = 0;         // twice the largest distance from that line in the last part
+    double oscillation = 0;         // from the lowest to the highest distance from that line in the last part
     std::optional<double> expected; // final value: where an exponential through the last half ends, or the mean of what swings
     double allowed = 0;             // what drift and oscillation are held against
 };
@@ -30,5 +31,14 @@ struct Settling {
 // of the exponential through the means of the three thirds of the last half (Aitken's delta-squared), told only when it
 // converges. `at` and `values` are of the same length, `at` rising; gaps (NaN) are left out. tolerance and thirds: common practice, no source.
 Settling settlingOf(std::span<const double> at, std::span<const double> values, double tolerance = 0.005, double floor = 0);
+
+// One column of a history with its judgement.
+struct MonitoredValue {
+    std::string title;
+    std::size_t count = 0;         // of numbers
+    std::optional<double> last;
+    Settling settling;
+};
+std::vector<MonitoredValue> monitoredIn(const SolverHistory& history);
 
 } // namespace pyro

@@ -35,7 +35,7 @@ TEST(Survey, ReadsValuesWithUnits) {
     const auto survey = surveyFromJson(Json::parse(example), "s");
     ASSERT_TRUE(survey) << survey.error().text();
     EXPECT_NEAR(survey->limits[0].max->si, 383.15, 1e-12);
-    EXPECT_DOUBLE_EQ(survey->limits[0].margin->si.kelvin, 10);
+    EXPECT_DOUBLE_EQ(survey->limits[0].margin->si, 10);
     EXPECT_DOUBLE_EQ(survey->cases[0].parts.at("amp").power->si, 12);
     EXPECT_TRUE(survey->cases[0].quantities.at("pressure").off);
     EXPECT_EQ(survey->cases[0].quantities.at("temperature").on, Location::Cell);

@@ -197,9 +197,9 @@ TEST_F(Trust, LimitsThatCannotBeJudged) {
 
 TEST_F(Trust, AFieldBeyondWhatSurroundsIt) {
     Story story;
-    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "351 K"}, "cold": {"temperature": "299 K"}}}})j";
+    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "351 K", "film_coefficient": 100}, "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
     EXPECT_EQ(state(story, "span"), CheckState::Held);
-    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "340 K"}, "cold": {"temperature": "299 K"}}}})j";
+    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "340 K", "film_coefficient": 100}, "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
     const auto checks = check(story);
     EXPECT_EQ(named(checks, "span").state, CheckState::Broken) << named(checks, "span").figure;
     EXPECT_NE(named(checks, "span").figure.find("10 K hotter"), std::string::npos) << named(checks, "span").figure;

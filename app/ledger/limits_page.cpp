@@ -1,0 +1,174 @@
+#include "app/ledger/limits_page.h"
+
+#include "app/theme/theme.h"
+#include "core/report/limit_text.h"
+#include "core/survey/edit.h"
+#include "core/thermal/limits.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <fmt/format.h>
+#include <numeric>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+// What the rows are drawn from, as it was when the table was filled.
+struct Shown {
+    Survey survey;
+    CaseEntry entry;
+    std::vector<LimitReading> verdicts; // empty while nothing is judged
+    std::vector<PowerReading> powers;
+    std::vector<std::size_t> order;
+    TemperatureUnit unit = TemperatureUnit::Celsius;
+
+    std::size_t at(int row) const { return order[static_cast<std::size_t>(row)]; }
+    const Limit& limit(int row) const { return survey.limits[at(row)]; }
+    const LimitReading* reading(int row) const { return verdicts.empty() ? nullptr : &verdicts[at(row)]; }
+    const PowerReading* power(int row) const {
+        const auto found = limit(row).target.kind == TargetKind::Part ? std::ranges::find(powers, limit(row).target.name, &PowerReading::part) : powers.end();
+        return found == powers.end() ? nullptr : &*found;
+    }
+    std::string name(int row) const {
+        const auto& target = limit(row).target;
+        return target.kind == TargetKind::Part ? shownName(entry, target.name) : fmt::format("{} {}", targetKindName(target.kind), target.name);
+    }
+    std::string allowed(int row) const {
+        const auto* one = reading(row);
+        if (one == nullptr || !one->limit)
+            return limit(row).max ? limit(row).max->text : limit(row).min ? fmt::format("at least {}", limit(row).min->text) : std::string();
+        return fmt::format("{}{}", one->isMaximum ? "" : "at least ", limitLevel(*one, one->limit, unit));
+    }
+    std::string powerText(int row) const {
+        const auto* one = power(row);
+        if (one == nullptr)
+            return {};
+        const auto watt = [](double value) { return fmt::format("{:.4g} W", value); };
+        if (!one->given || !one->found)
+            return one->given ? watt(*one->given) : fmt::format("{} found", watt(*one->found));
+        const bool same = std::abs(*one->given - *one->found) <= 0.01 * std::abs(*one->given);
+        return same ? watt(*one->given) : fmt::format("{}, {} found", watt(*one->given), watt(*one->found));
+    }
+    std::string whenText(int row) const {
+        const auto* one = reading(row);
+        if (one == nullptr || !one->time)
+            return {};
+        const auto over = overTimeText(*one);
+        return fmt::format("worst at {:.4g} s{}{}", *one->time, over.empty() ? "" : "; ", over);
+    }
+};
+
+bool holds(const Shown& shown, int row, const QString& words) {
+    const auto* one = shown.reading(row);
+    const auto text = fmt::format("{} {} {} {} {}", shown.name(row), shown.limit(row).kind, limitWords(shown.limit(row)), shown.limit(row).source, one != nullptr ? verdictName(one->verdict) : "");
+    const auto parts = words.split(' ', Qt::SkipEmptyParts);
+    return std::ranges::all_of(parts, [&](const QString& word) { return q(text).contains(word, Qt::CaseInsensitive); });
+}
+
+} // namespace
+
+LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts", parent), m_session(session) {
+    m_verdicts = addTable("limitsTable");
+    m_filter = new QLineEdit;
+    m_filter->setObjectName("limitFilter");
+    m_filter->setPlaceholderText("only rows with \u2026");
+    m_filter->setToolTip("Words of name, kind or source, or a verdict: over, tight, unknown, within");
+    m_filter->setClearButtonEnabled(true);
+    m_filter->setFixedWidth(170);
+    addTool(m_filter);
+    connect(m_filter, &QLineEdit::textChanged, this, &LimitsPage::fill);
+    connect(addLink("exportVerdicts", "export"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
+    connect(addLink("copyTable", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
+    auto* table = view("limitsTable");
+    connect(table, &QTableView::clicked, this, [this](const QModelIndex& at) { choose(at.row()); });
+    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this, table](const QModelIndex& row) {
+        if (row.isValid() && table->hasFocus())
+            choose(row.row());
+    });
+    connect(&session, &Session::changed, this, [this](Changes what) {
+        if (what & (Change::Cases | Change::Survey | Change::View | Change::Readings))
+            fill();
+    });
+    fill();
+}
+
+std::optional<std::size_t> LimitsPage::limitAt(int row) const {
+    const auto at = static_cast<std::size_t>(row);
+    return row >= 0 && at < m_order.size() ? std::optional(m_order[at]) : std::nullopt;
+}
+
+void LimitsPage::order(const std::vector<LimitReading>& verdicts) {
+    m_order = byMargin(verdicts);
+    if (verdicts.empty()) {
+        m_order.resize(m_session.survey().limits.size());
+        std::iota(m_order.begin(), m_order.end(), std::size_t{0});
+    }
+}
+
+void LimitsPage::fill() {
+    auto verdicts = m_session.verdicts();
+    if (verdicts.size() != m_session.survey().limits.size())
+        verdicts.clear(); // of before an edit
+    order(verdicts);
+    const auto* state = m_session.activeCase();
+    const auto steps = state != nullptr ? state->series.steps.size() : 0;
+    const bool waits = steps > 1 && changesWithTime(state->series) && !m_session.verdictsOverSteps();
+    setTitle(m_session.verdictsOverSteps() ? QString("Verdicts, worst of %1 steps").arg(steps) : waits ? QString("Verdicts of step %1; reading the others\u2026").arg(state->step + 1) : QString("Verdicts"));
+    auto shown = std::make_shared<Shown>();
+    shown->survey = m_session.survey();
+    shown->entry = m_session.activeEntry() != nullptr ? *m_session.activeEntry() : CaseEntry{};
+    shown->verdicts = std::move(verdicts);
+    if (state != nullptr && state->readings)
+        shown->powers = state->readings->powers;
+    shown->unit = m_session.view().unit;
+    shown->order = m_order;
+    std::vector<std::size_t> left;
+    for (std::size_t row = 0; row < m_order.size(); ++row)
+        if (holds(*shown, static_cast<int>(row), m_filter->text()))
+            left.push_back(m_order[row]);
+    m_order = shown->order = left;
+    const auto setter = [this, shown](LimitField field, const char* what) {
+        return [this, shown, field, what](int row, const QString& text) {
+            m_session.editOrComplain(what, withLimitField(m_session.survey(), shown->at(row), field, text.trimmed().toStdString()));
+        };
+    };
+    const auto text = [shown](std::string (Shown::*of)(int) const) { return [shown, of](int row) { return q(((*shown).*of)(row)); }; };
+    const auto told = [shown](auto tell) {
+        return [shown, tell](int row) { return shown->reading(row) == nullptr ? QString("\u2026") : q(tell(*shown->reading(row))); };
+    };
+    std::vector<TableColumn> columns{
+        {"limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 150},
+        {"verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 72},
+        {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 84},
+        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 96},
+        {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 80},
+        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 76},
+        {"kind", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Kind of limit"), {}, {}, {}, 76},
+        {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 128},
+        {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 92},
+        {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 56}};
+    if (m_session.verdictsOverSteps())
+        columns.push_back({"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 260});
+    columns.push_back({"source", [shown](int row) {
+                           const auto* one = shown->reading(row);
+                           return q(one != nullptr && !one->why.empty() ? one->why : shown->limit(row).source);
+                       }, false, setter(LimitField::Source, "Source of limit"), {}, {}, [shown](int row) { return q(shown->limit(row).source); }});
+    m_verdicts->reset(static_cast<int>(m_order.size()), std::move(columns));
+}
+
+void LimitsPage::choose(int row) {
+    const auto at = limitAt(row);
+    if (!at)
+        return;
+    m_session.selectLimit(*at);
+    const auto verdicts = m_session.verdicts();
+    if (*at >= verdicts.size())
+        return;
+    const auto& limit = verdicts[*at];
+    if (limit.target.kind == TargetKind::Part && limit.place)
+        emit placeChosen(q(limit.target.name), limit.place->at);
+}
+
+} // namespace pyro

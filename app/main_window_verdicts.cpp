@@ -1,0 +1,159 @@
+// What the window does about limits, findings and the heat map.
+#include "app/main_window.h"
+
+#include "app/ledger/heat_map_dialog.h"
+#include "app/ledger/trust_page.h"
+#include "app/session/dialogs.h"
+#include "app/stages/limit_import_dialog.h"
+#include "core/report/csv.h"
+#include "core/report/xlsx.h"
+#include "core/survey/edit.h"
+
+#include <QFileInfo>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+constexpr const char* tables = "Tables (*.csv);;Spreadsheets (*.xlsx)";
+
+LimitNames namesOf(const Session& session) {
+    LimitNames names;
+    const auto* entry = session.activeEntry();
+    if (const auto* state = session.activeCase(); state != nullptr && state->opened) {
+        for (const auto& part : state->opened->solved->parts) {
+            const auto label = shownName(*entry, part.name);
+            names.parts.emplace(part.name, label == part.name ? std::string() : label);
+        }
+        for (const auto& boundary : state->opened->solved->boundaries) {
+            const auto note = entry->boundaries.find(boundary.name);
+            names.boundaries.emplace(boundary.name, note == entry->boundaries.end() ? std::string() : note->second.label);
+        }
+    }
+    for (const auto& gauge : session.survey().gauges)
+        names.gauges.push_back(gauge.id);
+    return names;
+}
+
+Severity severityOf(CheckState state) {
+    return state == CheckState::Broken ? Severity::Serious : state == CheckState::Look ? Severity::Warning : Severity::Note;
+}
+
+} // namespace
+
+void MainWindow::importLimits() {
+    const auto name = dialogs::openFile(this, "Import limits", "Tables (*.csv *.txt *.xlsx *.ods)");
+    if (name.isEmpty())
+        return;
+    auto sheets = readSheets(name.toStdString());
+    if (!sheets)
+        return showMessage(sheets.error());
+    auto* dialog = new LimitImportDialog(std::move(*sheets), namesOf(m_session), QFileInfo(name).fileName(), this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this, dialog] { m_session.edit("Import limits", withImportedLimits(m_session.survey(), dialog->chosen())); });
+    dialog->open();
+}
+
+void MainWindow::removeLimit() {
+    const auto at = m_session.selectedLimit();
+    if (!at)
+        return;
+    m_session.selectLimit(std::nullopt);
+    m_session.edit("Remove limit", withoutLimit(m_session.survey(), *at));
+}
+
+void MainWindow::drawLimit() {
+    const auto at = m_session.selectedLimit();
+    if (!at || !m_session.survey().limits[*at].max)
+        return;
+    const double level = m_session.survey().limits[*at].max->si;
+    auto view = m_session.view();
+    auto& marks = view.field.isotherms.marks;
+    if (view.field.isotherms.shown && marks == std::vector{level}) {
+        marks.clear();
+        view.field.isotherms.shown = false;
+    } else {
+        marks = {level};
+        view.field.isotherms.shown = true;
+        view.quantity = "temperature";
+    }
+    m_session.editView("Limit as isotherm", view);
+}
+
+void MainWindow::writeCsv() {
+    const auto file = dialogs::saveFile(this, "Export verdicts", proposal("-limits.csv"), tables);
+    if (file.isEmpty())
+        return;
+    if (file.endsWith(".xlsx", Qt::CaseInsensitive))
+        return tellWritten(writeRunXlsx(m_session.survey(), m_session.activeRun(), m_session.view().unit, file.toStdString()), file);
+    writeText(file, verdictsCsv(m_session.survey(), m_session.activeRun(), m_session.view().unit));
+}
+
+Finding MainWindow::findingHere() const {
+    Finding finding;
+    if (const auto* entry = m_session.activeEntry())
+        finding.caseName = entry->name;
+    if (const auto* state = m_session.activeCase(); state != nullptr && state->series.steps.size() > 1)
+        finding.step = state->step;
+    finding.view = m_session.view();
+    return finding;
+}
+
+void MainWindow::raiseFrom(const Check& check) {
+    auto finding = findingHere();
+    finding.text = check.title + ": " + check.figure;
+    finding.severity = severityOf(check.state);
+    finding.check = check.key;
+    finding.part = check.part;
+    finding.at = check.at;
+    m_session.edit("Raise finding", withFinding(m_session.survey(), finding));
+    m_ledger->trust().showFindings();
+}
+
+void MainWindow::raiseFinding() {
+    auto finding = findingHere();
+    finding.part = m_session.selectedPart();
+    finding.at = m_session.markedPlace();
+    const auto text = dialogs::askText(this, "Raise a finding", "What is to be followed up?", {});
+    if (!text || text->trimmed().isEmpty())
+        return;
+    finding.text = text->trimmed().toStdString();
+    m_session.edit("Raise finding", withFinding(m_session.survey(), finding));
+}
+
+// Its case and step, seen as it was seen when it was raised.
+void MainWindow::showFinding(const Finding& finding) {
+    if (finding.view) {
+        auto view = *finding.view;
+        view.stage = m_session.view().stage;
+        if (m_session.survey().caseNamed(finding.caseName) != nullptr)
+            view.caseName = finding.caseName;
+        view.step = finding.step;
+        m_session.editView("Look at finding", view);
+        if (view.camera)
+            m_session.moveCamera(*view.camera);
+    }
+    m_session.markPlace(finding.at);
+}
+
+void MainWindow::exportFindings() {
+    const auto file = dialogs::saveFile(this, "Export findings", proposal("-findings.csv"), tables);
+    if (file.isEmpty())
+        return;
+    if (file.endsWith(".xlsx", Qt::CaseInsensitive))
+        return tellWritten(writeRunXlsx(m_session.survey(), m_session.activeRun(), m_session.view().unit, file.toStdString()), file);
+    writeText(file, findingsCsv(m_session.survey()));
+}
+
+void MainWindow::showHeatMap() {
+    auto* dialog = new HeatMapDialog(m_session, this);
+    connect(dialog, &HeatMapDialog::exportRequested, this, [this, dialog] {
+        const auto file = dialogs::saveFile(this, "Save heat map", proposal("-heat-map.svg"), "Pictures (*.svg *.png *.pdf)");
+        if (!file.isEmpty())
+            tellWritten(dialog->write(file), file);
+    });
+    m_session.wantBalances();
+    dialog->show();
+}
+
+} // namespace pyro

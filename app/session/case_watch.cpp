@@ -1,0 +1,58 @@
+#include "app/session/case_watch.h"
+
+#include "core/trust/solver_history.h"
+
+#include <QPointer>
+#include <QThreadPool>
+
+namespace pyro {
+
+CaseWatch::CaseWatch(QObject* parent) : QObject(parent) {
+    m_timer.setInterval(1500);
+    connect(&m_timer, &QTimer::timeout, this, &CaseWatch::look);
+}
+
+void CaseWatch::follow(const std::filesystem::path& caseFile, const std::filesystem::path& history) {
+    m_timer.start();
+    if (caseFile == m_case && history == m_history)
+        return;
+    m_case = caseFile;
+    m_history = history;
+    m_told.reset();
+    look();
+}
+
+void CaseWatch::stop() {
+    m_timer.stop();
+    m_case.clear();
+}
+
+// The folder may lie on a slow network, so that it is listed outside of the window's thread.
+void CaseWatch::look() {
+    if (m_looking || m_case.empty())
+        return;
+    m_looking = true;
+    QThreadPool::globalInstance()->start([me = QPointer<CaseWatch>(this), file = m_case, history = m_history] {
+        std::vector<std::filesystem::path> further;
+        if (!history.empty())
+            further.push_back(history);
+        else if (const auto beside = historyBeside(file))
+            further.push_back(*beside);
+        auto stamps = stampsOf(file, further);
+        if (me)
+            QMetaObject::invokeMethod(me, [me, file, stamps = std::move(stamps)]() mutable {
+                if (me)
+                    me->take(file, std::move(stamps));
+            }, Qt::QueuedConnection);
+    });
+}
+
+void CaseWatch::take(const std::filesystem::path& caseFile, std::vector<FileStamp> stamps) {
+    m_looking = false;
+    if (caseFile != m_case || m_told == stamps)
+        return;
+    m_told = std::move(stamps);
+    emit written(caseFile, *m_told);
+}
+
+} // namespace pyro

@@ -1,0 +1,33 @@
+// The case's ambient, and what its limits would be at another one: an estimate for linear cases.
+#pragma once
+
+#include "app/session/session.h"
+
+#include <QCheckBox>
+#include <QFrame>
+#include <QLabel>
+#include <QLineEdit>
+
+namespace pyro {
+
+class AmbientCard : public QFrame {
+    Q_OBJECT
+public:
+    explicit AmbientCard(Session& session, QWidget* parent = nullptr);
+
+private:
+    void refresh();
+    QString answer() const;
+
+    Session& m_session;
+    QLineEdit* m_ambient;
+    QLineEdit* m_other;
+    QLabel* m_answer;
+    struct Why {
+        QCheckBox* box;
+        const char* key;
+    };
+    std::vector<Why> m_nonlinear;
+};
+
+} // namespace pyro

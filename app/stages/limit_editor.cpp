@@ -1,0 +1,201 @@
+#include "app/stages/limit_editor.h"
+
+#include <algorithm>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+struct FormChoice {
+    LimitForm form;
+    const char* title;
+    bool part, boundary, gauge; // what it can be about
+};
+constexpr std::array<FormChoice, 6> forms{{{LimitForm::Value, "temperature or value", true, true, true},
+                                           {LimitForm::Rise, "rise above ambient", true, true, true},
+                                           {LimitForm::Gradient, "temperature gradient", true, false, false},
+                                           {LimitForm::Difference, "difference to a gauge", false, false, true},
+                                           {LimitForm::ShareAbove, "share above a level", true, true, false},
+                                           {LimitForm::DurationAbove, "time above a level", true, true, true}}};
+
+bool fits(const FormChoice& choice, TargetKind kind) { return kind == TargetKind::Part ? choice.part : kind == TargetKind::Boundary ? choice.boundary : choice.gauge; }
+
+// The unit that an empty field shows by way of example.
+QString example(const Limit& limit, LimitField field) {
+    const auto unit = boundUnit(limit);
+    const bool margin = field == LimitField::Margin;
+    if (limit.form == LimitForm::ShareAbove)
+        return margin ? "1 %" : "5 %";
+    if (limit.form == LimitForm::DurationAbove)
+        return margin ? "10 s" : "60 s";
+    if (limit.form == LimitForm::Gradient)
+        return margin ? "0.5 K/mm" : "5 K/mm";
+    if (unit.empty())
+        return "number and unit";
+    return margin || limit.form == LimitForm::Rise ? (margin ? "5 K" : "40 K") : "85 degC";
+}
+
+} // namespace
+
+LimitEditor::LimitEditor(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
+    setObjectName("card");
+    m_grid->setContentsMargins(12, 10, 12, 10);
+    m_grid->setHorizontalSpacing(8);
+    m_grid->setVerticalSpacing(5);
+    m_title = new QLabel("The chosen limit");
+    m_title->setObjectName("cardTitle");
+    m_grid->addWidget(m_title, 0, 0, 1, 2);
+    m_hint = new QLabel("Choose a row of the table, or add a limit.");
+    m_hint->setWordWrap(true);
+    m_grid->addWidget(m_hint, 1, 0, 1, 2);
+    m_target = new QComboBox;
+    m_target->setObjectName("limitTarget");
+    place(m_target, "on");
+    m_form = new QComboBox;
+    m_form->setObjectName("limitForm");
+    place(m_form, "what");
+    line("limitLevel", "level", LimitField::Level);
+    line("limitAbove", "above", LimitField::Above);
+    line("limitMax", "at most", LimitField::Max);
+    line("limitMin", "at least", LimitField::Min);
+    line("limitMargin", "margin", LimitField::Margin);
+    line("limitKind", "kind", LimitField::Kind);
+    line("limitSource", "source", LimitField::Source);
+    auto* remove = new QPushButton("Take away this limit");
+    remove->setObjectName("small");
+    remove->setAccessibleName("removeLimit");
+    m_grid->addWidget(remove, m_grid->rowCount(), 0, 1, 2);
+    m_rows.push_back({nullptr, remove});
+    connect(remove, &QPushButton::clicked, this, &LimitEditor::removeRequested);
+    connect(m_target, &QComboBox::activated, this, &LimitEditor::about);
+    connect(m_form, &QComboBox::activated, this, &LimitEditor::about);
+    connect(&session, &Session::changed, this, [this](Changes what) {
+        if (what & (Change::Survey | Change::Selection | Change::Cases | Change::Readings))
+            refresh();
+    });
+    refresh();
+}
+
+void LimitEditor::place(QWidget* widget, const QString& title) {
+    auto* label = new QLabel(title);
+    const int row = m_grid->rowCount();
+    m_grid->addWidget(label, row, 0);
+    m_grid->addWidget(widget, row, 1);
+    m_rows.push_back({label, widget});
+}
+
+void LimitEditor::line(const char* name, const QString& title, LimitField field) {
+    auto* edit = new QLineEdit;
+    edit->setObjectName(name);
+    place(edit, title);
+    m_lines.push_back({edit, field});
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, field] {
+        const auto at = m_session.selectedLimit();
+        if (!at || !edit->isModified())
+            return;
+        edit->setModified(false);
+        m_session.editOrComplain("Limit", withLimitField(m_session.survey(), *at, field, edit->text().trimmed().toStdString()));
+        refresh();
+    });
+}
+
+void LimitEditor::about() {
+    const auto at = m_session.selectedLimit();
+    if (!at || m_target->currentIndex() < 0)
+        return;
+    const auto target = m_target->currentData().toStringList();
+    const auto kind = target[0] == "part" ? TargetKind::Part : target[0] == "boundary" ? TargetKind::Boundary : TargetKind::Gauge;
+    auto form = static_cast<LimitForm>(m_form->currentData().toInt());
+    if (const auto choice = std::ranges::find(forms, form, &FormChoice::form); !fits(*choice, kind))
+        form = LimitForm::Value;
+    m_session.editOrComplain("Limit", withLimitAbout(m_session.survey(), *at, {kind, target[1].toStdString()}, form));
+}
+
+void LimitEditor::fillTargets(const Limit& limit) {
+    m_target->clear();
+    const auto add = [&](TargetKind kind, const std::string& name) {
+        const auto word = q(std::string(targetKindName(kind)));
+        const auto* entry = m_session.activeEntry();
+        m_target->addItem(kind == TargetKind::Part && entry != nullptr ? q(shownName(*entry, name)) : word + " " + q(name), QStringList{word, q(name)});
+        if (limit.target == LimitTarget{kind, name})
+            m_target->setCurrentIndex(m_target->count() - 1);
+    };
+    bool known = false;
+    if (const auto* state = m_session.activeCase(); state != nullptr && state->opened) {
+        for (const auto& part : state->opened->solved->parts)
+            add(TargetKind::Part, part.name);
+        for (const auto& boundary : state->opened->solved->boundaries)
+            add(TargetKind::Boundary, boundary.name);
+    }
+    for (const auto& gauge : m_session.survey().gauges)
+        add(TargetKind::Gauge, gauge.id);
+    for (int i = 0; i < m_target->count(); ++i)
+        known = known || m_target->itemData(i).toStringList() == QStringList{q(std::string(targetKindName(limit.target.kind))), q(limit.target.name)};
+    if (!known) // what the case does not have stays as it is written
+        add(limit.target.kind, limit.target.name);
+}
+
+void LimitEditor::refresh() {
+    const auto at = m_session.selectedLimit();
+    for (const auto& row : m_rows)
+        for (auto* widget : {row.label, row.widget})
+            if (widget != nullptr)
+                widget->setVisible(at.has_value());
+    m_hint->setVisible(!at);
+    if (!at)
+        return;
+    const auto& limit = m_session.survey().limits[*at];
+    fillTargets(limit);
+    m_form->clear();
+    for (const auto& choice : forms)
+        if (fits(choice, limit.target.kind)) {
+            m_form->addItem(choice.title, static_cast<int>(choice.form));
+            if (choice.form == limit.form)
+                m_form->setCurrentIndex(m_form->count() - 1);
+        }
+    const bool level = limit.form == LimitForm::ShareAbove || limit.form == LimitForm::DurationAbove;
+    const bool above = limit.form == LimitForm::Rise || limit.form == LimitForm::Difference;
+    const auto text = [](const std::optional<Bound>& bound) { return bound ? q(bound->text) : QString(); };
+    for (const auto& line : m_lines) {
+        const auto row = std::ranges::find(m_rows, static_cast<QWidget*>(line.edit), &Row::widget);
+        const bool visible = line.field == LimitField::Level ? level : line.field == LimitField::Above ? above : true;
+        row->label->setVisible(visible);
+        row->widget->setVisible(visible);
+        if (line.edit->hasFocus() && line.edit->isModified())
+            continue;
+        switch (line.field) {
+        case LimitField::Level:
+            line.edit->setText(text(limit.level));
+            line.edit->setPlaceholderText("80 degC");
+            break;
+        case LimitField::Above:
+            line.edit->setText(limit.above ? q(limit.above->text) : q(limit.than));
+            line.edit->setPlaceholderText(limit.form == LimitForm::Difference ? "name of a gauge" : "the case's ambient");
+            break;
+        case LimitField::Max:
+            line.edit->setText(text(limit.max));
+            break;
+        case LimitField::Min:
+            line.edit->setText(text(limit.min));
+            break;
+        case LimitField::Margin:
+            line.edit->setText(text(limit.margin));
+            break;
+        case LimitField::Kind:
+            line.edit->setText(q(limit.kind));
+            line.edit->setPlaceholderText("junction, case, touch \u2026");
+            break;
+        case LimitField::Source:
+            line.edit->setText(q(limit.source));
+            line.edit->setPlaceholderText("who says so");
+            break;
+        case LimitField::Target:
+            break;
+        }
+        if (line.field == LimitField::Max || line.field == LimitField::Min || line.field == LimitField::Margin)
+            line.edit->setPlaceholderText(example(limit, line.field));
+    }
+}
+
+} // namespace pyro

@@ -1,0 +1,167 @@
+#include "app/stages/limits_sheet.h"
+
+#include "app/stages/ambient_card.h"
+#include "app/stages/limit_editor.h"
+#include "core/report/limit_text.h"
+#include "core/survey/edit.h"
+#include "core/thermal/limits.h"
+#include "core/thermal/touch_limits.h"
+
+#include <QHBoxLayout>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+QPushButton* smallButton(QHBoxLayout* row, const char* name, const QString& text, const QString& tip) {
+    auto* made = new QPushButton(text);
+    made->setObjectName("small");
+    made->setAccessibleName(name);
+    made->setToolTip(tip);
+    row->addWidget(made);
+    return made;
+}
+
+} // namespace
+
+LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Limits", parent) {
+    QVBoxLayout* layout = nullptr;
+    card(layout);
+    m_counts = new QLabel;
+    m_counts->setTextFormat(Qt::RichText);
+    m_counts->setObjectName("limitCounts");
+    m_worst = new QLabel;
+    m_worst->setWordWrap(true);
+    layout->addWidget(m_counts);
+    layout->addWidget(m_worst);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    m_add = smallButton(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
+    connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
+    connect(smallButton(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
+    m_more = smallButton(row, "touchLimits", "Touch\u2026", "Published limits of surfaces that are touched");
+    m_touch = new QMenu(this);
+    m_touch->setObjectName("touchMenu");
+    m_more->setMenu(m_touch);
+    m_isotherm = smallButton(row, "limitIsotherm", "Draw it", "The chosen limit as an isotherm in the viewport");
+    connect(m_isotherm, &QPushButton::clicked, this, &LimitsSheet::isothermRequested);
+    row->addStretch();
+    m_layout->addLayout(row);
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("cardScroll");
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inner = new QWidget;
+    inner->setObjectName("cards");
+    auto* column = new QVBoxLayout(inner);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(10);
+    auto* form = new LimitEditor(session);
+    connect(form, &LimitEditor::removeRequested, this, &LimitsSheet::removeRequested);
+    column->addWidget(form);
+    column->addWidget(new AmbientCard(session));
+    column->addStretch();
+    scroll->setWidget(inner);
+    m_layout->addWidget(scroll, 1);
+    connect(m_touch, &QMenu::aboutToShow, this, &LimitsSheet::fillTouchMenu);
+    connect(&session, &Session::changed, this, &LimitsSheet::refresh);
+    refresh();
+}
+
+void LimitsSheet::addLimit() {
+    Limit limit;
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return;
+    // The hottest part that has none yet, allowed what is asked for next.
+    const RegionReading* hottest = nullptr;
+    if (state->readings)
+        for (const auto& part : state->readings->parts) {
+            const bool has = std::ranges::any_of(m_session.survey().limits, [&](const Limit& one) {
+                return one.target == LimitTarget{TargetKind::Part, part.name};
+            });
+            if (!has && part.max && (hottest == nullptr || part.max->kelvin > hottest->max->kelvin))
+                hottest = &part;
+        }
+    limit.target.name = hottest != nullptr ? hottest->name : state->opened->solved->parts.front().name;
+    const auto at = m_session.survey().limits.size();
+    m_session.edit("Add limit", withLimit(m_session.survey(), limit));
+    m_session.selectLimit(at);
+}
+
+void LimitsSheet::fillTouchMenu() {
+    m_touch->clear();
+    const auto limits = touchLimits();
+    for (std::size_t i = 0; i < limits.size(); ++i)
+        m_touch->addAction(q(fmt::format("{}, {}: {:.0f} \u00b0C", limits[i].material, limits[i].contact, limits[i].kelvin - 273.15)), this, [this, i] { addTouchLimit(i); });
+    m_touch->addSeparator();
+    m_touch->addAction("Burn thresholds after ISO 13732-1, recalled from memory: check them")->setEnabled(false);
+}
+
+// On the boundary of the chosen limit, else on the part chosen in the viewport, else on the first boundary.
+void LimitsSheet::addTouchLimit(std::size_t which) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || !state->opened)
+        return;
+    const auto& one = touchLimits()[which];
+    Limit limit;
+    const auto chosen = m_session.selectedLimit();
+    if (chosen && m_session.survey().limits[*chosen].target.kind == TargetKind::Boundary)
+        limit.target = m_session.survey().limits[*chosen].target;
+    else if (!m_session.selectedPart().empty())
+        limit.target = {TargetKind::Part, m_session.selectedPart()};
+    else if (!state->opened->solved->boundaries.empty())
+        limit.target = {TargetKind::Boundary, state->opened->solved->boundaries.front().name};
+    else
+        limit.target = {TargetKind::Part, state->opened->solved->parts.front().name};
+    limit.max = Bound{fmt::format("{:g} degC", one.kelvin - 273.15), one.kelvin};
+    limit.kind = fmt::format("touch, {}", one.contact);
+    limit.source = fmt::format("{}, {}", touchLimitSource, one.material);
+    const auto at = m_session.survey().limits.size();
+    m_session.edit("Add touch limit", withLimit(m_session.survey(), limit));
+    m_session.selectLimit(at);
+}
+
+QString LimitsSheet::worstText() const {
+    const auto verdicts = m_session.verdicts();
+    const auto& worst = verdicts[byMargin(verdicts).front()];
+    const auto name = worst.target.kind == TargetKind::Part ? shownName(*m_session.activeEntry(), worst.target.name) : worst.target.name;
+    if (!worst.margin || !worst.limit)
+        return q(name + ": " + worst.why);
+    auto size = worst;
+    size.margin = std::abs(*worst.margin);
+    const bool over = worst.verdict == Verdict::Over;
+    auto text = fmt::format("{} {} {} by {}", name, worst.isMaximum ? over ? "exceeds" : "stays below" : over ? "falls below" : "stays above", limitLevel(worst, worst.limit, m_session.view().unit), limitDifference(size, size.margin));
+    if (const auto when = overTimeText(worst); !when.empty())
+        text += "; " + when;
+    return q(text);
+}
+
+void LimitsSheet::refresh() {
+    const auto* state = m_session.activeCase();
+    const bool open = state != nullptr && state->opened.has_value();
+    m_add->setEnabled(open);
+    m_more->setEnabled(open);
+    const auto chosen = m_session.selectedLimit();
+    m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value && m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge && m_session.survey().limits[*chosen].max);
+    const auto verdicts = m_session.verdicts();
+    if (verdicts.empty() || m_session.survey().limits.empty()) {
+        m_counts->setText(m_session.survey().limits.empty() ? "No limits yet" : "Not evaluated yet");
+        m_worst->setText(m_session.survey().limits.empty() ? "Add a limit, or import a table of them." : "");
+        return;
+    }
+    std::map<Verdict, int> count;
+    for (const auto& limit : verdicts)
+        ++count[limit.verdict];
+    QStringList words;
+    for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
+        if (count[verdict] > 0)
+            words.append(QString("<b>%1</b> %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
+    m_counts->setText(words.join(" &nbsp;&nbsp; "));
+    m_worst->setText(worstText());
+}
+
+} // namespace pyro

@@ -1,0 +1,15 @@
+// The history that the solver left of a case, where there is one.
+#pragma once
+
+#include "core/survey/survey.h"
+#include "core/trust/solver_history.h"
+
+namespace pyro {
+
+// Where it lies: named by the survey (relative to its folder), else beside the case file; nothing when there is none.
+std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile);
+
+// Read; null when there is none. One that cannot be read is a remark.
+std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, Remarks& remarks);
+
+} // namespace pyro

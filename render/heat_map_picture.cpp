@@ -1,0 +1,186 @@
+#include "render/heat_map_picture.h"
+
+#include "render/palette.h"
+
+#include <QImage>
+#include <QPageSize>
+#include <QPainter>
+#include <QPainterPath>
+#include <QPdfWriter>
+#include <QSvgGenerator>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+const QColor ink(0x22, 0x26, 0x2B);
+const QColor faint(0x6E, 0x6D, 0x69);
+constexpr int width = 1400;
+constexpr int height = 820;
+
+QString q(const std::string& text) { return QString::fromStdString(text); }
+
+class Drawing {
+public:
+    Drawing(QPainter& painter, const QRectF& area, const HeatMap& map, TemperatureUnit unit) : m_painter(painter), m_map(map), m_unit(unit) {
+        const double line = painter.fontMetrics().height();
+        // Labels stand beside the nodes: room for them at the right and above.
+        m_area = area.adjusted(8, 2.2 * line, -labelWidth(), -1.6 * line);
+        for (const auto& node : map.nodes)
+            if (node.temperature) {
+                m_low = std::min(m_low, *node.temperature);
+                m_high = std::max(m_high, *node.temperature);
+            }
+    }
+
+    void draw() {
+        m_painter.setRenderHint(QPainter::Antialiasing);
+        for (const auto& band : m_map.bands)
+            drawBand(band);
+        for (const auto& band : m_map.bands)
+            drawHeat(band);
+        for (const auto& node : m_map.nodes)
+            drawNode(node);
+        if (m_map.leftOut > 0) {
+            m_painter.setPen(faint);
+            m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
+        }
+    }
+
+private:
+    double labelWidth() const { return 11.5 * m_painter.fontMetrics().averageCharWidth() * 2; }
+    double x(double share) const { return m_area.left() + share * m_area.width(); }
+    double y(double share) const { return m_area.top() + share * m_area.height(); }
+    QColor colour(const HeatNode& node) const {
+        if (!node.temperature)
+            return QColor(0xB7, 0xB0, 0xA3);
+        const auto [r, g, b] = paletteColour(PaletteName::Ember, m_high > m_low ? (*node.temperature - m_low) / (m_high - m_low) : 0.5);
+        return QColor::fromRgbF(static_cast<float>(r), static_cast<float>(g), static_cast<float>(b));
+    }
+    // A band against the direction of the columns goes round below.
+    void drawBand(const HeatBand& band) {
+        const auto& from = m_map.nodes[band.from];
+        const auto& to = m_map.nodes[band.to];
+        const QPointF a(x(from.x + m_map.nodeWidth), y(band.yFrom));
+        const QPointF b(x(to.x), y(band.yTo));
+        const double thick = std::max(1.0, band.width * m_area.height());
+        const double bend = std::max(0.5 * (b.x() - a.x()), 30.0);
+        QPainterPath path(a);
+        path.cubicTo(a + QPointF(bend, 0), b - QPointF(bend, 0), b);
+        path.lineTo(b + QPointF(0, thick));
+        path.cubicTo(b + QPointF(-bend, thick), a + QPointF(bend, thick), a + QPointF(0, thick));
+        path.closeSubpath();
+        auto fill = colour(from);
+        fill.setAlphaF(0.42F);
+        m_painter.fillPath(path, fill);
+    }
+    // What flows and what resists, where the band leaves; where there is room for a line of text.
+    void drawHeat(const HeatBand& band) {
+        if (band.width * m_area.height() < 0.8 * m_painter.fontMetrics().height())
+            return;
+        auto text = fmt::format("{:.3g} W", band.heat);
+        if (band.resistance)
+            text += fmt::format("  \u00b7  {:.3g} K/W", *band.resistance);
+        const auto& from = m_map.nodes[band.from];
+        const auto& to = m_map.nodes[band.to];
+        const double room = x(to.x) - x(from.x + m_map.nodeWidth) - 16;
+        if (room < m_painter.fontMetrics().horizontalAdvance(q(text)))
+            text = fmt::format("{:.3g} W", band.heat);
+        m_painter.setPen(ink);
+        // Labels of nodes stand at their right as well: the band's own text goes to its far end.
+        const QRectF box(x(to.x) - room - 8, y(band.yTo), room, band.width * m_area.height());
+        m_painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
+    }
+    void drawNode(const HeatNode& node) {
+        const QRectF box(x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height());
+        m_painter.setPen(QPen(ink, node.isBoundary ? 1.2 : 0.6));
+        m_painter.setBrush(colour(node));
+        m_painter.drawRect(box);
+        const auto warmth = [&](double kelvin) { return formatTemperature({kelvin}, m_unit); };
+        auto facts = node.temperature ? warmth(*node.temperature) : std::string(node.isBoundary ? "" : "no temperature");
+        if (node.highest)
+            facts += ", at most " + warmth(*node.highest);
+        auto flow = node.produced != 0 ? fmt::format("{:.3g} W produced", node.produced) : node.isBoundary ? fmt::format("{:.3g} W", node.through) : std::string();
+        const double line = m_painter.fontMetrics().height();
+        auto bold = m_painter.font();
+        const auto plain = bold;
+        bold.setWeight(QFont::DemiBold);
+        const bool rim = node.x + 0.1 > 1;
+        const QPointF at = rim ? QPointF(box.right() + 6, box.center().y() - (flow.empty() ? 0.2 : 0.7) * line) : QPointF(box.left(), box.top() - (flow.empty() ? 1.25 : 1.25) * line);
+        m_painter.setPen(ink);
+        m_painter.setFont(bold);
+        m_painter.drawText(at, q(node.label));
+        m_painter.setFont(plain);
+        m_painter.setPen(faint);
+        if (!flow.empty() && !rim) {
+            facts += (facts.empty() ? "" : ", ") + flow;
+            flow.clear();
+        }
+        m_painter.drawText(at + QPointF(0, line), q(facts));
+        if (!flow.empty())
+            m_painter.drawText(at + QPointF(0, 2 * line), q(flow));
+    }
+
+    QPainter& m_painter;
+    const HeatMap& m_map;
+    TemperatureUnit m_unit;
+    QRectF m_area;
+    double m_low = 1e300;
+    double m_high = -1e300;
+};
+
+void drawPage(QPainter& painter, const HeatMap& map, const std::string& title, TemperatureUnit unit) {
+    QFont font("Inter");
+    font.setPixelSize(18);
+    font.setWeight(QFont::DemiBold);
+    painter.setFont(font);
+    painter.setPen(ink);
+    painter.drawText(QPointF(24, 34), q(title));
+    font.setPixelSize(13);
+    font.setWeight(QFont::Normal);
+    painter.setFont(font);
+    drawHeatMap(painter, QRectF(24, 50, width - 48, height - 62), map, unit);
+}
+
+} // namespace
+
+void drawHeatMap(QPainter& painter, const QRectF& area, const HeatMap& map, TemperatureUnit unit) { Drawing(painter, area, map, unit).draw(); }
+
+Done writeHeatMap(const HeatMap& map, const std::string& title, TemperatureUnit unit, const std::filesystem::path& file) {
+    const auto name = q(file.string());
+    const auto ending = file.extension().string();
+    QPainter painter;
+    bool written = false;
+    if (ending == ".svg") {
+        QSvgGenerator generator;
+        generator.setFileName(name);
+        generator.setSize({width, height});
+        generator.setViewBox(QRect(0, 0, width, height));
+        if (painter.begin(&generator)) {
+            drawPage(painter, map, title, unit);
+            written = painter.end();
+        }
+    } else if (ending == ".pdf") {
+        QPdfWriter writer(name);
+        writer.setPageSize(QPageSize(QSizeF(297, 297.0 * height / width), QPageSize::Millimeter));
+        writer.setPageMargins(QMarginsF());
+        if (painter.begin(&writer)) {
+            painter.scale(static_cast<double>(writer.width()) / width, static_cast<double>(writer.width()) / width);
+            drawPage(painter, map, title, unit);
+            written = painter.end();
+        }
+    } else if (ending == ".png") {
+        QImage picture(2 * width, 2 * height, QImage::Format_RGB32);
+        picture.fill(Qt::white);
+        painter.begin(&picture);
+        painter.scale(2, 2);
+        drawPage(painter, map, title, unit);
+        painter.end();
+        written = picture.save(name);
+    } else {
+        return fail(ErrorCode::FormatUnknown, "the heat map is written as .png, .svg or .pdf", file.string(), "Choose one of these endings");
+    }
+    return written ? Done() : fail(ErrorCode::WriteFailed, "the heat map cannot be written", file.string(), "Choose another folder, or check its permissions and free space");
+}
+
+} // namespace pyro
