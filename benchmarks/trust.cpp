@@ -5,6 +5,8 @@
 #include "core/evaluate/evaluate.h"
 #include "core/field/mesh_edges.h"
 #include "core/field/peaks.h"
+#include "core/report/heat_map.h"
+#include "core/thermal/balances.h"
 #include "core/trust/checks.h"
 
 #include <filesystem>
@@ -123,6 +125,58 @@ void run(const char* name, const BlockData& block, const std::filesystem::path& 
     std::fflush(stdout);
 }
 
+// The block cut into parts of as many cells each, one behind the other, each with its own nodes.
+std::vector<BlockData> slabsOf(const BlockData& block, std::size_t count) {
+    std::vector<BlockData> slabs;
+    for (std::size_t slab = 0; slab < count; ++slab) {
+        BlockData part;
+        part.name = "part " + std::to_string(slab);
+        part.arrays.push_back({"temperature", Location::Node, 1, {}});
+        std::vector<std::uint32_t> number(block.points.size() / 3, ~0U);
+        for (auto cell = block.types.size() * slab / count; cell < block.types.size() * (slab + 1) / count; ++cell) {
+            for (auto i = block.offsets[cell]; i < block.offsets[cell + 1]; ++i) {
+                const auto node = block.connectivity[i];
+                if (number[node] == ~0U) {
+                    number[node] = static_cast<std::uint32_t>(part.points.size() / 3);
+                    for (std::size_t axis = 0; axis < 3; ++axis)
+                        part.points.push_back(block.points[3 * node + axis]);
+                    part.arrays[0].values.push_back(block.arrays[0].values[node]);
+                }
+                part.connectivity.push_back(number[node]);
+            }
+            part.offsets.push_back(part.connectivity.size());
+            part.types.push_back(block.types[cell]);
+        }
+        slabs.push_back(std::move(part));
+    }
+    return slabs;
+}
+
+// Ways of heat between eight parts and the diagram of them.
+void runHeatMap(const BlockData& block, const std::filesystem::path& folder) {
+    const auto file = folder / "assembly.vtm";
+    if (!writeCase(slabsOf(block, 8), file, Encoding::Raw))
+        std::abort();
+    NoProgress progress;
+    const auto opened = openForEvaluation(file, {}, progress);
+    if (!opened)
+        std::abort();
+    const auto& solved = *opened->solved;
+    const auto quantities = *recognise(solved, {});
+    PartProperties metal;
+    metal.conductivity = 10;
+    metal.power = 1;
+    Readings readings{};
+    std::size_t drawn = 0;
+    const double seconds = secondsOf([&] {
+        const PartFields fields(solved, *opened->index, quantities, std::vector(solved.parts.size(), metal));
+        const CaseHeat heat(fields, {});
+        readings.balances = std::make_shared<const Balances>(*balancesOf(heat, progress));
+        drawn = heatMap(readings, {})->bands.size();
+    });
+    fmt::print("ways of heat between {} parts and their heat map ({} bands): {:.2f} s\n", solved.parts.size(), drawn, seconds);
+}
+
 } // namespace
 
 int main() {
@@ -131,5 +185,6 @@ int main() {
     fmt::print("| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
     run("hexahedra", pyro::bench::largeHexahedra(), folder);
     run("tetrahedra", pyro::bench::largeTetrahedra(), folder);
+    runHeatMap(pyro::bench::largeHexahedra(), folder);
     std::filesystem::remove_all(folder);
 }

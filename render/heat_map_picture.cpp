@@ -89,6 +89,8 @@ private:
         m_painter.setPen(ink);
         // Labels of nodes stand at their right as well: the band's own text goes to its far end.
         const QRectF box(x(to.x) - room - 8, y(band.yTo), room, band.width * m_area.height());
+        const auto bounds = m_painter.boundingRect(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
+        m_painter.fillRect(bounds.adjusted(-3, 0, 3, 0), QColor(255, 255, 255, 150));
         m_painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
     }
     void drawNode(const HeatNode& node) {
@@ -101,6 +103,8 @@ private:
         if (node.highest)
             facts += ", at most " + warmth(*node.highest);
         auto flow = node.produced != 0 ? fmt::format("{:.3g} W produced", node.produced) : node.isBoundary ? fmt::format("{:.3g} W", node.through) : std::string();
+        if (std::abs(node.stored) > 1e-3 * node.through)
+            flow += fmt::format("{}{:.3g} W stored", flow.empty() ? "" : ", ", node.stored);
         const double line = m_painter.fontMetrics().height();
         auto bold = m_painter.font();
         const auto plain = bold;

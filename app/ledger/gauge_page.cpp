@@ -18,6 +18,8 @@ namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
+constexpr int widthForSpots = 520; // pixels: their table is the wider one
+
 QString shownUnitText(const std::string& unit) { return unit == "degC" ? "\u00b0C" : unit == "degF" ? "\u00b0F" : unit == "1" ? "" : q(unit); }
 
 QString numberText(const Gauge& gauge, const GaugeReading& reading) {
@@ -299,8 +301,11 @@ void GaugePage::fillTerms() {
                 derivation = reading.derivation;
     const bool spots = derivation && !derivation->spots.empty();
     m_beside->setCurrentWidget(spots ? m_spots : derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
-    if (spots)
+    if (spots) {
+        if (m_beside->width() < widthForSpots)
+            setSizes({width() - widthForSpots, widthForSpots});
         return m_spots->fill();
+    }
     if (!derivation)
         return;
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));

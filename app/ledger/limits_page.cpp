@@ -139,16 +139,16 @@ void LimitsPage::fill() {
         return [shown, tell](int row) { return shown->reading(row) == nullptr ? QString("\u2026") : q(tell(*shown->reading(row))); };
     };
     std::vector<TableColumn> columns{
-        {"limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 150},
-        {"verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 72},
-        {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 84},
-        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 96},
-        {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 80},
-        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 76},
-        {"kind", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Kind of limit"), {}, {}, {}, 76},
-        {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 128},
-        {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 92},
-        {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 56}};
+        {"limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 120},
+        {"verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 66},
+        {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 78},
+        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84},
+        {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
+        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68},
+        {"kind", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Kind of limit"), {}, {}, {}, 70},
+        {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
+        {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
+        {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (m_session.verdictsOverSteps())
         columns.push_back({"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 260});
     columns.push_back({"source", [shown](int row) {

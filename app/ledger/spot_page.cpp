@@ -97,15 +97,15 @@ void SpotPage::fillSpots() {
     const auto readings = m_session.activeCase()->readings;
     const auto unit = one->unit == "degC" ? QString("\u00b0C") : one->unit == "degF" ? QString("\u00b0F") : q(one->unit);
     const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value, const char* symbol) { return value ? q(fmt::format("{:.3g} {}", *value, symbol)) : QString(); };
+    const auto number = [](const std::optional<double>& value, double scale, const char* symbol) { return value ? q(fmt::format("{:.3g} {}", scale * *value, symbol)) : QString(); };
     m_spots->reset(static_cast<int>(derivation->spots.size()),
                    {{"no.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
                     {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
                     {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
                     {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
                     {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 78},
-                    {"source", [spot, number](int row) { return number(spot(row).source, "W/m\u00b3"); }, true, {}, {}, {}, {}, 96},
-                    {"flux nearby", [spot, number](int row) { return number(spot(row).flux, "W/m\u00b2"); }, true, {}, {}, {}, {}, 100},
+                    {"source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
+                    {"flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
                     {"at, mm", [spot](int row) { return millimetres(spot(row).at); }}});
     const QSignalBlocker quiet(m_slider);

@@ -99,9 +99,9 @@ std::vector<Limit> withFields(const std::vector<Limit>& limits) {
 
 } // namespace
 
-// Histories are read in the stages Gauges and Limits only: every step of a series is opened for them.
+// Histories are read in the stages Trust, Gauges and Limits only: every step of a series is opened for them.
 void Session::readHistories() {
-    const bool wanted = (view().stage == "Gauges" && !m_survey.gauges.empty()) || (view().stage == "Limits" && !m_survey.limits.empty());
+    const bool wanted = view().stage == "Trust" || (view().stage == "Gauges" && !m_survey.gauges.empty()) || (view().stage == "Limits" && !m_survey.limits.empty());
     if (!wanted)
         return judgeWorst();
     for (const auto& entry : m_survey.cases) {
@@ -133,6 +133,10 @@ void Session::readHistories() {
                 m_cases[path].history = std::make_shared<const std::vector<Readings>>(std::move(run->cases[0].steps));
                 judgeWorst();
                 emit changed(Change::Readings);
+                if (view().stage == "Trust") // whether the steps have settled
+                    for (const auto& one : m_survey.cases)
+                        if (pathOf(one) == path)
+                            evaluateCase(one);
             });
     }
     judgeWorst();

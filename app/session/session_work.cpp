@@ -30,7 +30,8 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
     }
     Remarks remarks;
     if (context.balances)
-        context.solver = knownHistory(entry, context.folder, opened.solved->file, remarks);
+        if (auto history = knownHistory(entry, context.folder, opened.solved->file, remarks))
+            context.solver = std::move(history); // before that of the steps
     auto readings = evaluate(survey, entry, opened, step, progress, context);
     if (readings)
         readings->remarks.insert(readings->remarks.end(), remarks.begin(), remarks.end());
@@ -245,6 +246,8 @@ StepContext Session::contextOf(const CaseState& state) const {
     context.changes = changesWithTime(state.series);
     context.balances = m_balancesWanted || view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Limits" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
+    if (state.history && state.history->size() > 1)
+        context.solver = std::make_shared<const SolverHistory>(historyOfSteps(*state.history));
     return context;
 }
 
@@ -276,6 +279,7 @@ void Session::evaluateCase(const CaseEntry& entry) {
             if (!readings)
                 return complain(readings.error());
             m_cases[path].readings = std::make_shared<const Readings>(std::move(*readings));
+            judgeWorst(); // the limits may have been edited
             updateSections();
             emit changed(Change::Readings);
             readHistories();

@@ -4,6 +4,7 @@
 #include "app/viewport/viewport.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
+#include "core/thermal/limits.h"
 #include "core/units/display.h"
 #include "render/verdict_mark.h"
 
@@ -103,11 +104,6 @@ std::optional<Point> GaugePlacer::onChosenLine(const QPointF& pixel) const {
     return best;
 }
 
-bool GaugePlacer::isSeen(const std::string& part) const {
-    const auto view = m_session.view();
-    return view.shows(part);
-}
-
 void GaugePlacer::draw(QPainter& painter) const {
     const auto chosen = m_session.selectedGauge();
     if (m_session.view().stage == "Gauges") {
@@ -118,11 +114,7 @@ void GaugePlacer::draw(QPainter& painter) const {
             drawGauge(painter, m_session.survey().gauges[*at], true);
     }
     if (m_session.view().stage == "Limits")
-        for (const auto& limit : m_session.verdicts())
-            if (limit.place && limit.target.kind == TargetKind::Part && isSeen(limit.target.name)) {
-                const auto at = m_viewport.pixelOf(limit.place->at);
-                drawVerdict(painter, QRectF(at.x() - 6, at.y() - 6, 12, 12), limit.verdict);
-            }
+        drawVerdicts(painter);
     if (m_session.view().stage == "Trust") {
         painter.setRenderHint(QPainter::Antialiasing, false); // thousands of lines
         painter.setPen(QPen(QColor(0x8F, 0xE3, 0xD8), 1));
@@ -143,6 +135,19 @@ void GaugePlacer::draw(QPainter& painter) const {
         painter.drawText(here + QPointF(10, -8), lengthText(*m_from, *m_here));
     }
     drawMark(painter, here, theme::ember, 5);
+}
+
+// Where each limit on a part is decided; of several at one place the worst is on top.
+void GaugePlacer::drawVerdicts(QPainter& painter) const {
+    const auto verdicts = m_session.verdicts();
+    const auto order = byMargin(verdicts);
+    for (auto at = order.rbegin(); at != order.rend(); ++at) {
+        const auto& limit = verdicts[*at];
+        if (!limit.place || limit.target.kind != TargetKind::Part || !m_session.view().shows(limit.target.name))
+            continue;
+        const auto pixel = m_viewport.pixelOf(limit.place->at);
+        drawVerdict(painter, QRectF(pixel.x() - 6, pixel.y() - 6, 12, 12), limit.verdict);
+    }
 }
 
 // A pin for each hotspot with its rank; the larger the more it stands out.

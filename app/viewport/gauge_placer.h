@@ -31,7 +31,7 @@ signals:
     void advised(const QString& text); // what to do next; empty when done
 
 private:
-    bool isSeen(const std::string& part) const;
+    void drawVerdicts(QPainter& painter) const;
     void drawSpots(QPainter& painter, const GaugeReading& reading) const;
     void drawGauge(QPainter& painter, const Gauge& gauge, bool chosen) const;
     void drawReading(QPainter& painter, const QPointF& at, const std::string& id, bool chosen) const;

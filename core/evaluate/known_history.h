@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/survey/survey.h"
+#include "core/thermal/readings.h"
 #include "core/trust/solver_history.h"
 
 namespace pyro {
@@ -11,5 +12,8 @@ std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const s
 
 // Read; null when there is none. One that cannot be read is a remark.
 std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, Remarks& remarks);
+
+// Steps as iterations: the mean, highest and lowest temperature of every part along the steps' times, else along their numbers.
+SolverHistory historyOfSteps(const std::vector<Readings>& steps);
 
 } // namespace pyro

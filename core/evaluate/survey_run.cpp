@@ -146,6 +146,8 @@ std::vector<LimitReading> CaseRun::worstLimits() const {
     return pyro::worstLimits(steps);
 }
 
+std::vector<MonitoredValue> CaseRun::settledOverSteps() const { return steps.size() < 2 ? std::vector<MonitoredValue>() : monitoredIn(historyOfSteps(steps)); }
+
 Remarks CaseRun::remarks() const {
     Remarks all = seriesRemarks;
     for (const auto& step : steps)

@@ -15,6 +15,8 @@ struct CaseRun {
 
     std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
     Remarks remarks() const;                       // of all steps, each once
+    // Steps as iterations, judged whether they have settled; empty for fewer than two.
+    std::vector<MonitoredValue> settledOverSteps() const;
 };
 
 struct SurveyRun {

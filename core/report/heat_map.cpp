@@ -25,6 +25,9 @@ public:
                 addBand(link);
             else
                 m_map.leftOut += std::abs(link.heat);
+        for (const auto& part : m_readings.balances->parts)
+            if (part.carried && std::abs(*part.carried) >= smallest * largest)
+                addCarried(part);
         std::ranges::stable_sort(m_map.bands, std::greater<>(), &HeatBand::heat);
         addUp();
         findColumns();
@@ -53,8 +56,10 @@ private:
             if (region != m_readings.parts.end() && region->max)
                 node.highest = region->max->kelvin;
             const auto balance = std::ranges::find(m_readings.balances->parts, name, &PartBalance::part);
-            if (balance != m_readings.balances->parts.end())
+            if (balance != m_readings.balances->parts.end()) {
                 node.produced = balance->produced.value_or(0);
+                node.stored = balance->stored.value_or(0);
+            }
         }
         m_map.nodes.push_back(std::move(node));
         return m_map.nodes.size() - 1;
@@ -72,10 +77,24 @@ private:
             std::swap(band.from, band.to);
         m_map.bands.push_back(band);
     }
+    // What a flow takes along leaves at the rim as well.
+    void addCarried(const PartBalance& part) {
+        const auto from = nodeOf(part.part, false);
+        HeatNode away;
+        away.name = part.part;
+        away.label = "with the flow of " + m_map.nodes[from].label;
+        away.isBoundary = true;
+        m_map.nodes.push_back(std::move(away));
+        HeatBand band{from, m_map.nodes.size() - 1, std::abs(*part.carried), {}, {}, 0, 0, 0};
+        if (*part.carried < 0)
+            std::swap(band.from, band.to);
+        m_map.bands.push_back(band);
+    }
     void addUp() {
         for (std::size_t i = 0; i < m_map.nodes.size(); ++i) {
             double in = std::max(0.0, m_map.nodes[i].produced);
-            double out = std::max(0.0, -m_map.nodes[i].produced);
+            double out = std::max(0.0, -m_map.nodes[i].produced) + std::max(0.0, m_map.nodes[i].stored);
+            in += std::max(0.0, -m_map.nodes[i].stored);
             for (const auto& band : m_map.bands) {
                 in += band.to == i ? band.heat : 0;
                 out += band.from == i ? band.heat : 0;

@@ -14,7 +14,8 @@ struct HeatNode {
     std::optional<double> temperature; // K: mean of a part, the environment of a boundary
     std::optional<double> highest;     // K, of a part
     double produced = 0;               // W
-    double through = 0;                // W: the larger of what comes in (with what is produced) and what leaves
+    double stored = 0;                 // W, growing heat content
+    double through = 0;                // W: the larger of what comes in (with what is produced) and what leaves (with what is stored)
     double x = 0;                      // left edge
     double y = 0;                      // upper edge
     double height = 0;                 // in proportion to `through`

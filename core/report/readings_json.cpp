@@ -99,6 +99,13 @@ Json toJson(const Balances& balances) {
     return json;
 }
 
+Json toJson(const MonitoredValue& one) {
+    Json json{{"title", one.title}, {"count", one.count}, {"last", number(one.last)}, {"state", settlingName(one.settling.state)}, {"drift", number(one.settling.drift)}, {"oscillation", number(one.settling.oscillation)}};
+    if (one.settling.expected)
+        json["expected"] = number(one.settling.expected);
+    return json;
+}
+
 Json toJson(const LimitReading& limit) {
     Json json = Json::object();
     if (limit.target.kind == TargetKind::Part)
@@ -155,12 +162,8 @@ Json toJson(const Readings& readings) {
             json["hotspots"].push_back(hotspotsToJson(gauge, readings));
     for (const auto& power : readings.powers)
         json["powers"].push_back({{"part", power.part}, {"given", number(power.given)}, {"found", number(power.found)}, {"resistance", number(power.resistance)}});
-    for (const auto& one : readings.monitored) {
-        Json monitored{{"title", one.title}, {"count", one.count}, {"last", number(one.last)}, {"state", settlingName(one.settling.state)}, {"drift", number(one.settling.drift)}, {"oscillation", number(one.settling.oscillation)}};
-        if (one.settling.expected)
-            monitored["expected"] = number(one.settling.expected);
-        json["monitored"].push_back(monitored);
-    }
+    for (const auto& one : readings.monitored)
+        json["monitored"].push_back(toJson(one));
     for (const auto& check : readings.checks) {
         Json one{{"key", check.key}, {"title", check.title}, {"state", checkStateName(check.state)}, {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
         if (!check.part.empty())
@@ -191,6 +194,8 @@ Json toJson(const CaseRun& run) {
     if (!run.overSteps.empty())
         json["gauges"] = listOf(run.overSteps);
     json["limits"] = listOf(run.worstLimits());
+    if (const auto settled = run.settledOverSteps(); !settled.empty())
+        json["settled"] = listOf(settled);
     json["remarks"] = remarksToJson(run.remarks());
     return json;
 }

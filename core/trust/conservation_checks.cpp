@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <functional>
 
 namespace pyro {
 namespace {
@@ -94,6 +95,22 @@ Check whole(const TrustInput& input) {
     return check;
 }
 
+// What passes each boundary of a fluid, kg/s, the largest first; walls that pass nothing are left out.
+std::string openingsOf(const TrustInput& input, std::size_t part) {
+    std::vector<std::pair<double, std::string>> openings;
+    const auto& boundaries = input.heat.fields().index().boundaries;
+    for (std::size_t i = 0; i < boundaries.size(); ++i) {
+        const auto& flow = input.readings.balances->boundaries[i];
+        if (flow.mass && *flow.mass != 0 && std::ranges::find(boundaries[i].part, static_cast<std::uint32_t>(part)) != boundaries[i].part.end())
+            openings.emplace_back(*flow.mass, flow.boundary);
+    }
+    std::ranges::stable_sort(openings, std::greater<>(), [](const auto& one) { return std::abs(one.first); });
+    std::string text;
+    for (std::size_t i = 0; i < std::min<std::size_t>(openings.size(), 6); ++i)
+        text += fmt::format("{}{} {:+.4g}", i == 0 ? ": " : ", ", openings[i].second, openings[i].first);
+    return text;
+}
+
 std::vector<Check> masses(const TrustInput& input) {
     std::vector<Check> checks;
     const auto& fields = input.heat.fields();
@@ -109,7 +126,7 @@ std::vector<Check> masses(const TrustInput& input) {
         } else {
             const double through = std::max(mass->in, mass->out);
             const double share = through > 0 ? std::abs(mass->in - mass->out) / through : 0;
-            check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s", mass->in, mass->out);
+            check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s{}", mass->in, mass->out, openingsOf(input, part));
             check.state = share > 0.01 ? CheckState::Broken : share > 0.001 ? CheckState::Look : CheckState::Held;
         }
         checks.push_back(check);

@@ -42,7 +42,7 @@ std::vector<Check> convergenceChecks(const TrustInput& input) {
     Check check{"settled", "What the solver monitors has settled", CheckState::Held, "", "drift and oscillation of the last 30 % below 0.5 % of the range", "A value that still moves says that the field of the last step is not the final one."};
     if (input.history == nullptr) {
         check.state = CheckState::Unknown;
-        check.meaning = "There is no history beside the case: a CSV that ends in -history.csv, or the key \"history\" of the case.";
+        check.meaning = "There is no history beside the case (a CSV that ends in -history.csv, or the key \"history\" of the case), nor several steps.";
         return {check};
     }
     const auto& monitored = input.readings.monitored;

@@ -90,13 +90,15 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     survey = folder / "telemetry.survey.json";
     auto alone = Json::parse(readText(inputs / "telemetry.survey.json")); // without the variant, which takes as long to solve
     alone["cases"].erase(1);
+    while (alone["limits"].size() > 6) // one for each part: names tell them apart
+        alone["limits"].erase(6);
     writeText(survey, alone.dump());
     openSurvey();
 
     Rows shown;
     auto* table = find<QTableView>("limitsTable");
     for (int row = 0; row < table->model()->rowCount(); ++row) {
-        const auto name = cell(table, row, "part").toStdString();
+        const auto name = cell(table, row, "limit on").toStdString();
         const auto number = [&](const QString& column) { return cell(table, row, column).section(' ', 0, 0).toDouble(); };
         shown[name] = {name, cell(table, row, "verdict").toStdString(), number("value"), number("margin")};
     }

@@ -227,7 +227,7 @@ TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
         trigger(name[0] == 'g' ? "exportGauges" : "exportChart");
         EXPECT_GT(std::filesystem::file_size(folder / name), 300U) << name;
     }
-    EXPECT_NE(linesOf("c.csv")[1].find("line_1,0,32"), std::string::npos) << linesOf("c.csv")[1];
+    EXPECT_EQ(linesOf("c.csv")[1].rfind("line_1,0,3", 0), 0U) << linesOf("c.csv")[1];
     EXPECT_EQ(window->message(), "");
     dialogs::answerNextFile("/no/such/folder/c.png");
     trigger("exportChart");

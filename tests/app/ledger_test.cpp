@@ -1,4 +1,5 @@
 // The tables under the heat strip: what stands in them, what is typed into them, and what a click on a row does.
+#include "app/ledger/limits_page.h"
 #include "app/ledger/ledger.h"
 #include "app/stages/rail.h"
 #include "tests/app/window_fixture.h"
@@ -174,7 +175,10 @@ TEST_F(LedgerTest, LimitsChooseTheirPartFromTheListAndSayAtLeast) {
     auto* table = find<QTableView>("limitsTable");
     enter(table, 0, "source", "drawing 12");
     EXPECT_EQ(window->session().survey().limits[1].source, "drawing 12") << "the first row is the worst, not the first limit";
-    choose(table, 0, "part", "cold plate");
+    QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(0, 2)).center());
+    auto* target = find<QComboBox>("limitTarget");
+    target->setCurrentText("cold plate");
+    emit target->activated(target->currentIndex());
     settle();
     EXPECT_EQ(window->session().survey().limits[1].target.name, "cold plate");
     auto next = window->session().survey();
@@ -201,9 +205,9 @@ TEST_F(LedgerTest, TheStageReportHasNoTable) {
     EXPECT_FALSE(ledger->isVisible());
     type(Qt::Key_5);
     EXPECT_TRUE(ledger->isVisible());
-    EXPECT_EQ(ledger->limitAt(0), std::optional<std::size_t>(1));
-    EXPECT_FALSE(ledger->limitAt(7));
-    EXPECT_FALSE(ledger->limitAt(-1));
+    EXPECT_EQ(ledger->limits().limitAt(0), std::optional<std::size_t>(1));
+    EXPECT_FALSE(ledger->limits().limitAt(7));
+    EXPECT_FALSE(ledger->limits().limitAt(-1));
 }
 
 TEST(RowTable, KeepsItsShapeWhileOnlyTextsChange) {

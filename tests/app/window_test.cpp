@@ -4,6 +4,7 @@
 #include "tests/app/window_fixture.h"
 #include "tests/support/hostile.h"
 
+#include <QTableWidget>
 #include <QDialog>
 #include <QLineEdit>
 #include <QListWidget>
@@ -151,7 +152,7 @@ TEST_F(WindowTest, LimitsAreEditedJudgedAndFlownTo) {
     click(find<RailButton>("stageLimits"));
     auto* table = find<QTableView>("limitsTable");
     ASSERT_TRUE(table->isVisible());
-    EXPECT_EQ(cell(table, 0, "part"), "Core"); // over stands first
+    EXPECT_EQ(cell(table, 0, "limit on"), "Core"); // over stands first
     EXPECT_EQ(cell(table, 0, "verdict"), "over");
     EXPECT_EQ(cell(table, 0, "value"), "110.0 \u00b0C");
     EXPECT_EQ(cell(table, 0, "margin"), "-10.0 K");
@@ -193,17 +194,21 @@ TEST_F(WindowTest, LimitsAreAddedRemovedImportedAndExported) {
     writeText(folder / "l.csv", "part,max,margin,source\nhot core,130 degC,10 K,new sheet\nabsent part,50 degC,,\n");
     dialogs::answerNextFile(QString::fromStdString((folder / "l.csv").string()));
     click(button("importLimits"));
+    auto* preview = find<QTableWidget>("importTable");
+    ASSERT_EQ(preview->rowCount(), 2);
+    EXPECT_EQ(preview->item(0, 2)->text(), "part hot core");
+    EXPECT_TRUE(preview->item(1, 5)->text().contains("nothing named \"absent part\"")) << preview->item(1, 5)->text().toStdString();
+    click(button("takeLimits"));
     settle();
-    EXPECT_EQ(window->session().survey().limits.size(), 3U);
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 unknown, 2 within");
+    EXPECT_EQ(window->session().survey().limits.size(), 2U);
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 within");
     dialogs::answerNextFile(QString::fromStdString((folder / "out.csv").string()));
-    click(button("exportLimits"));
+    click(button("exportVerdicts"));
     EXPECT_NE(readText(folder / "out.csv").find("new sheet"), std::string::npos);
-    writeText(folder / "bad.csv", "part,max\nhot core,hot\n");
-    dialogs::answerNextFile(QString::fromStdString((folder / "bad.csv").string()));
+    dialogs::answerNextFile(QString::fromStdString((folder / "gone.csv").string()));
     click(button("importLimits"));
-    EXPECT_TRUE(window->message().contains("line 2"));
-    EXPECT_EQ(window->session().survey().limits.size(), 3U);
+    EXPECT_TRUE(window->message().contains("gone.csv"));
+    EXPECT_EQ(window->session().survey().limits.size(), 2U);
 }
 
 TEST_F(WindowTest, CasesAreCorrected) {

@@ -1,4 +1,5 @@
 // Hotspots as a gauge: Gaussian peaks with known values, across parts, with their sizes; and what it says when there are none.
+#include "core/evaluate/spot_tracks.h"
 #include "core/report/csv.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -76,4 +77,64 @@ TEST_F(Hotspots, WhereThereAreNoneItSaysSo) {
     EXPECT_NE(read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "1 K"})j").why.find("stands out"), std::string::npos);
     EXPECT_NE(read(R"j({"id": "hot", "where": {"point": [0.5, 0.5, 0]}, "quantity": "temperature", "statistic": "hotspots"})j").why.find("those of parts"), std::string::npos);
     EXPECT_NE(read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "-3 K"})j").why.find("negative"), std::string::npos);
+}
+
+namespace {
+
+Readings stepWith(int number, const std::vector<Spot>& spots) {
+    Readings step{};
+    step.step = number;
+    step.time = 10.0 * number;
+    step.parts.push_back({"board", 1, 8, 1.0, {}, {}, {}, {}, {}, {}});
+    step.parts.push_back({"amp", 1, 8, 1.0, {}, {}, {}, {}, {}, {}});
+    GaugeReading reading;
+    auto derivation = std::make_shared<Derivation>();
+    derivation->spots = spots;
+    reading.derivation = derivation;
+    step.gauges.push_back(reading);
+    return step;
+}
+
+Spot spotAt(double x, std::size_t part, double value) {
+    Spot spot;
+    spot.at = {x, 0, 0};
+    spot.part = part;
+    spot.value = value;
+    return spot;
+}
+
+} // namespace
+
+// One spot of the board moves by 2 mm a step and lasts; one of the amplifier is there for two steps; a far one is another.
+TEST(SpotTracks, AreBornMoveAndGo) {
+    const std::vector<Readings> steps{stepWith(0, {spotAt(0.010, 0, 300)}), stepWith(1, {spotAt(0.012, 0, 320), spotAt(0.012, 1, 340)}), stepWith(2, {spotAt(0.012, 1, 345), spotAt(0.014, 0, 310)}),
+                                      stepWith(3, {spotAt(0.016, 0, 305), spotAt(0.090, 0, 300)})};
+    const std::vector<double> extent{0.1, 0.02};
+    const auto tracks = spotTracks(0, steps, extent);
+    ASSERT_EQ(tracks.size(), 3U);
+    EXPECT_EQ(tracks[0].steps, (std::vector<int>{0, 1, 2, 3}));
+    EXPECT_NEAR(tracks[0].moved, 0.006, 1e-12);
+    EXPECT_EQ(tracks[0].hottest, 1U);
+    EXPECT_FALSE(tracks[0].gone);
+    EXPECT_EQ(tracks[1].partName, "amp");
+    EXPECT_EQ(*tracks[1].born, 10);
+    EXPECT_EQ(*tracks[1].gone, 30);
+    EXPECT_EQ(tracks[1].hottest, 1U);
+    EXPECT_EQ(*tracks[2].born, 30) << "74 mm away is no quarter of the board";
+    EXPECT_TRUE(spotTracks(4, steps, extent).empty());
+}
+
+// Heat is produced in the middle third of a bar: there the source is told, and the flux near by is what leaves it.
+TEST_F(Hotspots, TellTheSourceAndTheFluxNearby) {
+    auto part = boxPart("bar", {{0.3, 0.02, 0.02}, {30, 2, 2}});
+    addNodeField(part, "T [K]", [](const Point& at) { return 350 - 400 * std::abs(at[0] - 0.15); });
+    addCellField(part, "heat_source", [](const Point& at) { return std::abs(at[0] - 0.15) < 0.05 ? 2e6 : 0.0; });
+    addCellField(part, "conductivity", [](const Point&) { return 50.0; });
+    open({part});
+    const auto reading = read(R"j({"id": "spots", "where": "all", "quantity": "temperature", "statistic": "hotspots", "drop": "10 K"})j");
+    ASSERT_TRUE(reading.derivation) << reading.why;
+    ASSERT_EQ(reading.derivation->spots.size(), 1U);
+    const auto& spot = reading.derivation->spots[0];
+    EXPECT_NEAR(*spot.source, 2e6, 1e-6);
+    EXPECT_NEAR(*spot.flux, 50 * 400, 1e-6);
 }

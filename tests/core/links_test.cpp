@@ -1,4 +1,5 @@
 // Ways of heat in networks that are solved by hand: parts in series and side by side.
+#include "core/report/heat_map.h"
 #include "core/thermal/heat_path.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -134,4 +135,40 @@ TEST(HeatPath, SideBySideFollowsTheLargerShare) {
     EXPECT_EQ(path->legs.back().to, "top");
     EXPECT_FALSE(heatPath(readings, "elsewhere", 350));
     EXPECT_FALSE(heatPath(Readings{}, "base", 350)) << "no balances";
+}
+
+// Bands at a node lie side by side and add up to what passes it; what leaves for good stands at the rim.
+TEST(HeatMap, FlowsAddUp) {
+    const BoxMesh low{{0.1, 0.1, 0.05}, {4, 4, 5}};
+    const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
+    const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
+    const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
+    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards), boxSide("floor", low, 2, false), boxSide("left top", left, 2, true), boxSide("right top", right, 2, true)}, "{}");
+    CaseEntry entry;
+    entry.parts["base"].label = "Base";
+    const auto map = heatMap(readings, entry);
+    ASSERT_TRUE(map) << map.error().text();
+    EXPECT_EQ(map->columns, 4); // floor, base, posts, tops
+    ASSERT_EQ(map->nodes.size(), 6U);
+    const auto node = [&](const std::string& name) { return static_cast<std::size_t>(std::ranges::find(map->nodes, name, &HeatNode::name) - map->nodes.begin()); };
+    const auto& base = map->nodes[node("base")];
+    EXPECT_EQ(base.label, "Base");
+    EXPECT_NEAR(base.through, 80, 1e-6); // 20 x 400 x 0.01
+    EXPECT_NEAR(map->nodes[node("right top")].x + map->nodeWidth, 1, 1e-9);
+    EXPECT_LT(map->nodes[node("floor")].x, base.x) << "heat comes in through it";
+    double in = 0;
+    double out = 0;
+    for (const auto& band : map->bands) {
+        EXPECT_GT(band.heat, 0);
+        EXPECT_LT(map->nodes[band.from].x, map->nodes[band.to].x);
+        in += band.to == node("base") ? band.width : 0;
+        out += band.from == node("base") ? band.width : 0;
+        if (band.from == node("base")) {
+            EXPECT_GE(band.yFrom, base.y - 1e-9);
+            EXPECT_LE(band.yFrom + band.width, base.y + base.height + 1e-9);
+        }
+    }
+    EXPECT_NEAR(in, base.height, 1e-6);
+    EXPECT_NEAR(out, base.height, 1e-6);
+    EXPECT_FALSE(heatMap(Readings{}, entry));
 }

@@ -1,4 +1,5 @@
 // Steps: numbered siblings with times, tables of times and files, what is left out and told, and evaluation on each.
+#include "core/case/series_watch.h"
 #include "core/case/series.h"
 #include "core/evaluate/survey_run.h"
 #include "core/report/readings_json.h"
@@ -237,4 +238,39 @@ TEST_F(SeriesTest, TheSurveyKeepsItsWord) {
     ASSERT_TRUE(saveSurvey(*survey, folder / "s.survey.json"));
     EXPECT_EQ(loadSurvey(folder / "s.survey.json")->cases[0].series, std::optional(false));
     EXPECT_FALSE(surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "r", "file": "a", "series": "yes"}]})"), "s"));
+}
+
+namespace {
+
+void writeWarm(const std::filesystem::path& file, double time) {
+    auto part = boxPart("bar", {{0.1, 0.02, 0.02}, {4, 2, 2}});
+    addNodeField(part, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    part.time = time;
+    ASSERT_TRUE(writeBlock(part, file));
+}
+
+} // namespace
+
+TEST(SeriesWatch, HalfWrittenFilesWaitAndWholeOnesComeIn) {
+    const TempFolder folder;
+    writeWarm(folder / "warm_0000.vtu", 0);
+    writeWarm(folder / "warm_0001.vtu", 10);
+    const auto before = stampsOf(folder / "warm_0000.vtu");
+    ASSERT_EQ(before.size(), 2U);
+    EXPECT_EQ(stampsOf(folder / "warm_0000.vtu"), before);
+    writeWarm(folder / "warm_0002.vtu", 20);
+    const auto size = std::filesystem::file_size(folder / "warm_0002.vtu");
+    std::filesystem::resize_file(folder / "warm_0002.vtu", size - 300);
+    NoProgress progress;
+    const auto half = readySeries(folder / "warm_0000.vtu", {}, before, {}, progress);
+    ASSERT_TRUE(half) << half.error().text();
+    EXPECT_EQ(half->series.steps.size(), 2U);
+    EXPECT_EQ(half->waiting, 1);
+    writeWarm(folder / "warm_0002.vtu", 20);
+    EXPECT_NE(stampsOf(folder / "warm_0000.vtu"), before);
+    const auto whole = readySeries(folder / "warm_0000.vtu", {}, before, {}, progress);
+    ASSERT_TRUE(whole);
+    EXPECT_EQ(whole->series.steps.size(), 3U);
+    EXPECT_EQ(whole->waiting, 0);
+    EXPECT_EQ(whole->series.steps[2].step.index, 2);
 }

@@ -1,0 +1,152 @@
+// Limits of every form in the real window, another ambient, and the verdict of the worst step.
+#include "app/ledger/limits_page.h"
+#include "tests/app/window_fixture.h"
+#include "tests/support/meshes.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QMenu>
+#include <QLineEdit>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class LimitsWindowTest : public WindowTest {
+protected:
+    QTableView* table() { return find<QTableView>("limitsTable"); }
+    void chooseRow(int row) { QTest::mouseClick(table()->viewport(), Qt::LeftButton, {}, table()->visualRect(table()->model()->index(row, 2)).center()); }
+    void fill(const char* name, const QString& text) {
+        auto* edit = find<QLineEdit>(name);
+        ASSERT_TRUE(edit->isVisible()) << name;
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+        settle();
+    }
+    void pick(const char* name, const QString& text) {
+        auto* box = find<QComboBox>(name);
+        ASSERT_GE(box->findText(text), 0) << text.toStdString();
+        box->setCurrentText(text);
+        emit box->activated(box->currentIndex());
+        settle();
+    }
+};
+
+} // namespace
+
+TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
+    openSurvey();
+    type(Qt::Key_5);
+    chooseRow(0); // the core, 110 degC
+    pick("limitForm", "rise above ambient");
+    EXPECT_EQ(cell(table(), 0, "of"), "rise above ambient");
+    fill("limitMax", "80 K");
+    fill("limitAbove", "20 degC");
+    const auto& limits = window->session().survey().limits;
+    EXPECT_EQ(limits[1].form, LimitForm::Rise);
+    bool found = false;
+    for (int row = 0; row < table()->model()->rowCount(); ++row)
+        if (cell(table(), row, "limit on") == "Core") {
+            found = true;
+            EXPECT_EQ(cell(table(), row, "value"), "90.0 K");
+            EXPECT_EQ(cell(table(), row, "margin"), "-10.0 K");
+            EXPECT_EQ(cell(table(), row, "of"), "rise above 20 degC");
+            EXPECT_EQ(cell(table(), row, "power"), "3 W");
+        }
+    EXPECT_TRUE(found);
+    pick("limitForm", "share above a level");
+    fill("limitLevel", "100 degC");
+    fill("limitMax", "60 %");
+    EXPECT_EQ(limits[1].level->text, "100 degC");
+    for (int row = 0; row < table()->model()->rowCount(); ++row)
+        if (cell(table(), row, "limit on") == "Core") {
+            EXPECT_EQ(cell(table(), row, "value"), "50 %") << "linear from 90 to 110 degC";
+        }
+    fill("limitMax", "60 degC"); // no share
+    EXPECT_FALSE(window->message().isEmpty());
+    EXPECT_EQ(limits[1].max->text, "60 %");
+}
+
+TEST_F(LimitsWindowTest, TheFilterLeavesWhatHoldsTheWords) {
+    openSurvey();
+    type(Qt::Key_5);
+    auto* filter = find<QLineEdit>("limitFilter");
+    filter->setText("over");
+    ASSERT_EQ(table()->model()->rowCount(), 1);
+    EXPECT_EQ(cell(table(), 0, "limit on"), "Core");
+    filter->setText("plate");
+    ASSERT_EQ(table()->model()->rowCount(), 1);
+    EXPECT_EQ(cell(table(), 0, "verdict"), "within");
+    filter->clear();
+    EXPECT_EQ(table()->model()->rowCount(), 2);
+}
+
+// The core at 110 degC stands 90 K above an ambient of 20: its limit of 100 degC is reached at 10, and at 30 with 7/9 of the power.
+TEST_F(LimitsWindowTest, AnotherAmbientAndWhyNot) {
+    openSurvey();
+    type(Qt::Key_5);
+    fill("caseAmbient", "20 degC");
+    fill("otherAmbient", "30 degC");
+    auto answer = find<QLabel>("ambientAnswer")->text();
+    EXPECT_TRUE(answer.contains("Core: 120.0 \u00b0C, margin -20.0 K")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("Core reaches its limit at an ambient of 10.0 \u00b0C")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("77 % of today")) << answer.toStdString();
+    click(find<QCheckBox>("nonlinear_radiation"), QPoint(6, 6));
+    settle();
+    answer = find<QLabel>("ambientAnswer")->text();
+    EXPECT_TRUE(answer.contains("a plain shift would be wrong")) << answer.toStdString();
+    EXPECT_EQ(window->session().survey().cases[0].nonlinear, std::vector<std::string>{"radiation"});
+}
+
+TEST_F(LimitsWindowTest, TheLimitIsDrawnAsAnIsotherm) {
+    openSurvey();
+    type(Qt::Key_5);
+    chooseRow(0);
+    click(button("limitIsotherm"));
+    settle();
+    EXPECT_EQ(window->session().view().field.isotherms.marks, std::vector<double>{373.15});
+    EXPECT_TRUE(window->session().view().field.isotherms.shown);
+    click(button("limitIsotherm"));
+    EXPECT_FALSE(window->session().view().field.isotherms.shown);
+}
+
+TEST_F(LimitsWindowTest, TouchLimitsSayWhereTheyComeFrom) {
+    openSurvey();
+    type(Qt::Key_5);
+    chooseRow(0);
+    auto* menu = find<QMenu>("touchMenu");
+    emit menu->aboutToShow();
+    menu->actions().first()->trigger();
+    settle();
+    const auto& added = window->session().survey().limits.back();
+    EXPECT_EQ(added.target.name, "hot core");
+    EXPECT_NEAR(added.max->si, 338.15, 1e-9);
+    EXPECT_NE(added.source.find("from memory"), std::string::npos);
+}
+
+// Six steps, 10 K apart, 30 s apart: the hottest place goes from 45 to 95 degC; 90 degC is passed 135 s in.
+TEST_F(LimitsWindowTest, ATransientIsJudgedByItsWorstStep) {
+    for (int i = 0; i < 6; ++i) {
+        auto part = boxPart("bar", {{0.1, 0.02, 0.02}, {10, 2, 2}});
+        addNodeField(part, "T [degC]", [i](const Point& at) { return 25 + 10 * i + 200 * at[0]; });
+        part.time = 30.0 * i;
+        ASSERT_TRUE(writeBlock(part, folder / ("warm_000" + std::to_string(i) + ".vtu")));
+    }
+    writeText(survey, R"j({"pyrometer": 1, "cases": [{"name": "warming", "file": "warm_0000.vtu"}],
+        "limits": [{"part": "warm", "max": "90 degC"}, {"part": "warm", "duration_above": {"level": "70 degC"}, "max": "100 s"}], "view": {"stage": "Limits", "step": 0}})j");
+    openSurvey();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().verdictsOverSteps(); }, 20000));
+    settle();
+    EXPECT_EQ(window->session().activeCase()->step, 0) << "the first step is on display";
+    EXPECT_EQ(cell(table(), 0, "verdict"), "over");
+    EXPECT_EQ(cell(table(), 0, "value"), "95.0 \u00b0C");
+    EXPECT_TRUE(cell(table(), 0, "over time").contains("worst at 150 s; first over at 135 s, for 15 s in all")) << cell(table(), 0, "over time").toStdString();
+    EXPECT_EQ(cell(table(), 1, "value"), "75 s");
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within");
+    enter(table(), 1, "allowed", "60 s");
+    settle();
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 over") << "judged anew from what was read";
+}
