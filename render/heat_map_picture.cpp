@@ -110,13 +110,13 @@ private:
         const auto plain = bold;
         bold.setWeight(QFont::DemiBold);
         const bool rim = node.x + 0.1 > 1;
-        const QPointF at = rim ? QPointF(box.right() + 6, box.center().y() - (flow.empty() ? 0.2 : 0.7) * line) : QPointF(box.left(), box.top() - (flow.empty() ? 1.25 : 1.25) * line);
+        const QPointF at = rim ? QPointF(box.right() + 6, box.center().y() - 0.7 * line) : QPointF(box.left(), box.top() - 1.25 * line);
         m_painter.setPen(ink);
         m_painter.setFont(bold);
         m_painter.drawText(at, q(node.label));
         m_painter.setFont(plain);
         m_painter.setPen(faint);
-        if (!flow.empty() && !rim) {
+        if (!flow.empty() && (!rim || facts.empty())) {
             facts += (facts.empty() ? "" : ", ") + flow;
             flow.clear();
         }

@@ -56,6 +56,8 @@ struct Shown {
         if (one == nullptr || !one->time)
             return {};
         const auto over = overTimeText(*one);
+        if (one->form == LimitForm::DurationAbove)
+            return over;
         return fmt::format("worst at {:.4g} s{}{}", *one->time, over.empty() ? "" : "; ", over);
     }
 };
@@ -150,7 +152,7 @@ void LimitsPage::fill() {
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
         {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (m_session.verdictsOverSteps())
-        columns.push_back({"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 260});
+        columns.insert(columns.begin() + 6, {"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 250});
     columns.push_back({"source", [shown](int row) {
                            const auto* one = shown->reading(row);
                            return q(one != nullptr && !one->why.empty() ? one->why : shown->limit(row).source);

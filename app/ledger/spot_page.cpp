@@ -3,8 +3,6 @@
 #include "core/survey/gauge_edit.h"
 #include "core/units/unit.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -26,17 +24,16 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     m_path = addTable("pathTable", "Heat path");
     m_tracks = addTable("trackTable", "Tracks");
     m_least->setObjectName("prominenceText");
+    m_least->setToolTip("By how much a hotspot stands out of its surroundings at least, and how many do");
     m_slider->setObjectName("prominenceSlider");
     m_slider->setRange(0, slotCount);
-    m_slider->setFixedWidth(90);
+    m_slider->setFixedWidth(70);
     m_slider->setToolTip("How far a hotspot must stand out of its surroundings");
     addTool(m_least);
     addTool(m_slider);
     auto* lines = addLink("fluxLines", "flux lines");
     lines->setToolTip("Lines of heat flux from the chosen hotspot to where its heat leaves");
     connect(lines, &QPushButton::clicked, this, &SpotPage::drawFluxLines);
-    connect(addLink("copySpots", "copy"), &QPushButton::clicked, this,
-            [this] { QApplication::clipboard()->setText(asText(view("pathTable")->isVisible() ? *m_path : view("trackTable")->isVisible() ? *m_tracks : *m_spots)); });
     connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(row.row()); });
     connect(m_slider, &QSlider::valueChanged, this, &SpotPage::slide);
     connect(m_slider, &QSlider::sliderReleased, this, &SpotPage::keepProminence);
@@ -71,7 +68,7 @@ double SpotPage::prominenceAt(int position) const {
 void SpotPage::slide(int position) {
     const double least = prominenceAt(position);
     const auto left = std::ranges::count_if(spots(), [&](const Spot& spot) { return spot.prominence >= least; });
-    m_least->setText(q(fmt::format("stand out by {:.3g} K: {}{}", least, left, spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
+    m_least->setText(q(fmt::format("by {:.3g} K: {}{}", least, left, spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
     m_session.setSpotFloor(least);
     if (!m_slider->isSliderDown())
         keepProminence();
@@ -113,7 +110,7 @@ void SpotPage::fillSpots() {
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())
         m_slider->setValue(static_cast<int>(std::lround(slotCount * (1 + std::log10(*kept / derivation->spots.front().prominence) / 3))));
     if (!m_slider->isSliderDown())
-        m_least->setText(kept ? q(fmt::format("stand out by {:.3g} K: {}", *kept, derivation->spots.size())) : q(fmt::format("{} of a twentieth of the range", derivation->spots.size())));
+        m_least->setText(kept ? q(fmt::format("by {:.3g} K: {}", *kept, derivation->spots.size())) : q(fmt::format("{} found", derivation->spots.size())));
 }
 
 std::optional<double> SpotPage::optionalProminence() const {
@@ -152,22 +149,21 @@ void SpotPage::fillPath() {
     const auto leg = [shared, first](int row) -> const PathLeg* { return row >= first ? &shared->legs[static_cast<std::size_t>(row - first)] : nullptr; };
     const auto link = [shared](int row) -> const PartLink& { return shared->neighbours[static_cast<std::size_t>(row)]; };
     const auto number = [](const std::optional<double>& value, const char* format) { return value ? q(fmt::format(fmt::runtime(format), *value)) : QString("unknown"); };
-    const auto words = [entry, leg, link](int row) {
-        if (const auto* here = leg(row))
-            return here->kind == LegKind::Within    ? "within " + q(shownName(*entry, here->from))
-                   : here->kind == LegKind::Across ? "from " + q(shownName(*entry, here->from)) + " to " + q(shownName(*entry, here->to))
-                                                   : "out through " + q(here->to);
+    const auto words = [entry, leg, link, shared, first](int row) {
+        if (const auto* here = leg(row)) {
+            const auto way = here->kind == LegKind::Within    ? "within " + q(shownName(*entry, here->from))
+                             : here->kind == LegKind::Across ? "from " + q(shownName(*entry, here->from)) + " to " + q(shownName(*entry, here->to))
+                                                             : "out through " + q(here->to);
+            return shared->bottleneck && row - first == static_cast<int>(*shared->bottleneck) ? way + " \u2013 largest drop" : way;
+        }
         return "leaves to " + (link(row).toBoundary ? q(link(row).to) : q(shownName(*entry, link(row).to)));
     };
     m_path->reset(first + static_cast<int>(shared->legs.size()),
-                  {{QString("from hotspot %1").arg(m_chosen + 1), words, false, {}, {}, [shared, first](int row) {
-                        return shared->bottleneck && row - first == static_cast<int>(*shared->bottleneck) ? QVariant(QColor(0xD9, 0x53, 0x2C)) : QVariant();
-                    }, {}, 190},
+                  {{QString("from hotspot %1").arg(m_chosen + 1), words, false, {}, {}, {}, {}, 206},
                    {"drop, K", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->drop, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 64},
                    {"K/W", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->resistance, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 60},
                    {"heat, W", [leg, link](int row) { return q(fmt::format("{:.4g}", leg(row) != nullptr ? leg(row)->heat : link(row).heat)); }, true, {}, {}, {}, {}, 64},
-                   {"share", [leg, link](int row) { return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0))); }, true, {}, {}, {}, {}, 60},
-                   {"", [shared, first](int row) { return shared->bottleneck && row - first == static_cast<int>(*shared->bottleneck) ? QString("the largest drop") : QString(); }}});
+                   {"share", [leg, link](int row) { return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0))); }, true}});
 }
 
 void SpotPage::fillTracks() {

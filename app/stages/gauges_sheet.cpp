@@ -15,34 +15,16 @@ QString q(const std::string& text) { return QString::fromStdString(text); }
 GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Gauges", parent) {
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
-    const auto small = [&](const char* name, const QString& text, const QString& tip) {
-        auto* made = new QPushButton(text);
-        made->setObjectName("small");
-        made->setAccessibleName(name);
-        made->setToolTip(tip);
-        row->addWidget(made);
-        return made;
-    };
-    auto* point = small("pointGauge", "Point", "Click a place in the viewport (P takes the one under the cursor)");
-    auto* line = small("lineGauge", "Line", "Click both ends in the viewport (L)");
-    auto* more = small("moreGauges", "Part, boundary, section \u2026", "Every other place");
+    auto* point = small(row, "pointGauge", "Point", "Click a place in the viewport (P takes the one under the cursor)");
+    auto* line = small(row, "lineGauge", "Line", "Click both ends in the viewport (L)");
+    auto* more = small(row, "moreGauges", "Part, boundary, section \u2026", "Every other place");
     m_more = new QMenu(this);
     m_more->setObjectName("moreGaugesMenu");
     more->setMenu(m_more);
     m_layout->addLayout(row);
-    auto* scroll = new QScrollArea;
-    scroll->setObjectName("cardScroll");
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* inner = new QWidget;
-    inner->setObjectName("cards");
-    auto* column = new QVBoxLayout(inner);
-    column->setContentsMargins(0, 0, 0, 0);
+    auto* column = scrolled();
     column->addWidget(new GaugeForm(session));
     column->addStretch();
-    scroll->setWidget(inner);
-    m_layout->addWidget(scroll, 1);
     m_remove = button("removeGauge", "Take away this gauge");
     m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change it; double-click its name or unit there.");
     buildMenu();

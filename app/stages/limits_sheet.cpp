@@ -15,15 +15,6 @@ namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
-QPushButton* smallButton(QHBoxLayout* row, const char* name, const QString& text, const QString& tip) {
-    auto* made = new QPushButton(text);
-    made->setObjectName("small");
-    made->setAccessibleName(name);
-    made->setToolTip(tip);
-    row->addWidget(made);
-    return made;
-}
-
 } // namespace
 
 LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Limits", parent) {
@@ -38,34 +29,23 @@ LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Li
     layout->addWidget(m_worst);
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
-    m_add = smallButton(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
+    m_add = small(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
     connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
-    connect(smallButton(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
-    m_more = smallButton(row, "touchLimits", "Touch\u2026", "Published limits of surfaces that are touched");
+    connect(small(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
+    m_more = small(row, "touchLimits", "Touch\u2026", "Published limits of surfaces that are touched");
     m_touch = new QMenu(this);
     m_touch->setObjectName("touchMenu");
     m_more->setMenu(m_touch);
-    m_isotherm = smallButton(row, "limitIsotherm", "Draw it", "The chosen limit as an isotherm in the viewport");
+    m_isotherm = small(row, "limitIsotherm", "Draw it", "The chosen limit as an isotherm in the viewport");
     connect(m_isotherm, &QPushButton::clicked, this, &LimitsSheet::isothermRequested);
     row->addStretch();
     m_layout->addLayout(row);
-    auto* scroll = new QScrollArea;
-    scroll->setObjectName("cardScroll");
-    scroll->setFrameShape(QFrame::NoFrame);
-    scroll->setWidgetResizable(true);
-    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    auto* inner = new QWidget;
-    inner->setObjectName("cards");
-    auto* column = new QVBoxLayout(inner);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(10);
+    auto* column = scrolled();
     auto* form = new LimitEditor(session);
     connect(form, &LimitEditor::removeRequested, this, &LimitsSheet::removeRequested);
     column->addWidget(form);
     column->addWidget(new AmbientCard(session));
     column->addStretch();
-    scroll->setWidget(inner);
-    m_layout->addWidget(scroll, 1);
     connect(m_touch, &QMenu::aboutToShow, this, &LimitsSheet::fillTouchMenu);
     connect(&session, &Session::changed, this, &LimitsSheet::refresh);
     refresh();

@@ -60,6 +60,31 @@ QWidget* Sheet::card(QVBoxLayout*& layout) {
     return frame;
 }
 
+QPushButton* Sheet::small(QBoxLayout* row, const char* name, const QString& text, const QString& tip) {
+    auto* made = new QPushButton(text);
+    made->setObjectName("small");
+    made->setAccessibleName(name);
+    made->setToolTip(tip);
+    row->addWidget(made);
+    return made;
+}
+
+QVBoxLayout* Sheet::scrolled() {
+    auto* scroll = new QScrollArea;
+    scroll->setObjectName("cardScroll");
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidgetResizable(true);
+    scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* inner = new QWidget;
+    inner->setObjectName("cards");
+    auto* column = new QVBoxLayout(inner);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(10);
+    scroll->setWidget(inner);
+    m_layout->addWidget(scroll, 1);
+    return column;
+}
+
 CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Cases", parent) {
     connect(button("openCaseButton", "Open case\u2026", true), &QPushButton::clicked, this, &CasesSheet::openRequested);
     m_list = new QListWidget;

@@ -23,6 +23,10 @@ protected:
     QLabel* hint(const QString& text = {});
     QPushButton* button(const QString& name, const QString& text, bool primary = false);
     QWidget* card(QVBoxLayout*& layout);
+    // A small button in a row of them.
+    static QPushButton* small(QBoxLayout* row, const char* name, const QString& text, const QString& tip);
+    // A column for cards that scrolls when it is too tall.
+    QVBoxLayout* scrolled();
 
     Session& m_session;
     QVBoxLayout* m_layout;

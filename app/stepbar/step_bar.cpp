@@ -130,8 +130,9 @@ void StepBar::refresh() {
     }
     const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
     const auto when = time ? fmt::format("t = {:g} s", *time) : steps ? std::string("no time") : std::string("steady");
+    const auto waits = state->waiting > 0 ? "; a file is being written" : "";
     m_label->setText(QString::fromStdString(
-        steps ? fmt::format("{}, step {} of {}", when, state->step + 1, count()) : when));
+        steps ? fmt::format("{}, step {} of {}{}", when, state->step + 1, count(), waits) : when + waits));
 }
 
 } // namespace pyro

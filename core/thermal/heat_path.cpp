@@ -1,6 +1,7 @@
 #include "core/thermal/heat_path.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 #include <functional>
 #include <set>
@@ -17,8 +18,11 @@ std::vector<PartLink> linksOutOf(const Balances& balances, const std::string& pa
     return out;
 }
 
+// What is no more than rounding between two temperatures is no drop.
 std::optional<double> between(const std::optional<double>& from, const std::optional<double>& to) {
-    return from && to ? std::optional(*from - *to) : std::nullopt;
+    if (!from || !to)
+        return std::nullopt;
+    return std::abs(*from - *to) > 1e-12 * std::abs(*from) ? *from - *to : 0;
 }
 
 PathLeg leg(LegKind kind, const PartLink& link, double share, const std::optional<double>& drop) {
