@@ -25,10 +25,13 @@ QString textFor(const QString& stage) {
     if (stage == "Trust")
         return "<h3>Trust</h3><p>Checks of the case before anyone believes it: values that are plausible, heat and mass that balance, parts that touch "
                "where they should, a mesh that is fine enough, limits that can be judged. What is broken stands first. Choosing a row tells what "
-               "it is worth and marks its place; a double click goes there.</p>" + mouse;
+               "it is worth and marks its place and its cells; a double click goes there. Raise a finding keeps it for follow-up, with this view.</p>"
+               "<p>A case that is still being computed is watched: new steps and lines of its history come in by themselves.</p>" + mouse;
     if (stage == "Limits")
         return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
-               "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p>" + mouse;
+               "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p><p>The card of the chosen limit "
+               "makes it one on a boundary or a gauge, or on a rise, a gradient, a difference, a share or a time above a level. Another ambient tells what "
+               "the margins would be there. A transient is judged by its worst step.</p>" + mouse;
     if (stage == "Report")
         return "<h3>Report</h3><p>The page holds the case, the picture as you left it, and the verdicts. PDF and CSV hold the same "
                "readings as the window.</p>";

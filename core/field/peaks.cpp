@@ -1,5 +1,6 @@
 #include "core/field/peaks.h"
 
+#include "core/field/face_lookup.h"
 #include "core/field/mesh_edges.h"
 
 #include <algorithm>
@@ -218,18 +219,24 @@ std::vector<Peak> PeakField::peaks(double least) const {
 }
 
 // A vertex above the level belongs to a region when the peak it leads up to does: roots are joined there by saddles above it.
+// Which root stands for what is connected above the level to a vertex; `parent` then leads every root there.
+std::uint32_t PeakField::componentAbove(double level, std::uint32_t vertex, std::vector<std::uint32_t>& parent) const {
+    parent.resize(m_roots.size());
+    std::iota(parent.begin(), parent.end(), 0U);
+    for (const auto& saddle : m_saddles) {
+        if (saddle.height < level)
+            break;
+        parent[found(parent, saddle.a)] = found(parent, saddle.b);
+    }
+    return found(parent, m_up[vertex]);
+}
+
 std::vector<double> PeakField::regionSizes(std::span<const Peak> peaks, double drop, const std::vector<std::span<const double>>& share) const {
     std::vector<double> sizes;
-    std::vector<std::uint32_t> parent(m_roots.size());
+    std::vector<std::uint32_t> parent;
     for (const auto& peak : peaks) {
         const double level = at(global(peak.top)) - drop;
-        std::iota(parent.begin(), parent.end(), 0U);
-        for (const auto& saddle : m_saddles) {
-            if (saddle.height < level)
-                break;
-            parent[found(parent, saddle.a)] = found(parent, saddle.b);
-        }
-        const auto own = found(parent, m_up[global(peak.top)]);
+        const auto own = componentAbove(level, global(peak.top), parent);
         double size = 0;
         for (std::size_t part = 0; part < m_parts.size(); ++part)
             for (std::size_t i = 0; i < share[part].size(); ++i)
@@ -238,6 +245,40 @@ std::vector<double> PeakField::regionSizes(std::span<const Peak> peaks, double d
         sizes.push_back(size);
     }
     return sizes;
+}
+
+std::vector<PeakVertex> PeakField::centres(std::span<const Peak> peaks) const {
+    std::unordered_map<double, std::vector<std::uint32_t>> level; // vertices of each height that a peak has
+    for (const auto& peak : peaks)
+        level.try_emplace(at(global(peak.top)));
+    for (std::uint32_t vertex = 0; vertex < m_values.size(); ++vertex)
+        if (const auto same = level.find(m_values[vertex]); same != level.end())
+            same->second.push_back(vertex);
+    const auto place = [&](std::uint32_t vertex) {
+        const auto here = local(vertex);
+        const auto& part = m_parts[here.part];
+        return part.on == Location::Node ? part.mesh->node(here.number) : part.mesh->cellCentre(here.number);
+    };
+    std::vector<PeakVertex> centres;
+    std::vector<std::uint32_t> parent;
+    for (const auto& peak : peaks) {
+        const auto top = global(peak.top);
+        std::vector<std::uint32_t> plateau = level.at(at(top));
+        if (plateau.size() > 1) {
+            const auto own = componentAbove(at(top), top, parent);
+            std::erase_if(plateau, [&](std::uint32_t vertex) { return found(parent, m_up[vertex]) != own; });
+        }
+        if (plateau.size() < 2) {
+            centres.push_back(peak.top);
+            continue;
+        }
+        Point centroid{};
+        for (const auto vertex : plateau)
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                centroid[axis] += place(vertex)[axis] / static_cast<double>(plateau.size());
+        centres.push_back(local(*std::ranges::min_element(plateau, {}, [&](std::uint32_t vertex) { return squaredDistance(place(vertex), centroid); })));
+    }
+    return centres;
 }
 
 } // namespace pyro

@@ -49,6 +49,9 @@ public:
     // what is connected to it above value - drop.
     std::vector<double> regionSizes(std::span<const Peak> peaks, double drop, const std::vector<std::span<const double>>& share) const;
 
+    // For each of these peaks the vertex of its plateau that is nearest to the plateau's centroid (unweighted, m); the top itself where it is none.
+    std::vector<PeakVertex> centres(std::span<const Peak> peaks) const;
+
     std::uint64_t leftOut() const { return m_leftOut; } // values that are not finite
 
 private:
@@ -57,6 +60,7 @@ private:
         std::uint32_t at;   // the lower end
         double height;
     };
+    std::uint32_t componentAbove(double level, std::uint32_t vertex, std::vector<std::uint32_t>& parent) const;
     void climb(const std::vector<PeakJoin>& joins);
     void findRoots();
     void findSaddles(const std::vector<PeakJoin>& joins);

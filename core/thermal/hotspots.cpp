@@ -119,11 +119,12 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     const auto count = peaks.size();
     if (peaks.size() > mostSpots)
         peaks.resize(mostSpots);
+    const auto centres = field.centres(peaks);
     const auto sizes = field.regionSizes(peaks, drop / scale, share);
     Derivation derivation;
     for (std::size_t i = 0; i < peaks.size(); ++i) {
         const auto& peak = peaks[i];
-        Spot spot{quantity->toSi(peak.value), placeOfPeak(parts[peak.top.part], peak.top.number), quantity->on, which[peak.top.part], scale * peak.prominence, {}, sizes[i], {}};
+        Spot spot{quantity->toSi(peak.value), placeOfPeak(parts[centres[i].part], centres[i].number), quantity->on, which[centres[i].part], scale * peak.prominence, {}, sizes[i], {}};
         if (peak.saddle)
             spot.saddle = placeOfPeak(parts[peak.saddle->part], peak.saddle->number);
         derivation.spots.push_back(spot);
@@ -134,7 +135,7 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
         for (std::size_t i = 0; i < peaks.size(); ++i)
             if (derivation.spots[i].part == part) {
                 own.push_back(&derivation.spots[i]);
-                vertices.push_back(peaks[i].top.number);
+                vertices.push_back(centres[i].number);
             }
         if (!own.empty())
             addHeat(fields, part, vertices, own);
@@ -147,7 +148,7 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
         return fail(ErrorCode::NotSupported, fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {}, "Lower the key \"prominence\"");
     const auto& first = derivation.spots.front();
     Measured out{first.value, quantity->siUnit, quantity->siUnit == "K"};
-    out.place = Place{first.at, first.on, peaks[0].top.number, first.part};
+    out.place = Place{first.at, first.on, centres[0].number, first.part};
     out.reference = fmt::format("{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,
                                 field.leftOut() > 0 ? fmt::format("; {} values are not finite and left out", field.leftOut()) : std::string());
     out.derivation = std::make_shared<const Derivation>(std::move(derivation));

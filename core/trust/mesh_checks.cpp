@@ -1,9 +1,8 @@
-#include "core/field/vector_algebra.h"
 #include "core/thermal/face_boundaries.h"
+#include "core/trust/cell_shape.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <tbb/enumerable_thread_specific.h>
@@ -92,62 +91,6 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
     return check;
 }
 
-// The three neighbours of each corner along its edges, of the cell types that have volume; the apex of a pyramid is left out.
-struct Corner {
-    std::uint8_t at;
-    std::uint8_t to[3];
-};
-constexpr std::array<Corner, 8> hexahedronCorners{{{0, {1, 3, 4}}, {1, {2, 0, 5}}, {2, {3, 1, 6}}, {3, {0, 2, 7}}, {4, {7, 5, 0}}, {5, {4, 6, 1}}, {6, {5, 7, 2}}, {7, {6, 4, 3}}}};
-constexpr std::array<Corner, 4> tetrahedronCorners{{{0, {1, 2, 3}}, {1, {2, 0, 3}}, {2, {0, 1, 3}}, {3, {1, 0, 2}}}};
-constexpr std::array<Corner, 6> wedgeCorners{{{0, {1, 2, 3}}, {1, {2, 0, 4}}, {2, {0, 1, 5}}, {3, {5, 4, 0}}, {4, {3, 5, 1}}, {5, {4, 3, 2}}}};
-constexpr std::array<Corner, 4> pyramidCorners{{{0, {1, 3, 4}}, {1, {2, 0, 4}}, {2, {3, 1, 4}}, {3, {0, 2, 4}}}};
-
-struct CornerTable {
-    std::span<const Corner> corners;
-    double ideal; // of the determinant of unit edges in the regular cell
-};
-CornerTable cornersOf(CellType type) {
-    switch (type) {
-    case CellType::Hexahedron:
-    case CellType::QuadraticHexahedron:
-        return {hexahedronCorners, 1};
-    case CellType::Tetrahedron:
-    case CellType::QuadraticTetrahedron:
-        return {tetrahedronCorners, std::sqrt(0.5)};
-    case CellType::Wedge:
-        return {wedgeCorners, std::sqrt(0.75)};
-    case CellType::Pyramid:
-        return {pyramidCorners, std::sqrt(0.5)};
-    default:
-        return {{}, 1};
-    }
-}
-
-Point unit(const Point& of) {
-    const double length = std::sqrt(dot(of, of));
-    return length > 0 ? Point{of[0] / length, of[1] / length, of[2] / length} : Point{};
-}
-
-// The smallest determinant of the unit edges at its corners, 1 for the regular cell; 0 or less where the cell is turned over in
-// itself. The order of the nodes does not matter. Source: P. Knupp, "Algebraic mesh quality metrics", SIAM J. Sci. Comput. 23
-// (2001), scaled Jacobian; the normalisation of tetrahedra, wedges and pyramids is our own.
-double shapeOf(const Mesh& mesh, std::size_t cell) {
-    const auto table = cornersOf(mesh.type(cell));
-    if (table.corners.empty())
-        return 1;
-    const auto nodes = mesh.cell(cell);
-    double least = 1e300;
-    double most = -1e300;
-    for (const auto& corner : table.corners) {
-        const auto at = mesh.node(nodes[corner.at]);
-        const auto edge = [&](int i) { return unit(minus(mesh.node(nodes[corner.to[i]]), at)); };
-        const double volume = dot(cross(edge(0), edge(1)), edge(2)) / table.ideal;
-        least = std::min(least, volume);
-        most = std::max(most, volume);
-    }
-    return std::abs(least) > std::abs(most) ? -most : least; // turned over as a whole is only numbered otherwise
-}
-
 Check shapes(const TrustInput& input) {
     Check check{"cell-shape", "No cell is badly distorted", CheckState::Held, "", "scaled Jacobian above 0.2", "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over in itself is a fault of the mesh."};
     const auto& solved = input.heat.fields().solved();
@@ -166,7 +109,7 @@ Check shapes(const TrustInput& input) {
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), 1 << 13), [&](const auto& chunk) {
             auto& own = threads.local();
             for (auto cell = chunk.begin(); cell != chunk.end(); ++cell) {
-                const double shape = shapeOf(mesh, cell);
+                const double shape = scaledJacobian(mesh, cell);
                 if (shape < worstShape)
                     own.bad.push_back({static_cast<std::uint32_t>(part), static_cast<std::uint32_t>(cell)});
                 if (shape < own.worst) {

@@ -142,8 +142,12 @@ TEST_F(Peaks, EqualPeaksAndPlateaus) {
     auto part = boxPart("bar", {{1, 0.1, 0.1}, {10, 1, 1}});
     addNodeField(part, "T", [](const Point& at) { return at[0] < 0.25 || at[0] > 0.75 ? 10.0 : 4.0; });
     const auto& region = open({part}, "flat.vtm");
-    const auto found = PeakField({nodesOf(region)}, {}).peaks(0.1);
+    const PeakField field({nodesOf(region)}, {});
+    const auto found = field.peaks(0.1);
     ASSERT_EQ(found.size(), 2U) << "every plateau is one peak";
+    const auto centres = field.centres(found);
+    EXPECT_NEAR(region.mesh.node(centres[0].number)[0], 0.1, 1e-9) << "of 0, 0.1 and 0.2";
+    EXPECT_NEAR(region.mesh.node(centres[1].number)[0], 0.9, 1e-9);
     EXPECT_NEAR(found[0].prominence, 6, 1e-12);
     EXPECT_NEAR(found[1].prominence, 6, 1e-12);
     EXPECT_EQ(found[0].top.number, 0U);

@@ -104,6 +104,27 @@ TEST_P(LibraryTest, VolumesOfCells) {
     EXPECT_NEAR(opened.index->parts[0].size, whole, 2e-3 * whole);
 }
 
+// vtkMeshQuality (Verdict) knows the scaled Jacobian of these two; of hexahedra it also looks at the middle, which is never the worst here.
+TEST_P(LibraryTest, ScaledJacobians) {
+    if (GetParam() != Cells::Hexahedra && GetParam() != Cells::Tetrahedra)
+        GTEST_SKIP() << "the library normalises those otherwise";
+    vtkNew<vtkMeshQuality> quality;
+    quality->SetInputData(grid);
+    quality->SetHexQualityMeasureToScaledJacobian();
+    quality->SetTetQualityMeasureToScaledJacobian();
+    quality->Update();
+    auto* theirs = quality->GetOutput()->GetCellData()->GetArray("Quality");
+    ASSERT_NE(theirs, nullptr);
+    double least = 2;
+    for (std::size_t cell = 0; cell < part().mesh.cells(); ++cell) {
+        const double ours = scaledJacobian(part().mesh, cell);
+        EXPECT_NEAR(ours, theirs->GetComponent(static_cast<vtkIdType>(cell), 0), 1e-6) << cell;
+        least = std::min(least, ours);
+    }
+    EXPECT_LT(least, 0.98) << "warped";
+    EXPECT_GT(least, 0);
+}
+
 TEST_P(LibraryTest, OuterFacesAndTheirCells) {
     vtkNew<vtkDataSetSurfaceFilter> filter;
     filter->SetInputData(grid);
