@@ -18,7 +18,7 @@ namespace {
 
 QString q(const std::string& text) { return QString::fromStdString(text); }
 
-constexpr int widthForSpots = 440; // pixels: their table is the wider one
+constexpr int widthForSpots = 420; // pixels: their table is the wider one
 
 QString shownUnitText(const std::string& unit) { return unit == "degC" ? "\u00b0C" : unit == "degF" ? "\u00b0F" : unit == "1" ? "" : q(unit); }
 

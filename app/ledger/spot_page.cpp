@@ -27,7 +27,7 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     m_least->setToolTip("By how much a hotspot stands out of its surroundings at least, and how many do");
     m_slider->setObjectName("prominenceSlider");
     m_slider->setRange(0, slotCount);
-    m_slider->setFixedWidth(70);
+    m_slider->setFixedWidth(56);
     m_slider->setToolTip("How far a hotspot must stand out of its surroundings");
     addTool(m_least);
     addTool(m_slider);
@@ -68,7 +68,7 @@ double SpotPage::prominenceAt(int position) const {
 void SpotPage::slide(int position) {
     const double least = prominenceAt(position);
     const auto left = std::ranges::count_if(spots(), [&](const Spot& spot) { return spot.prominence >= least; });
-    m_least->setText(q(fmt::format("by {:.3g} K: {}{}", least, left, spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
+    m_least->setText(q(fmt::format("\u2265 {:.3g} K: {}{}", least, left, spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
     m_session.setSpotFloor(least);
     if (!m_slider->isSliderDown())
         keepProminence();
@@ -110,7 +110,7 @@ void SpotPage::fillSpots() {
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())
         m_slider->setValue(static_cast<int>(std::lround(slotCount * (1 + std::log10(*kept / derivation->spots.front().prominence) / 3))));
     if (!m_slider->isSliderDown())
-        m_least->setText(kept ? q(fmt::format("by {:.3g} K: {}", *kept, derivation->spots.size())) : q(fmt::format("{} found", derivation->spots.size())));
+        m_least->setText(kept ? q(fmt::format("\u2265 {:.3g} K: {}", *kept, derivation->spots.size())) : q(fmt::format("{} found", derivation->spots.size())));
 }
 
 std::optional<double> SpotPage::optionalProminence() const {

@@ -176,7 +176,7 @@ TEST_F(TrustWindowTest, TheSliderAsksForMoreProminence) {
     slider->setValue(slider->maximum() - 5); // 0.7 of the range
     settle();
     EXPECT_EQ(table->model()->rowCount(), 1);
-    EXPECT_TRUE(find<QLabel>("prominenceText")->text().startsWith("by 35.4 K: 1")) << find<QLabel>("prominenceText")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("prominenceText")->text().startsWith("\u2265 35.4 K: 1")) << find<QLabel>("prominenceText")->text().toStdString();
     slider->setValue(0);
     settle();
     EXPECT_EQ(table->model()->rowCount(), 2) << "a thousandth of the range";

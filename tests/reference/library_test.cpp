@@ -3,6 +3,7 @@
 #include "core/field/gradient.h"
 #include "core/field/locate.h"
 #include "core/field/stream.h"
+#include "core/trust/cell_shape.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
@@ -18,6 +19,7 @@
 #include <vtkDataSetSurfaceFilter.h>
 #include <vtkDoubleArray.h>
 #include <vtkMassProperties.h>
+#include <vtkMeshQuality.h>
 #include <vtkNew.h>
 #include <vtkPlane.h>
 #include <vtkPointData.h>
