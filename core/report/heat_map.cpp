@@ -118,7 +118,7 @@ private:
         // A ring climbs with every round: columns are numbered anew without the empty ones.
         std::vector<int> used = m_column;
         std::ranges::sort(used);
-        used.erase(std::ranges::unique(used).begin(), used.end());
+        used.erase(std::unique(used.begin(), used.end()), used.end());
         for (auto& column : m_column)
             column = static_cast<int>(std::ranges::lower_bound(used, column) - used.begin());
         m_map.columns = static_cast<int>(used.size());

@@ -173,6 +173,7 @@ void findTarget(ImportedLimit& one, Column column, const LimitNames& names) {
             one.remark = fmt::format("\"{}\" is taken for \"{}\"", one.written, found.front().name);
     } else if (found.size() > 1) {
         std::vector<std::string> several;
+        several.reserve(found.size());
         for (const auto& target : found)
             several.push_back(target.name);
         one.problem = fmt::format("\"{}\" may be any of {}", one.written, fmt::join(several, ", "));

@@ -171,7 +171,7 @@ TEST_F(Cli, StepsAreListedAndEvaluated) {
     EXPECT_EQ(json["steps"][2]["time"], 120.0);
     EXPECT_NEAR(json["limits"][0]["value"].get<double>(), 350, 1e-3) << "the worst over the steps";
     const auto csv = readText(folder / "csv/limits.csv");
-    EXPECT_EQ(std::ranges::count(csv, '\n'), 4) << "a heading and a line for each step";
+    EXPECT_EQ(std::ranges::count(csv, '\n'), 5) << "a heading, a line for each step, and the worst of them";
     EXPECT_EQ(ran({"evaluate", file, "--step", "3"}).status, 2);
     EXPECT_THAT(ran({"evaluate", file, "--step", "3"}).err, HasSubstr("the last one is 2"));
 }
