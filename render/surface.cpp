@@ -1,6 +1,7 @@
 #include "render/surface.h"
 
 #include <algorithm>
+#include <fmt/format.h>
 #include <cmath>
 #include <limits>
 #include <tbb/blocked_range.h>
@@ -282,6 +283,12 @@ Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
     FirstLook look{std::move(*series), step, {}, nullptr};
     SubProgress opening(progress, 0.1, 0.9);
     auto opened = openForPicture(look.series.steps[static_cast<std::size_t>(look.step)], {}, opening);
+    if (!opened && !opened.error().cancelled() && !wish.step && look.step > 0) { // the newest file may still be written: the one before serves meanwhile
+        look.series.remarks.push_back({Severity::Warning, "step-unreadable", fmt::format("the newest step cannot be read and is left out: {}", opened.error().what), look.series.steps.back().file.string()});
+        look.series.steps.pop_back();
+        --look.step;
+        opened = openForPicture(look.series.steps.back(), {}, opening);
+    }
     if (!opened)
         return tl::unexpected(opened.error());
     look.opened = std::move(*opened);

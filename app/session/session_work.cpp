@@ -41,13 +41,14 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
 } // namespace
 
 void Session::openCase(const QString& file) {
-    const std::filesystem::path path = std::filesystem::absolute(file.toStdString());
+    std::error_code ignored;
+    const std::filesystem::path path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()), ignored);
     LookWish wish{.file = path};
     wish.quantity = view().quantity;
     wish.component = componentNamed(view().component);
     m_jobs.run<FirstLook>(
         "Opening " + QFileInfo(file).fileName(), this, [wish](Progress& progress) { return firstLook(wish, progress); },
-        [this, path, document = m_document](Result<FirstLook> look) {
+        [this, path, stamps = stampsOf(path), document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
             if (!look)
@@ -58,7 +59,7 @@ void Session::openCase(const QString& file) {
             view.caseName = next.cases.back().name;
             view.step.reset();
             const auto key = pathOf(next.cases.back());
-            m_cases.try_emplace(key); // or the edit would have it read again
+            m_cases[key].stamps = stamps; // and its being there keeps the edit from having it read again
             edit("Open case", withView(std::move(next), view));
             takeLook(key, std::move(*look));
         });
@@ -98,6 +99,11 @@ void Session::takeLook(const std::filesystem::path& path, FirstLook look) {
     state.preview = look.picture;
     state.series = std::move(look.series);
     state.step = look.step;
+    for (const auto& remark : state.series.remarks)
+        if (remark.code == "step-unreadable") { // not known yet, so that it is looked at again
+            ++state.waiting;
+            std::erase_if(state.stamps, [&](const FileStamp& stamp) { return stamp.file == remark.where; });
+        }
     emit changed(Change::Cases | Change::Picture);
     measure(path, std::move(look.opened));
 }

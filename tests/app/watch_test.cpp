@@ -86,6 +86,26 @@ TEST_F(WatchTest, AHalfWrittenFileWaits) {
     EXPECT_NEAR(state()->readings->parts.at(0).max->kelvin - 273.15, 45, 1e-4);
 }
 
+// The newest file is half written when the case is opened: the step before is shown, and the newest as soon as it is whole.
+TEST_F(WatchTest, ACaseWithAHalfWrittenLastFileOpensAtTheOneBefore) {
+    for (int i = 0; i < 3; ++i)
+        writeStep(i);
+    const auto whole = readText(folder / "warm_0002.vtu");
+    writeText(folder / "warm_0002.vtu", whole.substr(0, whole.size() - 400));
+    window->session().watch().setInterval(100);
+    window->open(QString::fromStdString((folder / "warm_0000.vtu").string()));
+    settle();
+    EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
+    ASSERT_EQ(steps(), 2U);
+    EXPECT_TRUE(find<QLabel>("stepLabel")->text().contains("a file is being written")) << find<QLabel>("stepLabel")->text().toStdString();
+    writeText(folder / "warm_0002.vtu", whole);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return steps() == 3; }, 20000));
+    settle();
+    EXPECT_EQ(state()->step, 2);
+    EXPECT_NEAR(state()->readings->parts.at(0).max->kelvin - 273.15, 65, 1e-4);
+    EXPECT_EQ(state()->waiting, 0);
+}
+
 TEST_F(WatchTest, AStepThatIsWrittenAnewIsReadAnew) {
     writeStep(0);
     writeStep(1);
