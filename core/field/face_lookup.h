@@ -43,16 +43,20 @@ public:
     std::span<const std::uint32_t> nodes(PartFace at) const { return m_shells[at.part].face(at.face); }
     std::uint32_t cell(PartFace at) const { return m_shells[at.part].cell[at.face]; }
 
-    template <class Use> void near(const Point& at, Use use) const {
-        const auto centre = bin(at);
-        for (long long dx = -1; dx <= 1; ++dx)
-            for (long long dy = -1; dy <= 1; ++dy)
-                for (long long dz = -1; dz <= 1; ++dz) {
-                    const auto [from, to] = m_cells.equal_range(key({centre[0] + dx, centre[1] + dy, centre[2] + dz}));
+    // Faces whose centroid lies within `reach` of the place, and some that lie a little further.
+    template <class Use> void near(const Point& at, double reach, Use use) const {
+        const auto low = bin(minus(at, {reach, reach, reach}));
+        const auto high = bin(minus(at, {-reach, -reach, -reach}));
+        for (auto x = low[0]; x <= high[0]; ++x)
+            for (auto y = low[1]; y <= high[1]; ++y)
+                for (auto z = low[2]; z <= high[2]; ++z) {
+                    const auto [from, to] = m_cells.equal_range(key({x, y, z}));
                     for (auto it = from; it != to; ++it)
                         use(it->second);
                 }
     }
+    // Those within one step of the lattice.
+    template <class Use> void near(const Point& at, Use use) const { near(at, m_spacing, use); }
 
     // The node of a face that lies at a place; ~0 when there is none.
     std::uint32_t twin(const Point& at, PartFace candidate, double slack) const {

@@ -3,9 +3,12 @@
 #include "core/field/face_lookup.h"
 
 #include <algorithm>
+#include <tbb/parallel_for.h>
 
 namespace pyro {
 namespace {
+
+constexpr double sameWithin = 1e-6; // of a face's size: so far corners that coincide, and with them the centroids, may lie apart
 
 struct Box {
     Point low{1e300, 1e300, 1e300};
@@ -55,9 +58,8 @@ std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const She
     std::erase_if(near, [&](std::uint32_t face) {
         const auto nodes = shells[first].face(face);
         bool touches = false;
-        lookup.near(centroid(mesh, nodes), [&](PartFace candidate) {
-            touches = touches || lookup.coincides(mesh, nodes, candidate, 1e-6 * sizeOf(mesh, nodes));
-        });
+        const double slack = sameWithin * sizeOf(mesh, nodes);
+        lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) { touches = touches || lookup.coincides(mesh, nodes, candidate, slack); });
         return !touches;
     });
     return near;
@@ -74,13 +76,16 @@ std::vector<std::vector<TwinFace>> twinFaces(const Case& solved, std::span<const
     for (std::uint32_t part = 0; part < shells.size(); ++part) {
         const auto& mesh = solved.parts[part].mesh;
         twins[part].resize(shells[part].faces());
-        for (std::uint32_t face = 0; face < shells[part].faces(); ++face) {
-            const auto nodes = shells[part].face(face);
-            lookup.near(centroid(mesh, nodes), [&](PartFace candidate) {
-                if (candidate.part != part && lookup.coincides(mesh, nodes, candidate, 1e-6 * sizeOf(mesh, nodes)))
-                    twins[part][face] = {candidate.part, candidate.face};
-            });
-        }
+        tbb::parallel_for(tbb::blocked_range<std::uint32_t>(0, static_cast<std::uint32_t>(shells[part].faces()), 1 << 11), [&](const auto& chunk) {
+            for (auto face = chunk.begin(); face != chunk.end(); ++face) {
+                const auto nodes = shells[part].face(face);
+                const double slack = sameWithin * sizeOf(mesh, nodes);
+                lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) {
+                    if (candidate.part != part && lookup.coincides(mesh, nodes, candidate, slack))
+                        twins[part][face] = {candidate.part, candidate.face};
+                });
+            }
+        });
     }
     return twins;
 }
