@@ -260,8 +260,6 @@ Limit readLimit(const Json& json, const std::string& where) {
     limit.max = keys.written<double>("max", [&](const std::string& text) { return parseBound(limit, text); });
     limit.min = keys.written<double>("min", [&](const std::string& text) { return parseBound(limit, text); });
     limit.margin = keys.written<double>("margin", [&](const std::string& text) { return parseMargin(limit, text); });
-    if (limit.max && limit.min && limit.max->si < limit.min->si && !boundUnit(limit).empty())
-        mistake(ErrorCode::WrongType, fmt::format("the maximum {} is below the minimum {}, so that nothing can hold both", limit.max->text, limit.min->text), where, "Exchange them, or correct one");
     limit.source = keys.text("source");
     limit.kind = keys.text("kind");
     limit.rest = keys.rest();

@@ -91,7 +91,7 @@ Check names(const TrustInput& input) {
 
 // Faces that no boundary covers are taken as adiabatic; on purpose or not.
 Check covered(const TrustInput& input) {
-    Check check{"boundaries", "Every outer face has a boundary", CheckState::Held, "", "told, as they count as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
+    Check check{"boundaries", "Every outer face has a boundary", CheckState::Held, "", "some at least; the rest counts as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
     const auto& index = input.heat.fields().index();
     double bare = 0;
     double whole = 0;
@@ -113,6 +113,10 @@ Check covered(const TrustInput& input) {
             most = own;
             check.part = input.heat.fields().solved().parts[part].name;
         }
+    }
+    if (whole > 0 && bare >= whole * (1 - 1e-9)) {
+        check.state = CheckState::Look;
+        check.meaning = "No face has a boundary, so that no heat can leave: name them in the mesh, or in the case's groups.";
     }
     check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole, most > 0 ? ", most of them on " + input.shown(check.part) : std::string()) : std::string("no outer faces");
     return check;

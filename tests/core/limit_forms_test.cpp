@@ -91,6 +91,13 @@ TEST_F(LimitForms, SeveralOnOnePartEachWithItsKind) {
     EXPECT_EQ(readings.limits[1].kind, "touch");
 }
 
+// The survey is opened, the others are judged, and this one says why it cannot be.
+TEST_F(LimitForms, ContradictoryBoundsAreUnknownWithTheirReason) {
+    const auto reading = judged(R"j({"part": "bar", "max": "80 degC", "min": "90 degC"})j");
+    EXPECT_EQ(reading.verdict, Verdict::Unknown);
+    EXPECT_NE(reading.why.find("maximum is below the minimum"), std::string::npos) << reading.why;
+}
+
 TEST_F(LimitForms, PowersWithTheirResistance) {
     const auto readings = readOn(opened, Json::parse(R"j({"case": {"ambient": "300 K", "parts": {"bar": {"power": "10 W"}}}})j"));
     ASSERT_EQ(readings.powers.size(), 1U);
@@ -100,7 +107,6 @@ TEST_F(LimitForms, PowersWithTheirResistance) {
 }
 
 TEST(LimitFile, MistakesAreToldAndFormsComeBack) {
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "max": "80 degC", "min": "90 degC"})j")) << "contradictory";
     EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {}, "gradient": {}, "max": "3 K"})j")) << "two forms";
     EXPECT_FALSE(surveyWith(R"j({"part": "a", "share_above": {}, "max": "3 %"})j")) << "no level";
     EXPECT_FALSE(surveyWith(R"j({"part": "a", "difference": {"to": "b"}, "max": "3 K"})j")) << "of a part";

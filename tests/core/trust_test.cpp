@@ -275,3 +275,58 @@ TEST_F(Trust, ACaseOfOneCell) {
         EXPECT_NE(one.state, CheckState::Broken) << one.key << ": " << one.figure;
     }
 }
+
+// A uniform source in a bar that is insulated but for its cold end: T = 350 - S x^2 / (2 k), and all of S V leaves.
+TEST_F(Trust, StatedPowerThatLeavesHolds) {
+    const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
+    const auto checksWith = [&](const std::string& power) {
+        auto part = boxPart("bar", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 350 - 1e6 * at[0] * at[0] / (2 * 50); });
+        addCellField(part, "conductivity", [](const Point&) { return 50.0; });
+        addCellField(part, "heat_source", [](const Point&) { return 1e6; });
+        const auto file = folder / ("power" + power + ".vtm");
+        EXPECT_TRUE(writeCase({part, boxSide("cold", box, 0, true)}, file));
+        StepContext context;
+        context.balances = true;
+        return readOn(mustOpen(file), Json::parse(R"j({"case": {"parts": {"bar": {"power": ")j" + power + R"j( W"}}}})j"), context).checks;
+    };
+    const auto right = checksWith("250"); // 1e6 x 2.5e-4
+    for (const char* key : {"power-source", "power-leaving", "part-balance", "whole-balance"})
+        EXPECT_EQ(named(right, key).state, CheckState::Held) << key << ": " << named(right, key).figure;
+    const auto perArea = checksWith("100000"); // 250 W over the 25 cm2 through which they leave
+    EXPECT_EQ(named(perArea, "power-leaving").state, CheckState::Broken);
+    EXPECT_NE(named(perArea, "power-leaving").meaning.find("a power per area was taken for a power"), std::string::npos) << named(perArea, "power-leaving").meaning;
+}
+
+// Water that flows through a duct; where it grows on its way, mass comes from nowhere.
+TEST_F(Trust, MassThatDoesNotBalance) {
+    const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
+    const auto checksWith = [&](double growth) {
+        auto part = boxPart("water", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 300 + at[0]; });
+        addNodeVector(part, "velocity", [&](const Point& at) { return Point{0.1 * (1 + growth * at[0]), 0, 0}; });
+        const auto file = folder / ("duct" + std::to_string(growth) + ".vtm");
+        EXPECT_TRUE(writeCase({part, boxSide("inlet", box, 0, false), boxSide("outlet", box, 0, true)}, file));
+        StepContext context;
+        context.balances = true;
+        return readOn(mustOpen(file), Json::parse(R"j({"materials": {"water": {"density": "1000 kg/m3", "heat_capacity": "4186 J/(kg.K)", "conductivity": "0.6 W/(m.K)"}}, "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}}})j"), context).checks;
+    };
+    const auto steady = checksWith(0);
+    EXPECT_EQ(named(steady, "mass-balance").state, CheckState::Held) << named(steady, "mass-balance").figure;
+    for (const char* opening : {"inlet -0.25", "outlet +0.25"}) // kg/s: 1000 x 0.1 x 0.0025
+        EXPECT_NE(named(steady, "mass-balance").figure.find(opening), std::string::npos) << named(steady, "mass-balance").figure;
+    EXPECT_EQ(named(checksWith(2), "mass-balance").state, CheckState::Broken);
+}
+
+TEST_F(Trust, CoverageOfMaterialsAndBoundaries) {
+    EXPECT_EQ(state(Story{}, "conductivities"), CheckState::Held);
+    EXPECT_EQ(state(Story{}, "boundaries"), CheckState::Held);
+    auto part = boxPart("block", {{0.1, 0.1, 0.1}, {2, 2, 2}});
+    addNodeField(part, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    ASSERT_TRUE(writeCase({part}, folder / "bare.vtm"));
+    StepContext context;
+    context.balances = true;
+    const auto checks = readOn(mustOpen(folder / "bare.vtm"), Json::object(), context).checks;
+    EXPECT_EQ(named(checks, "conductivities").state, CheckState::Look);
+    EXPECT_EQ(named(checks, "boundaries").state, CheckState::Look);
+}
