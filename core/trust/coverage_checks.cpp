@@ -33,7 +33,7 @@ Check limits(const TrustInput& input) {
     }
     std::size_t unknown = 0;
     for (const auto& limit : input.readings.limits)
-        if (limit.verdict == Verdict::Unknown) {
+        if (limit.verdict == Verdict::Unknown && limit.form != LimitForm::DurationAbove) { // that one is judged with all steps
             ++unknown;
             check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
         }
