@@ -1,6 +1,7 @@
 // Gauges in the window: which one is chosen, their readings on all cases and over all steps.
 #include "app/session/session.h"
 
+#include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
 #include "core/survey/gauge_edit.h"
 #include "core/trust/marked_cells.h"
@@ -109,6 +110,8 @@ void Session::readHistories() {
         const auto found = m_cases.find(path);
         if (found == m_cases.end() || !found->second.opened || found->second.series.steps.size() < 2)
             continue;
+        if (view().stage == "Trust" && historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), path))
+            continue; // the solver's own history tells more than the steps
         auto& state = found->second;
         CaseState::HistoryKey key{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
         const bool same = state.historyKey == key;

@@ -181,3 +181,26 @@ TEST_F(TrustWindowTest, TheSliderAsksForMoreProminence) {
     settle();
     EXPECT_EQ(table->model()->rowCount(), 2) << "a thousandth of the range";
 }
+
+// Twelve steps that go to their end: mean, highest and lowest of the part have settled, without any history file.
+TEST_F(TrustWindowTest, StepsAreTakenAsIterations) {
+    for (int i = 0; i < 12; ++i) {
+        auto part = boxPart("bar", {{0.1, 0.02, 0.02}, {10, 2, 2}});
+        addNodeField(part, "T [K]", [i](const Point& at) { return 350 - 50 * std::exp(-1.5 * i) + 100 * at[0]; });
+        part.time = i;
+        ASSERT_TRUE(writeBlock(part, folder / ("run_00" + std::string(i < 10 ? "0" : "") + std::to_string(i) + ".vtu")));
+    }
+    window->open(QString::fromStdString((folder / "run_0000.vtu").string()));
+    settle();
+    type(Qt::Key_2);
+    auto* table = find<QTableView>("monitoredTable");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return table->model()->rowCount() == 3; }, 20000));
+    settle();
+    for (int row = 0; row < 3; ++row)
+        EXPECT_EQ(cell(table, row, ""), "settled") << cell(table, row, "monitored").toStdString();
+    EXPECT_EQ(cell(table, 0, "monitored"), "run mean K");
+    const auto& checks = window->session().activeCase()->readings->checks;
+    const auto settled = std::ranges::find(checks, "settled", &Check::key);
+    ASSERT_NE(settled, checks.end());
+    EXPECT_EQ(settled->state, CheckState::Held) << settled->figure;
+}
