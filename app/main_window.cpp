@@ -10,6 +10,7 @@
 #include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
+#include "core/thermal/limits.h"
 #include "render/report_page.h"
 
 #include <QApplication>
@@ -266,16 +267,14 @@ void MainWindow::refreshStatus() {
         return;
     }
     std::map<Verdict, int> count;
-    auto together = m_session.survey().limits.empty() ? Verdict::Unknown : Verdict::Within;
-    for (const auto& limit : m_session.verdicts()) {
+    const auto verdicts = m_session.verdicts();
+    for (const auto& limit : verdicts)
         ++count[limit.verdict];
-        together = worse(together, limit.verdict);
-    }
     QStringList words;
     for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
         if (count[verdict] > 0)
             words.append(QString("%1 %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
-    m_lamp->setPixmap(theme::verdictPixmap(together));
+    m_lamp->setPixmap(theme::verdictPixmap(verdictOf(verdicts)));
     m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", "));
     const auto& balance = state->readings->balance;
     if (balance && state->series.steps.size() > 1) { // what does not leave may be stored: no verdict on the balance

@@ -104,7 +104,7 @@ std::vector<Limit> withFields(const std::vector<Limit>& limits) {
 void Session::readHistories() {
     const bool wanted = view().stage == "Trust" || (view().stage == "Gauges" && !m_survey.gauges.empty()) || (view().stage == "Limits" && !m_survey.limits.empty());
     if (!wanted)
-        return judgeWorst();
+        return;
     for (const auto& entry : m_survey.cases) {
         const auto path = pathOf(entry);
         const auto found = m_cases.find(path);
@@ -142,7 +142,6 @@ void Session::readHistories() {
                             evaluateCase(one);
             });
     }
-    judgeWorst();
 }
 
 // From the steps as they were read, with the limits as they are now.

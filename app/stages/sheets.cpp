@@ -5,7 +5,6 @@
 
 #include <QFileInfo>
 #include <QLineEdit>
-#include <cmath>
 #include <fmt/format.h>
 
 namespace pyro {

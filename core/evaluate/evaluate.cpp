@@ -230,12 +230,7 @@ void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.beg
 
 } // namespace
 
-Verdict Readings::verdict() const {
-    auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
-    for (const auto& limit : limits)
-        together = worse(together, limit.verdict);
-    return together;
-}
+Verdict Readings::verdict() const { return verdictOf(limits); }
 
 Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress) {
     SubProgress reading(progress, 0.0, 0.7);

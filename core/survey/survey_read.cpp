@@ -75,6 +75,11 @@ public:
     std::optional<Written<double>> measured(const char* key, std::string_view siUnit) {
         return written<double>(key, [&](const std::string& text) { return parseMeasured(text, siUnit); });
     }
+    std::optional<Written<double>> temperature(const char* key) { // K
+        return written<double>(key, [](const std::string& text) {
+            return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
+        });
+    }
     std::string oneOf(const char* key, std::initializer_list<std::string_view> allowed) {
         auto value = text(key);
         if (!value.empty() && std::ranges::find(allowed, value) == allowed.end())
@@ -127,9 +132,7 @@ BoundaryNote readBoundary(const Json& json, const std::string& where) {
     BoundaryNote note;
     note.label = keys.text("label");
     note.kind = keys.oneOf("kind", {"wall", "inlet", "outlet", "symmetry"});
-    note.temperature = keys.written<double>("temperature", [](const std::string& text) {
-        return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
-    });
+    note.temperature = keys.temperature("temperature");
     note.surfaceResistance = keys.measured("surface_resistance", "m2.K/W");
     note.filmCoefficient = keys.measured("film_coefficient", "W/(m2.K)");
     note.rest = keys.rest();
@@ -146,9 +149,7 @@ CaseEntry readCase(const Json& json, const std::string& where) {
             mistake(ErrorCode::WrongType, "true or false is needed here", keys.at("series"), "See docs/formats.md");
         entry.series = series->get<bool>();
     }
-    entry.ambient = keys.written<double>("ambient", [](const std::string& text) {
-        return parseTemperature(text).map([](const Temperature& temperature) { return temperature.kelvin; });
-    });
+    entry.ambient = keys.temperature("ambient");
     const auto nonlinear = keys.take("nonlinear", Json::array());
     for (const auto& why : nonlinear) {
         entry.nonlinear.push_back(textOf(why, keys.at("nonlinear")));

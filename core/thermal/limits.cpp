@@ -321,6 +321,13 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
     return reading;
 }
 
+Verdict verdictOf(const std::vector<LimitReading>& limits) {
+    auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
+    for (const auto& limit : limits)
+        together = worse(together, limit.verdict);
+    return together;
+}
+
 std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits) {
     std::vector<std::size_t> order(limits.size());
     std::iota(order.begin(), order.end(), std::size_t{0});

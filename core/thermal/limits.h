@@ -15,6 +15,9 @@ LimitReading judgeLimit(const Limit& limit, const Readings& readings, const Part
 // The same from a value that is told elsewhere, in `unit`.
 LimitReading judgeValue(const Limit& limit, double value, const std::string& unit);
 
+// Of all of them together; Unknown when there are none.
+Verdict verdictOf(const std::vector<LimitReading>& limits);
+
 // Positions in `limits`, smallest margin first; those over first of all, unknown ones after the over ones.
 std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits);
 
