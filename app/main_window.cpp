@@ -12,6 +12,7 @@
 #include "app/theme/theme.h"
 #include "core/thermal/limits.h"
 #include "render/report_page.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QSplitter>
@@ -19,11 +20,6 @@
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 MainWindow::MainWindow() {
     setObjectName("mainWindow");

@@ -5,6 +5,7 @@
 #include "app/help.h"
 #include "app/session/settings.h"
 #include "core/survey/viewpoints.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -14,11 +15,6 @@
 #include <cmath>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 QAction* MainWindow::action(const QString& id, const QString& text, const QKeySequence& key,
                             const std::function<void()>& run) {

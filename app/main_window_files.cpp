@@ -7,6 +7,7 @@
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "render/report_page.h"
+#include "render/text.h"
 
 #include <QCloseEvent>
 #include <QDate>
@@ -18,8 +19,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 const char* const surveyFilter = "Surveys (*.survey.json)";
 const char* const caseFilter = "Cases (*.vtu *.pvtu *.vtp *.vtm *.csv)";
 

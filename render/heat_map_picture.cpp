@@ -1,6 +1,7 @@
 #include "render/heat_map_picture.h"
 
 #include "render/palette.h"
+#include "render/text.h"
 
 #include <QImage>
 #include <QPageSize>
@@ -13,12 +14,10 @@
 namespace pyro {
 namespace {
 
-const QColor ink(0x22, 0x26, 0x2B);
-const QColor faint(0x6E, 0x6D, 0x69);
+const QColor diagramInk(0x22, 0x26, 0x2B);
+const QColor diagramFaint(0x6E, 0x6D, 0x69);
 constexpr int width = 1400;
 constexpr int height = 820;
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 class Drawing {
 public:
@@ -42,7 +41,7 @@ public:
         for (const auto& node : m_map.nodes)
             drawNode(node);
         if (m_map.leftOut > 0) {
-            m_painter.setPen(faint);
+            m_painter.setPen(diagramFaint);
             m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
         }
     }
@@ -86,7 +85,7 @@ private:
         const double room = x(to.x) - x(from.x + m_map.nodeWidth) - 16;
         if (room < m_painter.fontMetrics().horizontalAdvance(q(text)))
             text = fmt::format("{:.3g} W", band.heat);
-        m_painter.setPen(ink);
+        m_painter.setPen(diagramInk);
         // Labels of nodes stand at their right as well: the band's own text goes to its far end.
         const QRectF box(x(to.x) - room - 8, y(band.yTo), room, band.width * m_area.height());
         const auto bounds = m_painter.boundingRect(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
@@ -95,7 +94,7 @@ private:
     }
     void drawNode(const HeatNode& node) {
         const QRectF box(x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height());
-        m_painter.setPen(QPen(ink, node.isBoundary ? 1.2 : 0.6));
+        m_painter.setPen(QPen(diagramInk, node.isBoundary ? 1.2 : 0.6));
         m_painter.setBrush(colour(node));
         m_painter.drawRect(box);
         const auto warmth = [&](double kelvin) { return formatTemperature({kelvin}, m_unit); };
@@ -111,11 +110,11 @@ private:
         bold.setWeight(QFont::DemiBold);
         const bool rim = node.x + 0.1 > 1;
         const QPointF at = rim ? QPointF(box.right() + 6, box.center().y() - 0.7 * line) : QPointF(box.left(), box.top() - 1.25 * line);
-        m_painter.setPen(ink);
+        m_painter.setPen(diagramInk);
         m_painter.setFont(bold);
         m_painter.drawText(at, q(node.label));
         m_painter.setFont(plain);
-        m_painter.setPen(faint);
+        m_painter.setPen(diagramFaint);
         if (!flow.empty() && (!rim || facts.empty())) {
             facts += (facts.empty() ? "" : ", ") + flow;
             flow.clear();
@@ -138,7 +137,7 @@ void drawPage(QPainter& painter, const HeatMap& map, const std::string& title, T
     font.setPixelSize(18);
     font.setWeight(QFont::DemiBold);
     painter.setFont(font);
-    painter.setPen(ink);
+    painter.setPen(diagramInk);
     painter.drawText(QPointF(24, 34), q(title));
     font.setPixelSize(13);
     font.setWeight(QFont::Normal);

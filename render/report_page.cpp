@@ -2,6 +2,7 @@
 
 #include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
+#include "render/text.h"
 #include "render/verdict_mark.h"
 
 #include <QFont>
@@ -60,7 +61,6 @@ private:
         m_painter.setPen(QPen(ruleColour, thickness * m_scale));
         m_painter.drawLine(box(marginMm, m_y, 0, 0).topLeft(), box(pageWidthMm - marginMm, m_y, 0, 0).topLeft());
     }
-    static QString q(const std::string& words) { return QString::fromStdString(words); }
 
     void head() {
         m_y = marginMm;

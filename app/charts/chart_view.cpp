@@ -3,6 +3,7 @@
 #include "app/charts/reference_dialog.h"
 #include "app/theme/theme.h"
 #include "core/units/display.h"
+#include "render/text.h"
 
 #include <QMenu>
 #include <QVBoxLayout>
@@ -12,8 +13,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 // Curves differ by colour and by dash, so that they hold in grey as well.
 QPen penOf(std::size_t curve, bool reference) {

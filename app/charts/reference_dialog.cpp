@@ -1,17 +1,13 @@
 #include "app/charts/reference_dialog.h"
 
 #include "core/units/written.h"
+#include "render/text.h"
 
 #include <QGridLayout>
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
-
-} // namespace
 
 ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWidget* parent)
     : QDialog(parent), m_kind(new QComboBox), m_fluid(new QComboBox), m_about(new QLabel), m_state(new QLabel), m_take(new QPushButton(given ? "Change" : "Add to the chart")) {

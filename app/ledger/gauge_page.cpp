@@ -3,6 +3,7 @@
 #include "core/evaluate/over_steps.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/survey/gauge_edit.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -15,8 +16,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 constexpr int widthForSpots = 420; // pixels: their table is the wider one
 

@@ -6,6 +6,7 @@
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QButtonGroup>
@@ -19,8 +20,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 QString temperatureText(const std::optional<Temperature>& value, TemperatureUnit unit) {
     return value ? q(formatNumber(toDisplay(*value, unit))) : QString("unknown");
@@ -150,7 +149,7 @@ void Ledger::fillParts() {
         const auto found = entry->parts.find(name(row));
         return found == entry->parts.end() ? PartNote{} : found->second;
     };
-    const auto setter = [this, entry, name](PartField field, const char* what) {
+    const auto setter = [this, entry, name](PartNoteField field, const char* what) {
         return [this, entry, name, field, what](int row, const QString& text) {
             m_session.editOrComplain(
                 what, withPartField(m_session.survey(), entry->name, name(row), field, text.toStdString()));
@@ -162,12 +161,12 @@ void Ledger::fillParts() {
     m_parts->reset(
         static_cast<int>(opened.solved->parts.size()),
         {{"part", [name](int row) { return q(name(row)); }},
-         {"label", [note](int row) { return q(note(row).label); }, false, setter(PartField::Label, "Label part")},
-         {"role", [note](int row) { return q(note(row).kind); }, false, setter(PartField::Kind, "Role of part"),
+         {"label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
+         {"role", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Role of part"),
           {"", "solid", "fluid"}, {}, {}, 70},
          {"material", [note](int row) { return q(note(row).material); }, false,
-          setter(PartField::Material, "Material of part"), materials, {}, {}, 110, true},
-         {"power", [note](int row) { return written(note(row).power); }, true, setter(PartField::Power, "Power of part"),
+          setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
+         {"power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
           {}, {}, {}, 70},
          {"cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
          {"volume", [opened](int row) {

@@ -4,6 +4,7 @@
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
 #include "core/thermal/limits.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -12,8 +13,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 // What the rows are drawn from, as it was when the table was filled.
 struct Shown {

@@ -2,14 +2,13 @@
 
 #include "core/survey/gauge_edit.h"
 #include "core/units/unit.h"
+#include "render/text.h"
 
 #include <cmath>
 #include <fmt/format.h>
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 constexpr int slotCount = 100;
 

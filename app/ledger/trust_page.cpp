@@ -2,6 +2,7 @@
 
 #include "app/stages/trust_sheet.h"
 #include "app/theme/theme.h"
+#include "render/text.h"
 
 #include <QApplication>
 #include <QClipboard>
@@ -10,8 +11,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 Verdict markOf(Severity severity, const std::string& state) {
     if (state != "open")

@@ -49,6 +49,7 @@ void CaseWatch::look() {
 
 void CaseWatch::take(const std::filesystem::path& caseFile, std::vector<FileStamp> stamps) {
     m_looking = false;
+    ++m_looks;
     if (caseFile != m_case || m_told == stamps)
         return;
     m_told = std::move(stamps);

@@ -18,6 +18,7 @@ public:
     // Tells the stamps once more when it looks next, changed or not.
     void again() { m_told.reset(); }
     void setInterval(int milliseconds) { m_timer.setInterval(milliseconds); }
+    int looks() const { return m_looks; } // how often it has looked and seen the files
 
 signals:
     // The stamps differ from those told last; once for each change.
@@ -32,6 +33,7 @@ private:
     std::filesystem::path m_history; // named by the survey; empty: beside the case
     std::optional<std::vector<FileStamp>> m_told;
     bool m_looking = false;
+    int m_looks = 0;
 };
 
 } // namespace pyro

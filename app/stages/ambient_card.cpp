@@ -4,16 +4,12 @@
 #include "core/survey/edit.h"
 #include "core/thermal/another_ambient.h"
 #include "core/units/unit.h"
+#include "render/text.h"
 
 #include <QGridLayout>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_ambient(new QLineEdit), m_other(new QLineEdit), m_answer(new QLabel) {
     setObjectName("card");

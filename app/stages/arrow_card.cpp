@@ -1,14 +1,11 @@
 #include "app/stages/arrow_card.h"
 
+#include "render/text.h"
+
 #include <QFormLayout>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 ArrowCard::ArrowCard(Session& session, QWidget* parent) : FoldCard(parent), m_session(session) {
     m_facts = new QLabel;

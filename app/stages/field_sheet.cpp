@@ -1,13 +1,11 @@
 #include "app/stages/field_sheet.h"
 
+#include "render/text.h"
+
 #include <QMenu>
 #include <QScrollArea>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-} // namespace
 
 FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Field", parent) {
     auto* row = new QHBoxLayout;

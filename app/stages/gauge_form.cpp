@@ -4,6 +4,7 @@
 #include "core/gauge/formula.h"
 #include "core/survey/gauge_edit.h"
 #include "core/envelope/transmittance.h"
+#include "render/text.h"
 
 #include <QAbstractItemView>
 #include <QCompleter>
@@ -14,8 +15,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 bool isOneOf(const std::string& text, std::initializer_list<const char*> names) {
     return std::ranges::any_of(names, [&](const char* name) { return text == name; });

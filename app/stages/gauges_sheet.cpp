@@ -2,15 +2,11 @@
 
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
+#include "render/text.h"
 
 #include <QHBoxLayout>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Gauges", parent) {
     auto* row = new QHBoxLayout;

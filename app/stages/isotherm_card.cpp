@@ -1,16 +1,12 @@
 #include "app/stages/isotherm_card.h"
 
 #include "app/stages/card.h"
+#include "render/text.h"
 
 #include <QFormLayout>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 IsothermCard::IsothermCard(Session& session, QWidget* parent) : FoldCard(parent), m_session(session) {
     m_facts = new QLabel;

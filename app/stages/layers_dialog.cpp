@@ -5,6 +5,7 @@
 #include "core/envelope/humid_air.h"
 #include "core/survey/conductivities.h"
 #include "core/units/unit.h"
+#include "render/text.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -16,9 +17,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-QString q(std::string_view text) { return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size())); }
 
 enum Column { LayerName, Thickness, Value, Resistance };
 

@@ -1,11 +1,11 @@
 #include "app/stages/limit_editor.h"
 
+#include "render/text.h"
+
 #include <algorithm>
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 struct FormChoice {
     LimitForm form;

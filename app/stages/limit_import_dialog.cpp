@@ -1,6 +1,7 @@
 #include "app/stages/limit_import_dialog.h"
 
 #include "core/report/limit_text.h"
+#include "render/text.h"
 
 #include <QDialogButtonBox>
 #include <QHBoxLayout>
@@ -9,11 +10,6 @@
 #include <algorithm>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames names, const QString& file, QWidget* parent)
     : QDialog(parent), m_sheets(std::move(sheets)), m_names(std::move(names)), m_file(file), m_sheet(new QComboBox), m_unit(new QComboBox), m_table(new QTableWidget), m_facts(new QLabel) {

@@ -6,16 +6,12 @@
 #include "core/survey/edit.h"
 #include "core/thermal/limits.h"
 #include "core/thermal/touch_limits.h"
+#include "render/text.h"
 
 #include <QHBoxLayout>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Limits", parent) {
     QVBoxLayout* layout = nullptr;

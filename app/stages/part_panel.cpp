@@ -1,6 +1,7 @@
 #include "app/stages/part_panel.h"
 
 #include "app/theme/theme.h"
+#include "render/text.h"
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
@@ -11,8 +12,6 @@
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 constexpr int manyParts = 8; // from there on a search is worth its place
 enum PartRole { NameRole = Qt::UserRole, ValueRole, VerdictRole, ShownRole };
 constexpr int eyeWidth = 34;

@@ -1,11 +1,11 @@
 #include "app/stages/path_card.h"
 
+#include "render/text.h"
+
 #include <fmt/format.h>
 
 namespace pyro {
 namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
 
 QString inMillimetres(const Point& place) {
     return q(fmt::format("{:.4g} {:.4g} {:.4g}", 1e3 * place[0], 1e3 * place[1], 1e3 * place[2]));

@@ -2,17 +2,13 @@
 
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
+#include "render/text.h"
 
 #include <QFileInfo>
 #include <QLineEdit>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 Sheet::Sheet(Session& session, const QString& title, QWidget* parent)
     : QWidget(parent), m_session(session), m_layout(new QVBoxLayout(this)) {

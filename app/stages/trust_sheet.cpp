@@ -1,14 +1,11 @@
 #include "app/stages/trust_sheet.h"
 
+#include "render/text.h"
+
 #include <algorithm>
 #include <map>
 
 namespace pyro {
-namespace {
-
-QString q(const std::string& text) { return QString::fromStdString(text); }
-
-} // namespace
 
 Verdict markOf(CheckState state) {
     switch (state) {

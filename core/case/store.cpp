@@ -21,7 +21,7 @@ std::uint64_t hashOf(const std::string& text) {
     return hash;
 }
 
-nlohmann::json stampOf(const std::filesystem::path& file) {
+nlohmann::json writtenStamp(const std::filesystem::path& file) {
     struct stat status {};
     if (::stat(file.c_str(), &status) != 0)
         return nullptr;
@@ -60,13 +60,13 @@ std::filesystem::path storePath(const std::filesystem::path& caseFile) {
 nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files) {
     auto stamps = nlohmann::json::array();
     for (const auto& file : files)
-        stamps.push_back(stampOf(file));
+        stamps.push_back(writtenStamp(file));
     return stamps;
 }
 
 bool stampsHold(const nlohmann::json& stamps) {
     for (const auto& stamp : stamps)
-        if (!stamp.is_object() || stamp != stampOf(stamp.value("file", "")))
+        if (!stamp.is_object() || stamp != writtenStamp(stamp.value("file", "")))
             return false;
     return !stamps.empty();
 }

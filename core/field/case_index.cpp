@@ -14,7 +14,7 @@ namespace pyro {
 namespace {
 
 constexpr int indexVersion = 2;
-constexpr const char* ending = ".index";
+constexpr const char* indexEnding = ".index";
 
 using Box = std::array<double, 6>;
 
@@ -45,7 +45,7 @@ Box boxOf(const Mesh& mesh) {
 class Builder {
 public:
     Builder(const Case& solved, const CaseShells& shells, Progress& progress)
-        : m_case(solved), m_shells(shells), m_progress(progress), m_writer(besideStore(solved, ending)) {}
+        : m_case(solved), m_shells(shells), m_progress(progress), m_writer(besideStore(solved, indexEnding)) {}
 
     Done run() {
         const auto all = static_cast<double>(m_case.parts.size()) + 1;
@@ -129,7 +129,7 @@ BoundaryIndex boundaryFrom(const ArrayFile& file, const nlohmann::json& entry, c
 }
 
 Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved, const std::shared_ptr<const CaseShells>& shells) {
-    auto file = openBesideStore(solved, ending, indexVersion);
+    auto file = openBesideStore(solved, indexEnding, indexVersion);
     if (!file)
         return tl::unexpected(file.error());
     const auto& meta = (*file)->meta();

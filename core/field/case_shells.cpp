@@ -8,10 +8,10 @@ namespace pyro {
 namespace {
 
 constexpr int shellsVersion = 1;
-constexpr const char* ending = ".shells";
+constexpr const char* shellsEnding = ".shells";
 
 Result<std::shared_ptr<const CaseShells>> fromFile(const Case& solved) {
-    auto file = openBesideStore(solved, ending, shellsVersion);
+    auto file = openBesideStore(solved, shellsEnding, shellsVersion);
     if (!file)
         return tl::unexpected(file.error());
     auto shells = std::make_shared<CaseShells>();
@@ -28,7 +28,7 @@ Result<std::shared_ptr<const CaseShells>> fromFile(const Case& solved) {
 Result<std::shared_ptr<const CaseShells>> shellsOf(const Case& solved, Progress& progress) {
     if (auto known = fromFile(solved))
         return known;
-    ArrayFileWriter writer(besideStore(solved, ending));
+    ArrayFileWriter writer(besideStore(solved, shellsEnding));
     for (std::size_t i = 0; i < solved.parts.size(); ++i) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "preparing the case was cancelled", solved.file);

@@ -9,14 +9,14 @@ namespace pyro {
 namespace {
 
 constexpr double slack = 1e-6; // of the cell's size
-using Corners = std::array<Point, 8>;
+using CellCorners = std::array<Point, 8>;
 
 Point over(const Point& a, double b) { return {a[0] / b, a[1] / b, a[2] / b}; }
 double volume(const Point& a, const Point& b, const Point& c) { // of the parallelepiped, signed
     return a[0] * (b[1] * c[2] - b[2] * c[1]) + a[1] * (b[2] * c[0] - b[0] * c[2]) + a[2] * (b[0] * c[1] - b[1] * c[0]);
 }
 
-bool inTetrahedron(const Corners& p, const std::array<int, 4>& node, const Point& at, CellWeights& weight) {
+bool inTetrahedron(const CellCorners& p, const std::array<int, 4>& node, const Point& at, CellWeights& weight) {
     const auto corner = [&](int i) { return p[static_cast<std::size_t>(node[static_cast<std::size_t>(i)])]; };
     const auto a = minus(corner(1), corner(0));
     const auto b = minus(corner(2), corner(0));
@@ -99,7 +99,7 @@ CellWeights hexahedronWeights(const Point& local) {
     return weight;
 }
 
-void wedgeMap(const Corners& p, const Point& at, const Point& local, Point& rest, std::array<Point, 3>& column) {
+void wedgeMap(const CellCorners& p, const Point& at, const Point& local, Point& rest, std::array<Point, 3>& column) {
     const auto shape = wedgeShape(local);
     rest = at;
     column = {};

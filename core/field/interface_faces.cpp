@@ -10,7 +10,7 @@ namespace {
 
 constexpr double sameWithin = 1e-6; // of a face's size: so far corners that coincide, and with them the centroids, may lie apart
 
-struct Box {
+struct GrownBox {
     Point low{1e300, 1e300, 1e300};
     Point high{-1e300, -1e300, -1e300};
     void add(const Point& at) {
@@ -39,7 +39,7 @@ double sizeOf(const Mesh& mesh, std::span<const std::uint32_t> nodes) {
 
 std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second) {
     const auto& mesh = solved.parts[first].mesh;
-    Box other;
+    GrownBox other;
     for (const auto node : shells[second].nodes)
         other.add(solved.parts[second].mesh.node(node));
     std::vector<std::uint32_t> near;

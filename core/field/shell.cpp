@@ -15,14 +15,14 @@ struct FaceOf {
 };
 
 // The corner nodes of a face, sorted; quadratic faces list corners at even places.
-struct Corners {
+struct SortedCorners {
     std::array<std::uint32_t, 4> id{};
-    bool operator==(const Corners&) const = default;
+    bool operator==(const SortedCorners&) const = default;
 };
 
-Corners cornersOf(std::span<const std::uint32_t> cell, const FaceNodes& face) {
+SortedCorners cornersOf(std::span<const std::uint32_t> cell, const FaceNodes& face) {
     const int step = face.count >= 6 ? 2 : 1;
-    Corners corners;
+    SortedCorners corners;
     corners.id.fill(~0U);
     for (int i = 0, at = 0; at < face.count; ++i, at += step)
         corners.id[static_cast<std::size_t>(i)] = cell[face.node[at]];
@@ -136,7 +136,7 @@ private:
         }
     }
 
-    Corners corners(FaceOf face) const { return cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]); }
+    SortedCorners corners(FaceOf face) const { return cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]); }
 
     // The candidates that no other one equals, by cell and face.
     std::vector<FaceOf> alone(std::vector<Candidate> candidates) const {

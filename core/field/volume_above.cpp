@@ -8,14 +8,14 @@
 namespace pyro {
 namespace {
 
-using Corners = std::array<std::uint8_t, 4>;
+using TetrahedronNodes = std::array<std::uint8_t, 4>;
 
 // Around the diagonal from corner 0 to 6 of a hexahedron; wedge and pyramid likewise with whole faces outside.
-std::span<const Corners> tetrahedraOf(CellType type) {
-    static constexpr std::array<Corners, 6> hexahedron{{{0, 1, 2, 6}, {0, 2, 3, 6}, {0, 3, 7, 6}, {0, 7, 4, 6}, {0, 4, 5, 6}, {0, 5, 1, 6}}};
-    static constexpr std::array<Corners, 3> wedge{{{0, 1, 2, 5}, {0, 1, 5, 4}, {0, 4, 5, 3}}};
-    static constexpr std::array<Corners, 2> pyramid{{{0, 1, 2, 4}, {0, 2, 3, 4}}};
-    static constexpr std::array<Corners, 1> tetrahedron{{{0, 1, 2, 3}}};
+std::span<const TetrahedronNodes> tetrahedraOf(CellType type) {
+    static constexpr std::array<TetrahedronNodes, 6> hexahedron{{{0, 1, 2, 6}, {0, 2, 3, 6}, {0, 3, 7, 6}, {0, 7, 4, 6}, {0, 4, 5, 6}, {0, 5, 1, 6}}};
+    static constexpr std::array<TetrahedronNodes, 3> wedge{{{0, 1, 2, 5}, {0, 1, 5, 4}, {0, 4, 5, 3}}};
+    static constexpr std::array<TetrahedronNodes, 2> pyramid{{{0, 1, 2, 4}, {0, 2, 3, 4}}};
+    static constexpr std::array<TetrahedronNodes, 1> tetrahedron{{{0, 1, 2, 3}}};
     switch (type) {
     case CellType::Hexahedron:
     case CellType::QuadraticHexahedron:

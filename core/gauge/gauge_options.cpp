@@ -9,16 +9,16 @@
 namespace pyro {
 namespace {
 
-struct Mistake {
+struct OptionMistake {
     Error error;
 };
 
 template <class T> T got(const char* key, Result<T> result) {
     if (!result)
-        throw Mistake{{result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
+        throw OptionMistake{{result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
     return std::move(*result);
 }
-[[noreturn]] void wrong(const char* key, const std::string& what) { throw Mistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}}; }
+[[noreturn]] void wrongOption(const char* key, const std::string& what) { throw OptionMistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}}; }
 
 const Json* find(const Gauge& gauge, const char* key) {
     const auto found = gauge.rest.find(key);
@@ -32,7 +32,7 @@ std::string word(const Gauge& gauge, const char* key, std::initializer_list<std:
     if (json == nullptr)
         return {};
     if (!json->is_string() || std::ranges::find(allowed, json->get<std::string>()) == allowed.end())
-        wrong(key, fmt::format("{} is not one of {}", json->dump(), fmt::join(allowed, ", ")));
+        wrongOption(key, fmt::format("{} is not one of {}", json->dump(), fmt::join(allowed, ", ")));
     return json->get<std::string>();
 }
 
@@ -55,7 +55,7 @@ std::optional<TemperatureOf> temperature(const Gauge& gauge, const char* key) {
         if (name == "distance")
             return FluidTemperature{got(key, lengthOf(value))};
     }
-    wrong(key, "give a temperature, a gauge, a bulk boundary, bulk_at a plane, or a distance");
+    wrongOption(key, "give a temperature, a gauge, a bulk boundary, bulk_at a plane, or a distance");
 }
 
 std::optional<GivenValue> given(const Gauge& gauge, const char* key, const char* siUnit) {
@@ -65,7 +65,7 @@ std::optional<GivenValue> given(const Gauge& gauge, const char* key, const char*
     if (json->is_object() && json->contains("gauge") && (*json)["gauge"].is_string())
         return GivenValue{(*json)["gauge"].get<std::string>()};
     if (!json->is_string() && !json->is_number())
-        wrong(key, "give a value with its unit, or a gauge");
+        wrongOption(key, "give a value with its unit, or a gauge");
     return GivenValue{got(key, parseMeasured(written(*json), siUnit))};
 }
 
@@ -74,7 +74,7 @@ std::optional<double> measured(const Gauge& gauge, const char* key, const std::s
     if (json == nullptr)
         return std::nullopt;
     if (!json->is_string() && !json->is_number())
-        wrong(key, "give a value with its unit");
+        wrongOption(key, "give a value with its unit");
     return got(key, parseMeasured(written(*json), siUnit.empty() ? "1" : siUnit));
 }
 
@@ -92,7 +92,7 @@ std::optional<double> difference(const Gauge& gauge, const char* key, const std:
 bool yes(const Gauge& gauge, const char* key) {
     const auto* json = find(gauge, key);
     if (json != nullptr && !json->is_boolean())
-        wrong(key, "true or false is needed");
+        wrongOption(key, "true or false is needed");
     return json != nullptr && json->get<bool>();
 }
 
@@ -122,7 +122,7 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         if (out.of.empty())
             out.of = "temperature";
         return out;
-    } catch (const Mistake& found) {
+    } catch (const OptionMistake& found) {
         return tl::unexpected(found.error);
     }
 }

@@ -36,7 +36,7 @@ void addSegments(const Mesh& mesh, const Plane& plane, std::vector<Segment>& out
     }
 }
 
-double lengthOf(const std::vector<Point>& line) {
+double lengthAlong(const std::vector<Point>& line) {
     double sum = 0;
     for (std::size_t i = 1; i < line.size(); ++i)
         sum += std::sqrt(dot(minus(line[i], line[i - 1]), minus(line[i], line[i - 1])));
@@ -61,7 +61,7 @@ public:
         std::vector<Point> best;
         const auto take = [&](std::size_t first, const Point& from) {
             auto line = walk(first, from);
-            if (lengthOf(line) > lengthOf(best))
+            if (lengthAlong(line) > lengthAlong(best))
                 best = std::move(line);
         };
         for (std::size_t i = 0; i < m_segments.size(); ++i) // from the loose ends first
@@ -107,7 +107,7 @@ std::vector<Point> wallTrace(std::span<const Mesh* const> walls, const Plane& un
     if (segments.empty())
         return {};
     auto line = Chain(segments).longest();
-    if (line.size() > 2 && lengthOf({line.front(), line.back()}) < 1e-9 * lengthOf(line)) {
+    if (line.size() > 2 && lengthAlong({line.front(), line.back()}) < 1e-9 * lengthAlong(line)) {
         line.pop_back();
         std::ranges::rotate(line, std::ranges::min_element(line));
         line.push_back(line.front());

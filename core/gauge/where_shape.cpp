@@ -8,14 +8,14 @@
 namespace pyro {
 namespace {
 
-struct Mistake { // thrown within this file only
+struct WhereMistake { // thrown within this file only
     Error error;
 };
-[[noreturn]] void wrong(const std::string& what) { throw Mistake{{ErrorCode::WrongType, what, "where", "See docs/formats.md, section 3"}}; }
+[[noreturn]] void wrongPlace(const std::string& what) { throw WhereMistake{{ErrorCode::WrongType, what, "where", "See docs/formats.md, section 3"}}; }
 
 template <class T> T got(Result<T> result) {
     if (!result)
-        throw Mistake{result.error()};
+        throw WhereMistake{result.error()};
     return std::move(*result);
 }
 
@@ -26,7 +26,7 @@ std::vector<std::string> namesIn(const Json& object, const char* key) {
     const auto& json = object[key];
     const auto add = [&](const Json& one) {
         if (!one.is_string())
-            wrong(fmt::format("\"{}\" in where is a name or a list of names", key));
+            wrongPlace(fmt::format("\"{}\" in where is a name or a list of names", key));
         names.push_back(one.get<std::string>());
     };
     if (json.is_array())
@@ -35,13 +35,13 @@ std::vector<std::string> namesIn(const Json& object, const char* key) {
     else
         add(json);
     if (names.empty())
-        wrong(fmt::format("\"{}\" in where names nothing", key));
+        wrongPlace(fmt::format("\"{}\" in where names nothing", key));
     return names;
 }
 
 const Json& member(const Json& json, const char* key, const char* of) {
     if (!json.is_object() || !json.contains(key))
-        wrong(fmt::format("\"{}\" needs the key \"{}\"", of, key));
+        wrongPlace(fmt::format("\"{}\" needs the key \"{}\"", of, key));
     return json[key];
 }
 
@@ -50,7 +50,7 @@ std::size_t pointsOf(const Json& json) {
         return 200;
     const auto& count = json["points"];
     if (!count.is_number_integer() || count.get<long>() < 2 || count.get<long>() > 1'000'000)
-        wrong("\"points\" of a line is a whole number from 2 to 1000000");
+        wrongPlace("\"points\" of a line is a whole number from 2 to 1000000");
     return count.get<std::size_t>();
 }
 
@@ -61,7 +61,7 @@ Plane planeFrom(const Json& json) {
 LineShape lineFrom(const Json& json) {
     LineShape line{{got(placeOfJson(member(json, "from", "line"), "from")), got(placeOfJson(member(json, "to", "line"), "to"))}, pointsOf(json)};
     if (line.through[0] == line.through[1])
-        wrong("the line starts where it ends");
+        wrongPlace("the line starts where it ends");
     return line;
 }
 
@@ -70,13 +70,13 @@ LineShape polylineFrom(const Json& json) {
     for (const auto& place : member(json, "through", "polyline"))
         line.through.push_back(got(placeOfJson(place, "through")));
     if (line.through.size() < 2)
-        wrong("a polyline goes through two places at least");
+        wrongPlace("a polyline goes through two places at least");
     return line;
 }
 
 InterfaceShape interfaceFrom(const Json& json) {
     if (!json.is_array() || json.size() != 2 || !json[0].is_string() || !json[1].is_string() || json[0] == json[1])
-        wrong("an interface names two different parts");
+        wrongPlace("an interface names two different parts");
     return {{json[0].get<std::string>(), json[1].get<std::string>()}};
 }
 
@@ -84,7 +84,7 @@ SurfaceShape surfaceFrom(const Json& json) {
     const auto& file = member(json, "file", "surface");
     const auto& unit = member(json, "unit", "surface");
     if (!file.is_string() || !unit.is_string())
-        wrong("\"file\" and \"unit\" of a surface are text");
+        wrongPlace("\"file\" and \"unit\" of a surface are text");
     const auto toMetres = got(conversion(unit.get<std::string>(), "m"));
     return {file.get<std::string>(), toMetres.scale, json.value("solid", "")};
 }
@@ -104,14 +104,14 @@ WhereShape shapeFrom(const Json& json) {
         for (const auto& one : json) {
             auto region = shapeFrom(one);
             if (!std::holds_alternative<RegionShape>(region.shape))
-                wrong("a list in where holds parts or boundaries");
+                wrongPlace("a list in where holds parts or boundaries");
             out.parts.insert(out.parts.end(), region.parts.begin(), region.parts.end());
             out.boundaries.insert(out.boundaries.end(), region.boundaries.begin(), region.boundaries.end());
         }
         return out;
     }
     if (!json.is_object())
-        wrong("\"where\" is an object, a list or \"all\"");
+        wrongPlace("\"where\" is an object, a list or \"all\"");
     out.parts = namesIn(json, "part");
     out.boundaries = namesIn(json, "boundary");
     if (json.contains("point"))
@@ -131,11 +131,11 @@ WhereShape shapeFrom(const Json& json) {
     else if (json.contains("surface"))
         out.shape = surfaceFrom(json["surface"]);
     else if (out.parts.empty() && out.boundaries.empty())
-        wrong(fmt::format("the place {} is not known", json.dump().substr(0, 60)));
+        wrongPlace(fmt::format("the place {} is not known", json.dump().substr(0, 60)));
     if (std::holds_alternative<TraceShape>(out.shape) && out.boundaries.empty())
-        wrong("a trace needs the boundary on which it lies");
+        wrongPlace("a trace needs the boundary on which it lies");
     if (std::holds_alternative<RegionShape>(out.shape) && !out.parts.empty() && !out.boundaries.empty())
-        wrong("a gauge measures parts or boundaries, not both at once");
+        wrongPlace("a gauge measures parts or boundaries, not both at once");
     return out;
 }
 
@@ -167,7 +167,7 @@ Result<WhereShape> shapeOf(const Where& where) {
         return fail(ErrorCode::WrongType, "the gauge says neither \"where\" nor \"formula\"");
     try {
         return shapeFrom(where.written);
-    } catch (const Mistake& found) {
+    } catch (const WhereMistake& found) {
         return tl::unexpected(found.error);
     }
 }

@@ -104,7 +104,7 @@ Survey withNonlinear(Survey survey, const std::string& caseName, const std::stri
     return survey;
 }
 
-Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
+Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartNoteField field,
                              const std::string& text) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)
@@ -112,19 +112,19 @@ Result<Survey> withPartField(Survey survey, const std::string& caseName, const s
     auto& note = entry->parts[part];
     Done done;
     switch (field) {
-    case PartField::Label:
+    case PartNoteField::Label:
         note.label = text;
         break;
-    case PartField::Material:
+    case PartNoteField::Material:
         note.material = text;
         if (!text.empty())
             survey.materials.try_emplace(text); // so that its properties can be entered
         break;
-    case PartField::Kind:
+    case PartNoteField::Kind:
         done = oneOf(text, {"solid", "fluid"});
         note.kind = text;
         break;
-    case PartField::Power:
+    case PartNoteField::Power:
         done = put(note.power, written(text, "W"));
         break;
     }

@@ -14,10 +14,10 @@ Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std
 // Whether "radiation", "natural_convection" or "properties" keeps the case's temperatures from shifting with the ambient.
 Survey withNonlinear(Survey survey, const std::string& caseName, const std::string& why, bool on);
 
-enum class PartField { Label, Kind, Material, Power };
+enum class PartNoteField { Label, Kind, Material, Power };
 // Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away; a material that the
 // survey does not know yet is added to it.
-Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartField field,
+Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartNoteField field,
                              const std::string& text);
 
 enum class BoundaryField { Label, Kind, Temperature, SurfaceResistance, FilmCoefficient };

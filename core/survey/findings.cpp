@@ -15,7 +15,7 @@ Severity severityNamed(const std::string& name) {
     return Severity::Warning;
 }
 
-void put(Json& json, const char* key, const std::string& text) {
+void putOrErase(Json& json, const char* key, const std::string& text) {
     if (text.empty())
         json.erase(key);
     else
@@ -26,9 +26,9 @@ void putFinding(Json& json, const Finding& finding) {
     json["text"] = finding.text;
     json["severity"] = severityName(finding.severity);
     json["state"] = finding.state;
-    put(json, "case", finding.caseName);
-    put(json, "check", finding.check);
-    put(json, "part", finding.part);
+    putOrErase(json, "case", finding.caseName);
+    putOrErase(json, "check", finding.check);
+    putOrErase(json, "part", finding.part);
     if (finding.step)
         json["step"] = *finding.step;
     if (finding.at)

@@ -10,13 +10,13 @@ namespace pyro {
 namespace {
 
 // Walks a JSON document; the first mistake is thrown out of the recursion and returned at its top.
-struct Mistake {
+struct SurveyMistake {
     Error error;
 };
 
 [[noreturn]] void mistake(ErrorCode code, const std::string& what, const std::string& where,
                           const std::string& remedy) {
-    throw Mistake{{code, what, where, remedy}};
+    throw SurveyMistake{{code, what, where, remedy}};
 }
 
 std::string textOf(const Json& value, const std::string& where) {
@@ -314,7 +314,7 @@ Survey readSurvey(const Json& json, const std::string& where) {
 Result<Survey> surveyFromJson(const Json& json, const std::string& where) {
     try {
         return readSurvey(json, where);
-    } catch (const Mistake& found) {
+    } catch (const SurveyMistake& found) {
         return tl::unexpected(found.error);
     }
 }

@@ -81,7 +81,10 @@ Rows fromPdf(const std::filesystem::path& file, const Rows& names) {
 
 TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     const std::filesystem::path inputs = PYROMETER_DEMOS;
-    const auto model = rig::loadModel(inputs / "telemetry.rig.json");
+    auto input = Json::parse(readText(inputs / "telemetry.rig.json"));
+    input["grid"] = Json::parse(readText(inputs / "warm-up.rig.json"))["grid"]; // coarser: what matters is that all agree
+    const auto model = rig::modelFromText(input.dump(), "telemetry");
+    ASSERT_TRUE(model) << model.error().text();
     const auto grid = rig::makeGrid(*model);
     NoProgress progress;
     const auto solution = rig::solve(*model, *grid, progress);

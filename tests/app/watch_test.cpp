@@ -13,13 +13,18 @@ namespace {
 // The rig, slowed down so that the window has something to watch.
 class SlowProgress final : public Progress {
 public:
-    void report(double, std::string_view) override { std::this_thread::sleep_for(std::chrono::milliseconds(400)); }
+    void report(double, std::string_view) override { std::this_thread::sleep_for(std::chrono::milliseconds(200)); }
     bool cancelled() const override { return false; }
 };
 
 class WatchTest : public WindowTest {
 protected:
     const CaseState* state() { return window->session().activeCase(); }
+    // Until the watch has seen the folder this many times more.
+    void waitForLooks(int count) {
+        const int before = window->session().watch().looks();
+        ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().watch().looks() >= before + count; }, 20000));
+    }
     std::size_t steps() { return state() != nullptr ? state()->series.steps.size() : 0; }
     void writeStep(int i) {
         auto part = boxPart("bar", {{0.1, 0.02, 0.02}, {10, 2, 2}});
@@ -75,7 +80,7 @@ TEST_F(WatchTest, AHalfWrittenFileWaits) {
     writeStep(2);
     const auto whole = readText(folder / "warm_0002.vtu");
     writeText(folder / "warm_0002.vtu", whole.substr(0, whole.size() - 400));
-    QTest::qWait(1500);
+    waitForLooks(5);
     settle();
     EXPECT_EQ(steps(), 2U) << "no garbage";
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
@@ -120,6 +125,6 @@ TEST_F(WatchTest, AStepThatIsWrittenAnewIsReadAnew) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return state()->readings && std::abs(state()->readings->parts.at(0).max->kelvin - 273.15 - 77) < 1e-4; }, 20000));
     window->session().setWatching(false);
     writeStep(2);
-    QTest::qWait(800);
+    QTest::qWait(400); // nothing is to happen: there is no condition to wait for
     EXPECT_EQ(steps(), 2U) << "not watched any more";
 }

@@ -99,6 +99,9 @@ void WindowTest::enter(QTableView* table, int row, const QString& column, const 
 } // namespace pyro::test
 
 int main(int count, char** words) {
+    testing::InitGoogleTest(&count, words);
+    if (testing::GTEST_FLAG(list_tests)) // asked by the build, which has no display
+        return RUN_ALL_TESTS();
     QSurfaceFormat format;
     format.setVersion(3, 2);
     format.setProfile(QSurfaceFormat::CoreProfile);
@@ -106,6 +109,5 @@ int main(int count, char** words) {
     QApplication application(count, words);
     QApplication::setOrganizationName("pyrometer-test");
     pyro::theme::apply(application);
-    testing::InitGoogleTest(&count, words);
     return RUN_ALL_TESTS();
 }

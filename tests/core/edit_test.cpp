@@ -31,22 +31,22 @@ TEST(Edit, CasesTakeTheirNameFromTheFileAndStayUnique) {
 
 TEST(Edit, PartFieldsAreReadWithTheirUnits) {
     const struct {
-        PartField field;
+        PartNoteField field;
         const char* text;
         bool accepted;
     } rows[]{
-        {PartField::Label, "Amplifier", true},
-        {PartField::Material, "silicon", true},
-        {PartField::Kind, "fluid", true},
-        {PartField::Kind, "gas", false},
-        {PartField::Power, "12 W", true},
-        {PartField::Power, "250 mW", true},
-        {PartField::Power, "1.5 kW", true},
-        {PartField::Power, "3", true}, // bare numbers are SI
-        {PartField::Power, "12 W/m2", false},
-        {PartField::Power, "12 degC", false},
-        {PartField::Power, "a lot", false},
-        {PartField::Power, "nan W", false},
+        {PartNoteField::Label, "Amplifier", true},
+        {PartNoteField::Material, "silicon", true},
+        {PartNoteField::Kind, "fluid", true},
+        {PartNoteField::Kind, "gas", false},
+        {PartNoteField::Power, "12 W", true},
+        {PartNoteField::Power, "250 mW", true},
+        {PartNoteField::Power, "1.5 kW", true},
+        {PartNoteField::Power, "3", true}, // bare numbers are SI
+        {PartNoteField::Power, "12 W/m2", false},
+        {PartNoteField::Power, "12 degC", false},
+        {PartNoteField::Power, "a lot", false},
+        {PartNoteField::Power, "nan W", false},
     };
     for (const auto& row : rows) {
         SCOPED_TRACE(row.text);
@@ -57,15 +57,15 @@ TEST(Edit, PartFieldsAreReadWithTheirUnits) {
             EXPECT_FALSE(next.error().remedy.empty());
         }
     }
-    const auto power = withPartField(oneCase(), "hot run", "amp", PartField::Power, "250 mW");
+    const auto power = withPartField(oneCase(), "hot run", "amp", PartNoteField::Power, "250 mW");
     EXPECT_DOUBLE_EQ(power->cases[0].parts.at("amp").power->si, 0.25);
     EXPECT_EQ(power->cases[0].parts.at("amp").power->text, "250 mW") << "the user's spelling stays";
-    EXPECT_FALSE(withPartField(oneCase(), "no such case", "amp", PartField::Label, "A"));
+    EXPECT_FALSE(withPartField(oneCase(), "no such case", "amp", PartNoteField::Label, "A"));
 }
 
 TEST(Edit, AnEmptyTextTakesTheEntryAway) {
-    auto survey = *withPartField(oneCase(), "hot run", "amp", PartField::Label, "Amplifier");
-    survey = *withPartField(survey, "hot run", "amp", PartField::Label, "");
+    auto survey = *withPartField(oneCase(), "hot run", "amp", PartNoteField::Label, "Amplifier");
+    survey = *withPartField(survey, "hot run", "amp", PartNoteField::Label, "");
     EXPECT_TRUE(survey.cases[0].parts.empty());
     survey = *withBoundaryField(survey, "hot run", "in", BoundaryField::Kind, "inlet");
     EXPECT_EQ(survey.cases[0].boundaries.at("in").kind, "inlet");
@@ -140,9 +140,9 @@ TEST(Edit, AUnitInTheNameMustFitTheRole) {
 }
 
 TEST(Edit, ANewMaterialIsAddedToTheSurvey) {
-    const auto survey = *withPartField(oneCase(), "hot run", "amp", PartField::Material, "silicon");
+    const auto survey = *withPartField(oneCase(), "hot run", "amp", PartNoteField::Material, "silicon");
     EXPECT_TRUE(survey.materials.contains("silicon"));
-    const auto taken = *withPartField(survey, "hot run", "amp", PartField::Material, "");
+    const auto taken = *withPartField(survey, "hot run", "amp", PartNoteField::Material, "");
     EXPECT_TRUE(taken.materials.contains("silicon")) << "others may use it";
     EXPECT_FALSE(taken.materials.contains(""));
 }

@@ -30,10 +30,6 @@ BlockData cellsOf(const std::vector<std::pair<int, std::vector<std::uint32_t>>>&
 // The corners of the unit cube in the order of a voxel: x fastest, then y, then z.
 const std::vector<Point> cube{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {1, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}, {1, 1, 1}};
 
-bool has(const Remarks& remarks, const std::string& code) {
-    return std::ranges::any_of(remarks, [&](const Remark& remark) { return remark.code == code; });
-}
-
 class FileCells : public testing::Test {
 protected:
     Result<OpenedCase> open(const BlockData& block) {

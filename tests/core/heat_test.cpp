@@ -7,13 +7,14 @@
 
 #include <cmath>
 #include <gtest/gtest.h>
+#include <numbers>
 
 using namespace pyro;
 using namespace pyro::test;
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+using std::numbers::pi;
 
 const BoxMesh left{{0.1, 0.1, 0.1}, {4, 3, 3}};
 const BoxMesh right{{0.05, 0.1, 0.1}, {5, 3, 3}, {0.1, 0, 0}};

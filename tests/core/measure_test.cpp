@@ -15,7 +15,7 @@ using namespace pyro::test;
 namespace {
 
 // A linear field; its mean over any body is its value at the centre of volume.
-double linear(const Point& at) { return 300 + 17 * at[0] - 5 * at[1] + 29 * at[2]; }
+double linearField(const Point& at) { return 300 + 17 * at[0] - 5 * at[1] + 29 * at[2]; }
 
 double meanOn(const OpenedCase& opened, const std::string& array) {
     const auto quantities = recognise(*opened.solved, {});
@@ -31,9 +31,9 @@ TEST_P(LinearField, VolumeMeanIsExact) {
     const TempFolder folder;
     const BoxMesh box{{0.08, 0.05, 0.02}, {4, 3, 3}, {0.01, -0.02, 0.4}};
     auto part = boxPart("block", box, GetParam());
-    addNodeField(part, "T", linear);
+    addNodeField(part, "T", linearField);
     ASSERT_TRUE(writeBlock(part, folder / "block.vtu"));
-    const double exact = linear({0.01 + 0.04, -0.02 + 0.025, 0.4 + 0.01});
+    const double exact = linearField({0.01 + 0.04, -0.02 + 0.025, 0.4 + 0.01});
     const auto opened = mustOpen(folder / "block.vtu");
     EXPECT_NEAR(meanOn(opened, "temperature") / exact, 1, 1e-12);
     EXPECT_NEAR(opened.index->parts[0].size / (0.08 * 0.05 * 0.02), 1, 1e-12);
@@ -44,9 +44,9 @@ TEST_P(LinearField, VolumeMeanIsExactOnWarpedCells) {
     const TempFolder folder;
     const BoxMesh box{{1, 1, 1}, {4, 4, 4}, {0, 0, 0}, 0.04};
     auto part = boxPart("block", box, GetParam());
-    addNodeField(part, "T", linear);
+    addNodeField(part, "T", linearField);
     ASSERT_TRUE(writeBlock(part, folder / "block.vtu"));
-    EXPECT_NEAR(meanOn(mustOpen(folder / "block.vtu"), "temperature") / linear({0.5, 0.5, 0.5}), 1, 1e-12);
+    EXPECT_NEAR(meanOn(mustOpen(folder / "block.vtu"), "temperature") / linearField({0.5, 0.5, 0.5}), 1, 1e-12);
 }
 
 INSTANTIATE_TEST_SUITE_P(CellKinds, LinearField,
@@ -124,12 +124,12 @@ TEST(Measure, PolyhedraAreSplitWithoutLosingVolumeOrValues) {
         part.connectivity.push_back(i);
     part.offsets.push_back(12);
     part.types.push_back(16);
-    addNodeField(part, "T", linear);
+    addNodeField(part, "T", linearField);
     addCellField(part, "density", [](const Point&) { return 7.0; });
     ASSERT_TRUE(writeBlock(part, folder / "prism.vtu"));
     const auto opened = mustOpen(folder / "prism.vtu");
     EXPECT_NEAR(opened.index->parts[0].size, 3 * std::sqrt(3.0), 1e-12);
-    EXPECT_NEAR(meanOn(opened, "temperature"), linear({0, 0, 1}), 1e-10);
+    EXPECT_NEAR(meanOn(opened, "temperature"), linearField({0, 0, 1}), 1e-10);
     EXPECT_EQ(opened.solved->parts[0].fileCells, 1U);
     EXPECT_EQ(opened.solved->parts[0].mesh.nodes(), 12U); // no node is invented
     EXPECT_DOUBLE_EQ(meanOn(opened, "density"), 7.0);

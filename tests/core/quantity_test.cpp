@@ -24,10 +24,6 @@ struct Named {
     }
 };
 
-bool has(const Remarks& remarks, const std::string& code) {
-    return std::ranges::any_of(remarks, [&](const Remark& remark) { return remark.code == code; });
-}
-
 } // namespace
 
 TEST(Quantity, TemperatureIsRecognisedByCommonNames) {

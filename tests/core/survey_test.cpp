@@ -95,10 +95,10 @@ TEST(ViewState, SurvivesASaveAndDefaultsWhereBroken) {
 
 TEST(Edit, EachEditChangesOneThingOrSaysWhy) {
     const auto survey = *surveyFromJson(Json::parse(example), "s");
-    EXPECT_DOUBLE_EQ(withPartField(survey, "baseline", "amp", PartField::Power, "3.5 W")->cases[0].parts.at("amp").power->si, 3.5);
-    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartField::Power, "3 W/m2").error().code, ErrorCode::WrongUnit);
-    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartField::Kind, "gas").error().code, ErrorCode::WrongType);
-    EXPECT_EQ(withPartField(survey, "none", "amp", PartField::Label, "x").error().code, ErrorCode::NameUnknown);
+    EXPECT_DOUBLE_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Power, "3.5 W")->cases[0].parts.at("amp").power->si, 3.5);
+    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Power, "3 W/m2").error().code, ErrorCode::WrongUnit);
+    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Kind, "gas").error().code, ErrorCode::WrongType);
+    EXPECT_EQ(withPartField(survey, "none", "amp", PartNoteField::Label, "x").error().code, ErrorCode::NameUnknown);
     EXPECT_EQ(withLimitField(survey, 0, LimitField::Margin, "5 degC").error().code, ErrorCode::WrongUnit);
     EXPECT_NEAR(withLimitField(survey, 0, LimitField::Max, "230 degF")->limits[0].max->si, 383.15, 1e-9);
     EXPECT_EQ(withCase(survey, "x/baseline.vtm").cases[1].name, "baseline (2)");

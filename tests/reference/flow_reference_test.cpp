@@ -4,13 +4,14 @@
 #include "tests/support/temp_folder.h"
 
 #include <gtest/gtest.h>
+#include <numbers>
 
 using namespace pyro;
 using namespace pyro::test;
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+using std::numbers::pi;
 
 double valueOf(const Readings& readings, const char* id) {
     for (const auto& gauge : readings.gauges)

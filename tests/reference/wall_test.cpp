@@ -8,13 +8,14 @@
 #include <Eigen/LU>
 #include <Eigen/SparseCore>
 #include <gtest/gtest.h>
+#include <numbers>
 
 using namespace pyro;
 using namespace pyro::test;
 
 namespace {
 
-constexpr double pi = 3.14159265358979323846;
+using std::numbers::pi;
 
 struct Wall {
     TempFolder folder;

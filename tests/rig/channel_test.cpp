@@ -12,13 +12,13 @@ using namespace pyro::rig;
 
 namespace {
 
-struct Solved {
+struct SolvedChannel {
     Model model;
     Grid grid;
     Solution solution;
 };
 
-Result<Solved> solved(const std::string& text) {
+Result<SolvedChannel> solved(const std::string& text) {
     auto model = modelFromText(text, "test.rig.json");
     if (!model)
         return tl::unexpected(model.error());
@@ -27,7 +27,7 @@ Result<Solved> solved(const std::string& text) {
     auto solution = solve(*model, *grid, progress);
     if (!solution)
         return tl::unexpected(solution.error());
-    return Solved{*model, *grid, *solution};
+    return SolvedChannel{*model, *grid, *solution};
 }
 
 // A duct along x, 1 m long and 0.02 m high, under a copper wall 0.002 m thick; 0.1 m deep.
@@ -44,7 +44,7 @@ std::string duct(int cells, const std::string& channel, const std::string& wall,
         "environments": {}}})json", 1.0 / cells, wall, channel, environments);
 }
 
-double outletTemperature(const Solved& one, int cells) {
+double outletTemperature(const SolvedChannel& one, int cells) {
     return one.solution.temperature[one.grid.cell(static_cast<std::size_t>(cells) - 1, 0, 0)];
 }
 
@@ -169,7 +169,7 @@ TEST(Channel, MistakesNameTheChannel) {
         changed.replace(changed.find(from), from.size(), to);
         return changed;
     };
-    const auto says = [](const Result<Solved>& one, const std::string& what) {
+    const auto says = [](const Result<SolvedChannel>& one, const std::string& what) {
         ASSERT_FALSE(one);
         EXPECT_NE(one.error().text().find(what), std::string::npos) << one.error().text();
     };

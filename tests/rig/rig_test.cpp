@@ -33,7 +33,7 @@ Solved solveText(const std::string& text) {
 }
 
 // A bar along x with a cross-section of 1 m2.
-std::string bar(const std::string& boxes, const std::string& environments, const std::string& spacing = "10 mm") {
+std::string spacedBar(const std::string& boxes, const std::string& environments, const std::string& spacing = "10 mm") {
     return fmt::format(R"json({{"rig": 1, "grid": {{"x": {{"spacing": "{}"}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
         "materials": {{"brick": {{"conductivity": "0.8 W/(m.K)"}}, "foam": {{"conductivity": "0.035 W/(m.K)"}}}},
         "boxes": [{}], "environments": [{}]}})json",
@@ -46,7 +46,7 @@ const std::string wall = R"({"part": "wall", "material": "brick", "from": [0, 0,
 
 // Plane wall without source: the profile is linear, q = k (T1 - T2) / L.
 TEST(Rig, PlaneWall) {
-    const auto solved = solveText(bar(wall, R"({"boundary": "warm", "temperature": "20 degC", "faces": [{"side": "-x"}]},
+    const auto solved = solveText(spacedBar(wall, R"({"boundary": "warm", "temperature": "20 degC", "faces": [{"side": "-x"}]},
                                               {"boundary": "cold", "temperature": "-10 degC", "faces": [{"side": "+x"}]})"));
     EXPECT_NEAR(solved.solution.fluxAbove[0][0], 0.8 * 30 / 0.4, 1e-8);
     for (std::size_t i = 0; i <= 40; ++i)
@@ -60,7 +60,7 @@ TEST(Rig, PlaneWall) {
 TEST(Rig, WallWithUniformSource) {
     constexpr double source = 1000;
     for (const double spacing : {0.02, 0.01}) {
-        const auto solved = solveText(bar(R"({"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [0.4, 1, 1], "source": "1000 W/m3"})",
+        const auto solved = solveText(spacedBar(R"({"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [0.4, 1, 1], "source": "1000 W/m3"})",
                                           R"({"boundary": "both", "temperature": 300, "faces": [{"side": "-x"}, {"side": "+x"}]})",
                                           fmt::format("{} m", spacing)));
         const auto exact = [&](double x) { return 300 + source / (2 * 0.8) * x * (0.4 - x); };
@@ -76,7 +76,7 @@ TEST(Rig, WallWithUniformSource) {
 // Two layers between surface resistances: q = dT / (Rsi + d1/k1 + d2/k2 + Rse). Surface resistances for horizontal heat
 // flow 0.13 and 0.04 m2K/W after ISO 6946 (from memory, see VALIDATION.md).
 TEST(Rig, TwoLayerWallWithSurfaceResistances) {
-    const auto solved = solveText(bar(R"({"part": "brick", "material": "brick", "from": [0, 0, 0], "to": [0.24, 1, 1]},
+    const auto solved = solveText(spacedBar(R"({"part": "brick", "material": "brick", "from": [0, 0, 0], "to": [0.24, 1, 1]},
                                          {"part": "foam", "material": "foam", "from": [0.24, 0, 0], "to": [0.34, 1, 1]})",
                                       R"({"boundary": "inside", "temperature": "20 degC", "surface_resistance": "0.13 m2.K/W", "faces": [{"side": "-x"}]},
                                          {"boundary": "outside", "temperature": "-5 degC", "surface_resistance": "0.04 m2.K/W", "faces": [{"side": "+x"}]})"));
@@ -112,7 +112,7 @@ TEST(Rig, GradedLinesMeetTheFaces) {
 
 TEST(Rig, BadInputNamesItsPlace) {
     const auto wrong = [](const std::string& boxes, const std::string& environments) {
-        const auto model = modelFromText(bar(boxes, environments), "test.rig.json");
+        const auto model = modelFromText(spacedBar(boxes, environments), "test.rig.json");
         return model ? Error{ErrorCode::Usage, "no error", "", ""} : model.error();
     };
     const std::string cold = R"({"boundary": "cold", "temperature": "0 degC", "faces": [{"side": "+x"}]})";
@@ -122,7 +122,7 @@ TEST(Rig, BadInputNamesItsPlace) {
     EXPECT_NE(wrong(wall, R"({"boundary": "c", "temperature": 3, "faces": [{"side": "up"}]})").what.find("up"), std::string::npos);
     EXPECT_EQ(modelFromText("{", "x").error().code, ErrorCode::Syntax);
     // Nothing holds the level of the temperature.
-    auto floating = modelFromText(bar(wall, R"({"boundary": "c", "temperature": 300, "faces": []})"), "x");
+    auto floating = modelFromText(spacedBar(wall, R"({"boundary": "c", "temperature": 300, "faces": []})"), "x");
     NoProgress progress;
     EXPECT_FALSE(solve(*floating, *makeGrid(*floating), progress));
 }

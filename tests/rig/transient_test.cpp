@@ -22,7 +22,7 @@ std::vector<Solution> steps(const std::string& text) {
 }
 
 // A bar along x of 1 m2, `length` long in `cells` cells, with an environment at x = 0.
-std::string bar(double conductivity, double length, int cells, const std::string& environment, const std::string& transient,
+std::string warmingBar(double conductivity, double length, int cells, const std::string& environment, const std::string& transient,
                 const std::string& power = "") {
     return fmt::format(R"json({{"rig": 1, "grid": {{"x": {{"spacing": {}}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
         "materials": {{"block": {{"conductivity": {}, "density": "2000 kg/m3", "heat_capacity": "500 J/(kg.K)"}}}},
@@ -42,7 +42,7 @@ TEST(Transient, ALumpedBlockCoolsExponentially) {
     std::array<double, 2> error{};
     for (std::size_t i = 0; i < 2; ++i) {
         const double step = i == 0 ? 20 : 10;
-        const auto all = steps(bar(1e6, 0.01, 1, air, fmt::format(R"({{"start": 400, "duration": 1000, "step": {}}})", step)));
+        const auto all = steps(warmingBar(1e6, 0.01, 1, air, fmt::format(R"({{"start": 400, "duration": 1000, "step": {}}})", step)));
         ASSERT_EQ(all.size(), static_cast<std::size_t>(1000 / step) + 1);
         EXPECT_DOUBLE_EQ(all.front().temperature[0], 400);
         EXPECT_DOUBLE_EQ(all.front().time, 0);
@@ -59,7 +59,7 @@ TEST(Transient, ALumpedBlockCoolsExponentially) {
 // Conduction of Heat in Solids, chapter 2.4, from memory). The bar is long against sqrt(a t).
 TEST(Transient, ASuddenlyCooledBodyFollowsTheErrorFunction) {
     const double diffusivity = 1.0 / (2000 * 500);
-    const auto all = steps(bar(1.0, 0.2, 400, R"({"boundary": "face", "temperature": 300, "film_coefficient": 1e9, "faces": [{"side": "-x"}]})",
+    const auto all = steps(warmingBar(1.0, 0.2, 400, R"({"boundary": "face", "temperature": 300, "film_coefficient": 1e9, "faces": [{"side": "-x"}]})",
                                R"({"start": 350, "duration": 600, "step": 1, "write_every": 200})"));
     ASSERT_EQ(all.size(), 4U);
     for (std::size_t i = 1; i < all.size(); ++i) {
@@ -73,7 +73,7 @@ TEST(Transient, ASuddenlyCooledBodyFollowsTheErrorFunction) {
 }
 
 TEST(Transient, EveryStepIsBalancedAndEndsSteady) {
-    const auto all = steps(bar(5, 0.05, 10, air, R"({"start": 300, "duration": 200000, "step": 2000, "write_every": 10})", R"(, "power": "40 W")"));
+    const auto all = steps(warmingBar(5, 0.05, 10, air, R"({"start": 300, "duration": 200000, "step": 2000, "write_every": 10})", R"(, "power": "40 W")"));
     for (std::size_t i = 1; i < all.size(); ++i)
         EXPECT_NEAR(all[i].produced, all[i].leaving + all[i].stored, 1e-6 * all[i].produced) << i;
     EXPECT_NEAR(all.back().leaving, 40, 1e-3);
@@ -82,7 +82,7 @@ TEST(Transient, EveryStepIsBalancedAndEndsSteady) {
 }
 
 TEST(Transient, WithoutAnEnvironmentEverythingIsStored) {
-    const auto all = steps(bar(5, 0.1, 4, "",
+    const auto all = steps(warmingBar(5, 0.1, 4, "",
                                R"({"start": 300, "duration": 100, "step": 10, "write_every": 3})", R"(, "power": "1 kW")"));
     ASSERT_EQ(all.size(), 5U) << "the start, three steps, and the last one";
     EXPECT_DOUBLE_EQ(all[3].time, 90);
@@ -92,7 +92,7 @@ TEST(Transient, WithoutAnEnvironmentEverythingIsStored) {
 
 TEST(Transient, MistakesAreTold) {
     const auto refused = [](const std::string& transient, const std::string& word) {
-        const auto model = modelFromText(bar(1, 0.1, 2, air, transient), "test.rig.json");
+        const auto model = modelFromText(warmingBar(1, 0.1, 2, air, transient), "test.rig.json");
         ASSERT_FALSE(model) << transient;
         EXPECT_NE(model.error().what.find(word), std::string::npos) << model.error().text();
         EXPECT_NE(model.error().where.find("transient"), std::string::npos);
@@ -101,7 +101,7 @@ TEST(Transient, MistakesAreTold) {
     refused(R"({"start": 300, "duration": 10, "step": 0})", "step");
     refused(R"({"start": 300, "duration": 10, "step": 20})", "duration");
     refused(R"({"start": 300, "duration": 10, "step": 1, "write_every": 0})", "write_every");
-    auto bare = bar(1, 0.1, 2, air, R"({"start": 300, "duration": 10, "step": 1})");
+    auto bare = warmingBar(1, 0.1, 2, air, R"({"start": 300, "duration": 10, "step": 1})");
     bare.replace(bare.find(", \"density\": \"2000 kg/m3\""), 25, "");
     const auto model = modelFromText(bare, "test.rig.json");
     ASSERT_FALSE(model);

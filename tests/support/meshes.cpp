@@ -145,4 +145,8 @@ OpenedCase mustOpen(const std::filesystem::path& file) {
     return *opened;
 }
 
+bool has(const Remarks& remarks, const std::string& code) {
+    return std::ranges::any_of(remarks, [&](const Remark& remark) { return remark.code == code; });
+}
+
 } // namespace pyro::test

@@ -31,4 +31,6 @@ void addCellField(BlockData& block, const std::string& name, const Field& field)
 // Opens a file and its index; fails the test when it cannot.
 OpenedCase mustOpen(const std::filesystem::path& file);
 
+bool has(const Remarks& remarks, const std::string& code);
+
 } // namespace pyro::test

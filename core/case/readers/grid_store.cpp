@@ -1,5 +1,6 @@
 #include "core/case/readers/cells.h"
 #include "core/case/readers/grid.h"
+#include "core/case/readers/remedies.h"
 
 #include <algorithm>
 #include <atomic>
@@ -18,7 +19,6 @@
 namespace pyro {
 namespace {
 
-const char* const writeAgain = "Have the solver write the file again";
 constexpr std::size_t chunk = std::size_t{1} << 18;
 
 // Writes `count` values made by `make(i)` straight into the store, so that no second copy of a large array arises.

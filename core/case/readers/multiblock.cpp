@@ -52,7 +52,7 @@ void addBlock(Contents& contents, const std::string& name, const std::string& fi
     contents.list.blocks.push_back({name, *file, groupOf(contents.groups)});
 }
 
-void onStart(void* data, const char* element, const char** pairs) {
+void onBlockStart(void* data, const char* element, const char** pairs) {
     auto& contents = *static_cast<Contents*>(data);
     if (std::string_view(element) == "Block")
         contents.groups.push_back(attribute(pairs, "name"));
@@ -60,7 +60,7 @@ void onStart(void* data, const char* element, const char** pairs) {
         addBlock(contents, attribute(pairs, "name"), attribute(pairs, "file"));
 }
 
-void onEnd(void* data, const char* element) {
+void onBlockEnd(void* data, const char* element) {
     auto& contents = *static_cast<Contents*>(data);
     if (std::string_view(element) == "Block" && !contents.groups.empty())
         contents.groups.pop_back();
@@ -81,7 +81,7 @@ Result<BlockList> readBlockList(const std::filesystem::path& vtmFile) {
     const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(
         XML_ParserCreate(nullptr), XML_ParserFree);
     XML_SetUserData(parser.get(), &contents);
-    XML_SetElementHandler(parser.get(), onStart, onEnd);
+    XML_SetElementHandler(parser.get(), onBlockStart, onBlockEnd);
     XML_Parse(parser.get(), text.data(), static_cast<int>(text.size()), XML_TRUE); // scanned above: well-formed
     if (contents.list.blocks.empty())
         return fail(ErrorCode::NoCells,

@@ -18,7 +18,7 @@
 namespace pyro {
 namespace {
 
-void onStart(void* data, const char* element, const char** pairs) {
+void onPieceStart(void* data, const char* element, const char** pairs) {
     if (std::string_view(element) != "Piece")
         return;
     for (; *pairs != nullptr; pairs += 2)
@@ -80,7 +80,7 @@ Result<std::vector<std::filesystem::path>> piecesOf(const std::filesystem::path&
     std::vector<std::string> sources;
     const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(XML_ParserCreate(nullptr), XML_ParserFree);
     XML_SetUserData(parser.get(), &sources);
-    XML_SetStartElementHandler(parser.get(), onStart);
+    XML_SetStartElementHandler(parser.get(), onPieceStart);
     XML_Parse(parser.get(), text.data(), static_cast<int>(text.size()), XML_TRUE); // scanned above: well-formed
     if (sources.empty())
         return fail(ErrorCode::NoCells, "the file lists no pieces", pvtuFile.string(), "Have the solver write the file again");

@@ -1,5 +1,7 @@
 #include "core/case/readers/xml_scan.h"
 
+#include "core/case/readers/remedies.h"
+
 #include <algorithm>
 #include <array>
 #include <charconv>
@@ -17,7 +19,6 @@ namespace {
 
 using Attributes = std::map<std::string, std::string, std::less<>>;
 constexpr double mostByCompression = 1100; // zlib's limit is about 1032 to 1
-const char* const writeAgain = "Have the solver write the file again";
 
 std::optional<std::uint64_t> count(const Attributes& attributes, const char* key) {
     const auto found = attributes.find(key);
