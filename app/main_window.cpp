@@ -10,6 +10,7 @@
 #include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
+#include "core/thermal/balances.h"
 #include "core/thermal/limits.h"
 #include "render/report_page.h"
 #include "render/text.h"
@@ -273,16 +274,12 @@ void MainWindow::refreshStatus() {
     m_lamp->setPixmap(theme::verdictPixmap(verdictOf(verdicts)));
     m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", "));
     const auto& balance = state->readings->balance;
-    if (balance && state->series.steps.size() > 1) { // what does not leave may be stored: no verdict on the balance
+    const auto whole = wholeHeat(*state->readings);
+    if (balance && state->series.steps.size() > 1) // what does not leave may be stored: no verdict on the balance
         m_balance->setText("     " + q(fmt::format("heat produced {}, leaving {}", formatSi(balance->produced, "W"), formatSi(balance->leaving, "W"))));
-    } else if (balance && balance->produced == 0) {
-        m_balance->setText("     " + q(fmt::format("no heat produced, {} left over", formatSi(std::abs(balance->remainder()), "W"))));
-    } else if (balance) {
-        const double share = std::abs(balance->remainder() / balance->produced);
-        m_balance->setText("     " + q(fmt::format("balance closes to {} of {}", share < 1e-4 ? fmt::format("{:.0e}", share) : formatShare(share), formatSi(balance->produced, "W"))));
-    } else {
-        m_balance->setText("     balance unknown: needs powers and fluxes on all boundaries");
-    }
+    else
+        m_balance->setText("     heat balance: " + (whole ? q(whole->text()) : QString("not known")));
+    m_balance->setToolTip(whole ? QString() : q(whole.error().what));
 }
 
 void MainWindow::refreshPage() {

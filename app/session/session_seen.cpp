@@ -4,6 +4,7 @@
 #include "core/units/unit.h"
 
 #include "core/thermal/limits.h"
+#include "core/thermal/part_fields.h"
 
 #include <cmath>
 
@@ -22,10 +23,8 @@ bool Session::isFluid(std::size_t part) const {
     const auto* state = activeCase();
     const auto& region = state->opened->solved->parts[part];
     const auto note = activeEntry()->parts.find(region.name);
-    if (note != activeEntry()->parts.end() && !note->second.kind.empty())
-        return note->second.kind == "fluid";
-    const auto* velocity = state->quantities.named("velocity");
-    return velocity != nullptr && region.find(velocity->array, velocity->on) != nullptr;
+    const bool noted = note != activeEntry()->parts.end() && !note->second.kind.empty();
+    return isFluidPart(region, state->quantities, noted ? std::optional(note->second.kind == "fluid") : std::nullopt);
 }
 
 QString writtenName(const Quantity& quantity, const std::string& component) {

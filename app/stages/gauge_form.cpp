@@ -383,7 +383,7 @@ void GaugeForm::showRows(const Gauge& gauge) {
         for (const auto& reading : state->readings->gauges)
             if (reading.id == gauge.id) {
                 const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
-                                   : reading.profile ? q(fmt::format("a profile of {} points", reading.profile->s.size()))
+                                   : reading.profile ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(), reading.lacking.empty() ? "" : "; ", reading.lacking)).toHtmlEscaped()
                                                      : "<span style='color:#B5121B'>not available: " + q(reading.why).toHtmlEscaped() + "</span>";
                 words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");
             }

@@ -1,6 +1,7 @@
 #include "core/evaluate/evaluate.h"
 
 #include "core/evaluate/gauge_evaluator.h"
+#include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
 #include "core/thermal/balance.h"
 #include "core/thermal/balances.h"
@@ -62,7 +63,8 @@ std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& 
         PartProperties properties;
         if (const auto note = entry.parts.find(part.name); note != entry.parts.end()) {
             properties.power = si(note->second.power);
-            properties.fluid = note->second.kind == "fluid";
+            if (!note->second.kind.empty())
+                properties.fluid = note->second.kind == "fluid";
             if (const auto material = survey.materials.find(note->second.material); material != survey.materials.end()) {
                 properties.conductivity = si(material->second.conductivity);
                 properties.density = si(material->second.density);

@@ -1,5 +1,6 @@
 #include "core/evaluate/gauge_evaluator.h"
 
+#include "core/gauge/gauge_keys.h"
 #include "core/thermal/site_values.h"
 #include "core/thermal/wall_line.h"
 
@@ -15,13 +16,7 @@ std::string inCelsius(double kelvin) { return fmt::format("{:.6g} degC", kelvin 
 
 std::string reason(const Error& error) { return error.remedy.empty() ? error.what : fmt::format("{}. {}", error.what, error.remedy); }
 
-constexpr std::array<const char*, 4> timeStatistics{"time_to_reach", "duration_above", "first_above", "time_constant"};
-
 } // namespace
-
-bool readsOverSteps(const Gauge& gauge) {
-    return gauge.rest.contains("over") || std::ranges::find(timeStatistics, gauge.statistic) != timeStatistics.end();
-}
 
 Result<double> inUnit(double si, const std::string& siUnit, const std::string& unit, bool isTemperature) {
     if (unit.empty() || unit == siUnit)
@@ -73,6 +68,7 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
     out.place = measured->place;
     out.method = measured->method;
     out.reference = measured->reference;
+    out.lacking = measured->lacking;
     out.derivation = measured->derivation;
     if (out.derivation && !out.derivation->spots.empty() && !wanted.empty()) {
         auto converted = *out.derivation;
@@ -176,10 +172,9 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     // A stored quantity is read on the region's own nodes and cells; everything else on facets.
     if (m_tools.quantities.named(gauge.quantity) == nullptr || gauge.quantity == "heat_flux" || !options->weight.empty())
         addFacets(**where, m_tools.solved, m_tools.index);
-    // Over time the value of each step is the default of its place.
     Gauge once = gauge;
-    if (std::ranges::find(timeStatistics, gauge.statistic) != timeStatistics.end())
-        once.statistic.clear();
+    if (readsOverSteps(gauge)) // each step tells the statistic in space; empty: the default of the place
+        once.statistic = options->space;
     MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}};
     for (const auto& [given, found] : {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
         if (*given) {

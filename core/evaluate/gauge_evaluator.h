@@ -44,7 +44,4 @@ private:
 // The value of a reading in another unit; differences are not offset. Errors: WrongUnit.
 Result<double> inUnit(double si, const std::string& siUnit, const std::string& unit, bool isTemperature);
 
-// Gauges whose reading runs over all steps: "over": "steps", time_to_reach, duration_above, first_above, time_constant.
-bool readsOverSteps(const Gauge& gauge);
-
 } // namespace pyro

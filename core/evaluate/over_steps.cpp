@@ -2,6 +2,7 @@
 
 #include "core/evaluate/gauge_evaluator.h"
 
+#include "core/gauge/gauge_keys.h"
 #include "core/thermal/limits.h"
 
 #include <algorithm>
@@ -67,13 +68,14 @@ Result<Told> reduced(const History& history, std::string name) {
 Result<double> levelOf(const Gauge& gauge, const History& history, const char* key) {
     const auto found = gauge.rest.find(key);
     if (found == gauge.rest.end())
-        return fail(ErrorCode::WrongType, fmt::format("the key \"{}\" is missing", key));
+        return fail(ErrorCode::WrongType, fmt::format("the {} is missing", key), key, "Write it with its unit, for example 85 degC");
     const auto number = splitMeasured(found->is_string() ? found->get<std::string>() : found->dump());
     if (!number)
         return tl::unexpected(number.error());
-    if (number->unit.empty())
-        return number->value;
-    const auto converted = conversion(number->unit, history.unit);
+    const auto si = UnitProduct::of(history.unit);
+    if (!si)
+        return tl::unexpected(si.error());
+    const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit); // bare numbers are SI
     if (!converted)
         return tl::unexpected(converted.error());
     return (*converted)(number->value);
@@ -267,7 +269,7 @@ LimitReading judgeDuration(const Survey& survey, const Limit& limit, const std::
 bool isWorse(const LimitReading& a, const LimitReading& b) {
     if (a.verdict != b.verdict)
         return worse(a.verdict, b.verdict) == a.verdict;
-    return a.margin.value_or(0) < b.margin.value_or(0);
+    return a.margin.value_or(0) < b.margin.value_or(0); // of one limit: in one unit
 }
 
 // How far beyond its limit a reading is, over the steps that tell it.

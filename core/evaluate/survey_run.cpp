@@ -1,8 +1,8 @@
 #include "core/evaluate/survey_run.h"
 
-#include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
+#include "core/gauge/gauge_keys.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
 

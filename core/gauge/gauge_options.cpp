@@ -4,6 +4,7 @@
 #include "core/units/unit.h"
 
 #include <algorithm>
+#include <array>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -89,6 +90,20 @@ std::optional<double> difference(const Gauge& gauge, const char* key, const std:
     return got(key, conversion(number.unit, siUnit.empty() ? "1" : siUnit)).difference(number.value);
 }
 
+// A statistic of one step that is one number.
+std::string spaceOf(const Gauge& gauge) {
+    const auto* json = find(gauge, "space");
+    if (json == nullptr)
+        return {};
+    const auto name = json->is_string() ? json->get<std::string>() : std::string();
+    const auto per = name.starts_with("p") ? splitMeasured(name.substr(1)) : tl::unexpected(Error{});
+    const bool percentile = per && per->unit.empty() && per->value >= 0 && per->value <= 100;
+    constexpr std::array<std::string_view, 6> plain{"mean", "min", "max", "range", "deviation", "integral"};
+    if (!percentile && std::ranges::find(plain, name) == plain.end())
+        wrongOption("space", fmt::format("{} is no statistic in space; it is one of {}, p0 to p100", json->dump(), fmt::join(plain, ", ")));
+    return name;
+}
+
 bool yes(const Gauge& gauge, const char* key) {
     const auto* json = find(gauge, key);
     if (json != nullptr && !json->is_boolean())
@@ -111,6 +126,7 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.method = word(gauge, "method", {"stored", "conservative", "gradient"});
         out.of = word(gauge, "of", {"temperature", "velocity"});
         out.over = word(gauge, "over", {"steps"});
+        out.space = spaceOf(gauge);
         out.meanOfLocal = word(gauge, "mean_of", {"local", "total"}) == "local";
         out.free = measured(gauge, "free", out.of == "velocity" ? "m/s" : "K");
         out.level = measured(gauge, "level", siUnit);

@@ -29,6 +29,7 @@ struct GaugeReading {
     std::optional<double> gradientValue = {}; // the plain gradient's, beside a conservative value
     std::optional<double> outside = {};       // share of the support that lies outside of the mesh
     std::string reference = {};               // temperature that the value refers to, written out
+    std::string lacking = {};                 // parts on a line that do not have the quantity: "no velocity in plate"; a gap there
     std::shared_ptr<const Profile> profile = {};
     std::shared_ptr<const Derivation> derivation = {}; // of transmittances
 

@@ -27,6 +27,8 @@ Json toJson(const GaugeReading& gauge) {
         json["outside"] = *gauge.outside;
     if (!gauge.reference.empty())
         json["reference"] = gauge.reference;
+    if (!gauge.lacking.empty())
+        json["lacking"] = gauge.lacking;
     if (gauge.derivation && !gauge.derivation->terms.empty()) {
         json["terms"] = Json::array();
         for (const auto& term : gauge.derivation->terms)
@@ -43,6 +45,8 @@ Json profileToJson(const GaugeReading& gauge) {
     Json json{{"id", gauge.id}, {"s", gauge.profile->s}, {"value", Json::array()}, {"unit", gauge.unit}, {"share", gauge.profile->share}};
     for (const double value : gauge.profile->value)
         json["value"].push_back(number(value));
+    if (!gauge.lacking.empty())
+        json["lacking"] = gauge.lacking;
     return json;
 }
 
@@ -103,6 +107,8 @@ Json toJson(const MonitoredValue& one) {
     Json json{{"title", one.title}, {"count", one.count}, {"last", number(one.last)}, {"state", settlingName(one.settling.state)}, {"drift", number(one.settling.drift)}, {"oscillation", number(one.settling.oscillation)}};
     if (one.settling.expected)
         json["expected"] = number(one.settling.expected);
+    if (one.settling.logarithmic)
+        json["logarithmic"] = true;
     return json;
 }
 

@@ -2,6 +2,8 @@
 
 #include "core/report/csv.h"
 
+#include <algorithm>
+#include <array>
 #include <charconv>
 #include <cmath>
 #include <fmt/format.h>
@@ -49,42 +51,47 @@ private:
     lxw_format* m_head;
 };
 
-void writeCell(lxw_worksheet* sheet, std::size_t row, std::size_t column, const std::string& text, lxw_format* format) {
+// Columns of words: a part named 007 is no number.
+bool holdsWords(const std::string& title) {
+    constexpr std::array<std::string_view, 29> words{"case", "target", "name", "label", "unit", "verdict", "on", "why", "source", "form", "kind", "gauge", "method", "reference", "term",
+                                                     "origin", "part", "boundary", "check", "title", "state", "found", "wanted", "meaning", "finding", "severity", "text", "from", "to"};
+    return std::ranges::find(words, title) != words.end();
+}
+
+void writeCell(lxw_worksheet* sheet, std::size_t row, std::size_t column, const std::string& text, bool words, lxw_format* format) {
     double number = 0;
     const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), number);
     const auto r = static_cast<lxw_row_t>(row);
     const auto c = static_cast<lxw_col_t>(column);
-    if (!text.empty() && status == std::errc() && end == text.data() + text.size() && std::isfinite(number))
+    if (!words && !text.empty() && status == std::errc() && end == text.data() + text.size() && std::isfinite(number))
         worksheet_write_number(sheet, r, c, number, format);
     else
         worksheet_write_string(sheet, r, c, text.c_str(), format);
 }
 
-void fill(Workbook& book, const char* name, const std::string& csv) {
+Done fill(Workbook& book, const char* name, const std::string& csv) {
     auto* sheet = book.sheet(name);
     const auto rows = parseCsv(csv);
     if (!rows)
-        return;
+        return fail(rows.error().code, fmt::format("the table {} cannot be written: {}", name, rows.error().what), rows.error().where, rows.error().remedy);
     for (std::size_t row = 0; row < rows->size(); ++row)
         for (std::size_t column = 0; column < (*rows)[row].size(); ++column)
-            writeCell(sheet, row, column, (*rows)[row][column], row == 0 ? book.head() : nullptr);
+            writeCell(sheet, row, column, (*rows)[row][column], row == 0 || holdsWords((*rows)[0][std::min(column, (*rows)[0].size() - 1)]), row == 0 ? book.head() : nullptr);
     worksheet_freeze_panes(sheet, 1, 0);
     worksheet_set_column(sheet, 0, 12, 14, nullptr);
+    return {};
 }
 
 } // namespace
 
 Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit unit, const std::filesystem::path& file) {
     Workbook book(file);
-    fill(book, "Gauges", gaugesCsv(run));
-    fill(book, "Terms", termsCsv(run));
-    fill(book, "Hotspots", hotspotsCsv(run));
-    fill(book, "Profiles", profilesCsv(run));
-    fill(book, "Limits", verdictsCsv(survey, run, unit));
-    fill(book, "Powers", powersCsv(run));
-    fill(book, "Balances", balancesCsv(run));
-    fill(book, "Checks", checksCsv(run));
-    fill(book, "Findings", findingsCsv(survey));
+    const std::array<std::pair<const char*, std::string>, 9> tables{{{"Gauges", gaugesCsv(run)}, {"Terms", termsCsv(run)}, {"Hotspots", hotspotsCsv(run)}, {"Profiles", profilesCsv(run)},
+                                                                    {"Limits", verdictsCsv(survey, run, unit)}, {"Powers", powersCsv(run)}, {"Balances", balancesCsv(run)},
+                                                                    {"Checks", checksCsv(run)}, {"Findings", findingsCsv(survey)}}};
+    for (const auto& [name, csv] : tables)
+        if (auto filled = fill(book, name, csv); !filled)
+            return filled;
     return book.finish();
 }
 

@@ -1,9 +1,11 @@
 #include "core/survey/gauge_edit.h"
 
 #include "core/envelope/transmittance.h"
+#include "core/gauge/gauge_keys.h"
 #include "core/gauge/gauge_options.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/survey_file.h"
+#include "core/thermal/measure.h"
 #include "core/units/display.h"
 #include "core/units/unit.h"
 
@@ -48,6 +50,64 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
         at = end;
     }
     return out;
+}
+
+// Whether one key can be read. Levels, prominences and drops are in the unit of the quantity: of one that is the solver's own
+// any unit will do here, and what does not fit its array is told by the evaluation.
+Done keyFits(const Gauge& gauge, const std::string& key) {
+    Gauge alone = gauge;
+    alone.rest = Json{{key, gauge.rest[key]}};
+    auto unit = std::string(siUnitOf(gauge.quantity.empty() ? "temperature" : gauge.quantity));
+    if (unit.empty() && (key == "level" || key == "prominence" || key == "drop")) {
+        const auto& value = gauge.rest[key];
+        const auto number = splitMeasured(value.is_string() ? value.get<std::string>() : value.dump());
+        if (!number)
+            return tl::unexpected(number.error());
+        if (!number->unit.empty() && !isUnit(number->unit))
+            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", number->unit), key, "Write it in UDUNITS spelling, for example Pa or m/s");
+        unit = number->unit;
+    }
+    const auto options = optionsOf(alone, unit);
+    return options ? Done() : tl::unexpected(options.error());
+}
+
+void dropWhatNoLongerFits(Gauge& gauge) {
+    gauge.rest.erase("decimals");
+    std::vector<std::string> gone;
+    for (const auto& [key, value] : gauge.rest.items())
+        if (!gaugeReads(gauge, key) || ((key == "level" || key == "prominence" || key == "drop") && !keyFits(gauge, key)))
+            gone.push_back(key);
+    for (const auto& key : gone)
+        gauge.rest.erase(key);
+}
+
+// What was chosen for another quantity goes to its default: a unit of another dimension, decimals, a component, keys that it does not read.
+void takeQuantity(Gauge& gauge, const std::string& quantity) {
+    const auto before = std::string(siUnitOf(gauge.quantity));
+    const auto now = std::string(siUnitOf(quantity));
+    gauge.quantity = quantity;
+    const bool tellsTime = isTimeStatistic(gauge.statistic);
+    if (!tellsTime && (before.empty() || now.empty() || !sameDimension(before, now)))
+        gauge.unit.clear();
+    gauge.component.clear();
+    dropWhatNoLongerFits(gauge);
+}
+
+// A time that is told of a maximum stays one of the maximum: the statistic in space is kept beside the one over time. Durations have a
+// unit of time, whatever the values had.
+void takeStatistic(Gauge& gauge, const std::string& statistic) {
+    const auto before = std::exchange(gauge.statistic, statistic);
+    if (isTimeStatistic(statistic) != isTimeStatistic(before)) {
+        gauge.unit.clear();
+        if (isTimeStatistic(statistic) && !before.empty() && !gauge.rest.contains("space")) {
+            gauge.rest["space"] = before;
+            if (!keyFits(gauge, "space")) // a profile or a list of hotspots is no number
+                gauge.rest.erase("space");
+        } else if (isTimeStatistic(before) && statistic.empty()) {
+            gauge.statistic = gaugeKey(gauge, "space");
+        }
+    }
+    dropWhatNoLongerFits(gauge);
 }
 
 std::string stemOf(const Gauge& gauge) {
@@ -137,12 +197,17 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
     const auto before = std::exchange(gauge->id, id);
     for (auto& one : survey.gauges) {
         one.formula = renamedFormula(one.formula, before, id);
+        renameIn(one.where.written, before, id);
         renameIn(one.rest, before, id);
     }
-    for (auto& limit : survey.limits)
+    for (auto& limit : survey.limits) {
         if (limit.target.kind == TargetKind::Gauge && limit.target.name == before)
             limit.target.name = id;
-    renameIn(survey.charts, before, id);
+        if (limit.than == before) // the ambient of a rise, the other gauge of a difference
+            limit.than = id;
+    }
+    for (auto* json : {&survey.charts, &survey.viewpoints, &survey.findings, &survey.report, &survey.view, &survey.rest})
+        renameIn(*json, before, id);
     return survey;
 }
 
@@ -152,10 +217,12 @@ Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, c
         return noGauge();
     switch (field) {
     case GaugeField::Quantity:
-        gauge->quantity = text;
+        if (text != gauge->quantity)
+            takeQuantity(*gauge, text);
         break;
     case GaugeField::Statistic:
-        gauge->statistic = text;
+        if (text != gauge->statistic)
+            takeStatistic(*gauge, text);
         break;
     case GaugeField::Unit:
         if (!text.empty() && !isUnit(text))
@@ -217,10 +284,8 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
     } else {
         gauge->rest[key] = text;
     }
-    Gauge alone = *gauge;
-    alone.rest = Json{{key, gauge->rest[key]}};
-    if (const auto options = optionsOf(alone, "K"); !options && key != "level")
-        return tl::unexpected(options.error());
+    if (auto fits = keyFits(*gauge, key); !fits)
+        return tl::unexpected(fits.error());
     return survey;
 }
 

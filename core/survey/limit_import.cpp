@@ -182,6 +182,13 @@ void findTarget(ImportedLimit& one, Column column, const LimitNames& names) {
     }
 }
 
+// "72 degF" as a difference is "40 K": degrees of a scale are its steps, without its offset.
+std::string asDifference(const std::string& text) {
+    const auto number = splitMeasured(text);
+    const auto kelvin = number && !number->unit.empty() ? conversion(number->unit, "K") : tl::unexpected(Error{});
+    return kelvin && kelvin->offset != 0 ? fmt::format("{:.10g} K", kelvin->difference(number->value)) : text;
+}
+
 bool isBare(const std::string& text) {
     const auto number = splitMeasured(text);
     return number && number->unit.empty();
@@ -240,19 +247,20 @@ private:
         auto text = field(row, column);
         if (text.empty())
             return;
-        const bool difference = column == Column::Margin || column == Column::Rise;
         if (isBare(text)) {
             auto unit = unitIn(column);
-            if (unit.empty() && !difference)
+            if (unit.empty())
                 unit = field(row, Column::Unit);
-            if (difference)
-                unit = std::string("K"); // a difference in degrees Celsius is one in kelvin
-            else if (unit.empty() && one.limit.target.kind != TargetKind::Gauge) {
+            if (unit.empty() && one.limit.target.kind != TargetKind::Gauge) {
                 unit = m_bare;
-                one.remark += fmt::format("{}no unit: taken as {}", one.remark.empty() ? "" : "; ", m_bare);
+                const auto taken = fmt::format("no unit: taken as {}", m_bare);
+                if (one.remark.find(taken) == std::string::npos)
+                    one.remark += (one.remark.empty() ? "" : "; ") + taken;
             }
             text += unit.empty() ? std::string() : " " + unit;
         }
+        if (column == Column::Margin || column == Column::Rise)
+            text = asDifference(text);
         const auto value = parse(one.limit, text);
         if (value)
             into = Bound{text, *value};

@@ -3,9 +3,11 @@
 #include "core/thermal/face_boundaries.h"
 #include "core/thermal/measure.h"
 #include "core/thermal/site_values.h"
+#include "core/units/display.h"
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 #include <functional>
 #include <map>
 
@@ -176,6 +178,42 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
     } else if (faces != nullptr)
         *faces = std::move(face);
     return out;
+}
+
+std::string WholeHeat::text() const { return fmt::format("{} in, {} out, {:.3f} % open", formatSi(in, "W"), formatSi(out, "W"), 100 * open()); }
+
+Result<WholeHeat> wholeHeat(const Readings& readings) {
+    WholeHeat whole;
+    double entering = 0;
+    double leaving = 0;
+    if (readings.balances)
+        for (const auto& flow : readings.balances->boundaries)
+            (flow.heat.value_or(0) < 0 ? entering : leaving) += std::abs(flow.heat.value_or(0));
+    if (const auto& stored = readings.balance) { // openings and walls between parts are told apart there
+        entering = std::max({entering, -stored->leaving, 0.0});
+        whole = {stored->produced + entering, stored->leaving + entering};
+    }
+    constexpr double closed = 0.01;
+    if (readings.balance && (!readings.balances || whole.open() < closed))
+        return whole;
+    if (!readings.balances)
+        return fail(ErrorCode::NotSupported, "the heat through the boundaries or what is produced is not known");
+    for (const auto& flow : readings.balances->boundaries)
+        if (!flow.heat)
+            return fail(ErrorCode::NotSupported, fmt::format("the heat through {} is not known: {}", flow.boundary, flow.why), flow.boundary);
+    double produced = 0;
+    double kept = 0;
+    for (const auto& part : readings.balances->parts) {
+        if (!part.produced || !part.carried || !part.stored)
+            return fail(ErrorCode::NotSupported, fmt::format("the balance of {} is not known: {}", part.part, part.why), part.part);
+        produced += *part.produced;
+        kept += *part.carried + *part.stored;
+    }
+    if (readings.balance)
+        return whole;
+    (produced < 0 ? leaving : entering) += std::abs(produced);
+    (kept < 0 ? entering : leaving) += std::abs(kept);
+    return WholeHeat{entering, leaving};
 }
 
 Result<MassThrough> massThrough(const PartFields& fields, std::size_t part) {

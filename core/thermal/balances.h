@@ -4,6 +4,9 @@
 #include "core/thermal/case_heat.h"
 #include "core/thermal/readings.h"
 
+#include <algorithm>
+#include <cmath>
+
 namespace pyro {
 
 // The integral of the heat source over a part, W; nothing where it is not known.
@@ -19,6 +22,17 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
 
 // Temperature differences and resistances of links, from the parts' volume means and the environments.
 void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments);
+
+// The heat of all parts together, W: what is produced and enters against what leaves and is stored.
+struct WholeHeat {
+    double in = 0;
+    double out = 0;
+    double open() const { return std::max(in, out) > 0 ? std::abs(in - out) / std::max(in, out) : 0; } // share left over
+    std::string text() const; // "22.8 W in, 22.8 W out, 0.000 % open"
+};
+// From the readings, for the check, the status line and the report alike. What is not known of a part is not known of the whole, but where
+// fluxes stored on all boundaries close it. Errors: NotSupported with the part or boundary that lacks something.
+Result<WholeHeat> wholeHeat(const Readings& readings);
 
 struct MassThrough {
     double in = 0; // kg/s, positive

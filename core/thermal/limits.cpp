@@ -5,6 +5,7 @@
 #include "core/units/unit.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <numeric>
@@ -295,9 +296,21 @@ LimitReading begun(const Limit& limit) {
 }
 
 int group(const LimitReading& reading) {
-    if (reading.verdict == Verdict::Over)
-        return 0;
-    return reading.verdict == Verdict::Unknown ? 1 : 2;
+    constexpr std::array order{Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within};
+    return static_cast<int>(std::ranges::find(order, reading.verdict) - order.begin());
+}
+
+// Margins in kelvin, per cent or W/K can be compared by their share only: of what is required; without a requirement, of the allowed rise
+// above the case's ambient where limit and value are temperatures, else of the limit's own size.
+void tellRelativeMargin(LimitReading& reading, const std::optional<double>& ambientKelvin) {
+    if (!reading.margin)
+        return;
+    double allowed = reading.required;
+    if (!(allowed > 0)) {
+        const auto unit = reading.isTemperature && ambientKelvin ? conversion("K", reading.unit) : tl::unexpected(Error{});
+        allowed = std::abs(*reading.limit - (unit ? (*unit)(*ambientKelvin) : 0));
+    }
+    reading.relativeMargin = allowed > 0 ? *reading.margin / allowed : *reading.margin;
 }
 
 } // namespace
@@ -308,6 +321,7 @@ LimitReading judgeLimit(const Limit& limit, const Readings& readings, const Part
         reading.why = std::string("the limit has neither a maximum nor a minimum");
     else
         reading.why = judgeForm(limit, readings, fields, reading);
+    tellRelativeMargin(reading, readings.ambient);
     return reading;
 }
 
@@ -318,6 +332,7 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
         reading.why = std::string("the limit has neither a maximum nor a minimum");
     else
         reading.why = compare(limit, {value, value}, boundUnit(limit).empty() ? unit : std::string(), reading);
+    tellRelativeMargin(reading, std::nullopt);
     return reading;
 }
 
@@ -334,7 +349,7 @@ std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits) {
     std::ranges::stable_sort(order, [&](std::size_t a, std::size_t b) {
         if (group(limits[a]) != group(limits[b]))
             return group(limits[a]) < group(limits[b]);
-        return limits[a].margin.value_or(0) < limits[b].margin.value_or(0);
+        return limits[a].relativeMargin.value_or(0) < limits[b].relativeMargin.value_or(0);
     });
     return order;
 }

@@ -18,7 +18,7 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
 // Of all of them together; Unknown when there are none.
 Verdict verdictOf(const std::vector<LimitReading>& limits);
 
-// Positions in `limits`, smallest margin first; those over first of all, unknown ones after the over ones.
+// Positions in `limits`: over, unknown, tight, within; in each the smallest relative margin first.
 std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits);
 
 } // namespace pyro

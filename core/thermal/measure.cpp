@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <set>
 
 namespace pyro {
 namespace {
@@ -100,8 +101,51 @@ std::vector<double> alongLine(const Site& site, const Values& values) {
     return numbers;
 }
 
+// Parts of the case that a line touches without finding the quantity there; empty where they all lack it, which is an error.
+std::vector<std::uint32_t> partsLacking(const MeasureRequest& request) {
+    std::set<std::uint32_t> touched(request.site.points.part.begin(), request.site.points.part.end());
+    touched.erase(noNumber);
+    std::vector<std::uint32_t> lacking;
+    for (const auto part : touched)
+        if (!request.fields().field(part, request.gauge.quantity, Location::Node))
+            lacking.push_back(part);
+    return lacking.size() < touched.size() ? lacking : std::vector<std::uint32_t>();
+}
+
+Result<Measured> measureField(const MeasureRequest& request);
+
+// As outside of the mesh: a profile has a gap there, a mean runs over the rest.
+Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vector<std::uint32_t>& lacking) {
+    auto site = request.site;
+    double gone = 0;
+    double whole = 0;
+    for (std::size_t i = 0; i < site.points.size(); ++i) {
+        whole += site.points.part[i] == noNumber ? 0 : site.points.weight[i];
+        if (std::ranges::find(lacking, site.points.part[i]) == lacking.end())
+            continue;
+        gone += site.points.weight[i];
+        site.points.part[i] = noNumber;
+    }
+    if (whole > 0)
+        site.extent *= 1 - gone / whole;
+    auto measured = measureField({request.gauge, request.options, site, request.heat, request.reference, request.wall, request.length, request.speed, request.power, request.conductivity});
+    if (!measured)
+        return measured;
+    std::vector<std::string> names;
+    for (const auto part : lacking)
+        names.push_back(request.fields().solved().parts[part].name);
+    measured->lacking = fmt::format("no {} in {}", request.gauge.quantity, fmt::join(names, ", "));
+    if (measured->profile)
+        for (std::size_t i = 0; i < site.points.size(); ++i) // the part is known all the same
+            measured->profile->part[i] = request.site.points.part[i] == noNumber ? Profile::noPart : request.site.points.part[i];
+    return measured;
+}
+
 Result<Measured> measureField(const MeasureRequest& request) {
     const auto& gauge = request.gauge;
+    if (request.site.kind == SiteKind::Line)
+        if (const auto lacking = partsLacking(request); !lacking.empty())
+            return measureWithGaps(request, lacking);
     const auto kind = kindOf(request.fields().quantities(), gauge.quantity);
     if (!kind)
         return fail(ErrorCode::NameUnknown, fmt::format("the case has no quantity \"{}\"", gauge.quantity), {}, "Its array may be missing or have another name");
@@ -168,6 +212,14 @@ Result<Measured> dimensionless(const MeasureRequest& request) {
 } // namespace
 
 std::span<const MeasuredQuantity> measuredQuantities() { return known; }
+
+std::string_view siUnitOf(std::string_view quantity) {
+    if (const auto found = std::ranges::find(known, quantity, &MeasuredQuantity::name); found != std::end(known))
+        return found->siUnit;
+    const auto stored = knownQuantities();
+    const auto found = std::ranges::find(stored, quantity, &KnownQuantity::name);
+    return found == stored.end() ? std::string_view() : found->siUnit;
+}
 
 std::string MeasureRequest::statistic() const {
     if (!gauge.statistic.empty() && gauge.statistic != "history")

@@ -43,6 +43,7 @@ struct Measured {
     std::string method = {};
     std::optional<double> gradientValue = {};
     std::string reference = {};
+    std::string lacking = {}; // as in GaugeReading
     std::shared_ptr<Profile> profile = {}; // instead of the value
     std::shared_ptr<const Derivation> derivation = {};
 };
@@ -57,6 +58,8 @@ struct MeasuredQuantity {
     std::string_view meaning; // one line for people
 };
 std::span<const MeasuredQuantity> measuredQuantities();
+// Of a quantity that is measured or known by name; empty: it is the solver's own.
+std::string_view siUnitOf(std::string_view quantity);
 
 // Mean weighted by the mass flow through a surface; the mass flows per facet come with it.
 struct BulkReading {

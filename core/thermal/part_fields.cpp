@@ -3,6 +3,8 @@
 #include "core/field/cells_to_nodes.h"
 #include "core/field/gradient.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
@@ -68,6 +70,18 @@ struct PartFields::Kept {
     std::map<std::tuple<std::size_t, std::string, Location>, Result<PartField>> fields;
 };
 
+bool isFluidPart(const Region& part, const QuantityList& quantities, std::optional<bool> noted) {
+    if (noted)
+        return *noted;
+    const auto* velocity = quantities.named("velocity");
+    if (velocity == nullptr)
+        return false;
+    return std::ranges::any_of(std::array{Location::Node, Location::Cell}, [&](Location on) {
+        const auto* array = part.find(velocity->array, on);
+        return array != nullptr && array->max > 0; // of the magnitude; NaN where nothing is finite
+    });
+}
+
 PartFields::PartFields(const Case& solved, const CaseIndex& index, const QuantityList& quantities, std::vector<PartProperties> properties)
     : m_case(solved), m_index(index), m_quantities(quantities), m_properties(std::move(properties)), m_kept(std::make_unique<Kept>()) {}
 PartFields::~PartFields() = default;
@@ -89,7 +103,7 @@ std::optional<PartField> PartFields::temperatureOn(std::size_t part, Location on
     return array != nullptr ? std::optional(from(*array, quantity->toSi)) : std::nullopt;
 }
 
-bool PartFields::isFluid(std::size_t part) const { return m_properties[part].fluid || stored(part, "velocity").has_value(); }
+bool PartFields::isFluid(std::size_t part) const { return isFluidPart(m_case.parts[part], m_quantities, m_properties[part].fluid); }
 
 Result<PartField> PartFields::field(std::size_t part, const std::string& name, Location wanted) const {
     if (auto own = stored(part, name))

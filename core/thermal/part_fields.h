@@ -14,7 +14,7 @@ struct PartProperties {
     std::optional<double> heatCapacity;
     std::optional<double> viscosity; // dynamic
     std::optional<double> power;     // W, dissipated in the whole part
-    bool fluid = false;
+    std::optional<bool> fluid = {}; // as noted; nothing: by its velocity, see isFluidPart
 };
 
 // One number per node or cell, or the same number everywhere.
@@ -41,6 +41,10 @@ struct PartField {
     }
 };
 
+// A part is what it is noted as; without a note a fluid where a velocity is stored that is not zero throughout, as solvers of
+// conjugate heat transfer store it in their solids.
+bool isFluidPart(const Region& part, const QuantityList& quantities, std::optional<bool> noted);
+
 // Derived fields are kept once made. Thread-safe. Everything given must outlive it.
 class PartFields {
 public:
@@ -60,7 +64,6 @@ public:
     const Case& solved() const { return m_case; }
     const CaseIndex& index() const { return m_index; }
     const QuantityList& quantities() const { return m_quantities; }
-    // Noted as a fluid, or with a velocity of its own.
     bool isFluid(std::size_t part) const;
 
 private:

@@ -17,6 +17,7 @@ struct LimitReading {
     std::optional<double> value;  // SI: kelvin for parts and boundaries
     std::optional<double> limit;  // the bound that decides
     std::optional<double> margin; // positive: below a maximum, above a minimum
+    std::optional<double> relativeMargin = {}; // as a share of what is required or allowed; by it limits of several units are ordered
     double required = 0;
     bool isMaximum = true;
     std::string unit = "K";

@@ -67,31 +67,16 @@ Check whole(const TrustInput& input) {
         check.meaning = "The field changes with time: what does not leave may be stored.";
         return check;
     }
-    double net = 0;
-    for (const auto& flow : input.readings.balances->boundaries) {
-        if (!flow.heat) {
-            check.state = CheckState::Unknown;
-            check.figure = fmt::format("unknown through {}", flow.boundary);
-            check.meaning = flow.why;
-            return check;
-        }
-        net += *flow.heat;
+    const auto heat = wholeHeat(input.readings);
+    if (!heat) {
+        check.state = CheckState::Unknown;
+        check.part = heat.error().where;
+        check.figure = "not known";
+        check.meaning = heat.error().what;
+        return check;
     }
-    double produced = 0;
-    double carried = 0;
-    for (const auto& part : input.readings.balances->parts) {
-        produced += part.produced.value_or(0);
-        carried += part.carried.value_or(0);
-    }
-    const double turnover = turnoverOf(*input.readings.balances);
-    if (input.readings.balance) { // openings and walls between parts are told apart there
-        net = input.readings.balance->leaving;
-        produced = input.readings.balance->produced;
-        carried = 0;
-    }
-    const double left = produced - net - carried;
-    check.figure = fmt::format("{:.3g} W of {:.4g} W left over", left, turnover);
-    check.state = turnover > 0 ? stateOf(std::abs(left) / turnover) : CheckState::Held;
+    check.figure = heat->text();
+    check.state = stateOf(heat->open());
     return check;
 }
 

@@ -23,7 +23,8 @@ std::string tell(const MonitoredValue& one) {
     auto text = fmt::format("{}: {}", one.title, settlingName(settling.state));
     if (settling.state == SettlingState::TooShort)
         return text;
-    text += settling.state == SettlingState::Oscillating ? fmt::format(" by {:.3g}", settling.oscillation) : fmt::format(", drift {:.3g}", settling.drift);
+    const char* unit = settling.logarithmic ? " decades" : "";
+    text += settling.state == SettlingState::Oscillating ? fmt::format(" by {:.3g}{}", settling.oscillation, unit) : fmt::format(", drift {:.3g}{}", settling.drift, unit);
     if (settling.expected)
         text += fmt::format(", expected to end at {:.6g}", *settling.expected);
     return text;

@@ -67,6 +67,17 @@ double meanBetween(const Series& series, double from, double to) {
     return count > 0 ? sum / count : std::nan("");
 }
 
+// Of values that fall by decades; returns whether these are such.
+bool toLogarithms(Series& series) {
+    constexpr double decades = 1000;
+    const auto [low, high] = std::ranges::minmax_element(series.value);
+    if (!(*low > 0) || *high / *low < decades)
+        return false;
+    for (auto& value : series.value)
+        value = std::log10(value);
+    return true;
+}
+
 // Means of an exponential over equal spans are in geometric progression; so is what is left of the way.
 std::optional<double> exponentialEnd(const Series& series) {
     const double start = (series.at.front() + series.at.back()) / 2;
@@ -107,8 +118,9 @@ Settling settlingOf(std::span<const double> at, std::span<const double> values, 
         }
     if (series.size() < fewest || !(series.at.back() > series.at.front()))
         return out;
+    out.logarithmic = toLogarithms(series);
     const auto [low, high] = std::ranges::minmax_element(series.value);
-    out.allowed = std::max(tolerance * (*high - *low), floor);
+    out.allowed = std::max(tolerance * (*high - *low), out.logarithmic ? 0 : floor);
     const auto last = series.from(series.at.back() - lastPart * (series.at.back() - series.at.front()));
     if (last.size() < fewest / 2)
         return out;
@@ -120,15 +132,18 @@ Settling settlingOf(std::span<const double> at, std::span<const double> values, 
     const auto [least, most] = std::ranges::minmax_element(off);
     out.oscillation = *most - *least;
     const bool swinging = swings(off, out.oscillation / 20) >= swingsOfOscillation;
-    if (swinging && out.oscillation > out.allowed)
+    const bool drifts = std::abs(out.drift) > out.allowed;
+    if (out.oscillation > out.allowed && (swinging || !drifts))
         out.state = SettlingState::Oscillating;
     else
-        out.state = std::abs(out.drift) + (swinging ? 0 : out.oscillation) > out.allowed ? SettlingState::Drifting : SettlingState::Settled;
+        out.state = drifts ? SettlingState::Drifting : SettlingState::Settled;
     if (swinging || out.state == SettlingState::Settled)
         out.expected = meanBetween(last, last.at.front(), last.at.back());
     if (out.state == SettlingState::Drifting || (out.state == SettlingState::Settled && !swinging && out.drift != 0))
         if (const auto end = exponentialEnd(series); end || out.state == SettlingState::Drifting)
             out.expected = end;
+    if (out.logarithmic && out.expected)
+        out.expected = std::pow(10, *out.expected);
     return out;
 }
 

@@ -10,11 +10,16 @@ using namespace pyro::test;
 
 namespace {
 
-// The rig, slowed down so that the window has something to watch.
-class SlowProgress final : public Progress {
+// The rig, slowed down, and held while the window opens, so that it has something to watch.
+class HeldProgress final : public Progress {
 public:
-    void report(double, std::string_view) override { std::this_thread::sleep_for(std::chrono::milliseconds(200)); }
+    void report(double, std::string_view) override {
+        do
+            std::this_thread::sleep_for(std::chrono::milliseconds(30));
+        while (held);
+    }
     bool cancelled() const override { return false; }
+    std::atomic<bool> held = false;
 };
 
 class WatchTest : public WindowTest {
@@ -42,13 +47,14 @@ TEST_F(WatchTest, StepsAppearWhileTheRigWritesThemAndTheViewStays) {
         "boxes": [{"part": "bar", "material": "metal", "from": [0, 0, 0], "to": [0.2, 1, 1], "power": "100 W"}],
         "environments": [{"boundary": "air", "temperature": 300, "film_coefficient": 20, "faces": [{"side": "+x"}]}],
         "transient": {"start": 300, "duration": 120, "step": 10, "write_every": 1}})j");
-    SlowProgress slow;
+    HeldProgress slow;
     std::atomic<bool> solved = false;
     std::thread rig([&] {
         EXPECT_TRUE(rig::run({folder / "in.rig.json", folder / "out.vtm", folder / "out-history.csv"}, slow));
         solved = true;
     });
     ASSERT_TRUE(QTest::qWaitFor([&] { return std::filesystem::exists(folder / "out_0001.vtm"); }, 20000));
+    slow.held = true;
     window->session().watch().setInterval(100);
     window->open(QString::fromStdString((folder / "out_0000.vtm").string()));
     settle();
@@ -57,6 +63,7 @@ TEST_F(WatchTest, StepsAppearWhileTheRigWritesThemAndTheViewStays) {
     auto camera = *window->session().view().camera;
     camera.scale *= 0.5;
     window->session().moveCamera(camera);
+    slow.held = false;
     ASSERT_TRUE(QTest::qWaitFor([&] { return solved.load(); }, 60000));
     rig.join();
     ASSERT_TRUE(QTest::qWaitFor([&] { return steps() == 13; }, 20000)) << steps();

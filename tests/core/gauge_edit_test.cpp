@@ -37,16 +37,64 @@ TEST(GaugeEdit, RenamingFollowsEverywhere) {
     auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "T_in", "where": {"part": "a"}, "quantity": "temperature"},
         {"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient", "reference": {"gauge": "T_in"}},
         {"id": "Q", "formula": "2 'T_in' + T_in * T_inner"}],
-        "limits": [{"gauge": "T_in", "max": "60 degC"}], "charts": [{"curves": [{"gauge": "T_in"}]}]})j");
+        "limits": [{"gauge": "T_in", "max": "60 degC"}, {"part": "a", "rise": {"above": {"gauge": "T_in"}}, "max": "20 K"}, {"gauge": "h", "difference": {"to": "T_in"}, "max": "5 K"}],
+        "charts": [{"curves": [{"gauge": "T_in"}], "x_over": {"gauge": "T_in"}}], "viewpoints": [{"name": "v", "marks": [{"gauge": "T_in"}]}],
+        "view": {"marks": [{"gauge": "T_in"}]}, "report": {"tables": [{"gauge": "T_in"}]}, "findings": [{"text": "f", "about": {"gauge": "T_in"}}]})j");
     const auto renamed = withGaugeId(survey, 0, "T_feed");
     ASSERT_TRUE(renamed);
     EXPECT_EQ(renamed->gauges[1].rest["reference"]["gauge"], "T_feed");
     EXPECT_EQ(renamed->gauges[2].formula, "2 'T_in' + T_feed * T_inner") << "a unit and a longer name are left alone";
     EXPECT_EQ(renamed->limits[0].target.name, "T_feed");
+    EXPECT_EQ(renamed->limits[1].than, "T_feed") << "the ambient of a rise";
+    EXPECT_EQ(renamed->limits[2].than, "T_feed") << "the other gauge of a difference";
     EXPECT_EQ(chartOf(*renamed).gauges, std::vector<std::string>{"T_feed"});
+    auto left = surveyToJson(*renamed).dump();
+    left.replace(left.find("2 'T_in'"), 8, "");
+    EXPECT_EQ(left.find("T_in\""), std::string::npos) << "somewhere the old name is left: " << left;
     EXPECT_FALSE(withGaugeId(survey, 0, "h"));
     EXPECT_FALSE(withGaugeId(survey, 0, "2nd"));
     EXPECT_FALSE(withGaugeId(survey, 9, "x"));
+}
+
+TEST(GaugeEdit, AnotherQuantityTakesItsOwnUnitAndKeys) {
+    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient", "unit": "W/(cm2.K)", "decimals": 2,
+        "reference": "20 degC", "method": "conservative", "component": "x", "group": "walls", "level": "3 K"}]})j");
+    const auto now = withGaugeField(survey, 0, GaugeField::Quantity, "temperature")->gauges[0];
+    EXPECT_EQ(now.unit, "");
+    EXPECT_EQ(now.component, "");
+    EXPECT_EQ(now.rest, (Json{{"group", "walls"}})) << "what any gauge may have stays: " << now.rest.dump();
+    const auto flux = withGaugeField(survey, 0, GaugeField::Quantity, "heat_flux")->gauges[0];
+    EXPECT_EQ(flux.rest.value("method", ""), "conservative") << "a heat flux has methods as well";
+    const auto same = withGaugeField(survey, 0, GaugeField::Quantity, "film_coefficient")->gauges[0];
+    EXPECT_EQ(same, survey.gauges[0]);
+    const auto pressure = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "unit": "mbar", "statistic": "hotspots", "prominence": "3 Pa"}]})j");
+    EXPECT_EQ(withGaugeField(pressure, 0, GaugeField::Quantity, "velocity")->gauges[0].rest.dump(), "{}") << "a prominence in Pa is none of a velocity";
+}
+
+TEST(GaugeEdit, ATimeKeepsTheStatisticInSpace) {
+    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "T", "where": {"part": "b"}, "quantity": "temperature", "unit": "degC", "statistic": "max"}]})j");
+    const auto reach = *withGaugeField(survey, 0, GaugeField::Statistic, "time_to_reach");
+    EXPECT_EQ(reach.gauges[0].rest.value("space", ""), "max");
+    EXPECT_EQ(reach.gauges[0].unit, "") << "a time is not in degC";
+    const auto levelled = *withGaugeKey(reach, 0, "level", "60 degC");
+    const auto above = *withGaugeField(levelled, 0, GaugeField::Statistic, "duration_above");
+    EXPECT_EQ(above.gauges[0].rest, (Json{{"space", "max"}, {"level", "60 degC"}}));
+    const auto back = *withGaugeField(above, 0, GaugeField::Statistic, "");
+    EXPECT_EQ(back.gauges[0].statistic, "max");
+    EXPECT_TRUE(back.gauges[0].rest.empty()) << back.gauges[0].rest.dump();
+    EXPECT_FALSE(withGaugeKey(reach, 0, "space", "profile"));
+    EXPECT_TRUE(withGaugeKey(reach, 0, "space", "p95"));
+}
+
+TEST(GaugeEdit, ProminencesAndLevelsHaveTheUnitOfTheirQuantity) {
+    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "statistic": "hotspots"},
+        {"id": "T", "where": {"part": "b"}, "quantity": "temperature", "statistic": "hotspots"}, {"id": "own", "where": {"part": "b"}, "quantity": "turbulence", "statistic": "hotspots"}]})j");
+    EXPECT_TRUE(withGaugeKey(survey, 0, "prominence", "3 Pa"));
+    EXPECT_FALSE(withGaugeKey(survey, 0, "prominence", "3 K"));
+    EXPECT_TRUE(withGaugeKey(survey, 1, "prominence", "3 K"));
+    EXPECT_FALSE(withGaugeKey(survey, 1, "prominence", "3 Pa"));
+    EXPECT_TRUE(withGaugeKey(survey, 2, "prominence", "3 m2/s2")) << "a quantity of the solver's own";
+    EXPECT_FALSE(withGaugeKey(survey, 2, "prominence", "3 humours"));
 }
 
 TEST(GaugeEdit, FieldsAndKeysAreChecked) {

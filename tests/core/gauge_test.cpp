@@ -161,6 +161,28 @@ TEST_F(GaugeTest, ALineThatLeavesTheMeshHasGapsAndAShare) {
     EXPECT_EQ(line.profile->part[150], Profile::noPart);
 }
 
+TEST_F(GaugeTest, ALineAcrossAPartWithoutTheQuantityHasAGapThere) {
+    const BoxMesh water{{0.1, 0.1, 0.1}, {5, 5, 5}};
+    const BoxMesh wall{{0.1, 0.1, 0.1}, {5, 5, 5}, {0.1, 0, 0}};
+    auto flows = boxPart("water", water);
+    auto stands = boxPart("wall", wall);
+    for (auto* part : {&flows, &stands})
+        addNodeField(*part, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    addNodeVector(flows, "velocity", [](const Point& at) { return Point{1 + 10 * at[0], 0, 0}; });
+    ASSERT_TRUE(writeCase({flows, stands}, folder / "duct.vtm"));
+    const auto duct = mustOpen(folder / "duct.vtm");
+    const auto gauge = [&](const std::string& more) { return readGauge(duct, Json::parse(R"({"id": "g", "where": {"line": {"from": [0.001, 0.05, 0.05], "to": [0.199, 0.05, 0.05], "points": 100}}, "quantity": )" + more + "}")); };
+    const auto line = gauge(R"("velocity", "component": "x")");
+    ASSERT_TRUE(line.profile) << line.why;
+    EXPECT_NEAR(line.profile->value[10], 1 + 10 * line.profile->at[10][0], 1e-6);
+    EXPECT_TRUE(std::isnan(line.profile->value[90]));
+    EXPECT_EQ(line.profile->part[90], 1U) << "the part is known all the same";
+    EXPECT_EQ(line.lacking, "no velocity in wall");
+    EXPECT_NEAR(*gauge(R"("velocity", "component": "x", "statistic": "mean")").value, 1.5, 0.02) << "over the water alone";
+    EXPECT_EQ(gauge(R"("temperature")").lacking, "");
+    EXPECT_NE(gauge(R"("pressure")").why.find("no quantity"), std::string::npos);
+}
+
 TEST_F(GaugeTest, FormulasReadOtherGaugesWithTheirUnits) {
     const auto readings = readOn(opened, Json::parse(R"j({"gauges": [
         {"id": "hot", "where": {"boundary": "hot end"}, "quantity": "temperature", "unit": "degC"},

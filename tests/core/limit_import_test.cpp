@@ -52,6 +52,17 @@ TEST(LimitImport, UnitsFromTheTitleAColumnOrTheUser) {
     EXPECT_EQ(imported({{"name", "rise (K)"}, {"amp", "40"}}).limits[0].limit.form, LimitForm::Rise);
 }
 
+TEST(LimitImport, RisesAndMarginsAreDifferencesInAnyUnit) {
+    const auto si = [](const std::vector<CsvRow>& rows, TemperatureUnit bare = TemperatureUnit::Celsius) { return imported(rows, bare).limits[0].limit; };
+    EXPECT_NEAR(si({{"Part", "Rise [degF]"}, {"amp", "72"}}).max->si, 40, 1e-9);
+    EXPECT_NEAR(si({{"Part", "Rise"}, {"amp", "72 degF"}}).max->si, 40, 1e-9);
+    EXPECT_NEAR(si({{"Part", "Rise", "Unit"}, {"amp", "72", "degF"}}).max->si, 40, 1e-9);
+    EXPECT_NEAR(si({{"Part", "Rise [degC]"}, {"amp", "72"}}).max->si, 72, 1e-9);
+    EXPECT_NEAR(si({{"Part", "Rise"}, {"amp", "72"}}, TemperatureUnit::Fahrenheit).max->si, 40, 1e-9);
+    EXPECT_NEAR(si({{"Part", "Max [degF]", "Margin [degF]"}, {"amp", "230", "18"}}).margin->si, 10, 1e-9);
+    EXPECT_EQ(imported({{"Part", "Max", "Margin"}, {"amp", "85", "5"}}).limits[0].remark, "no unit: taken as degC");
+}
+
 TEST(LimitImport, WhatCannotBeTakenSaysWhy) {
     const auto read = imported({{"Limits of the module", "", ""}, {}, {"part", "max", "min", "colour"}, {"amp", "", "", "red"}, {"", "90 degC", "", ""}, {"", "", "", ""}, {"amp", "95 W", "", ""}, {"amp", "80 degC", "90 degC", ""}});
     ASSERT_EQ(read.limits.size(), 4U) << "the empty row is passed over";

@@ -2,11 +2,15 @@
 #include "core/report/csv.h"
 #include "core/report/junit.h"
 #include "core/report/readings_json.h"
+#include "core/report/sheet_read.h"
+#include "core/report/xlsx.h"
+#include "tests/support/temp_folder.h"
 
 #include <cmath>
 #include <gtest/gtest.h>
 
 using namespace pyro;
+using namespace pyro::test;
 
 namespace {
 
@@ -80,6 +84,27 @@ TEST(Outputs, JsonNeverHoldsNaN) {
     const auto text = runToJson(run).dump();
     EXPECT_EQ(text.find("nan"), std::string::npos);
     EXPECT_EQ(text.find("inf"), std::string::npos);
+}
+
+TEST(Outputs, APartNamedLikeANumberStaysAName) {
+    const TempFolder folder;
+    auto run = twoSteps();
+    auto survey = surveyOf();
+    run.cases[0].steps[0].limits[0].target.name = "007";
+    run.cases[0].steps[0].gauges[0].id = "1e3";
+    ASSERT_TRUE(writeRunXlsx(survey, run, TemperatureUnit::Celsius, folder / "r.xlsx"));
+    const auto sheets = readSheets(folder / "r.xlsx");
+    ASSERT_TRUE(sheets) << sheets.error().text();
+    const auto cells = [&](const std::string& sheet, const std::string& title) {
+        const auto& rows = std::ranges::find(*sheets, sheet, &TableSheet::name)->rows;
+        const auto column = static_cast<std::size_t>(std::ranges::find(rows[0], title) - rows[0].begin());
+        std::vector<std::string> out;
+        for (std::size_t i = 1; i < rows.size(); ++i)
+            out.push_back(rows[i][column]);
+        return out;
+    };
+    EXPECT_TRUE(std::ranges::count(cells("Limits", "name"), "007"));
+    EXPECT_TRUE(std::ranges::count(cells("Gauges", "gauge"), "1e3"));
 }
 
 TEST(Outputs, CsvHasALineForEachStepAndLimit) {

@@ -49,6 +49,27 @@ TEST(Settling, AStraightDriftHasNoEnd) {
     EXPECT_FALSE(settling.expected);
 }
 
+// Moves by 0.3 % of its range in the last part, bent: less than the 0.5 % that are allowed, whatever it bends.
+TEST(Settling, ADriftBelowWhatIsAllowedIsNone) {
+    const auto settling = judged([](double t) { return t < 100 ? 300 + t : 400 + 0.3 * std::pow((t - 100) / 100, 4); });
+    EXPECT_LT(std::abs(settling.drift), settling.allowed);
+    EXPECT_LT(settling.oscillation, settling.allowed);
+    EXPECT_EQ(settling.state, SettlingState::Settled);
+}
+
+// A residual that falls by a decade in 50 iterations and stays at 1e-7: it has settled there, at nothing below zero.
+TEST(Settling, AResidualIsJudgedByItsLogarithm) {
+    const auto held = judged([](double t) { return std::max(1e-7, std::pow(10, -t / 20)); }, 300);
+    EXPECT_TRUE(held.logarithmic);
+    EXPECT_EQ(held.state, SettlingState::Settled);
+    EXPECT_NEAR(std::log10(held.expected.value_or(1)), -7, 0.01);
+    const auto falling = judged([](double t) { return std::pow(10, -t / 20); });
+    EXPECT_EQ(falling.state, SettlingState::Drifting);
+    EXPECT_NEAR(falling.drift, -0.3 * 199 / 20, 0.1) << "decades";
+    EXPECT_FALSE(falling.expected && *falling.expected <= 0);
+    EXPECT_FALSE(judged([](double t) { return 300 + t; }).logarithmic);
+}
+
 // Swings of 2 about 340 that do not die away.
 TEST(Settling, AnOscillationIsToldWithItsSize) {
     const auto settling = judged([](double t) { return 340 + 2 * std::sin(t / 2); });

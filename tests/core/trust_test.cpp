@@ -318,6 +318,48 @@ TEST_F(Trust, MassThatDoesNotBalance) {
     EXPECT_EQ(named(checksWith(2), "mass-balance").state, CheckState::Broken);
 }
 
+// Water that warms up on its way, heated from below, but of an unknown density: what it carries is not known, and so is not the whole.
+TEST_F(Trust, WhatIsNotKnownOfAPartIsNotKnownOfTheWhole) {
+    const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
+    const auto wholeWith = [&](const std::string& water) {
+        auto part = boxPart("water", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 300 + 100 * at[0]; });
+        addNodeVector(part, "velocity", [](const Point&) { return Point{0.01, 0, 0}; });
+        addCellField(part, "heat_source", [](const Point&) { return 1000.0 * 4000 * 0.01 * 100; }); // what the flow carries away
+        const auto file = folder / "warm.vtm";
+        EXPECT_TRUE(writeCase({part, boxSide("inlet", box, 0, false), boxSide("outlet", box, 0, true)}, file));
+        StepContext context;
+        context.balances = true;
+        return named(readOn(mustOpen(file), Json::parse(R"j({"materials": {"water": )j" + water + R"j(}, "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}}})j"), context).checks, "whole-balance");
+    };
+    const auto known = wholeWith(R"j({"density": "1000 kg/m3", "heat_capacity": "4000 J/(kg.K)", "conductivity": "0.6 W/(m.K)"})j");
+    EXPECT_EQ(known.state, CheckState::Held) << known.figure;
+    EXPECT_NE(known.figure.find(" W in, "), std::string::npos) << known.figure;
+    const auto unknown = wholeWith(R"j({"conductivity": "0.6 W/(m.K)"})j");
+    EXPECT_EQ(unknown.state, CheckState::Unknown) << unknown.figure;
+    EXPECT_NE(unknown.meaning.find("water"), std::string::npos) << unknown.meaning;
+    EXPECT_NE(unknown.meaning.find("density"), std::string::npos) << unknown.meaning;
+}
+
+// As solvers of conjugate heat transfer store it: a velocity everywhere, zero in the solid. Noted as a solid it stays one whatever is stored.
+TEST_F(Trust, AVelocityOfZeroMakesNoFluid) {
+    const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
+    const auto coefficient = [&](double speed, const char* note) {
+        auto part = boxPart("block", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 400 - 500 * at[0]; });
+        addNodeVector(part, "velocity", [speed](const Point&) { return Point{speed, 0, 0}; });
+        const auto file = folder / ("block" + std::to_string(speed) + ".vtm");
+        EXPECT_TRUE(writeCase({part, boxSide("skin", box, 0, true)}, file));
+        const auto readings = readOn(mustOpen(file), Json::parse(std::string(R"j({"materials": {"metal": {"conductivity": "15 W/(m.K)"}}, "case": {"parts": {"block": {"material": "metal")j") + note + R"j(}}},
+            "gauges": [{"id": "h", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": "300 K", "method": "gradient"}]})j"));
+        return readings.gauges.at(0).value.value_or(std::nan(""));
+    };
+    const double exact = 15 * 500 / (350.0 - 300);
+    EXPECT_NEAR(coefficient(0, ""), exact, 1e-6 * exact);
+    EXPECT_NEAR(coefficient(0.2, R"(, "kind": "solid")"), exact, 1e-6 * exact);
+    EXPECT_NEAR(coefficient(0.2, R"(, "kind": "fluid")"), -exact, 1e-6 * exact) << "heat goes from the fluid into the wall";
+}
+
 TEST_F(Trust, CoverageOfMaterialsAndBoundaries) {
     EXPECT_EQ(state(Story{}, "conductivities"), CheckState::Held);
     EXPECT_EQ(state(Story{}, "boundaries"), CheckState::Held);

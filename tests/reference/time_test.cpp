@@ -82,6 +82,28 @@ TEST(TimeReference, SemiInfiniteSolid) {
     }
 }
 
+// A bar whose warm end is 20 K above its cold one: what its hottest place reaches, its mean reaches later. Exact: linear in space and time.
+TEST(TimeReference, TimesFollowTheStatisticInSpace) {
+    std::vector<double> times;
+    for (int i = 0; i <= 10; ++i)
+        times.push_back(10.0 * i);
+    const auto celsius = [](const Point& at, double t) { return 20 + t + 200 * at[0]; };
+    const auto run = seriesRun({{0.1, 0.01, 0.01}, {4, 1, 1}}, times, celsius, R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
+        "gauges": [{"id": "max", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "space": "max", "level": "65 degC"},
+                   {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "65 degC"},
+                   {"id": "min", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "space": "min", "level": "65 degC"},
+                   {"id": "kelvin", "where": {"part": "body"}, "quantity": "temperature", "unit": "s", "statistic": "time_to_reach", "level": 338.15},
+                   {"id": "most", "where": {"part": "body"}, "quantity": "temperature", "statistic": "max", "over": "steps", "space": "max", "unit": "degC"},
+                   {"id": "wrong", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "space": "profile", "level": "65 degC"}]})j");
+    EXPECT_NEAR(*named(run.overSteps, "max").value, 25, 1e-4);
+    EXPECT_NEAR(*named(run.overSteps, "mean").value, 35, 1e-4);
+    EXPECT_NEAR(*named(run.overSteps, "min").value, 100 - 45, 1e-4);
+    EXPECT_NEAR(*named(run.overSteps, "kelvin").value, 35, 1e-4) << "a bare level is SI";
+    EXPECT_NEAR(*named(run.overSteps, "most").value, 140, 1e-4);
+    const auto wrong = std::ranges::find(run.overSteps, "wrong", &GaugeReading::id);
+    EXPECT_NE(wrong->why.find("no statistic in space"), std::string::npos) << wrong->why;
+}
+
 // VALIDATION.md: copper sphere, tau 63.689 s; from 180 into 25 degC: 60 degC after 94.77 s, 85.422 degC after 60 s.
 TEST(TimeReference, LumpedBody) {
     std::vector<double> times;
