@@ -263,16 +263,14 @@ void MainWindow::refreshStatus() {
         m_balance->clear();
         return;
     }
-    std::map<Verdict, int> count;
-    const auto verdicts = m_session.verdicts();
-    for (const auto& limit : verdicts)
-        ++count[limit.verdict];
+    const auto cases = m_session.verdictsOfCases();
+    auto count = countOfCases(cases);
     QStringList words;
     for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
         if (count[verdict] > 0)
             words.append(QString("%1 %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
-    m_lamp->setPixmap(theme::verdictPixmap(verdictOf(verdicts)));
-    m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", "));
+    m_lamp->setPixmap(theme::verdictPixmap(verdictOfCases(cases)));
+    m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", ") + (cases.size() > 1 ? QString(" in %1 cases").arg(cases.size()) : QString()));
     const auto& balance = state->readings->balance;
     const auto whole = wholeHeat(*state->readings);
     if (balance && state->series.steps.size() > 1) // what does not leave may be stored: no verdict on the balance

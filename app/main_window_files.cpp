@@ -42,6 +42,7 @@ ReportContent MainWindow::reportContent() {
     if (m_session.verdictsOverSteps())
         m_reported.limits = m_session.verdicts();
     content.readings = &m_reported;
+    content.cases = m_session.verdictsOfCases();
     for (const auto& [finding, position] : findingsOf(m_session.survey()))
         content.findings.push_back(finding);
     content.unit = m_session.view().unit;

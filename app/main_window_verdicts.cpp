@@ -85,8 +85,8 @@ void MainWindow::writeCsv() {
     if (file.isEmpty())
         return;
     if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(writeRunXlsx(m_session.survey(), m_session.activeRun(), m_session.view().unit, file.toStdString()), file);
-    writeText(file, verdictsCsv(m_session.survey(), m_session.activeRun(), m_session.view().unit));
+        return tellWritten(writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
+    writeText(file, verdictsCsv(m_session.survey(), m_session.openRun(), m_session.view().unit));
 }
 
 Finding MainWindow::findingHere() const {

@@ -85,11 +85,20 @@ private:
         m_y += 5.2;
     }
 
+    std::string casesText() const {
+        std::vector<std::string> each;
+        for (const auto& one : m_content.cases)
+            each.push_back(fmt::format("{} {}", one.name, verdictName(verdictOfCases({one}))));
+        return fmt::format("{}: {}", verdictName(verdictOfCases(m_content.cases)), fmt::join(each, ", "));
+    }
+
     void facts() {
         std::uint64_t cells = 0;
         for (const auto& part : m_content.readings->parts)
             cells += part.cells;
         fact("Case", m_content.entry->name);
+        if (m_content.cases.size() > 1)
+            fact("All cases", casesText());
         fact("File", m_content.solved->file);
         fact("Extent", fmt::format("{} parts, {} boundaries, {} cells", m_content.readings->parts.size(),
                                    m_content.readings->boundaries.size(), cells));

@@ -1,6 +1,7 @@
 // The one-page report: case, picture as seen, verdict table. Drawn once, into a PDF or a preview image.
 #pragma once
 
+#include "core/evaluate/case_verdicts.h"
 #include "core/evaluate/evaluate.h"
 #include "core/survey/findings.h"
 #include "core/units/display.h"
@@ -24,6 +25,7 @@ struct ReportContent {
     QImage picture;             // the viewport as seen
     std::string pictureCaption; // quantity, unit, range
     std::vector<Finding> findings = {}; // in the order of the survey
+    std::vector<CaseVerdicts> cases = {}; // of the survey, the one on the page among them
 };
 
 // An A4 page at `dpi`. The table takes as many limits as fit, smallest margin first, and says how many it left out.

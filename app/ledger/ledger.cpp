@@ -6,6 +6,7 @@
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
+#include "core/survey/typed_unit.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -201,6 +202,7 @@ void Ledger::fillBoundaries() {
     };
     const auto readings = state->readings;
     const auto unit = m_session.view().unit;
+    const auto typed = [view = m_session.view()](BoundaryField field) { return [view, field](int) { return typedUnit(field, view); }; };
     const auto environment = [readings, name](int row) -> std::optional<Environment> {
         if (!readings)
             return std::nullopt;
@@ -216,11 +218,11 @@ void Ledger::fillBoundaries() {
          {"faces a temperature", [environment, note, unit](int row) {
               const auto found = environment(row);
               return found ? q(formatTemperature({found->temperature}, unit)) : note(row).temperature ? q(note(row).temperature->text) : QString();
-          }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110},
+          }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110, false, typed(BoundaryField::Temperature)},
          {"behind R, m\u00b2K/W", [environment](int row) {
               const auto found = environment(row);
               return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance)) : QString();
-          }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100},
+          }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100, false, typed(BoundaryField::SurfaceResistance)},
          {"known from", [environment](int row) {
               const auto found = environment(row);
               return found ? q(found->origin) : QString("unknown");

@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
+#include "core/survey/typed_unit.h"
 #include "core/thermal/limits.h"
 #include "render/text.h"
 
@@ -80,6 +81,10 @@ LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts
     m_filter->setFixedWidth(170);
     addTool(m_filter);
     connect(m_filter, &QLineEdit::textChanged, this, &LimitsPage::fill);
+    m_across = addLink("allCases", "all cases");
+    m_across->setCheckable(true);
+    m_across->setToolTip("Every limit on every case of the survey");
+    connect(m_across, &QPushButton::toggled, this, &LimitsPage::fill);
     connect(addLink("exportVerdicts", "export"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
     connect(addLink("copyTable", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
     auto* table = view("limitsTable");
@@ -108,7 +113,46 @@ void LimitsPage::order(const std::vector<LimitReading>& verdicts) {
     }
 }
 
+void LimitsPage::fillAcross() {
+    struct Across {
+        Survey survey;
+        std::vector<CaseVerdicts> cases;
+        std::vector<std::size_t> order;
+        TemperatureUnit unit;
+        const LimitReading* at(std::size_t theCase, int row) const {
+            const auto limit = order[static_cast<std::size_t>(row)];
+            return limit < cases[theCase].limits.size() ? &cases[theCase].limits[limit] : nullptr;
+        }
+    };
+    auto shown = std::make_shared<Across>(Across{m_session.survey(), m_session.verdictsOfCases(), {}, m_session.view().unit});
+    std::vector<LimitReading> worst;
+    for (auto& one : worstOfCases(shown->cases))
+        worst.push_back(std::move(one.reading));
+    order(worst.size() == shown->survey.limits.size() ? worst : std::vector<LimitReading>());
+    std::erase_if(m_order, [&](std::size_t at) { return !q(shown->survey.limits[at].target.name).contains(m_filter->text().trimmed(), Qt::CaseInsensitive); });
+    shown->order = m_order;
+    setTitle(QString("Verdicts of %1 cases").arg(shown->cases.size()));
+    const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };
+    std::vector<TableColumn> columns{
+        {"limit on", [shown, limit](int row) { return q(limit(row).target.kind == TargetKind::Part && !shown->survey.cases.empty() ? shownName(shown->survey.cases[0], limit(row).target.name) : limit(row).target.name); }, false, {}, {}, {}, {}, 130},
+        {"allowed", [limit](int row) { return q((limit(row).max ? limit(row).max->text : "") + (limit(row).min ? "  min " + limit(row).min->text : "")); }, true, {}, {}, {}, {}, 90},
+        {"of", [limit](int row) { return q(limitWords(limit(row)).empty() ? std::string(limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : limitWords(limit(row))); }, false, {}, {}, {}, {}, 130}};
+    for (std::size_t i = 0; i < shown->cases.size(); ++i) {
+        const auto text = [shown, i](int row) {
+            const auto* one = shown->at(i, row);
+            if (one == nullptr || !one->margin)
+                return q(one != nullptr && !one->why.empty() ? one->why : shown->cases[i].why.empty() ? std::string("unknown") : shown->cases[i].why);
+            return q(fmt::format("{}  ({})", limitLevel(*one, one->value, shown->unit), limitDifference(*one, one->margin)));
+        };
+        columns.push_back({q(shown->cases[i].name), text, false, {}, {}, [shown, i](int row) { return QVariant(theme::verdictPixmap(shown->at(i, row) != nullptr ? shown->at(i, row)->verdict : Verdict::Unknown)); }, {}, 190});
+    }
+    m_verdicts->reset(static_cast<int>(m_order.size()), std::move(columns));
+}
+
 void LimitsPage::fill() {
+    m_across->setVisible(m_session.survey().cases.size() > 1);
+    if (m_across->isChecked() && m_across->isVisibleTo(this))
+        return fillAcross();
     auto verdicts = m_session.verdicts();
     if (verdicts.size() != m_session.survey().limits.size())
         verdicts.clear(); // of before an edit
@@ -135,6 +179,7 @@ void LimitsPage::fill() {
             m_session.editOrComplain(what, withLimitField(m_session.survey(), shown->at(row), field, text.trimmed().toStdString()));
         };
     };
+    const auto unit = [shown, view = m_session.view()](LimitField field) { return [shown, view, field](int row) { return typedUnit(shown->survey, shown->limit(row), field, view); }; };
     const auto text = [shown](std::string (Shown::*of)(int) const) { return [shown, of](int row) { return q(((*shown).*of)(row)); }; };
     const auto told = [shown](auto tell) {
         return [shown, tell](int row) { return shown->reading(row) == nullptr ? QString("\u2026") : q(tell(*shown->reading(row))); };
@@ -143,9 +188,9 @@ void LimitsPage::fill() {
         {"limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 120},
         {"verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 66},
         {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 78},
-        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84},
+        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84, false, unit(LimitField::Max)},
         {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
-        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68},
+        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
         {"kind", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Kind of limit"), {}, {}, {}, 70},
         {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},

@@ -21,12 +21,14 @@ signals:
 
 private:
     void fill();
+    void fillAcross(); // limits down, cases across
     void choose(int row);
     void order(const std::vector<LimitReading>& verdicts);
 
     Session& m_session;
     RowTable* m_verdicts;
     QLineEdit* m_filter;
+    QPushButton* m_across;
     std::vector<std::size_t> m_order; // survey limits by table row
 };
 

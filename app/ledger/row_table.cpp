@@ -1,5 +1,9 @@
 #include "app/ledger/row_table.h"
 
+#include "app/theme/unit_field.h"
+#include "core/survey/typed_unit.h"
+#include "render/text.h"
+
 #include <QComboBox>
 #include <QHeaderView>
 
@@ -73,16 +77,26 @@ bool RowTable::setData(const QModelIndex& index, const QVariant& value, int role
         return false;
     if (value.toString() != data(index, Qt::EditRole).toString()) {
         const auto set = column(index.column()).set; // a copy: setting may replace the columns
-        set(index.row(), value.toString().trimmed());
+        set(index.row(), q(withUnit(value.toString().trimmed().toStdString(), unitAt(index))));
     }
     return true;
+}
+
+std::string RowTable::unitAt(const QModelIndex& index) const {
+    const auto before = unitOfText(data(index, Qt::EditRole).toString().toStdString());
+    const auto& unit = column(index.column()).unit;
+    return before.empty() && unit ? unit(index.row()) : before;
 }
 
 QWidget* ChoiceDelegate::createEditor(QWidget* parent, const QStyleOptionViewItem& option,
                                       const QModelIndex& index) const {
     const auto* table = qobject_cast<const RowTable*>(index.model());
-    if (table == nullptr || table->column(index.column()).choices.isEmpty())
-        return QStyledItemDelegate::createEditor(parent, option, index);
+    if (table == nullptr || table->column(index.column()).choices.isEmpty()) {
+        auto* editor = QStyledItemDelegate::createEditor(parent, option, index);
+        if (auto* edit = qobject_cast<QLineEdit*>(editor); edit != nullptr && table != nullptr)
+            new UnitHint(edit, [table, at = QPersistentModelIndex(index)] { return at.isValid() ? table->unitAt(at) : std::string(); });
+        return editor;
+    }
     auto* box = new QComboBox(parent);
     box->setEditable(table->column(index.column()).openChoices);
     box->addItems(table->column(index.column()).choices);

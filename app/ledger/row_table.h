@@ -18,6 +18,7 @@ struct TableColumn {
     std::function<QString(int)> edited = {};                // text to start editing with, if not `text`
     int width = 0;                                          // pixels; 0: by content
     bool openChoices = false;                               // something else than the choices may be typed too
+    std::function<std::string(int)> unit = {};              // of a bare number that is typed; one that stood there comes first
 };
 
 class RowTable : public QAbstractTableModel {
@@ -34,6 +35,8 @@ public:
     QVariant headerData(int section, Qt::Orientation orientation, int role) const override;
     Qt::ItemFlags flags(const QModelIndex& index) const override;
     bool setData(const QModelIndex& index, const QVariant& value, int role) override;
+    // What a bare number typed into a cell is in; empty: nothing.
+    std::string unitAt(const QModelIndex& index) const;
     const TableColumn& column(int at) const { return m_columns[static_cast<std::size_t>(at)]; }
 
 private:

@@ -61,6 +61,11 @@ struct CaseState {
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
     std::shared_ptr<const FieldPicture> seen() const { return picture ? picture : preview; }
+    bool judgedOverSteps(const Survey& survey) const { return worst && worst->size() == survey.limits.size(); }
+    // The worst over all steps once those are read, else of the step on display; empty while there are none.
+    std::vector<LimitReading> verdicts(const Survey& survey) const {
+        return judgedOverSteps(survey) ? *worst : readings ? readings->limits : std::vector<LimitReading>();
+    }
 };
 
 // "Heat flux", "Velocity along x".
@@ -145,6 +150,8 @@ public:
     // on display; empty while there are none.
     std::vector<LimitReading> verdicts() const;
     bool verdictsOverSteps() const;
+    // Of every case of the survey that has been judged or could not be read, in its order.
+    std::vector<CaseVerdicts> verdictsOfCases() const;
     // Whether the case on display is looked after for new steps and history lines.
     bool isWatching() const { return m_watching; }
     void setWatching(bool on);
@@ -166,7 +173,7 @@ public:
     // The readings of all cases that are open, in the order of the survey.
     std::vector<ChartCase> chartCases() const;
     ChartData chart() const;
-    // All open cases with the readings of the steps on display, for tables.
+    // All open cases with the readings of the steps on display, and their limits as verdicts() tells them, for tables.
     SurveyRun openRun() const;
     // Paths, arrows and isotherm surfaces on display.
     const ExtraKeeper& extras() const { return m_extras; }

@@ -85,6 +85,7 @@ SurveyRun Session::openRun() const {
         if (const auto* state = stateOf(entry); state != nullptr && state->readings) {
             CaseRun one{entry.name, pathOf(entry).string(), {}, {}};
             one.steps.push_back(*state->readings);
+            one.steps.back().limits = state->verdicts(m_survey);
             if (state->history)
                 one.overSteps = readOverSteps(m_survey.gauges, *state->history);
             run.cases.push_back(std::move(one));
@@ -159,14 +160,20 @@ void Session::judgeWorst() {
 
 bool Session::verdictsOverSteps() const {
     const auto* state = activeCase();
-    return state != nullptr && state->worst && state->worst->size() == m_survey.limits.size();
+    return state != nullptr && state->judgedOverSteps(m_survey);
 }
 
 std::vector<LimitReading> Session::verdicts() const {
     const auto* state = activeCase();
-    if (verdictsOverSteps())
-        return *state->worst;
-    return state != nullptr && state->readings ? state->readings->limits : std::vector<LimitReading>();
+    return state != nullptr ? state->verdicts(m_survey) : std::vector<LimitReading>();
+}
+
+std::vector<CaseVerdicts> Session::verdictsOfCases() const {
+    std::vector<CaseVerdicts> all;
+    for (const auto& entry : m_survey.cases)
+        if (const auto* state = stateOf(entry); state != nullptr && (state->readings || state->error))
+            all.push_back({entry.name, state->verdicts(m_survey), state->error ? state->error->what : std::string()});
+    return all;
 }
 
 std::optional<std::size_t> Session::selectedLimit() const {

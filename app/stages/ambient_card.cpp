@@ -1,7 +1,9 @@
 #include "app/stages/ambient_card.h"
 
+#include "app/theme/unit_field.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
+#include "core/survey/typed_unit.h"
 #include "core/thermal/another_ambient.h"
 #include "core/units/unit.h"
 #include "render/text.h"
@@ -39,6 +41,8 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
                 m_session.edit("What cools the case", withNonlinear(m_session.survey(), entry->name, key, on));
         });
     }
+    for (auto* edit : {m_ambient, m_other})
+        new UnitHint(edit, [this] { return std::string(udunitsName(m_session.view().unit)); });
     m_answer->setObjectName("ambientAnswer");
     m_answer->setWordWrap(true);
     grid->addWidget(m_answer, row, 0, 1, 2);
@@ -61,7 +65,7 @@ QString AmbientCard::answer() const {
     const auto* state = m_session.activeCase();
     if (m_other->text().trimmed().isEmpty() || state == nullptr || !state->readings)
         return "With the same cooling every temperature of a linear case moves with its surroundings.";
-    const auto kelvin = parseTemperature(m_other->text().trimmed().toStdString());
+    const auto kelvin = parseTemperature(withUnit(m_other->text().trimmed().toStdString(), std::string(udunitsName(m_session.view().unit))));
     if (!kelvin)
         return q(kelvin.error().what);
     const auto found = atAmbient(*state->readings, kelvin->kelvin);

@@ -1,9 +1,13 @@
 #include "app/stages/gauge_form.h"
 
 #include "app/stages/layers_dialog.h"
-#include "core/gauge/formula.h"
-#include "core/survey/gauge_edit.h"
+#include "app/theme/unit_field.h"
 #include "core/envelope/transmittance.h"
+#include "core/evaluate/over_steps.h"
+#include "core/gauge/formula.h"
+#include "core/gauge/gauge_keys.h"
+#include "core/survey/gauge_edit.h"
+#include "core/survey/typed_unit.h"
 #include "render/text.h"
 
 #include <QAbstractItemView>
@@ -16,9 +20,6 @@
 namespace pyro {
 namespace {
 
-bool isOneOf(const std::string& text, std::initializer_list<const char*> names) {
-    return std::ranges::any_of(names, [&](const char* name) { return text == name; });
-}
 
 void setText(QLineEdit* edit, const QString& text) {
     if (!edit->hasFocus() && edit->text() != text)
@@ -68,6 +69,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_speed = line("gaugeSpeed", "speed", "Of the flow, with its unit: 0.2 m/s");
     m_power = line("gaugePower", "per power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
+    m_space = choice("gaugeSpace", "in space");
     m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
     m_layers = new QPushButton("Layers\u2026");
     m_layers->setObjectName("gaugeLayers");
@@ -136,6 +138,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_speed, "speed");
     key(m_power, "per");
     key(m_conductivity, "conductivity");
+    key(m_space, "space");
     key(m_level, "level");
     key(m_dimensions, "dimensions");
     key(m_air, "air");
@@ -182,11 +185,21 @@ void GaugeForm::key(QComboBox* box, const char* key) {
         edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, text.toStdString()); });
     };
     connect(box, &QComboBox::activated, this, take);
-    if (box->isEditable())
+    if (box->isEditable()) {
+        hintUnit(box->lineEdit(), key);
         connect(box->lineEdit(), &QLineEdit::editingFinished, this, take);
+    }
+}
+
+void GaugeForm::hintUnit(QLineEdit* edit, const char* key) {
+    new UnitHint(edit, [this, key] {
+        const auto at = m_session.selectedGaugeAt();
+        return at ? typedUnit(m_session.survey().gauges[*at], key, m_session.view()) : std::string();
+    });
 }
 
 void GaugeForm::key(QLineEdit* edit, const char* key) {
+    hintUnit(edit, key);
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
         this->edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString()); });
     });
@@ -288,6 +301,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
                                     : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
         statistics.emplace_back(QString(name).replace('_', ' '), name);
     fill(m_statistic, statistics, gauge.statistic);
+    fill(m_space, {{"as usual here", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}}, gaugeKey(gauge, "space"));
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
     fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
     std::vector<std::pair<QString, QString>> sides{{"all warm and cold", ""}};
@@ -341,7 +355,6 @@ QString GaugeForm::elementsText(const Gauge& gauge) const {
 void GaugeForm::showRows(const Gauge& gauge) {
     const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) || !gauge.formula.empty();
     const auto& name = gauge.quantity;
-    const bool film = isOneOf(name, {"film_coefficient", "nusselt_number", "biot_number", "stanton_number"});
     const auto row = [this](QWidget* field, bool shown) {
         field->setVisible(shown);
         m_labels.at(field)->setVisible(shown);
@@ -350,37 +363,31 @@ void GaugeForm::showRows(const Gauge& gauge) {
     row(m_formulaState, formula);
     const bool envelope = isEnvelopeQuantity(name);
     const bool layered = gauge.rest.contains("layers");
-    const bool humid = isOneOf(name, {"dew_point", "required_temperature_factor"});
+    const bool humid = gaugeReads(gauge, "humidity");
     row(m_layers, envelope && layered);
     row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
-    row(m_dimensions, isOneOf(name, {"linear_transmittance", "point_transmittance"}));
-    row(m_air, humid);
-    row(m_humidity, humid);
-    row(m_outside, name == "required_temperature_factor");
     row(m_place, !formula);
     row(m_quantity, !formula);
     const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
     row(m_statistic, !formula && (!envelope || name == "temperature_factor"));
-    row(m_of, !formula && name == "boundary_layer_thickness");
-    const bool hotspots = gauge.statistic == "hotspots";
-    row(m_prominence, hotspots);
-    row(m_drop, hotspots);
-    row(m_weight, !formula && !hotspots && kind && kind->components == 1);
-    row(m_method, !formula && (name == "heat_flux" || film));
-    row(m_reference, !formula && (film || isOneOf(name, {"dimensionless_temperature", "thermal_resistance", "heat_content", "enthalpy_flow"})));
-    row(m_wall, !formula && isOneOf(name, {"dimensionless_temperature", "boundary_layer_thickness"}));
-    row(m_length, !formula && isOneOf(name, {"nusselt_number", "biot_number", "reynolds_number"}));
-    row(m_speed, !formula && isOneOf(name, {"stanton_number", "reynolds_number", "dimensionless_speed"}));
-    row(m_power, !formula && name == "thermal_resistance");
-    row(m_conductivity, !formula && isOneOf(name, {"nusselt_number", "biot_number"}));
-    row(m_level, !formula && (name == "volume_above" || isOneOf(gauge.statistic, {"time_to_reach", "first_above", "duration_above"})));
+    row(m_weight, !formula && gauge.statistic != "hotspots" && kind && kind->components == 1);
+    for (const auto& [field, key] : std::initializer_list<std::pair<QWidget*, const char*>>{
+             {m_dimensions, "dimensions"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_of, "of"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_method, "method"},
+             {m_reference, "reference"}, {m_wall, "wall"}, {m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_space, "space"}})
+        row(field, !formula && gaugeReads(gauge, key));
+    m_reading->setText(readingText(gauge));
+}
+
+// What the gauge reads on every case: over the steps where it is one of them, the same as in the table.
+QString GaugeForm::readingText(const Gauge& gauge) const {
     QStringList words;
     for (const auto& entry : m_session.survey().cases) {
         const auto* state = m_session.stateOf(entry);
-        if (state == nullptr || !state->readings)
+        const bool over = readsOverSteps(gauge);
+        if (state == nullptr || !state->readings || (over && !state->history))
             continue;
-        for (const auto& reading : state->readings->gauges)
+        for (const auto& reading : over ? readOverSteps(m_session.survey().gauges, *state->history) : state->readings->gauges)
             if (reading.id == gauge.id) {
                 const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
                                    : reading.profile ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(), reading.lacking.empty() ? "" : "; ", reading.lacking)).toHtmlEscaped()
@@ -388,7 +395,7 @@ void GaugeForm::showRows(const Gauge& gauge) {
                 words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");
             }
     }
-    m_reading->setText(words.join("<br>"));
+    return words.join("<br>");
 }
 
 } // namespace pyro

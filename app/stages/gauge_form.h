@@ -24,10 +24,12 @@ private:
     void refresh();
     void fillChoices(const Gauge& gauge);
     void showRows(const Gauge& gauge);
+    QString readingText(const Gauge& gauge) const;
     void addRow(const QString& label, QWidget* field);
     QComboBox* choice(const char* name, const QString& label, bool open = false);
     QLineEdit* line(const char* name, const QString& label, const QString& tip);
     void key(QComboBox* box, const char* key);
+    void hintUnit(QLineEdit* edit, const char* key);
     void key(QLineEdit* edit, const char* key);
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
@@ -55,6 +57,7 @@ private:
     QLineEdit* m_speed;
     QLineEdit* m_power;
     QLineEdit* m_conductivity;
+    QComboBox* m_space;
     QLineEdit* m_level;
     QComboBox* m_of;
     QPushButton* m_layers;

@@ -4,6 +4,8 @@
 #include "core/envelope/building_materials.h"
 #include "core/envelope/humid_air.h"
 #include "core/survey/conductivities.h"
+#include "app/theme/unit_field.h"
+#include "core/survey/typed_unit.h"
 #include "core/units/unit.h"
 #include "render/text.h"
 
@@ -111,9 +113,11 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     layout->addLayout(buttons);
     layout->addLayout(lower, 3);
     readGauge();
-    connect(m_table, &QTableWidget::itemChanged, this, [this](const QTableWidgetItem* item) {
+    connect(m_table, &QTableWidget::itemChanged, this, [this](QTableWidgetItem* item) {
         if (m_filling)
             return;
+        if (item->column() == Thickness)
+            completeThickness(*item);
         if (item->column() == LayerName) {
             if (const auto known = conductivityText(item->text()); !known.isEmpty()) {
                 m_filling = true;
@@ -125,9 +129,25 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     });
     connect(m_inner, &QComboBox::activated, this, &LayersDialog::take);
     connect(m_outer, &QLineEdit::editingFinished, this, &LayersDialog::take);
+    for (auto* edit : {m_inside, m_outside})
+        new UnitHint(edit, [this] { return shownTemperature(); });
+    new UnitHint(m_humidity, [] { return std::string("%"); });
     for (auto* edit : {m_inside, m_outside, m_humidity})
         connect(edit, &QLineEdit::textEdited, this, &LayersDialog::refresh);
     refresh();
+}
+
+std::string LayersDialog::shownTemperature() const { return std::string(udunitsName(viewOf(m_survey).unit)); }
+
+// A bare thickness has the unit that stood in its cell.
+void LayersDialog::completeThickness(QTableWidgetItem& item) {
+    const auto typed = item.text().trimmed().toStdString();
+    const auto before = item.data(Qt::UserRole).toString().toStdString();
+    const auto whole = withUnit(typed, before.empty() ? "mm" : before);
+    const bool was = std::exchange(m_filling, true);
+    item.setText(q(whole));
+    item.setData(Qt::UserRole, q(unitOfText(whole)));
+    m_filling = was;
 }
 
 QString LayersDialog::conductivityText(const QString& material) const {
@@ -146,6 +166,7 @@ void LayersDialog::addRow(const QString& material, const QString& thickness, con
     m_table->insertRow(row);
     m_table->setItem(row, LayerName, new QTableWidgetItem(material));
     m_table->setItem(row, Thickness, new QTableWidgetItem(thickness));
+    m_table->item(row, Thickness)->setData(Qt::UserRole, q(unitOfText(thickness.toStdString())));
     m_table->setItem(row, Value, new QTableWidgetItem(value));
     auto* resistance = new QTableWidgetItem;
     resistance->setFlags(Qt::ItemIsEnabled | Qt::ItemIsSelectable);
@@ -185,7 +206,7 @@ void LayersDialog::readGauge() {
     for (const auto& layer : rest.value("layers", Json::array())) {
         const auto name = layer.contains("material") ? text(layer, "material") : text(layer, "name");
         const auto value = layer.contains("resistance") ? "R " + text(layer, "resistance") : layer.contains("conductivity") ? text(layer, "conductivity") : conductivityText(name);
-        addRow(name, text(layer, "thickness"), value);
+        addRow(name, q(withUnit(text(layer, "thickness").toStdString(), "m")), value); // bare in the survey: SI
     }
     if (const auto surfaces = rest.find("resistances"); surfaces != rest.end() && surfaces->is_array() && surfaces->size() == 2) {
         const auto si = [](const Json& json) { return parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), "m2.K/W"); };
@@ -251,9 +272,10 @@ void LayersDialog::refresh() {
         m_table->item(row, Resistance)->setText(q(fmt::format("{:.4g}", element->layers[static_cast<std::size_t>(row)].resistance())));
     m_filling = false;
     m_result->setText(q(fmt::format("R = {:.4f} m\u00b2K/W     <b>U = {:.4f} W/(m\u00b2K)</b>", totalResistance(*element), transmittance(*element))));
-    const auto inside = parseTemperature(m_inside->text().toStdString());
-    const auto outside = parseTemperature(m_outside->text().toStdString());
-    const auto humidity = parseMeasured(m_humidity->text().toStdString(), "1");
+    const auto temperature = [this](const QLineEdit* edit) { return parseTemperature(withUnit(edit->text().trimmed().toStdString(), shownTemperature())); };
+    const auto inside = temperature(m_inside);
+    const auto outside = temperature(m_outside);
+    const auto humidity = parseMeasured(withUnit(m_humidity->text().trimmed().toStdString(), "%"), "1");
     const auto dew = inside && humidity ? dewPoint(inside->kelvin, *humidity) : tl::unexpected(inside ? humidity.error() : inside.error());
     if (!outside || !dew) {
         m_moisture->setText("<span style='color:#B5121B'>" + q((outside ? dew.error() : outside.error()).what).toHtmlEscaped() + "</span>");

@@ -32,6 +32,8 @@ private:
     void take();    // into the survey
     void refresh(); // results and chart
     void drawChart(const PlaneElement& element, double inside, double outside, double dew);
+    std::string shownTemperature() const; // unit on display, as it is typed
+    void completeThickness(QTableWidgetItem& item);
     QString conductivityText(const QString& material) const;
 
     Survey m_survey;

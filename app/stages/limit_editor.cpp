@@ -1,5 +1,7 @@
 #include "app/stages/limit_editor.h"
 
+#include "app/theme/unit_field.h"
+#include "core/survey/typed_unit.h"
 #include "render/text.h"
 
 #include <algorithm>
@@ -90,6 +92,10 @@ void LimitEditor::line(const char* name, const QString& title, LimitField field)
     edit->setObjectName(name);
     place(edit, title);
     m_lines.push_back({edit, field});
+    new UnitHint(edit, [this, field] {
+        const auto at = m_session.selectedLimit();
+        return at && *at < m_session.survey().limits.size() ? typedUnit(m_session.survey(), m_session.survey().limits[*at], field, m_session.view()) : std::string();
+    });
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, field] {
         const auto at = m_session.selectedLimit();
         if (!at || !edit->isModified())

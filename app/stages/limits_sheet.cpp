@@ -20,6 +20,7 @@ LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Li
     m_counts->setTextFormat(Qt::RichText);
     m_counts->setObjectName("limitCounts");
     m_worst = new QLabel;
+    m_worst->setObjectName("limitWorst");
     m_worst->setWordWrap(true);
     layout->addWidget(m_counts);
     layout->addWidget(m_worst);
@@ -102,9 +103,15 @@ void LimitsSheet::addTouchLimit(std::size_t which) {
 }
 
 QString LimitsSheet::worstText() const {
-    const auto verdicts = m_session.verdicts();
-    const auto& worst = verdicts[byMargin(verdicts).front()];
-    const auto name = worst.target.kind == TargetKind::Part ? shownName(*m_session.activeEntry(), worst.target.name) : worst.target.name;
+    const auto cases = m_session.verdictsOfCases();
+    const auto worstOf = worstOfCases(cases);
+    std::vector<LimitReading> readings;
+    for (const auto& one : worstOf)
+        readings.push_back(one.reading);
+    const auto at = byMargin(readings).front();
+    const auto& worst = readings[at];
+    const auto& caseName = cases[worstOf[at].theCase].name;
+    const auto name = (worst.target.kind == TargetKind::Part ? shownName(*m_session.survey().caseNamed(caseName), worst.target.name) : worst.target.name) + (cases.size() > 1 ? " in " + caseName : "");
     if (!worst.margin || !worst.limit)
         return q(name + ": " + worst.why);
     auto size = worst;
@@ -123,15 +130,13 @@ void LimitsSheet::refresh() {
     m_more->setEnabled(open);
     const auto chosen = m_session.selectedLimit();
     m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value && m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge && m_session.survey().limits[*chosen].max);
-    const auto verdicts = m_session.verdicts();
-    if (verdicts.empty() || m_session.survey().limits.empty()) {
+    const auto cases = m_session.verdictsOfCases();
+    if (worstOfCases(cases).empty() || m_session.survey().limits.empty()) {
         m_counts->setText(m_session.survey().limits.empty() ? "No limits yet" : "Not evaluated yet");
         m_worst->setText(m_session.survey().limits.empty() ? "Add a limit, or import a table of them." : "");
         return;
     }
-    std::map<Verdict, int> count;
-    for (const auto& limit : verdicts)
-        ++count[limit.verdict];
+    auto count = countOfCases(cases);
     QStringList words;
     for (const auto verdict : {Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within})
         if (count[verdict] > 0)

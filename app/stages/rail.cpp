@@ -91,9 +91,9 @@ void Rail::refresh() {
         serious = static_cast<int>(std::ranges::count_if(state->readings->remarks, [](const Remark& remark) {
             return remark.severity != Severity::Note;
         }));
-        const auto verdicts = m_session.verdicts();
-        over = static_cast<int>(std::ranges::count(verdicts, Verdict::Over, &LimitReading::verdict));
-        unknown = static_cast<int>(std::ranges::count(verdicts, Verdict::Unknown, &LimitReading::verdict));
+        auto count = countOfCases(m_session.verdictsOfCases());
+        over = count[Verdict::Over];
+        unknown = count[Verdict::Unknown];
     }
     const auto badge = [this](const char* name) { return m_buttons[stages().indexOf(name)]; };
     int doubted = 0;

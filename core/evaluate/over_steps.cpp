@@ -255,8 +255,9 @@ LimitReading judgeDuration(const Survey& survey, const Limit& limit, const std::
     if (std::ranges::any_of(history.value, [](double value) { return std::isnan(value); }))
         return unknown("some steps tell no value of it");
     double level = limit.level ? limit.level->si : 0;
-    if (const auto number = limit.level ? splitMeasured(limit.level->text) : tl::unexpected(Error{}); number && !number->unit.empty()) {
-        const auto converted = conversion(number->unit, history.unit);
+    const auto si = UnitProduct::of(history.unit);
+    if (const auto number = limit.level ? splitMeasured(limit.level->text) : tl::unexpected(Error{}); number && si) {
+        const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit); // bare numbers are SI
         if (!converted)
             return unknown(converted.error().what);
         level = (*converted)(number->value);

@@ -159,17 +159,14 @@ Remarks CaseRun::remarks() const {
     return all;
 }
 
-Verdict SurveyRun::verdict() const {
-    std::optional<Verdict> together;
-    const auto add = [&](Verdict verdict) { together = together ? worse(*together, verdict) : verdict; };
-    for (const auto& run : cases) {
-        if (run.error)
-            add(Verdict::Unknown);
-        for (const auto& limit : run.worstLimits())
-            add(limit.verdict);
-    }
-    return together.value_or(Verdict::Unknown);
+std::vector<CaseVerdicts> SurveyRun::verdicts() const {
+    std::vector<CaseVerdicts> all;
+    for (const auto& run : cases)
+        all.push_back({run.name, run.worstLimits(), run.error ? run.error->what : std::string()});
+    return all;
 }
+
+Verdict SurveyRun::verdict() const { return verdictOfCases(verdicts()); }
 
 int SurveyRun::exitStatus() const {
     if (std::ranges::any_of(cases, [](const CaseRun& run) { return run.error.has_value(); }))

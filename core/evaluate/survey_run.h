@@ -1,6 +1,7 @@
 // A survey evaluated on its cases and steps, with the outcome of each case beside the others.
 #pragma once
 
+#include "core/evaluate/case_verdicts.h"
 #include "core/evaluate/evaluate.h"
 
 namespace pyro {
@@ -23,8 +24,9 @@ struct SurveyRun {
     std::string surveyFile;
     std::vector<CaseRun> cases;
 
-    // Over before unknown before tight before within; unknown when nothing is judged.
-    Verdict verdict() const;
+    // Each case with the worst of its steps.
+    std::vector<CaseVerdicts> verdicts() const;
+    Verdict verdict() const; // of all cases
     // FORMATS.md, section 4: 2 a case could not be read, 1 over, 4 unknown, 0 otherwise.
     int exitStatus() const;
 };

@@ -2,7 +2,7 @@
 
 #include "core/field/volume_above.h"
 #include "core/thermal/site_values.h"
-#include "core/units/unit.h"
+#include "core/units/unit_product.h"
 
 #include <algorithm>
 #include <array>
@@ -39,12 +39,13 @@ struct Extremes {
     std::optional<Place> lowest = {};
 };
 
-// A bound in the gauge's own unit where it is not SI already.
+// A bound in the gauge's own unit; a bare number is SI.
 Result<double> boundIn(const std::string& unit, const Bound& bound, bool isDifference) {
     const auto number = splitMeasured(bound.text);
-    if (!number || number->unit.empty())
+    const auto si = UnitProduct::of(unit);
+    if (!number || !si)
         return bound.si;
-    const auto converted = conversion(number->unit, unit);
+    const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, unit);
     if (!converted)
         return tl::unexpected(converted.error());
     return isDifference ? converted->difference(number->value) : (*converted)(number->value);

@@ -117,6 +117,15 @@ TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
     settle();
     EXPECT_EQ(cell(gauges(), 0, "value"), "0.30056"); // 1 / (0.47 + 0.1 / 0.035)
     EXPECT_TRUE(find<QLabel>("layersMoisture")->text().contains("it stays dry"));
+    table->item(1, 1)->setText("50"); // over 100 mm
+    EXPECT_EQ(table->item(1, 1)->text(), "50 mm");
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "0.52671") << "1 / (0.47 + 0.05 / 0.035)";
+    table->item(1, 1)->setText("0.1 m");
+    table->item(1, 1)->setText("0.1"); // over metres
+    EXPECT_EQ(table->item(1, 1)->text(), "0.1 m");
+    settle();
+    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30056");
     table->item(1, 1)->setText("0 mm");
     EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("layer 2 (mineral wool) has the thickness 0 m")) << find<QLabel>("layersResult")->text().toStdString();
     settle();

@@ -1,5 +1,6 @@
 // Limits of every form in the real window, another ambient, and the verdict of the worst step.
 #include "app/ledger/limits_page.h"
+#include "app/session/dialogs.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
 
@@ -68,6 +69,65 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     fill("limitMax", "60 degC"); // no share
     EXPECT_FALSE(window->message().isEmpty());
     EXPECT_EQ(limits[1].max->text, "60 %");
+}
+
+// The case on display is within its limits, another one is not: the survey is over, and whoever tells it names the case.
+TEST_F(LimitsWindowTest, AllCasesAreJudged) {
+    const BoxMesh plate{{0.1, 0.1, 0.01}, {10, 10, 2}};
+    for (const auto& [name, base] : {std::pair{"cool", 20.0}, {"warm", 50.0}}) {
+        auto part = boxPart("cold plate", plate);
+        addNodeField(part, "T [degC]", [base = base](const Point& at) { return base + 200 * at[0]; });
+        ASSERT_TRUE(writeCase({part}, folder / (std::string(name) + ".vtm")));
+    }
+    writeText(survey, R"({"pyrometer": 1, "title": "Two", "cases": [{"name": "cool", "file": "cool.vtm"}, {"name": "warm", "file": "warm.vtm"}],
+        "limits": [{"part": "cold plate", "max": "60 degC", "margin": "5 K"}], "view": {"stage": "Limits", "case": "cool"}})");
+    openSurvey();
+    ASSERT_EQ(window->session().activeEntry()->name, "cool");
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases");
+    EXPECT_EQ(find<QLabel>("limitWorst")->text(), "cold plate in warm exceeds 60.0 \u00b0C by 10.0 K");
+    EXPECT_EQ(cell(table(), 0, "verdict"), "within") << "the table is that of the case on display";
+    click(button("allCases"));
+    EXPECT_TRUE(cell(table(), 0, "cool").startsWith("40.0 \u00b0C")) << cell(table(), 0, "cool").toStdString();
+    EXPECT_EQ(cell(table(), 0, "warm"), "70.0 \u00b0C  (-10.0 K)");
+    click(button("allCases"));
+    EXPECT_EQ(cell(table(), 0, "verdict"), "within");
+    dialogs::answerNextFile(QString::fromStdString((folder / "v.csv").string()));
+    trigger("exportLimits");
+    const auto csv = readText(folder / "v.csv");
+    EXPECT_NE(csv.find("warm,"), std::string::npos) << csv;
+    EXPECT_NE(csv.find("cool,"), std::string::npos) << csv;
+}
+
+TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
+    openSurvey();
+    type(Qt::Key_5);
+    chooseRow(0); // the core, 110 degC
+    auto* edit = find<QLineEdit>("limitMax");
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, "34");
+    auto* hint = edit->findChild<QLabel*>("unitHint");
+    ASSERT_NE(hint, nullptr);
+    EXPECT_TRUE(hint->isVisible());
+    EXPECT_EQ(hint->text(), "degC");
+    QTest::keyClick(edit, Qt::Key_Return);
+    settle();
+    EXPECT_EQ(edit->text(), "34 degC") << "the field shows what was understood";
+    EXPECT_FALSE(hint->isVisible());
+    EXPECT_EQ(window->session().survey().limits[1].max->text, "34 degC");
+    EXPECT_EQ(cell(table(), 0, "margin"), "-76.0 K");
+    enter(table(), 0, "allowed", "120"); // and in the table
+    settle();
+    EXPECT_EQ(window->session().survey().limits[1].max->text, "120 degC");
+    const int core = cell(table(), 0, "limit on") == "Core" ? 0 : 1;
+    enter(table(), core, "required", "8");
+    settle();
+    EXPECT_EQ(window->session().survey().limits[1].margin->text, "8 K") << "a margin is a difference";
+    fill("caseAmbient", "20");
+    EXPECT_EQ(window->session().survey().cases[0].ambient->text, "20 degC");
+    fill("otherAmbient", "30");
+    EXPECT_TRUE(find<QLabel>("ambientAnswer")->text().contains("60.0 \u00b0C")) << find<QLabel>("ambientAnswer")->text().toStdString();
+    EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
 }
 
 TEST_F(LimitsWindowTest, TheFilterLeavesWhatHoldsTheWords) {

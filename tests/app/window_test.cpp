@@ -365,7 +365,7 @@ TEST_F(WindowTest, ASurveyWithABrokenCaseStillOpens) {
     writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "bad", "file": "bad.vtu"}, {"name": "good", "file": "pair.vtm"}],
                           "limits": [{"part": "hot core", "max": "100 degC"}], "view": {"case": "good"}})");
     openSurvey();
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over");
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 unknown in 2 cases") << "a case that cannot be read is not judged";
     EXPECT_EQ(window->messagesShown(), 1);
     EXPECT_TRUE(find<QListWidget>("caseList")->item(0)->text().contains("cannot be read"));
     EXPECT_EQ(find<RailButton>("stageCases")->badge(), 1 + 0);

@@ -1,0 +1,114 @@
+#include "core/survey/typed_unit.h"
+
+#include "core/gauge/gauge_keys.h"
+#include "core/thermal/measure.h"
+#include "core/units/unit.h"
+
+#include <algorithm>
+#include <array>
+#include <map>
+
+namespace pyro {
+namespace {
+
+std::string temperatureUnit(const ViewState& view) { return std::string(udunitsName(view.unit)); }
+
+bool isTemperatureUnit(const std::string& unit) { return sameDimension(unit, "K"); }
+
+// Its readings stand in its own unit, else in SI; a time where it tells one.
+std::string unitOfGauge(const Gauge& gauge) {
+    if (!gauge.unit.empty())
+        return gauge.unit;
+    if (isTimeStatistic(gauge.statistic))
+        return "s";
+    return std::string(siUnitOf(gauge.quantity));
+}
+
+// Of the values that a gauge over time looks at, whatever unit its time has.
+std::string unitOfValues(const Gauge& gauge, const ViewState& view) {
+    const auto si = std::string(siUnitOf(gauge.quantity == "volume_above" ? "temperature" : gauge.quantity));
+    if (!gauge.unit.empty() && !si.empty() && sameDimension(gauge.unit, si))
+        return gauge.unit;
+    if (si == "K" && (gauge.quantity == "temperature" || gauge.quantity == "volume_above"))
+        return temperatureUnit(view);
+    const auto chosen = view.units.find(gauge.quantity);
+    return chosen != view.units.end() ? chosen->second : si;
+}
+
+std::string unitOfBound(const Survey& survey, const Limit& limit, const ViewState& view, bool difference) {
+    if (limit.form == LimitForm::ShareAbove)
+        return "%";
+    if (limit.target.kind == TargetKind::Gauge && (limit.form == LimitForm::Value || limit.form == LimitForm::Difference)) {
+        const auto gauge = std::ranges::find(survey.gauges, limit.target.name, &Gauge::id);
+        const auto unit = gauge == survey.gauges.end() ? std::string() : unitOfGauge(*gauge);
+        return isTemperatureUnit(unit) && (difference || limit.form == LimitForm::Difference) ? "K" : unit;
+    }
+    return limit.form == LimitForm::Value && !difference ? temperatureUnit(view) : std::string(boundUnit(limit));
+}
+
+} // namespace
+
+std::string withUnit(const std::string& typed, const std::string& unit) {
+    const auto number = splitMeasured(typed);
+    return number && number->unit.empty() && !unit.empty() ? typed + " " + unit : typed;
+}
+
+std::string unitOfText(const std::string& text) {
+    const auto number = splitMeasured(text);
+    return number ? number->unit : std::string();
+}
+
+std::string typedUnit(const Survey& survey, const Limit& limit, LimitField field, const ViewState& view) {
+    switch (field) {
+    case LimitField::Max:
+    case LimitField::Min:
+        return unitOfBound(survey, limit, view, false);
+    case LimitField::Margin:
+        return unitOfBound(survey, limit, view, true);
+    case LimitField::Level: {
+        Limit plain = limit;
+        plain.form = LimitForm::Value;
+        return unitOfBound(survey, plain, view, false);
+    }
+    case LimitField::Above:
+        return limit.form == LimitForm::Rise ? temperatureUnit(view) : std::string();
+    case LimitField::Target:
+    case LimitField::Source:
+    case LimitField::Kind:
+        return {};
+    }
+    return {};
+}
+
+std::string typedUnit(const Gauge& gauge, const std::string& key, const ViewState& view) {
+    static const std::map<std::string, std::string> fixed{{"length", "mm"}, {"speed", "m/s"}, {"per", "W"}, {"conductivity", "W/(m.K)"}, {"humidity", "%"}};
+    if (const auto known = fixed.find(key); known != fixed.end())
+        return known->second;
+    constexpr std::array<std::string_view, 4> temperatures{"reference", "wall", "air", "outside"};
+    if (std::ranges::find(temperatures, key) != temperatures.end())
+        return temperatureUnit(view);
+    if (key == "level" || key == "final")
+        return unitOfValues(gauge, view);
+    if (key == "prominence" || key == "drop") {
+        const auto unit = unitOfValues(gauge, view);
+        return isTemperatureUnit(unit) ? "K" : unit;
+    }
+    return {};
+}
+
+std::string typedUnit(BoundaryField field, const ViewState& view) {
+    switch (field) {
+    case BoundaryField::Temperature:
+        return temperatureUnit(view);
+    case BoundaryField::SurfaceResistance:
+        return "m2.K/W";
+    case BoundaryField::FilmCoefficient:
+        return "W/(m2.K)";
+    case BoundaryField::Label:
+    case BoundaryField::Kind:
+        return {};
+    }
+    return {};
+}
+
+} // namespace pyro
