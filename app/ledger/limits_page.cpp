@@ -131,11 +131,16 @@ void LimitsPage::fillAcross() {
     order(worst.size() == shown->survey.limits.size() ? worst : std::vector<LimitReading>());
     std::erase_if(m_order, [&](std::size_t at) { return !q(shown->survey.limits[at].target.name).contains(m_filter->text().trimmed(), Qt::CaseInsensitive); });
     shown->order = m_order;
-    setTitle(QString("Verdicts of %1 cases").arg(shown->cases.size()));
+    setTitle(QString("Verdicts of %1 cases: value (margin)").arg(shown->cases.size()));
     const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };
     std::vector<TableColumn> columns{
         {"limit on", [shown, limit](int row) { return q(limit(row).target.kind == TargetKind::Part && !shown->survey.cases.empty() ? shownName(shown->survey.cases[0], limit(row).target.name) : limit(row).target.name); }, false, {}, {}, {}, {}, 130},
-        {"allowed", [limit](int row) { return q((limit(row).max ? limit(row).max->text : "") + (limit(row).min ? "  min " + limit(row).min->text : "")); }, true, {}, {}, {}, {}, 90},
+        {"allowed", [shown](int row) {
+             for (std::size_t i = 0; i < shown->cases.size(); ++i)
+                 if (const auto* one = shown->at(i, row); one != nullptr && one->limit)
+                     return q((one->isMaximum ? "" : "min ") + limitLevel(*one, one->limit, shown->unit));
+             return QString();
+         }, true, {}, {}, {}, {}, 90},
         {"of", [limit](int row) { return q(limitWords(limit(row)).empty() ? std::string(limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : limitWords(limit(row))); }, false, {}, {}, {}, {}, 130}};
     for (std::size_t i = 0; i < shown->cases.size(); ++i) {
         const auto text = [shown, i](int row) {

@@ -190,8 +190,9 @@ Result<WholeHeat> wholeHeat(const Readings& readings) {
         for (const auto& flow : readings.balances->boundaries)
             (flow.heat.value_or(0) < 0 ? entering : leaving) += std::abs(flow.heat.value_or(0));
     if (const auto& stored = readings.balance) { // openings and walls between parts are told apart there
-        entering = std::max({entering, -stored->leaving, 0.0});
-        whole = {stored->produced + entering, stored->leaving + entering};
+        // Produced against leaving is what an engineer knows; where nothing is produced, what enters against what leaves.
+        const double besides = stored->produced > 0 && stored->leaving > 0 ? 0 : std::max({entering, -stored->leaving, -stored->produced, 0.0});
+        whole = {stored->produced + besides, stored->leaving + besides};
     }
     constexpr double closed = 0.01;
     if (readings.balance && (!readings.balances || whole.open() < closed))
