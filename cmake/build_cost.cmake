@@ -29,13 +29,17 @@ set(PCH_APP ${PCH_CORE} <QtWidgets/QtWidgets>)
 set(PCH_TESTS ${PCH_CORE} <gmock/gmock.h> <gtest/gtest.h>)
 set(PCH_TESTS_APP ${PCH_APP} <QtTest/QtTest> <gtest/gtest.h>)
 
-# pyro_build_cheaply(target PCH header... | PCH_OF_FILES header... | REUSE other): folders compiled together where PYROMETER_UNITY is on (a name in
-# an unnamed namespace is then one for its folder, so each says what it is the name of; folders of one or two files
-# share one compilation), and a precompiled header: its own, or that of another target with the same compiler options.
-# PCH_OF_FILES is for a target of one folder: compiled together it is a single compilation, for which a precompiled
+# pyro_build_cheaply(target [MOST n] PCH header... | PCH_OF_FILES header... | REUSE other): where PYROMETER_UNITY is on, the files of a
+# folder compiled together, at most n (10) at once: all of a large folder would be dear after a small change. A name in an unnamed
+# namespace is then one for its folder, so each says what it is the name of; folders of one or two files share one
+# compilation. And a precompiled header: its own, or that of another target with the same compiler options.
+# PCH_OF_FILES is for a target of one folder: compiled together it is one to three compilations, for which a precompiled
 # header would cost more than it saves.
 function(pyro_build_cheaply target)
-  cmake_parse_arguments(ARG "" "REUSE" "PCH;PCH_OF_FILES" ${ARGN})
+  cmake_parse_arguments(ARG "" "REUSE;MOST" "PCH;PCH_OF_FILES" ${ARGN})
+  if(NOT ARG_MOST)
+    set(ARG_MOST 10)
+  endif()
   get_target_property(sources ${target} SOURCES)
   foreach(source IN LISTS sources)
     get_filename_component(folder "${source}" DIRECTORY)
@@ -47,11 +51,16 @@ function(pyro_build_cheaply target)
   foreach(folder IN LISTS folders)
     list(LENGTH files_${folder} count)
     if(count LESS 3)
-      set(group small)
-    else()
-      set(group ${folder})
+      set_source_files_properties(${files_${folder}} PROPERTIES UNITY_GROUP ${target}_small)
+      continue()
     endif()
-    set_source_files_properties(${files_${folder}} PROPERTIES UNITY_GROUP ${target}_${group})
+    math(EXPR groups "(${count} + ${ARG_MOST} - 1) / ${ARG_MOST}")
+    set(at 0)
+    foreach(source IN LISTS files_${folder})
+      math(EXPR group "${at} * ${groups} / ${count}")
+      set_source_files_properties(${source} PROPERTIES UNITY_GROUP ${target}_${folder}_${group})
+      math(EXPR at "${at} + 1")
+    endforeach()
   endforeach()
   set_target_properties(${target} PROPERTIES UNITY_BUILD ${PYROMETER_UNITY} UNITY_BUILD_MODE GROUP)
 

@@ -2,13 +2,14 @@
 
 #include "app/theme/theme.h"
 #include "core/envelope/building_materials.h"
-#include "core/envelope/humid_air.h"
+#include "core/envelope/moisture.h"
 #include "core/survey/conductivities.h"
 #include "app/theme/unit_field.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/unit.h"
 #include "render/text.h"
 
+#include <QCompleter>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QHeaderView>
@@ -29,6 +30,7 @@ public:
     QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
         auto* box = new QComboBox(parent);
         box->setEditable(true);
+        box->completer()->setCompletionMode(QCompleter::PopupCompletion); // completed in place, "brick of" would become a brick unasked
         for (const auto& one : conductivitiesOf(m_survey))
             box->addItem(q(one.name));
         for (const auto& one : buildingMaterials()) {
@@ -276,19 +278,14 @@ void LayersDialog::refresh() {
     const auto inside = temperature(m_inside);
     const auto outside = temperature(m_outside);
     const auto humidity = parseMeasured(withUnit(m_humidity->text().trimmed().toStdString(), "%"), "1");
-    const auto dew = inside && humidity ? dewPoint(inside->kelvin, *humidity) : tl::unexpected(inside ? humidity.error() : inside.error());
-    if (!outside || !dew) {
-        m_moisture->setText("<span style='color:#B5121B'>" + q((outside ? dew.error() : outside.error()).what).toHtmlEscaped() + "</span>");
+    const auto* wrong = !inside ? &inside.error() : !outside ? &outside.error() : !humidity ? &humidity.error() : nullptr;
+    const auto moisture = wrong != nullptr ? tl::unexpected(*wrong) : moistureOf(*element, inside->kelvin, outside->kelvin, *humidity);
+    if (!moisture) {
+        m_moisture->setText("<span style='color:#B5121B'>" + q(moisture.error().what).toHtmlEscaped() + "</span>");
         return;
     }
-    const double surface = faceTemperatures(*element, inside->kelvin, outside->kelvin).front();
-    const auto mould = lowestSurfaceTemperature(inside->kelvin, *humidity, mouldHumidity);
-    const auto depth = depthOfTemperature(*element, inside->kelvin, outside->kelvin, *dew);
-    const char* verdict = surface < *dew ? "water condenses on it" : surface < *mould ? "mould can grow on it" : "it stays dry";
-    m_moisture->setText(q(fmt::format("Inner surface {:.1f} \u00b0C: <b>{}</b> (dew point {:.1f} \u00b0C, mould below {:.1f} \u00b0C). {}", surface - 273.15, verdict, *dew - 273.15, *mould - 273.15,
-                                      depth ? fmt::format("The element falls to the dew point {:.0f} mm from inside; vapour that gets there condenses.", 1e3 * *depth)
-                                            : std::string("No place in the element is below the dew point."))));
-    drawChart(*element, inside->kelvin, outside->kelvin, *dew);
+    m_moisture->setText(q(moisture->text()));
+    drawChart(*element, inside->kelvin, outside->kelvin, moisture->dewPoint);
 }
 
 void LayersDialog::drawChart(const PlaneElement& element, double inside, double outside, double dew) {

@@ -1,6 +1,7 @@
 // Plane elements and moist air.
 #include "core/envelope/building_materials.h"
 #include "core/envelope/humid_air.h"
+#include "core/envelope/moisture.h"
 #include "core/envelope/plane_layers.h"
 
 #include <gtest/gtest.h>
@@ -80,6 +81,25 @@ TEST(HumidAir, DewPointAndMould) {
     EXPECT_FALSE(dewPoint(293.15, 0));
     EXPECT_FALSE(dewPoint(293.15, 50));
     EXPECT_FALSE(saturationTemperature(-1));
+}
+
+// By hand from the resistances of ISO 6946 (0.13, d over lambda, 0.04) between 20 and -10 degC at 50 %: dew point 9.3 degC.
+TEST(Moisture, SurfaceAndInsideNeverContradictEachOther) {
+    const auto wall = [](double thickness, double conductivity) { return PlaneElement{{{"one", thickness, conductivity}}}; };
+    const auto thin = *moistureOf(wall(0.05, 1), 293.15, 263.15, 0.5); // 20 - 30 x 0.13 / 0.22 = 2.3 degC
+    EXPECT_NEAR(thin.surface - 273.15, 20 - 30 * 0.13 / 0.22, 1e-9);
+    EXPECT_EQ(thin.state, SurfaceMoisture::Condensation);
+    EXPECT_EQ(thin.depth, 0.0);
+    EXPECT_NE(thin.text().find("water condenses on it"), std::string::npos);
+    EXPECT_EQ(thin.text().find("No place"), std::string::npos) << thin.text();
+    const auto insulated = *moistureOf(wall(0.2, 0.035), 293.15, 263.15, 0.5);
+    EXPECT_EQ(insulated.state, SurfaceMoisture::Dry);
+    EXPECT_NEAR(*insulated.depth, 0.035 * ((293.15 - insulated.dewPoint) / 30 * (0.17 + 0.2 / 0.035) - 0.13), 1e-9);
+    EXPECT_NE(insulated.text().find("The dew point is reached 69 mm from the inner surface"), std::string::npos) << insulated.text();
+    const auto mild = *moistureOf(wall(0.2, 0.035), 293.15, 288.15, 0.5);
+    EXPECT_FALSE(mild.depth);
+    EXPECT_NE(mild.text().find("No place in the element"), std::string::npos);
+    EXPECT_FALSE(moistureOf(wall(0.2, 0.035), 293.15, 263.15, 50));
 }
 
 TEST(BuildingMaterials, AreNamedOnceWithTheirSource) {
