@@ -62,11 +62,15 @@ struct Shown {
     }
 };
 
+bool holdsWords(const std::string& text, const QString& words) {
+    const auto parts = words.split(' ', Qt::SkipEmptyParts);
+    return std::ranges::all_of(parts, [&](const QString& word) { return q(text).contains(word, Qt::CaseInsensitive); });
+}
+
 bool holds(const Shown& shown, int row, const QString& words) {
     const auto* one = shown.reading(row);
     const auto text = fmt::format("{} {} {} {} {}", shown.name(row), shown.limit(row).kind, limitWords(shown.limit(row)), shown.limit(row).source, one != nullptr ? verdictName(one->verdict) : "");
-    const auto parts = words.split(' ', Qt::SkipEmptyParts);
-    return std::ranges::all_of(parts, [&](const QString& word) { return q(text).contains(word, Qt::CaseInsensitive); });
+    return holdsWords(text, words);
 }
 
 } // namespace
@@ -129,7 +133,14 @@ void LimitsPage::fillAcross() {
     for (auto& one : worstOfCases(shown->cases))
         worst.push_back(std::move(one.reading));
     order(worst.size() == shown->survey.limits.size() ? worst : std::vector<LimitReading>());
-    std::erase_if(m_order, [&](std::size_t at) { return !q(shown->survey.limits[at].target.name).contains(m_filter->text().trimmed(), Qt::CaseInsensitive); });
+    std::erase_if(m_order, [&](std::size_t at) {
+        const auto& one = shown->survey.limits[at];
+        auto text = fmt::format("{} {} {} {}", one.target.name, one.kind, limitWords(one), one.source);
+        for (const auto& theCase : shown->cases)
+            if (at < theCase.limits.size())
+                text += fmt::format(" {}", verdictName(theCase.limits[at].verdict));
+        return !holdsWords(text, m_filter->text());
+    });
     shown->order = m_order;
     setTitle(QString("Verdicts of %1 cases: value (margin)").arg(shown->cases.size()));
     const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };

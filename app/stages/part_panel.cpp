@@ -218,7 +218,8 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
         view.opacity[m_session.selectedPart()] = value / 100.0;
         if (value == 100)
             view.opacity.erase(m_session.selectedPart());
-        m_session.editView("Opacity", view, 1);
+        // One drag is one step; another part is another one.
+        m_session.editView("Opacity", view, 100'000 + static_cast<int>(qHash(q(m_session.selectedPart())) & 0xFFFFU));
     });
 }
 

@@ -173,8 +173,8 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     if (m_tools.quantities.named(gauge.quantity) == nullptr || gauge.quantity == "heat_flux" || !options->weight.empty())
         addFacets(**where, m_tools.solved, m_tools.index);
     Gauge once = gauge;
-    if (readsOverSteps(gauge)) // each step tells the statistic in space; empty: the default of the place
-        once.statistic = options->space;
+    if (readsOverSteps(gauge)) // each step tells the statistic in space; empty: the default of the place, on a line the mean of its profile
+        once.statistic = options->space.empty() && (*where)->kind == SiteKind::Line ? std::string("mean") : options->space;
     MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}};
     for (const auto& [given, found] : {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
         if (*given) {

@@ -57,7 +57,8 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
 Done keyFits(const Gauge& gauge, const std::string& key) {
     Gauge alone = gauge;
     alone.rest = Json{{key, gauge.rest[key]}};
-    auto unit = std::string(siUnitOf(gauge.quantity.empty() ? "temperature" : gauge.quantity));
+    const bool byTemperature = gauge.quantity.empty() || gauge.quantity == "volume_above"; // whose level is a temperature
+    auto unit = std::string(siUnitOf(byTemperature ? "temperature" : gauge.quantity));
     if (unit.empty() && (key == "level" || key == "prominence" || key == "drop")) {
         const auto& value = gauge.rest[key];
         const auto number = splitMeasured(value.is_string() ? value.get<std::string>() : value.dump());
@@ -72,7 +73,6 @@ Done keyFits(const Gauge& gauge, const std::string& key) {
 }
 
 void dropWhatNoLongerFits(Gauge& gauge) {
-    gauge.rest.erase("decimals");
     std::vector<std::string> gone;
     for (const auto& [key, value] : gauge.rest.items())
         if (!gaugeReads(gauge, key) || ((key == "level" || key == "prominence" || key == "drop") && !keyFits(gauge, key)))
@@ -90,6 +90,7 @@ void takeQuantity(Gauge& gauge, const std::string& quantity) {
     if (!tellsTime && (before.empty() || now.empty() || !sameDimension(before, now)))
         gauge.unit.clear();
     gauge.component.clear();
+    gauge.rest.erase("decimals");
     dropWhatNoLongerFits(gauge);
 }
 
@@ -99,6 +100,7 @@ void takeStatistic(Gauge& gauge, const std::string& statistic) {
     const auto before = std::exchange(gauge.statistic, statistic);
     if (isTimeStatistic(statistic) != isTimeStatistic(before)) {
         gauge.unit.clear();
+        gauge.rest.erase("decimals");
         if (isTimeStatistic(statistic) && !before.empty() && !gauge.rest.contains("space")) {
             gauge.rest["space"] = before;
             if (!keyFits(gauge, "space")) // a profile or a list of hotspots is no number

@@ -65,6 +65,11 @@ TEST_F(WindowTest, PartsAreHiddenIsolatedAndShownAgain) {
     find<QSlider>("opacitySlider")->setValue(30);
     find<QSlider>("opacitySlider")->setValue(20);
     EXPECT_DOUBLE_EQ(window->session().view().opacity.at("hot core"), 0.2);
+    window->session().selectPart("cold plate");
+    find<QSlider>("opacitySlider")->setValue(50);
+    trigger("undo"); // another part is another step
+    EXPECT_FALSE(window->session().view().opacity.contains("cold plate"));
+    EXPECT_DOUBLE_EQ(window->session().view().opacity.at("hot core"), 0.2);
     trigger("undo"); // a drag of the slider is one step
     EXPECT_FALSE(window->session().view().opacity.contains("hot core"));
 }

@@ -88,7 +88,10 @@ TEST(GaugeEdit, ATimeKeepsTheStatisticInSpace) {
 
 TEST(GaugeEdit, ProminencesAndLevelsHaveTheUnitOfTheirQuantity) {
     const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "statistic": "hotspots"},
-        {"id": "T", "where": {"part": "b"}, "quantity": "temperature", "statistic": "hotspots"}, {"id": "own", "where": {"part": "b"}, "quantity": "turbulence", "statistic": "hotspots"}]})j");
+        {"id": "T", "where": {"part": "b"}, "quantity": "temperature", "statistic": "hotspots"}, {"id": "own", "where": {"part": "b"}, "quantity": "turbulence", "statistic": "hotspots"},
+        {"id": "V", "where": {"part": "b"}, "quantity": "volume_above"}]})j");
+    EXPECT_TRUE(withGaugeKey(survey, 3, "level", "80 degC")) << "the level of a volume is a temperature";
+    EXPECT_FALSE(withGaugeKey(survey, 3, "level", "80 m3"));
     EXPECT_TRUE(withGaugeKey(survey, 0, "prominence", "3 Pa"));
     EXPECT_FALSE(withGaugeKey(survey, 0, "prominence", "3 K"));
     EXPECT_TRUE(withGaugeKey(survey, 1, "prominence", "3 K"));

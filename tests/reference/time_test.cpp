@@ -94,12 +94,14 @@ TEST(TimeReference, TimesFollowTheStatisticInSpace) {
                    {"id": "min", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "space": "min", "level": "65 degC"},
                    {"id": "kelvin", "where": {"part": "body"}, "quantity": "temperature", "unit": "s", "statistic": "time_to_reach", "level": 338.15},
                    {"id": "most", "where": {"part": "body"}, "quantity": "temperature", "statistic": "max", "over": "steps", "space": "max", "unit": "degC"},
+                   {"id": "line", "where": {"line": {"from": [0, 0.005, 0.005], "to": [0.1, 0.005, 0.005], "points": 21}}, "quantity": "temperature", "statistic": "max", "over": "steps", "unit": "degC"},
                    {"id": "wrong", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "space": "profile", "level": "65 degC"}]})j");
     EXPECT_NEAR(*named(run.overSteps, "max").value, 25, 1e-4);
     EXPECT_NEAR(*named(run.overSteps, "mean").value, 35, 1e-4);
     EXPECT_NEAR(*named(run.overSteps, "min").value, 100 - 45, 1e-4);
     EXPECT_NEAR(*named(run.overSteps, "kelvin").value, 35, 1e-4) << "a bare level is SI";
     EXPECT_NEAR(*named(run.overSteps, "most").value, 140, 1e-4);
+    EXPECT_NEAR(*named(run.overSteps, "line").value, 130, 1e-4) << "the mean along the line, at its latest";
     const auto wrong = std::ranges::find(run.overSteps, "wrong", &GaugeReading::id);
     EXPECT_NE(wrong->why.find("no statistic in space"), std::string::npos) << wrong->why;
 }
