@@ -25,6 +25,10 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
     evaluating->add_option("--csv", evaluateWords.csvFolder, "write limits.csv, gauges.csv and profiles.csv into this folder");
     evaluating->add_option("--junit", evaluateWords.junit, "write the verdicts as JUnit XML to this file");
 
+    if (!words.empty() && !words.front().starts_with("-") && words.front() != inspecting->get_name() && words.front() != evaluating->get_name()) {
+        err << "pyrometer-cli: \"" << words.front() << "\" is not known here. Write inspect or evaluate; --help tells what they take.\n";
+        return 2;
+    }
     try {
         app.parse(std::vector<std::string>(words.rbegin(), words.rend()));
     } catch (const CLI::ParseError& wrong) {

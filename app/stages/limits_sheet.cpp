@@ -131,6 +131,12 @@ void LimitsSheet::refresh() {
     const auto chosen = m_session.selectedLimit();
     m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value && m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge && m_session.survey().limits[*chosen].max);
     const auto cases = m_session.verdictsOfCases();
+    const auto failed = std::ranges::find_if(cases, [](const CaseVerdicts& one) { return !one.why.empty(); });
+    if (worstOfCases(cases).empty() && failed != cases.end() && !m_session.survey().limits.empty()) {
+        m_counts->setText("<b>unknown</b>");
+        m_worst->setText(q(fmt::format("{} cannot be read: {}", failed->name, failed->why)));
+        return;
+    }
     if (worstOfCases(cases).empty() || m_session.survey().limits.empty()) {
         m_counts->setText(m_session.survey().limits.empty() ? "No limits yet" : "Not evaluated yet");
         m_worst->setText(m_session.survey().limits.empty() ? "Add a limit, or import a table of them." : "");

@@ -98,6 +98,13 @@ TEST_F(LimitsWindowTest, AllCasesAreJudged) {
     EXPECT_NE(csv.find("cool,"), std::string::npos) << csv;
 }
 
+TEST_F(LimitsWindowTest, ACaseWhoseFileIsGoneIsUnknownWithItsReason) {
+    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "moved", "file": "no such file.vtm"}], "limits": [{"part": "a", "max": "60 degC"}], "view": {"stage": "Limits"}})");
+    openSurvey();
+    EXPECT_TRUE(find<QLabel>("limitCounts")->text().contains("unknown")) << find<QLabel>("limitCounts")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("limitWorst")->text().startsWith("moved cannot be read: ")) << find<QLabel>("limitWorst")->text().toStdString();
+}
+
 TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
     openSurvey();
     type(Qt::Key_5);

@@ -51,6 +51,12 @@ protected:
 
 } // namespace
 
+TEST_F(Cli, AWordThatIsNotKnownIsNamed) {
+    const auto wrong = ran({"nonsense", "a.survey.json"});
+    EXPECT_EQ(wrong.status, 2);
+    EXPECT_NE(wrong.err.find("\"nonsense\" is not known here"), std::string::npos) << wrong.err;
+}
+
 TEST_F(Cli, ExitStatusFollowsTheVerdict) {
     EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "100 degC", "margin": "10 K"})")}).status, 0);
     EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "80 degC", "margin": "10 K"})")}).status, 0); // tight
