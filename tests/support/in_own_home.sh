@@ -12,6 +12,8 @@ leave() {
 }
 trap leave EXIT
 export HOME="$OWN" XDG_CACHE_HOME="$OWN/cache" XDG_CONFIG_HOME="$OWN/config" XDG_DATA_HOME="$OWN/data" XDG_RUNTIME_DIR="$OWN/run"
+LEAKS=$(cd "$(dirname "${BASH_SOURCE[0]}")" && pwd)/leaks.supp
+export LSAN_OPTIONS="suppressions=$LEAKS:print_suppressions=0" # for sanitized builds
 mkdir -p -m 700 "$XDG_RUNTIME_DIR" "$OWN/cache" "$OWN/config" "$OWN/data"
 
 if [ -n "$SHOWN" ] && [ -n "${PYROMETER_TEST_DISPLAY:-}" ]; then
