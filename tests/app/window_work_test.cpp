@@ -57,17 +57,20 @@ TEST_F(WorkTest, StagesHaveTheKeysOfTheWholeRail) {
 
 TEST_F(WorkTest, CasesAreSwitchedAndJudgedEach) {
     openTwoCases();
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over");
+    const auto shown = [&] { return window->session().verdicts().at(0).verdict; };
+    EXPECT_EQ(shown(), Verdict::Over);
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases") << "of the survey, whichever case is on display";
     auto* box = find<QComboBox>("caseBox");
     ASSERT_EQ(box->count(), 2);
     box->setCurrentIndex(1);
     emit box->activated(1);
     settle();
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 within");
+    EXPECT_EQ(shown(), Verdict::Within);
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases");
     EXPECT_EQ(find<QListWidget>("partList")->item(1)->data(Qt::UserRole + 1).toString(), "85.0");
     trigger("undo");
     settle();
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over");
+    EXPECT_EQ(shown(), Verdict::Over);
 }
 
 // A viewpoint kept on one case works on the other; a section is read again there without picking anything.
