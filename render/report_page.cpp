@@ -99,7 +99,7 @@ private:
         fact("Case", m_content.entry->name);
         if (m_content.cases.size() > 1)
             fact("All cases", casesText());
-        fact("File", m_content.solved->file);
+        fact("File", m_content.entry->file); // as the survey names it: no folder of a machine on a page
         fact("Extent", fmt::format("{} parts, {} boundaries, {} cells", m_content.readings->parts.size(),
                                    m_content.readings->boundaries.size(), cells));
         if (m_content.readings->time)

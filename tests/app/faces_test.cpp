@@ -119,4 +119,10 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     expectSame(json, shown, rounding, "window");
     expectSame(json, fromCsv(folder / "r.csv"), 1e-8, "CSV");
     expectSame(json, fromPdf(folder / "r.pdf", json), rounding, "PDF");
+    QProcess reader;
+    reader.start("pdftotext", {"-layout", QString::fromStdString((folder / "r.pdf").string()), "-"});
+    ASSERT_TRUE(reader.waitForFinished());
+    const auto page = QString::fromUtf8(reader.readAllStandardOutput());
+    EXPECT_TRUE(page.contains("cases/baseline.vtm")) << page.toStdString();
+    EXPECT_FALSE(page.contains(QString::fromStdString(folder.path().string()))) << "a folder of a machine";
 }
