@@ -24,6 +24,8 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
     evaluating->add_option("--json", evaluateWords.json, "write the readings to this file, - for standard output");
     evaluating->add_option("--csv", evaluateWords.csvFolder, "write limits.csv, gauges.csv and profiles.csv into this folder");
     evaluating->add_option("--junit", evaluateWords.junit, "write the verdicts as JUnit XML to this file");
+    evaluating->add_option("--ambient", evaluateWords.ambient, "estimate all limits at this ambient temperature, \"40 degC\"; all environments move alike");
+    evaluating->add_option("--power", evaluateWords.power, "estimate all limits at this share of the power, \"80 %\"");
 
     if (!words.empty() && !words.front().starts_with("-") && words.front() != inspecting->get_name() && words.front() != evaluating->get_name()) {
         err << "pyrometer-cli: \"" << words.front() << "\" is not known here. Write inspect or evaluate; --help tells what they take.\n";

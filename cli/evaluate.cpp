@@ -1,10 +1,13 @@
 #include "cli/evaluate.h"
 
 #include "cli/output.h"
+#include "core/estimate/estimate_reading.h"
 #include "core/report/csv.h"
+#include "core/report/estimate_text.h"
 #include "core/report/junit.h"
 #include "core/report/limit_text.h"
 #include "core/report/readings_json.h"
+#include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
 
@@ -91,6 +94,22 @@ void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector
     }
 }
 
+void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit, std::ostream& out) {
+    fmt::print(out, "\n");
+    for (const auto& sentence : estimateSentences(survey, entry, estimate, unit))
+        fmt::print(out, "{}\n", sentence);
+    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", "verdict", "name", "value", "allowed", "margin", "ambient at limit", "power at limit", "");
+    std::vector<LimitReading> readings;
+    for (const auto& one : estimate.limits)
+        readings.push_back(one.reading);
+    for (const auto at : byMargin(readings)) {
+        const auto& one = readings[at];
+        const auto name = one.target.kind == TargetKind::Part ? shownName(entry, one.target.name) : one.target.name;
+        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", verdictName(one.verdict), name, limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit), limitDifference(one, one.margin),
+                   ambientAtLimit(estimate.limits[at], unit), powerAtLimit(estimate.limits[at]), one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at]));
+    }
+}
+
 void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
     fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
                step.time ? fmt::format(", t = {} s", *step.time) : "");
@@ -135,6 +154,8 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
         }
         for (const auto& gauge : one.overSteps)
             fmt::print(out, "{:<20} {} over all steps\n", gauge.id, readingText(gauge));
+        if (!one.steps.empty() && one.steps.back().estimate)
+            printEstimate(survey, *survey.caseNamed(one.name), *one.steps.back().estimate, unitOf(survey), out);
         printRemarks(one.remarks(), one.file, err);
     }
     fmt::print(out, "\nverdict: {}\n", verdictName(run.verdict()));
@@ -147,6 +168,9 @@ Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem:
         return fail(ErrorCode::WriteFailed, "the folder cannot be made", folder.string(), "Choose another one");
     if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
         return done;
+    if (const auto estimate = estimateCsv(survey, run, unitOf(survey)); !estimate.empty())
+        if (auto done = writeFileAtomically(folder / "estimate.csv", estimate); !done)
+            return done;
     if (auto done = writeFileAtomically(folder / "terms.csv", termsCsv(run)); !done)
         return done;
     if (auto done = writeFileAtomically(folder / "hotspots.csv", hotspotsCsv(run)); !done)
@@ -156,13 +180,34 @@ Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem:
     return writeFileAtomically(folder / "gauges.csv", gaugesCsv(run));
 }
 
+// The survey with the estimate that is asked for on the command line.
+Result<Survey> withAsked(Survey survey, const EvaluateWords& words) {
+    if (words.ambient.empty() && words.power.empty())
+        return survey;
+    survey.estimate.reset();
+    return withEstimate(std::move(survey), EstimateField::Ambient, words.ambient).and_then([&](Survey next) { return withEstimate(std::move(next), EstimateField::Power, words.power); });
+}
+
+// Whoever asks whether the limits hold elsewhere is answered in the status too.
+int withEstimates(int status, const SurveyRun& run) {
+    for (const auto& one : run.cases)
+        if (!one.steps.empty() && one.steps.back().estimate) {
+            const auto verdict = one.steps.back().estimate->verdict();
+            if (verdict == Verdict::Over && (status == 0 || status == 4))
+                status = 1;
+            if (verdict == Verdict::Unknown && status == 0 && !one.steps.back().limits.empty())
+                status = 4;
+        }
+    return status;
+}
+
 } // namespace
 
 int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     const auto step = stepFrom(words.step);
     if (!step)
         return complain(step.error(), err);
-    const auto survey = loadSurvey(words.survey);
+    const auto survey = loadSurvey(words.survey).and_then([&](Survey read) { return withAsked(std::move(read), words); });
     if (!survey)
         return complain(survey.error(), err);
     NoProgress progress;
@@ -178,7 +223,7 @@ int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     if (!words.junit.empty())
         if (const auto written = writeFileAtomically(words.junit, junitXml(*run)); !written)
             return complain(written.error(), err);
-    return run->exitStatus();
+    return words.ambient.empty() && words.power.empty() ? run->exitStatus() : withEstimates(run->exitStatus(), *run);
 }
 
 } // namespace pyro::cli

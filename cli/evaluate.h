@@ -12,6 +12,8 @@ struct EvaluateWords {
     std::string json;
     std::string csvFolder;
     std::string junit;
+    std::string ambient; // "40 degC"; both replace what the survey says of an estimate
+    std::string power;   // "80 %"
 };
 // Evaluates a survey, prints the verdict table and writes what is asked for. Returns the exit status.
 int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err);

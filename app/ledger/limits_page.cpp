@@ -1,6 +1,8 @@
 #include "app/ledger/limits_page.h"
 
 #include "app/theme/theme.h"
+#include "core/estimate/estimate_reading.h"
+#include "core/report/estimate_text.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
 #include "core/survey/typed_unit.h"
@@ -21,6 +23,7 @@ struct Shown {
     CaseEntry entry;
     std::vector<LimitReading> verdicts; // empty while nothing is judged
     std::vector<PowerReading> powers;
+    std::shared_ptr<const Estimate> estimate; // null: none is asked for
     std::vector<std::size_t> order;
     TemperatureUnit unit = TemperatureUnit::Celsius;
 
@@ -183,6 +186,8 @@ void LimitsPage::fill() {
     shown->verdicts = std::move(verdicts);
     if (state != nullptr && state->readings)
         shown->powers = state->readings->powers;
+    if (state != nullptr && state->readings && state->readings->estimate && state->readings->estimate->limits.size() == shown->survey.limits.size())
+        shown->estimate = state->readings->estimate;
     shown->unit = m_session.view().unit;
     shown->order = m_order;
     std::vector<std::size_t> left;
@@ -211,6 +216,16 @@ void LimitsPage::fill() {
         {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
         {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
+    if (shown->estimate) {
+        const auto of = [shown](int row) -> const EstimatedLimit& { return shown->estimate->limits[shown->at(row)]; };
+        const auto value = [shown, of](int row) { return q(limitLevel(of(row).reading, of(row).reading.value, shown->unit)); };
+        const std::vector<TableColumn> estimated{
+            {q("value " + estimateAt(*shown->estimate, shown->unit)), value, true, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(of(row).reading.verdict)); }, {}, 110},
+            {"margin there", [of](int row) { return q(limitDifference(of(row).reading, of(row).reading.margin)); }, true, {}, {}, {}, {}, 84},
+            {"ambient at limit", [shown, of](int row) { return q(ambientAtLimit(of(row), shown->unit)); }, true, {}, {}, {}, {}, 100},
+            {"power at limit", [of](int row) { return q(powerAtLimit(of(row))); }, true, {}, {}, {}, {}, 92}};
+        columns.insert(columns.begin() + 6, estimated.begin(), estimated.end());
+    }
     if (m_session.verdictsOverSteps())
         columns.insert(columns.begin() + 6, {"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 250});
     columns.push_back({"source", [shown](int row) {

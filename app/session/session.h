@@ -221,6 +221,7 @@ private:
     void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
     void takeSeries(const std::filesystem::path& path, ReadySeries ready, std::vector<FileStamp> stamps);
     void openStepOf(const CaseEntry& entry, int wanted);
+    std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCases() const;
     StepContext contextOf(const CaseState& state) const;
     void drawCase(const CaseEntry& entry);
     void orderCase(const CaseEntry& entry);

@@ -133,7 +133,7 @@ void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
     m_cases[path].opened = std::move(opened);
     emit changed(Change::Cases);
     for (const auto& entry : m_survey.cases)
-        if (pathOf(entry) == path)
+        if (pathOf(entry) == path || m_survey.estimate) // an estimate of another one may rest on it
             evaluateCase(entry);
     m_watch.again(); // what was written while it was opened
 }
@@ -246,11 +246,27 @@ bool isQuick(const OpenedCase& opened) {
 
 } // namespace
 
+// Those that are open, for estimates. One with several times is none: of others it is not said which step belongs to this one's.
+std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> Session::otherCases() const {
+    std::map<std::string, OpenedCase> open;
+    for (const auto& entry : m_survey.cases)
+        if (const auto* state = stateOf(entry); state != nullptr && state->opened && !changesWithTime(state->series))
+            open.emplace(entry.name, *state->opened);
+    return [open = std::move(open)](const CaseEntry& entry, Progress&) -> Result<OpenedCase> {
+        const auto found = open.find(entry.name);
+        if (found == open.end())
+            return fail(ErrorCode::NotSupported, "it is not open yet, or changes with time", entry.name);
+        return found->second;
+    };
+}
+
 // Verdicts come first; balances and checks follow once they are there.
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = m_balancesWanted || view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Limits" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
+    context.balances = m_balancesWanted || m_survey.estimate || view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Limits" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
+    if (m_survey.estimate)
+        context.otherCase = otherCases();
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
     if (state.history && state.history->size() > 1)
         context.solver = std::make_shared<const SolverHistory>(historyOfSteps(*state.history));

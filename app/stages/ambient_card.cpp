@@ -1,10 +1,9 @@
 #include "app/stages/ambient_card.h"
 
 #include "app/theme/unit_field.h"
-#include "core/report/limit_text.h"
+#include "core/report/estimate_text.h"
 #include "core/survey/edit.h"
 #include "core/survey/typed_unit.h"
-#include "core/thermal/another_ambient.h"
 #include "core/units/unit.h"
 #include "render/text.h"
 
@@ -13,13 +12,13 @@
 
 namespace pyro {
 
-AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_ambient(new QLineEdit), m_other(new QLineEdit), m_answer(new QLabel) {
+AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_ambient(new QLineEdit), m_other(new QLineEdit), m_power(new QLineEdit), m_answer(new QLabel) {
     setObjectName("card");
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(12, 10, 12, 10);
     grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(5);
-    auto* title = new QLabel("Another ambient");
+    auto* title = new QLabel("Other ambient temperature");
     title->setObjectName("cardTitle");
     grid->addWidget(title, 0, 0, 1, 2);
     m_ambient->setObjectName("caseAmbient");
@@ -27,13 +26,17 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
     m_other->setPlaceholderText("45 degC");
     grid->addWidget(new QLabel("solved at"), 1, 0);
     grid->addWidget(m_ambient, 1, 1);
-    grid->addWidget(new QLabel("what if"), 2, 0);
+    grid->addWidget(new QLabel("estimate at"), 2, 0);
     grid->addWidget(m_other, 2, 1);
-    int row = 3;
-    for (const auto& [key, text] : {std::pair{"radiation", "it radiates"}, {"natural_convection", "natural convection cools it"}, {"properties", "properties depend on temperature"}}) {
+    m_power->setObjectName("otherPower");
+    m_power->setPlaceholderText("100 %");
+    grid->addWidget(new QLabel("with power"), 3, 0);
+    grid->addWidget(m_power, 3, 1);
+    int row = 4;
+    for (const auto& [key, text] : {std::pair{"radiation", "radiation"}, {"natural_convection", "natural convection"}, {"properties", "temperature-dependent properties"}}) {
         auto* box = new QCheckBox(text);
         box->setObjectName(QString("nonlinear_") + key);
-        box->setToolTip("A plain shift would then be wrong, and is refused");
+        box->setToolTip("Temperatures then do not follow ambient and power in proportion: an estimate is refused");
         grid->addWidget(box, row++, 0, 1, 2);
         m_nonlinear.push_back({box, key});
         connect(box, &QCheckBox::clicked, this, [this, key = std::string(key)](bool on) {
@@ -53,7 +56,15 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
         m_ambient->setModified(false);
         m_session.editOrComplain("Ambient", withAmbient(m_session.survey(), entry->name, m_ambient->text().trimmed().toStdString()));
     });
-    connect(m_other, &QLineEdit::textChanged, this, [this] { m_answer->setText(answer()); });
+    new UnitHint(m_power, [] { return std::string("%"); });
+    for (const auto& [field, edit, unit] : {std::tuple{EstimateField::Ambient, m_other, false}, {EstimateField::Power, m_power, true}})
+        connect(edit, &QLineEdit::editingFinished, this, [this, field, edit, unit] {
+            if (!edit->isModified())
+                return;
+            edit->setModified(false);
+            const auto text = withUnit(edit->text().trimmed().toStdString(), unit ? std::string("%") : std::string(udunitsName(m_session.view().unit)));
+            m_session.editOrComplain("Estimate", withEstimate(m_session.survey(), field, text));
+        });
     connect(&session, &Session::changed, this, [this](Changes what) {
         if (what & (Change::Survey | Change::Cases | Change::Readings | Change::View))
             refresh();
@@ -62,39 +73,16 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
 }
 
 QString AmbientCard::answer() const {
+    const auto* entry = m_session.activeEntry();
     const auto* state = m_session.activeCase();
-    if (m_other->text().trimmed().isEmpty() || state == nullptr || !state->readings)
-        return "With the same cooling every temperature of a linear case moves with its surroundings.";
-    const auto kelvin = parseTemperature(withUnit(m_other->text().trimmed().toStdString(), std::string(udunitsName(m_session.view().unit))));
-    if (!kelvin)
-        return q(kelvin.error().what);
-    const auto found = atAmbient(*state->readings, kelvin->kelvin);
-    if (!found)
-        return q(found.error().what + ". " + found.error().remedy + ".");
-    const auto unit = m_session.view().unit;
-    const auto& limits = state->readings->limits;
-    const auto name = [&](std::size_t at) { return limits[at].target.kind == TargetKind::Part ? shownName(*m_session.activeEntry(), limits[at].target.name) : limits[at].target.name; };
-    int over = 0;
-    std::string worst;
-    double least = 1e300;
-    for (std::size_t i = 0; i < found->limits.size(); ++i) {
-        const auto& one = found->limits[i];
-        over += one.verdict == Verdict::Over ? 1 : 0;
-        if (one.margin && limits[i].isTemperature && *one.margin < least) {
-            least = *one.margin;
-            worst = fmt::format("{}: {}, margin {}", name(i), limitLevel(limits[i], one.value, unit), limitDifference(limits[i], one.margin));
-        }
-    }
-    std::string text = fmt::format("Estimate by a plain shift: {} of {} limits over.", over, found->limits.size());
-    if (!worst.empty())
-        text += "\n" + worst + ".";
-    if (found->first)
-        text += fmt::format("\n{} reaches its limit at an ambient of {}.", name(*found->first), formatTemperature({*found->limits[*found->first].reachedAt}, unit));
-    if (found->leastPower) {
-        const double share = *found->limits[*found->leastPower].power;
-        text += share <= 0 ? fmt::format("\nNo power keeps {} within its limit there.", name(*found->leastPower)) : fmt::format("\n{:.0f} % of today\u2019s power is allowed there ({}).", std::floor(100 * share), name(*found->leastPower));
-    }
-    return q(text);
+    if (!m_session.survey().estimate || entry == nullptr || state == nullptr || !state->readings)
+        return "With the same cooling all temperatures of a linear case move with its environments, and rise with its power.";
+    if (!state->readings->estimate)
+        return "Estimating\u2026";
+    QStringList lines;
+    for (const auto& sentence : estimateSentences(m_session.survey(), *entry, *state->readings->estimate, m_session.view().unit))
+        lines << q(sentence);
+    return lines.join("\n");
 }
 
 void AmbientCard::refresh() {
@@ -106,6 +94,13 @@ void AmbientCard::refresh() {
         const auto found = state != nullptr && state->readings ? state->readings->ambient : std::nullopt;
         m_ambient->setPlaceholderText(found ? q(formatTemperature({*found}, m_session.view().unit)) + ", of the environments" : QString("20 degC"));
     }
+    const auto& wish = m_session.survey().estimate;
+    const auto show = [](QLineEdit* edit, const std::optional<Written<double>>& value) {
+        if (!edit->hasFocus() || !edit->isModified())
+            edit->setText(value ? q(value->text) : QString());
+    };
+    show(m_other, wish ? wish->ambient : std::nullopt);
+    show(m_power, wish ? wish->power : std::nullopt);
     for (const auto& why : m_nonlinear)
         why.box->setChecked(entry != nullptr && std::ranges::find(entry->nonlinear, why.key) != entry->nonlinear.end());
     m_answer->setText(answer());

@@ -1,4 +1,4 @@
-// The case's ambient, and what its limits would be at another one: an estimate for linear cases.
+// The case's ambient, and what its limits are estimated to be at another one and with another power.
 #pragma once
 
 #include "app/session/session.h"
@@ -22,6 +22,7 @@ private:
     Session& m_session;
     QLineEdit* m_ambient;
     QLineEdit* m_other;
+    QLineEdit* m_power;
     QLabel* m_answer;
     struct Why {
         QCheckBox* box;

@@ -1,5 +1,6 @@
 #include "core/evaluate/evaluate.h"
 
+#include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
@@ -220,6 +221,8 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     if (context.solver)
         readings.monitored = monitoredIn(*context.solver);
+    if (!context.checks)
+        return {};
     SubProgress checking(progress, 0.9, 1.0);
     auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), context.solver.get(), &survey.limits}, checking);
     if (!checks)
@@ -297,6 +300,12 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     }
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
         return tl::unexpected(heat.error());
+    if (survey.estimate && context.balances) {
+        auto estimate = estimateOf(survey, entry, opened, step, readings, context, progress);
+        if (!estimate)
+            return tl::unexpected(estimate.error());
+        readings.estimate = std::make_shared<const Estimate>(std::move(*estimate));
+    }
     if (survey.limits.empty())
         readings.remarks.push_back(
             {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});

@@ -6,6 +6,8 @@
 #include "core/thermal/readings.h"
 #include "core/trust/solver_history.h"
 
+#include <functional>
+
 namespace pyro {
 
 // A solved case ready to be evaluated. Shared and immutable.
@@ -35,6 +37,9 @@ struct StepContext {
     double sinceBefore = 0;            // s
     bool balances = false;             // whether the balances of all parts and boundaries are wanted
     std::shared_ptr<const SolverHistory> solver = {}; // what the solver told on its way, for the checks
+    bool checks = true;           // with the balances
+    // Another case of the survey, for estimates; empty: none can be had. Called from the working thread.
+    std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCase = {};
     std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there
     OpenOptions open = {};
 };

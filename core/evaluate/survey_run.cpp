@@ -33,6 +33,7 @@ public:
         : m_survey(survey), m_entry(entry), m_series(series), m_options(options) {
         m_context.changes = changesWithTime(series);
         m_context.balances = options.balances;
+        m_context.otherCase = [this](const CaseEntry& other, Progress& progress) { return openSteady(other, progress); };
         m_context.folder = std::move(folder);
         m_context.open = options.open;
         if (options.balances)
@@ -67,6 +68,16 @@ public:
     }
 
 private:
+    // A case with one step only: of others it is not said which one belongs to this one's.
+    Result<OpenedCase> openSteady(const CaseEntry& other, Progress& progress) const {
+        const std::filesystem::path written(other.file);
+        const auto series = seriesOf(written.is_absolute() ? written : m_context.folder / written, other.series, m_options.open, progress);
+        if (!series)
+            return tl::unexpected(series.error());
+        if (changesWithTime(*series))
+            return fail(ErrorCode::NotSupported, "it changes with time", other.file);
+        return openStep(series->steps.back(), m_last ? &*m_last : nullptr, m_options.open, progress);
+    }
     const Readings* knownAt(const StepFile& step) const {
         if (!m_options.known || !step.step.time)
             return nullptr;

@@ -1,5 +1,6 @@
 #include "core/report/csv.h"
 
+#include "core/estimate/estimate_reading.h"
 #include "core/survey/findings.h"
 #include "core/thermal/limits.h"
 
@@ -58,6 +59,25 @@ std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureU
         const auto worst = one.worstLimits();
         for (const auto at : byMargin(worst))
             text += csvLine(verdictRow(*entry, "worst", worst[at], unit));
+    }
+    return text;
+}
+
+std::string estimateCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit) {
+    std::string text;
+    const auto shown = [&](const std::optional<double>& kelvin) { return exact(kelvin ? std::optional(toDisplay(Temperature{*kelvin}, unit)) : kelvin); };
+    for (const auto& one : run.cases) {
+        const auto estimate = one.steps.empty() ? nullptr : one.steps.back().estimate;
+        if (!estimate)
+            continue;
+        if (text.empty())
+            text = csvLine({"case", "ambient", "power", "target", "name", "label", "value", "limit", "unit", "margin", "margin_unit", "verdict", "ambient_at_limit", "ambient_unit", "power_at_limit", "why"});
+        const auto* entry = survey.caseNamed(one.name);
+        for (const auto& [limit, ambient, power] : estimate->limits) {
+            const auto row = verdictRow(*entry, {}, limit, unit);
+            text += csvLine({one.name, shown(estimate->ambient), exact(estimate->power), row[2], row[3], row[4], row[5], row[6], row[7], row[8], row[10], row[11], shown(ambient.value), std::string(udunitsName(unit)),
+                             exact(power.value), limit.verdict == Verdict::Unknown ? limit.why : power.why});
+        }
     }
     return text;
 }

@@ -1,5 +1,7 @@
 #include "core/report/junit.h"
 
+#include "core/report/limit_text.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -29,11 +31,17 @@ std::string escaped(std::string_view text) {
     return out;
 }
 
+// "amp: 96.3 degC exceeds the maximum of 90 degC by 6.3 K"
+std::string overText(const LimitReading& limit) {
+    constexpr auto unit = TemperatureUnit::Celsius;
+    return fmt::format("{}: {} {} of {} by {}", limit.target.name, limitLevel(limit, limit.value, unit), limit.isMaximum ? "exceeds the maximum" : "falls below the minimum", limitLevel(limit, limit.limit, unit),
+                       limitDifference(limit, -*limit.margin));
+}
+
 std::string testCase(const CaseRun& run, const LimitReading& limit) {
     std::string body;
     if (limit.verdict == Verdict::Over)
-        body = fmt::format("<failure message=\"{:.6g} {} is beyond {:.6g} by {:.4g}\"/>", *limit.value, limit.unit,
-                           *limit.limit, -*limit.margin);
+        body = fmt::format("<failure message=\"{}\"/>", escaped(overText(limit)));
     else if (limit.verdict == Verdict::Unknown)
         body = fmt::format("<error message=\"{}\"/>", escaped(limit.why));
     return fmt::format("    <testcase classname=\"{}\" name=\"{} {}\">{}</testcase>\n", escaped(run.name),

@@ -1,5 +1,7 @@
 #include "core/report/readings_json.h"
 
+#include "core/estimate/estimate_reading.h"
+
 #include <cmath>
 
 namespace pyro {
@@ -112,11 +114,13 @@ Json toJson(const MonitoredValue& one) {
     return json;
 }
 
+Json targetToJson(const LimitTarget& target) { return Json{{std::string(targetKindName(target.kind)), target.name}}; }
+
 Json toJson(const LimitReading& limit) {
     Json json = Json::object();
     if (limit.target.kind == TargetKind::Part)
         json["part"] = limit.target.name;
-    json["target"] = Json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
+    json["target"] = targetToJson(limit.target);
     json["value"] = number(limit.value);
     json["limit"] = number(limit.limit);
     json["margin"] = number(limit.margin);
@@ -189,6 +193,31 @@ Json toJson(const Readings& readings) {
     return json;
 }
 
+// The level at which the first limit is met.
+Json firstAtLimit(const Estimate& estimate, const std::optional<std::size_t>& limit, LevelAtLimit EstimatedLimit::* of, const std::string& why) {
+    if (!limit)
+        return {{"value", nullptr}, {"why", why}};
+    return {{"value", *(estimate.limits[*limit].*of).value}, {"target", targetToJson(estimate.limits[*limit].reading.target)}};
+}
+
+Json toJson(const Estimate& estimate) {
+    Json json{{"ambient", number(estimate.ambient)}, {"power", estimate.power}, {"verdict", verdictName(estimate.verdict())}, {"from", estimate.basis}, {"limits", Json::array()}};
+    for (const auto& one : estimate.limits) {
+        auto limit = toJson(one.reading);
+        limit["ambient_at_limit"] = number(one.ambient.value);
+        limit["power_at_limit"] = number(one.power.value);
+        json["limits"].push_back(std::move(limit));
+    }
+    json["environments"] = Json::array();
+    for (const auto& one : estimate.environments)
+        json["environments"].push_back({{"boundary", one.boundary}, {"from", one.from}, {"to", one.to}, {"ambient", one.isAmbient}});
+    json["ambient_at_limit"] = firstAtLimit(estimate, estimate.firstByAmbient, &EstimatedLimit::ambient, estimate.why.empty() ? "no limit follows the ambient" : estimate.why);
+    json["power_at_limit"] = firstAtLimit(estimate, estimate.firstByPower, &EstimatedLimit::power, estimate.whyNoPower);
+    if (!estimate.why.empty())
+        json["why"] = estimate.why;
+    return json;
+}
+
 Json toJson(const CaseRun& run) {
     Json json{{"name", run.name}};
     if (run.error) {
@@ -202,6 +231,8 @@ Json toJson(const CaseRun& run) {
     json["limits"] = listOf(run.worstLimits());
     if (const auto settled = run.settledOverSteps(); !settled.empty())
         json["settled"] = listOf(settled);
+    if (!run.steps.empty() && run.steps.back().estimate) // of the last step
+        json["estimate"] = toJson(*run.steps.back().estimate);
     json["remarks"] = remarksToJson(run.remarks());
     return json;
 }

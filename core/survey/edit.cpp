@@ -95,6 +95,22 @@ Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std
     return survey;
 }
 
+Result<Survey> withEstimate(Survey survey, EstimateField field, const std::string& text) {
+    auto wish = survey.estimate.value_or(EstimateWish{});
+    const auto share = [&]() -> Result<std::optional<Written<double>>> {
+        if (text.empty())
+            return std::nullopt;
+        return parseShare(text).map([&](double value) { return std::optional(Written<double>{text, value}); });
+    };
+    auto done = field == EstimateField::Ambient ? put(wish.ambient, writtenTemperature(text)) : put(wish.power, share());
+    if (!done)
+        return tl::unexpected(done.error());
+    if (field == EstimateField::Ambient && wish.ambient && wish.ambient->si < 150) // a bare "40" is 40 K
+        return fail(ErrorCode::WrongUnit, fmt::format("an ambient of {} would be {:.0f} degC", text, wish.ambient->si - 273.15), {}, "Write it with its unit, for example 40 degC");
+    survey.estimate = wish == EstimateWish{} ? std::nullopt : std::optional(wish);
+    return survey;
+}
+
 Survey withNonlinear(Survey survey, const std::string& caseName, const std::string& why, bool on) {
     if (auto* entry = entryNamed(survey, caseName)) {
         std::erase(entry->nonlinear, why);

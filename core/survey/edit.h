@@ -14,6 +14,10 @@ Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std
 // Whether "radiation", "natural_convection" or "properties" keeps the case's temperatures from shifting with the ambient.
 Survey withNonlinear(Survey survey, const std::string& caseName, const std::string& why, bool on);
 
+// The other ambient and power that limits are estimated at; an empty text takes the entry away, and with both empty the estimate.
+enum class EstimateField { Ambient, Power };
+Result<Survey> withEstimate(Survey survey, EstimateField field, const std::string& text);
+
 enum class PartNoteField { Label, Kind, Material, Power };
 // Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away; a material that the
 // survey does not know yet is added to it.

@@ -53,12 +53,21 @@ struct Material {
     bool operator==(const Material&) const = default;
 };
 
+// Another state of each case that its limits are estimated at, see core/evaluate/estimate.h.
+struct EstimateWish {
+    std::optional<Written<double>> ambient; // K; nothing: that of the case
+    std::optional<Written<double>> power;   // share of the case's power; nothing: 1
+    Json rest = Json::object();
+    bool operator==(const EstimateWish&) const = default;
+};
+
 struct Survey {
     std::string title;
     std::vector<CaseEntry> cases;
     std::map<std::string, Material> materials;
     std::vector<Gauge> gauges;
     std::vector<Limit> limits;
+    std::optional<EstimateWish> estimate = {};
     Json charts = Json::array(); // of gauges, see chart_view.h
     Json viewpoints = Json::array();
     Json findings = Json::array();

@@ -267,6 +267,15 @@ Limit readLimit(const Json& json, const std::string& where) {
     return limit;
 }
 
+EstimateWish readEstimate(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    EstimateWish wish;
+    wish.ambient = keys.temperature("ambient");
+    wish.power = keys.written<double>("power", parseShare);
+    wish.rest = keys.rest();
+    return wish;
+}
+
 template <class Item, class Read> std::vector<Item> readList(Keys& keys, const char* key, Read read) {
     std::vector<Item> items;
     const auto list = keys.take(key, Json::array());
@@ -299,6 +308,8 @@ Survey readSurvey(const Json& json, const std::string& where) {
         survey.materials.emplace(name, readMaterial(material, keys.at("materials." + name)));
     survey.gauges = readList<Gauge>(keys, "gauges", readGauge);
     survey.limits = readList<Limit>(keys, "limits", readLimit);
+    if (const auto estimate = keys.take("estimate"))
+        survey.estimate = readEstimate(*estimate, keys.at("estimate"));
     survey.charts = keys.take("charts", Json::array());
     survey.viewpoints = keys.take("viewpoints", Json::array());
     survey.findings = keys.take("findings", Json::array());

@@ -97,6 +97,14 @@ Json toJson(const Gauge& gauge) {
     return json;
 }
 
+Json toJson(const EstimateWish& wish) {
+    auto json = Json::object();
+    put(json, "ambient", wish.ambient);
+    put(json, "power", wish.power);
+    putRest(json, wish.rest);
+    return json;
+}
+
 Json formToJson(const Limit& limit) {
     auto json = Json::object();
     put(json, "level", limit.level);
@@ -145,6 +153,8 @@ Json surveyToJson(const Survey& survey) {
     putMap(json, "materials", survey.materials);
     json["gauges"] = listOf(survey.gauges);
     json["limits"] = listOf(survey.limits);
+    if (survey.estimate)
+        json["estimate"] = toJson(*survey.estimate);
     if (!survey.charts.empty())
         json["charts"] = survey.charts;
     json["viewpoints"] = survey.viewpoints;

@@ -122,6 +122,8 @@ struct Balances {
     std::vector<PartLink> links; // by falling heat, each in the direction in which the heat goes
 };
 
+struct Estimate; // core/estimate/estimate_reading.h
+
 struct Readings {
     int step;
     std::optional<double> time;
@@ -136,6 +138,7 @@ struct Readings {
     std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::vector<Check> checks;                // asked for together with the balances
     std::vector<MonitoredValue> monitored;    // of the solver's history, where there is one
+    std::shared_ptr<const Estimate> estimate;  // of the survey's other ambient and power, where it asks for one; with the balances
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
     Remarks remarks;
 

@@ -113,6 +113,16 @@ Result<Temperature> parseTemperature(std::string_view text) {
     return Temperature{*kelvin};
 }
 
+Result<double> parseShare(std::string_view text) {
+    const auto share = parseMeasured(text, "1");
+    if (!share)
+        return share;
+    const auto bare = splitMeasured(text);
+    if (*share < 0 || (*share > 10 && bare && bare->unit.empty()))
+        return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" is no share of the power", text), {}, "Write it in per cent, for example 80 %");
+    return share;
+}
+
 Result<TemperatureDifference> parseDifference(std::string_view text) {
     const auto number = splitMeasured(text);
     if (!number)

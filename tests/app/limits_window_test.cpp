@@ -133,7 +133,9 @@ TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
     fill("caseAmbient", "20");
     EXPECT_EQ(window->session().survey().cases[0].ambient->text, "20 degC");
     fill("otherAmbient", "30");
-    EXPECT_TRUE(find<QLabel>("ambientAnswer")->text().contains("60.0 \u00b0C")) << find<QLabel>("ambientAnswer")->text().toStdString();
+    settle();
+    EXPECT_EQ(window->session().survey().estimate->ambient->text, "30 degC");
+    EXPECT_TRUE(find<QLabel>("ambientAnswer")->text().contains("Estimated at 30.0 \u00b0C")) << find<QLabel>("ambientAnswer")->text().toStdString();
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
 }
 
@@ -156,15 +158,24 @@ TEST_F(LimitsWindowTest, AnotherAmbientAndWhyNot) {
     openSurvey();
     type(Qt::Key_5);
     fill("caseAmbient", "20 degC");
-    fill("otherAmbient", "30 degC");
+    fill("otherAmbient", "30");
+    settle();
     auto answer = find<QLabel>("ambientAnswer")->text();
-    EXPECT_TRUE(answer.contains("Core: 120.0 \u00b0C, margin -20.0 K")) << answer.toStdString();
-    EXPECT_TRUE(answer.contains("Core reaches its limit at an ambient of 10.0 \u00b0C")) << answer.toStdString();
-    EXPECT_TRUE(answer.contains("77 % of today")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("Estimated at 30.0 \u00b0C: 2 of 2 limits over") || answer.contains("1 of 2 limits over")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("Core meets its limit at an ambient of 10.0 \u00b0C")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("77.7 % of the power is allowed")) << answer.toStdString();
+    EXPECT_EQ(cell(table(), 0, "value at 30.0 \u00b0C"), "120.0 \u00b0C");
+    EXPECT_EQ(cell(table(), 0, "margin there"), "-20.0 K");
+    EXPECT_EQ(cell(table(), 0, "ambient at limit"), "10.0 \u00b0C");
+    EXPECT_EQ(cell(table(), 0, "power at limit"), "77.7 %");
+    EXPECT_EQ(find<QLineEdit>("otherAmbient")->text(), "30 degC");
+    fill("otherPower", "50");
+    settle();
+    EXPECT_EQ(cell(table(), 0, "value at 30.0 \u00b0C and 50.0 % of the power"), "75.0 \u00b0C");
     click(find<QCheckBox>("nonlinear_radiation"), QPoint(6, 6));
     settle();
     answer = find<QLabel>("ambientAnswer")->text();
-    EXPECT_TRUE(answer.contains("a plain shift would be wrong")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("it radiates")) << answer.toStdString();
     EXPECT_EQ(window->session().survey().cases[0].nonlinear, std::vector<std::string>{"radiation"});
 }
 

@@ -182,6 +182,24 @@ TEST_F(Cli, StepsAreListedAndEvaluated) {
     EXPECT_THAT(ran({"evaluate", file, "--step", "3"}).err, HasSubstr("the last one is 2"));
 }
 
+// A rise of 50 K above 300 K: at 40 degC the part reaches 363.15 K, and with 80 % of the power 353.15 K.
+TEST_F(Cli, AnotherAmbientAndPowerAreEstimated) {
+    const auto file = survey(R"({"part": "amp", "max": "360 K"})", R"j({"name": "good", "file": "good.vtm", "ambient": "300 K"})j");
+    EXPECT_EQ(ran({"evaluate", file}).status, 0);
+    const auto hot = ran({"evaluate", file, "--ambient", "40 degC", "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    EXPECT_EQ(hot.status, 1) << hot.err;
+    const auto estimate = Json::parse(readText(folder / "r.json"))["cases"][0]["estimate"];
+    EXPECT_NEAR(estimate["ambient"].get<double>(), 313.15, 1e-9);
+    EXPECT_NEAR(estimate["limits"][0]["value"].get<double>(), 363.15, 1e-6);
+    EXPECT_NEAR(estimate["ambient_at_limit"]["value"].get<double>(), 310, 1e-6);
+    EXPECT_EQ(estimate["ambient_at_limit"]["target"]["part"], "amp");
+    EXPECT_NEAR(estimate["power_at_limit"]["value"].get<double>(), (360 - 313.15) / 50, 1e-6);
+    EXPECT_EQ(parseCsv(readText(folder / "csv/estimate.csv"))->size(), 2U);
+    EXPECT_EQ(ran({"evaluate", file, "--ambient", "40 degC", "--power", "80 %"}).status, 0);
+    EXPECT_THAT(ran({"evaluate", file, "--ambient", "40"}).err, HasSubstr("would be -233 degC"));
+    EXPECT_THAT(ran({"evaluate", file, "--power", "80"}).err, HasSubstr("80 %"));
+}
+
 TEST_F(Cli, InspectListsWhatIsInACase) {
     const auto result = ran({"inspect", (folder / "good.vtm").string(), "--json", (folder / "i.json").string()});
     EXPECT_EQ(result.status, 0);
@@ -210,6 +228,7 @@ TEST_F(Cli, CsvAndJUnitSayTheSame) {
     EXPECT_EQ((*rows)[2][11], "unknown");
     const auto xml = readText(folder / "j.xml");
     EXPECT_THAT(xml, HasSubstr("tests=\"2\" failures=\"1\" errors=\"1\""));
+    EXPECT_THAT(xml, HasSubstr("amp: 76.9 \u00b0C exceeds the maximum of 66.9 \u00b0C by 10.0 K"));
     writeText(folder / "blocked", "a file, not a folder");
     EXPECT_EQ(ran({"evaluate", file, "--csv", (folder / "blocked").string()}).status, 2);
 }

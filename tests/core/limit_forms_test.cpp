@@ -1,7 +1,6 @@
 // Limits in every form, on a bar whose temperature falls from 350 K to 300 K over 0.1 m; over time; at another ambient.
 #include "core/evaluate/over_steps.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/another_ambient.h"
 #include "core/thermal/limits.h"
 #include "core/thermal/touch_limits.h"
 #include "tests/support/gauges.h"
@@ -166,49 +165,6 @@ TEST(LimitsOverTime, DurationAbove) {
     steps[1].parts[0].max.reset();
     judgeTogether(survey, {}, steps);
     EXPECT_EQ(worstLimits(steps)[0].verdict, Verdict::Unknown) << "a gap is no zero";
-}
-
-namespace {
-
-Readings linearCase(const std::string& limits) {
-    const auto survey = *surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::parse(limits)}}, "test");
-    Readings readings{};
-    readings.ambient = 293.15;
-    readings.parts.push_back({"amp", 1, 8, 1.0, Temperature{330}, Temperature{340}, Temperature{353.15}, {}, {}, {}});
-    readings.parts.push_back({"pcb", 1, 8, 1.0, Temperature{300}, Temperature{310}, Temperature{313.15}, {}, {}, {}});
-    for (const auto& limit : survey.limits)
-        readings.limits.push_back(judgeLimit(limit, readings));
-    return readings;
-}
-
-} // namespace
-
-// 80 degC at an ambient of 20: a rise of 60 K. At 45 degC it would be 105; its limit of 100 is reached at 40 degC, and at 45 with 55/60
-// of the power.
-TEST(AnotherAmbient, ShiftsMarginsAndDeratesThePower) {
-    const auto readings = linearCase(R"j([{"part": "amp", "max": "100 degC"}, {"part": "pcb", "max": "90 degC"}, {"part": "amp", "rise": {"above": "20 degC"}, "max": "75 K"}])j");
-    const auto answer = atAmbient(readings, 318.15);
-    ASSERT_TRUE(answer) << answer.error().text();
-    EXPECT_NEAR(*answer->limits[0].value, 378.15, 1e-9);
-    EXPECT_EQ(answer->limits[0].verdict, Verdict::Over);
-    EXPECT_NEAR(*answer->limits[0].reachedAt, 313.15, 1e-9);
-    EXPECT_NEAR(*answer->limits[0].power, 55.0 / 60, 1e-12);
-    EXPECT_EQ(answer->first, 0U);
-    EXPECT_EQ(answer->leastPower, 0U);
-    EXPECT_NEAR(*answer->limits[2].value, 60, 1e-9) << "a rise stays";
-    EXPECT_NEAR(*answer->limits[2].power, 75.0 / 60, 1e-12);
-    EXPECT_FALSE(answer->limits[2].reachedAt);
-}
-
-TEST(AnotherAmbient, IsRefusedWithItsReason) {
-    auto readings = linearCase(R"j([{"part": "amp", "max": "100 degC"}])j");
-    readings.nonlinear.push_back("the survey says that it radiates");
-    ASSERT_FALSE(atAmbient(readings, 318.15));
-    EXPECT_NE(atAmbient(readings, 318.15).error().what.find("radiates"), std::string::npos);
-    readings.nonlinear.clear();
-    readings.ambient.reset();
-    EXPECT_FALSE(atAmbient(readings, 318.15));
-    EXPECT_FALSE(atAmbient(linearCase("[]"), -3));
 }
 
 TEST(TouchLimits, LongerContactAllowsLess) {
