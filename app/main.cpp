@@ -33,6 +33,7 @@ int main(int count, char** words) {
     if (parser.isSet(tourOption))
         return pyro::tour(window, files.value(0), parser.value(tourOption));
     window.show();
+    window.offerUnsaved();
     if (!files.isEmpty())
         window.open(files.first());
     return QApplication::exec();

@@ -129,6 +129,7 @@ void MainWindow::build() {
     right->setSpacing(0);
     right->addWidget(buildCaseBar());
     right->addWidget(buildMessage());
+    right->addWidget(buildUnsaved());
     right->addLayout(body, 1);
     auto* whole = new QHBoxLayout;
     whole->setContentsMargins(0, 0, 0, 0);
@@ -152,6 +153,7 @@ QWidget* MainWindow::buildCaseBar() {
     m_surveyTitle->setObjectName("ledgerTitle");
     connect(&m_sweep, &QTimer::timeout, this, [this] { sweepBy(0.01); });
     m_steps = new StepBar(m_session);
+    connect(m_steps, &StepBar::findRequested, this, &MainWindow::findCaseFile);
     auto* layout = new QHBoxLayout(bar);
     layout->setContentsMargins(16, 0, 16, 0);
     layout->setSpacing(16);
@@ -165,6 +167,27 @@ QWidget* MainWindow::buildCaseBar() {
         m_session.editView("Choose case", view);
     });
     return bar;
+}
+
+QWidget* MainWindow::buildUnsaved() {
+    m_unsaved = new QWidget;
+    m_unsaved->setObjectName("message");
+    m_unsaved->setAttribute(Qt::WA_StyledBackground);
+    m_unsavedText = new QLabel;
+    m_unsavedText->setObjectName("unsavedText");
+    m_unsavedText->setWordWrap(true);
+    auto* layout = new QHBoxLayout(m_unsaved);
+    layout->setContentsMargins(16, 6, 8, 6);
+    layout->addWidget(m_unsavedText, 1);
+    for (const auto& [name, text, slot] : {std::tuple{"restoreUnsaved", "Restore", &MainWindow::restoreUnsaved}, {"discardUnsaved", "Delete", &MainWindow::discardUnsaved}}) {
+        auto* made = new QPushButton(text);
+        made->setObjectName("small");
+        made->setAccessibleName(name);
+        connect(made, &QPushButton::clicked, this, slot);
+        layout->addWidget(made);
+    }
+    m_unsaved->hide();
+    return m_unsaved;
 }
 
 QWidget* MainWindow::buildMessage() {

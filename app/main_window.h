@@ -3,7 +3,7 @@
 
 #include "app/heatstrip/heat_strip.h"
 #include "app/ledger/ledger.h"
-#include "app/session/session.h"
+#include "app/session/journal.h"
 #include "app/stages/rail.h"
 #include "core/survey/findings.h"
 #include "app/stepbar/step_bar.h"
@@ -27,6 +27,8 @@ public:
     // Opens a survey or a case by its ending; a message shows when it cannot.
     void open(const QString& file);
     void showStage(const QString& stage);
+    // Shows a bar that offers what an earlier run left unsaved, if it left something.
+    void offerUnsaved();
     // True when nothing runs and the active case, if any, is drawn and evaluated.
     bool isSettled();
     QString message() const; // the message shown now, empty for none
@@ -45,6 +47,10 @@ private:
     void build();
     QWidget* buildCaseBar();
     QWidget* buildMessage();
+    QWidget* buildUnsaved();
+    void restoreUnsaved();
+    void discardUnsaved();
+    void findCaseFile();
     void buildStatus();
     void buildActions();
     QAction* action(const QString& id, const QString& text, const QKeySequence& key, const std::function<void()>& run);
@@ -110,6 +116,8 @@ private:
     struct ReportContent reportContent();
 
     Session m_session;
+    Journal m_journal{m_session};
+    std::optional<UnsavedWork> m_left; // that the bar offers
     Rail* m_rail;
     QStackedWidget* m_sheets;
     QStackedWidget* m_stage; // viewport with strip and ledger, or the report page
@@ -124,6 +132,8 @@ private:
     QLabel* m_surveyTitle;
     QWidget* m_message;
     QLabel* m_messageText;
+    QWidget* m_unsaved;
+    QLabel* m_unsavedText;
     int m_messages = 0;
     QLabel* m_lamp;
     QLabel* m_verdict;

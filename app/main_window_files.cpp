@@ -55,6 +55,37 @@ ReportContent MainWindow::reportContent() {
     return content;
 }
 
+void MainWindow::offerUnsaved() {
+    m_left = Journal::leftBehind();
+    m_unsaved->setVisible(m_left.has_value());
+    if (m_left)
+        m_unsavedText->setText(QString("Work on %1 was not saved when Pyrometer ended (%2).")
+                                   .arg(m_left->survey.isEmpty() ? QString("an untitled survey") : QFileInfo(m_left->survey).fileName(), QLocale::c().toString(m_left->when, "d MMMM, HH:mm:ss")));
+}
+
+void MainWindow::restoreUnsaved() {
+    if (!m_left || !mayLeave())
+        return;
+    m_session.restoreUnsaved(m_left->content, m_left->survey);
+    Journal::discard(*m_left); // this run keeps one of its own from now on
+    showStage(q(m_session.view().stage));
+    offerUnsaved();
+}
+
+void MainWindow::discardUnsaved() {
+    if (m_left)
+        Journal::discard(*m_left);
+    offerUnsaved();
+}
+
+void MainWindow::findCaseFile() {
+    const auto* entry = m_session.activeEntry();
+    if (entry == nullptr)
+        return;
+    if (const auto file = dialogs::openFile(this, QString("Where is %1?").arg(q(std::filesystem::path(entry->file).filename().string())), caseFilter); !file.isEmpty())
+        m_session.findCase(entry->name, file);
+}
+
 bool MainWindow::mayLeave() {
     if (!m_session.hasUnsavedChanges())
         return true;
@@ -89,7 +120,7 @@ void MainWindow::chooseSurvey() {
 }
 
 void MainWindow::chooseCase() {
-    if (const auto file = dialogs::openFile(this, "Open case", caseFilter); !file.isEmpty())
+    for (const auto& file : dialogs::openFiles(this, "Open cases", caseFilter))
         m_session.openCase(file);
 }
 
@@ -144,6 +175,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     if (!mayLeave())
         return event->ignore();
     settings::setWindowGeometry(saveGeometry());
+    m_journal.forget(); // saved, or given up
     event->accept();
 }
 

@@ -13,7 +13,7 @@ void listRegions(const Json& regions, const char* title, const char* unit, std::
     for (const auto& region : regions)
         fmt::print(out, "{:<28} {:>10} {:>10} {:>11.4g} {}\n", region["name"].get<std::string>(),
                    region["cells"].get<std::uint64_t>(), region["nodes"].get<std::uint64_t>(),
-                   region["size"].get<double>(), unit);
+                   region["size"].get<double>(), region.contains("dimension") && region["dimension"] == 2 ? "m2" : unit);
 }
 
 void listQuantities(const QuantityList& list, std::ostream& out) {

@@ -330,7 +330,7 @@ void GaugePage::fillLinks() {
                     {"of what leaves", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
                     {"K between means", [link, number](int row) { return number(link(row).difference); }, true},
                     {"resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
-                    {"meeting in", [link](int row) { return q(fmt::format("{:.4g} cm\u00b2", 1e4 * link(row).area)); }, true}});
+                    {"meeting in", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
 }
 
 void GaugePage::fillFlows() {

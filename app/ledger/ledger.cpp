@@ -172,9 +172,7 @@ void Ledger::fillParts() {
          {"cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
          {"volume", [opened](int row) {
               const auto at = static_cast<std::size_t>(row);
-              return opened.solved->parts[at].dimension == 3
-                         ? q(fmt::format("{:.4g} cm\u00b3", 1e6 * opened.index->parts[at].size))
-                         : q(fmt::format("{:.4g} cm\u00b2 (surface)", 1e4 * opened.index->parts[at].size));
+              return q(formatExtent(opened.index->parts[at].size, std::max(opened.solved->parts[at].dimension, 1)));
           }, true},
          {"extent", [opened](int row) {
               const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
@@ -228,7 +226,7 @@ void Ledger::fillBoundaries() {
               return found ? q(found->origin) : QString("unknown");
           }},
          {"faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
-         {"area", [opened](int row) { return q(fmt::format("{:.4g} cm\u00b2", 1e4 * opened.index->boundaries[static_cast<std::size_t>(row)].size)); }, true},
+         {"area", [opened](int row) { return q(formatExtent(opened.index->boundaries[static_cast<std::size_t>(row)].size, 2)); }, true},
          {"lies on", [opened, entry](int row) {
               std::set<std::string> owners;
               for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)
@@ -353,7 +351,7 @@ void Ledger::fillField() {
             const auto kelvin = [](const std::optional<double>& value) { return value ? std::optional(Temperature{*value}) : std::nullopt; };
             rows->push_back({q(cut.name), "section", kelvin(cut.min), kelvin(cut.mean), kelvin(cut.max), placeOfPlane(section.view.plane),
                              cut.empty() ? QString("misses the visible parts")
-                                         : q(fmt::format("{:.4g} cm\u00b2, linear within cells", 1e4 * cut.area))});
+                                         : q(formatExtent(cut.area, 2) + ", linear within cells")});
         }
     const auto add = [&](const RegionReading& reading, const QString& name, const char* kind) {
         rows->push_back({name, kind, reading.min, reading.mean, reading.max, placeText(reading.hottest),

@@ -99,7 +99,7 @@ void SpotPage::fillSpots() {
                     {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
                     {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
                     {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"size", [spot](int row) { return q(fmt::format("{:.3g} cm\u00b3", 1e6 * spot(row).size)); }, true, {}, {}, {}, {}, 78},
+                    {"size", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
                     {"source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
                     {"flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},

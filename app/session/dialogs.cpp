@@ -8,6 +8,7 @@ namespace pyro::dialogs {
 namespace {
 
 std::optional<QString> nextFile;
+std::optional<QStringList> nextFiles;
 std::optional<Answer> nextAnswer;
 std::optional<int> nextNumber;
 std::optional<QString> nextText;
@@ -15,6 +16,7 @@ std::optional<QString> nextText;
 } // namespace
 
 void answerNextFile(const QString& file) { nextFile = file; }
+void answerNextFiles(const QStringList& files) { nextFiles = files; }
 void answerNextQuestion(Answer answer) { nextAnswer = answer; }
 void answerNextNumber(int number) { nextNumber = number; }
 
@@ -40,6 +42,14 @@ QString openFile(QWidget* parent, const QString& title, const QString& filter) {
     if (nextFile)
         return *std::exchange(nextFile, std::nullopt);
     return QFileDialog::getOpenFileName(parent, title, {}, filter);
+}
+
+QStringList openFiles(QWidget* parent, const QString& title, const QString& filter) {
+    if (nextFiles)
+        return *std::exchange(nextFiles, std::nullopt);
+    if (nextFile)
+        return {*std::exchange(nextFile, std::nullopt)};
+    return QFileDialog::getOpenFileNames(parent, title, {}, filter);
 }
 
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter) {

@@ -1,7 +1,7 @@
 // The one place where modal dialogs are opened, so that tests can answer in advance.
 #pragma once
 
-#include <QString>
+#include <QStringList>
 #include <optional>
 
 class QWidget;
@@ -9,6 +9,7 @@ class QWidget;
 namespace pyro::dialogs {
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter);
+QStringList openFiles(QWidget* parent, const QString& title, const QString& filter);
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter);
 
 std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most);
@@ -21,6 +22,7 @@ Answer askToSave(QWidget* parent, const QString& document);
 
 // For tests: the next dialog of each sort gives this answer and is not shown.
 void answerNextFile(const QString& file);
+void answerNextFiles(const QStringList& files);
 void answerNextQuestion(Answer answer);
 void answerNextNumber(int number);
 void answerNextText(const QString& text);

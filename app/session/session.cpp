@@ -123,6 +123,7 @@ void Session::replace(Survey survey, const QString& file) {
     m_marked.reset();
     m_watch.stop();
     m_survey = std::move(survey);
+    m_saved = m_survey;
     m_file = file;
     m_undo.clear();
     updateSections();
@@ -131,6 +132,29 @@ void Session::replace(Survey survey, const QString& file) {
 }
 
 void Session::newSurvey() { replace({}, {}); }
+
+void Session::restoreUnsaved(Survey survey, const QString& file) {
+    replace(std::move(survey), file);
+    auto saved = file.isEmpty() ? Result<Survey>(Survey{}) : loadSurvey(file.toStdString());
+    m_saved = saved ? std::move(*saved) : Survey{};
+    emit changed(Change::Survey);
+}
+
+namespace {
+
+Survey withoutLooks(Survey survey) {
+    auto view = viewOf(survey);
+    view.stage.clear();
+    view.caseName.clear();
+    view.step.reset();
+    view.camera.reset();
+    view.isolated.reset();
+    return withView(std::move(survey), view);
+}
+
+} // namespace
+
+bool Session::hasUnsavedChanges() const { return !(m_survey == m_saved) && !(withoutLooks(m_survey) == withoutLooks(m_saved)); }
 
 Done Session::openSurvey(const QString& file) {
     auto loaded = loadSurvey(file.toStdString());
@@ -154,6 +178,7 @@ Done Session::saveAs(const QString& file) {
     if (auto saved = saveSurvey(moved, full.toStdString()); !saved)
         return saved;
     m_survey = std::move(moved);
+    m_saved = m_survey;
     m_file = full;
     m_undo.setClean();
     settings::addRecentSurvey(full);

@@ -64,6 +64,8 @@ struct CaseState {
     bool judgedOverSteps(const Survey& survey) const { return worst && worst->size() == survey.limits.size(); }
     // The worst over all steps once those are read, else of the step on display; empty while there are none.
     std::vector<LimitReading> verdicts(const Survey& survey) const {
+        if (error) // what was read before may no longer hold
+            return unreadLimits(survey, error->what);
         return judgedOverSteps(survey) ? *worst : readings ? readings->limits : std::vector<LimitReading>();
     }
 };
@@ -82,7 +84,8 @@ public:
     QString displayName() const;
     QUndoStack& undoStack() { return m_undo; }
     JobList& jobs() { return m_jobs; }
-    bool hasUnsavedChanges() const { return !m_undo.isClean(); }
+    // Whether the survey differs from its file in more than what is looked at: stage, case, step, camera, the part that stands alone.
+    bool hasUnsavedChanges() const;
 
     // Edits. Two edits with the same non-negative merge key, one right after the other, become one undo step.
     void edit(const QString& what, Survey next, int mergeKey = -1);
@@ -99,10 +102,14 @@ public:
     void fitAllSteps();
 
     void newSurvey();
+    // Work that was not saved, as it was left; `file` may be empty.
+    void restoreUnsaved(Survey survey, const QString& file);
     Done openSurvey(const QString& file);
     Done saveAs(const QString& file);
     // Reads the case in a job; a file that cannot be read leaves the survey untouched.
     void openCase(const QString& file);
+    // The case has moved: from now on it is read from this file.
+    void findCase(const std::string& name, const QString& file);
 
     const CaseEntry* activeEntry() const;
     const CaseState* activeCase() const; // null when there is none
@@ -230,6 +237,7 @@ private:
     void updateExtras();
 
     Survey m_survey;
+    Survey m_saved; // as it stands in the file
     QString m_file;
     QUndoStack m_undo;
     std::map<std::filesystem::path, CaseState> m_cases;

@@ -172,7 +172,7 @@ std::vector<CaseVerdicts> Session::verdictsOfCases() const {
     std::vector<CaseVerdicts> all;
     for (const auto& entry : m_survey.cases)
         if (const auto* state = stateOf(entry); state != nullptr && (state->readings || state->error))
-            all.push_back({entry.name, state->verdicts(m_survey), state->error ? state->error->what : std::string()});
+            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(m_survey), state->error ? state->error->what : std::string()});
     return all;
 }
 

@@ -50,6 +50,12 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
             m_cases[path].looking = false;
             if (ready)
                 return takeSeries(path, std::move(*ready), stamps);
+            if (ready.error().code == ErrorCode::FileMissing) { // moved or deleted; what is on display stays to be looked at
+                m_cases[path].error = ready.error();
+                m_cases[path].waiting = 0;
+                emit changed(Change::Cases | Change::Readings);
+                return;
+            }
             m_cases[path].waiting = 1; // nothing is whole yet; what is on display stays
             emit changed(Change::Cases);
         });
@@ -60,6 +66,7 @@ void Session::takeSeries(const std::filesystem::path& path, ReadySeries ready, s
     if (entry == nullptr || pathOf(*entry) != path)
         return;
     auto& state = m_cases[path];
+    state.error.reset(); // it is there again
     if (!state.opened) { // it could not be read before
         m_cases.erase(path);
         return load(*entry);

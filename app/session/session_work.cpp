@@ -65,6 +65,13 @@ void Session::openCase(const QString& file) {
         });
 }
 
+void Session::findCase(const std::string& name, const QString& file) {
+    std::error_code ignored;
+    const auto path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()), ignored);
+    const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
+    editOrComplain("Find file", withCaseFile(m_survey, name, (m_file.isEmpty() ? path : path.lexically_relative(folder)).string()));
+}
+
 void Session::refresh() {
     for (const auto& entry : m_survey.cases)
         if (const auto* state = stateOf(entry); state == nullptr)

@@ -136,8 +136,8 @@ QString IsothermCard::surfaceFacts() const {
     for (const auto& level : levels->levels) {
         QStringList parts;
         for (const auto& [part, above] : level.parts)
-            parts.append(q(fmt::format("{} {} ({:.3g} cm\u00B3)", shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name),
-                                       formatShare(above.share()), 1e6 * above.volume)));
+            parts.append(q(fmt::format("{} {} ({})", shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name),
+                                       formatShare(above.share()), formatExtent(above.volume, 3))));
         lines.append("above <b>" + q(m_session.unit().text(level.value)) + "</b>: " + (parts.isEmpty() ? QString("nothing") : parts.join(", ")));
     }
     return lines.join("<br>");

@@ -29,7 +29,7 @@ StepBar::StepBar(Session& session, QWidget* parent)
       m_play(barButton("playButton", "play", "Play the steps (space)")),
       m_on(barButton("stepOnButton", "\u203a", "One step on (full stop)")),
       m_options(barButton("playOptions", "", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
-      m_label(new QLabel) {
+      m_label(new QLabel), m_find(barButton("findFile", "Find the file\u2026", "Say where the case's file is now")) {
     setObjectName("stepBar");
     m_scrubber->setObjectName("stepScrubber");
     m_scrubber->setFixedWidth(220);
@@ -39,7 +39,7 @@ StepBar::StepBar(Session& session, QWidget* parent)
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(4);
-    for (auto* widget : std::initializer_list<QWidget*>{m_play, m_back, m_scrubber, m_on, m_label, m_options})
+    for (auto* widget : std::initializer_list<QWidget*>{m_play, m_back, m_scrubber, m_on, m_label, m_find, m_options})
         layout->addWidget(widget);
     auto* menu = new QMenu(this);
     for (const double speed : {1.0, 2.0, 5.0, 10.0, 20.0})
@@ -49,6 +49,7 @@ StepBar::StepBar(Session& session, QWidget* parent)
     loop->setCheckable(true);
     loop->setChecked(m_loop);
     m_options->setMenu(menu);
+    connect(m_find, &QPushButton::clicked, this, &StepBar::findRequested);
     connect(m_play, &QPushButton::clicked, this, &StepBar::togglePlaying);
     connect(m_back, &QPushButton::clicked, this, &StepBar::back);
     connect(m_on, &QPushButton::clicked, this, &StepBar::on);
@@ -124,6 +125,13 @@ void StepBar::refresh() {
     const QSignalBlocker quiet(m_scrubber);
     m_scrubber->setRange(0, std::max(0, count() - 1));
     m_scrubber->setValue(wanted());
+    const bool gone = state != nullptr && state->error && state->error->code == ErrorCode::FileMissing;
+    m_find->setVisible(gone);
+    if (gone) {
+        const auto name = QString::fromStdString(m_session.pathOf(*m_session.activeEntry()).filename().string());
+        m_label->setText(QString(state->opened ? "%1 is no longer there; as last read" : "%1 is not there").arg(name));
+        return;
+    }
     if (state == nullptr || !state->opened) {
         m_label->clear();
         return;

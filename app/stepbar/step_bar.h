@@ -19,6 +19,9 @@ public:
     bool isPlaying() const { return m_timer.isActive(); }
     bool loops() const { return m_loop; }
 
+signals:
+    void findRequested(); // the case's file is not where it was
+
 public slots:
     void first();
     void last();
@@ -43,6 +46,7 @@ private:
     QPushButton* m_options;
     QSlider* m_scrubber;
     QLabel* m_label;
+    QPushButton* m_find;
     QTimer m_timer;
     bool m_loop = true;
 };

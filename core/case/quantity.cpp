@@ -112,9 +112,12 @@ private:
         return std::nullopt;
     }
 
-    // A conductivity may be given along x, y and z.
-    static bool rankFits(const KnownQuantity& quantity, int components) {
-        return components == quantity.components || (quantity.name == "conductivity" && components == 3);
+    // A conductivity may be given along x, y and z; a heat flux on surfaces alone by its part along their normals.
+    bool rankFits(const KnownQuantity& quantity, const StoredArray& array) const {
+        if (array.components == quantity.components || (quantity.name == "conductivity" && array.components == 3))
+            return true;
+        return array.components == 1 && quantity.siUnit == "W/m2" &&
+               std::ranges::none_of(m_case.parts, [&](const Region& part) { return part.dimension == 3 && (part.find(array.name, Location::Node) != nullptr || part.find(array.name, Location::Cell) != nullptr); });
     }
 
     // The first array, in the order of the file, whose name is an alias and whose rank fits.
@@ -122,7 +125,7 @@ private:
         for (const auto* regions : {&m_case.parts, &m_case.boundaries})
             for (const auto& region : *regions)
                 for (const auto& array : region.arrays)
-                    if (rankFits(quantity, array.components) && isAlias(quantity, splitName(array.name).bare))
+                    if (rankFits(quantity, array) && isAlias(quantity, splitName(array.name).bare))
                         return array.name;
         return std::nullopt;
     }

@@ -50,6 +50,9 @@ Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional
     }
     // Siblings without a time are told as remarks; while the case is being written they are files that are not whole.
     out.waiting += static_cast<int>(std::ranges::count(out.series.remarks, "no-time", &Remark::code));
+    std::error_code ignored;
+    if (out.series.steps.empty() && !std::filesystem::exists(file, ignored))
+        return fail(ErrorCode::FileMissing, "the file does not exist any more", file.string(), "It was moved or deleted: say where it is now");
     if (out.series.steps.empty())
         return fail(ErrorCode::FileUnreadable, "no step of the case is whole yet", file.string(), "Wait for the solver");
     return out;

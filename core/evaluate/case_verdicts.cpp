@@ -36,6 +36,15 @@ std::map<Verdict, int> countOfCases(const std::vector<CaseVerdicts>& cases) {
     return count;
 }
 
+std::vector<LimitReading> unreadLimits(const Survey& survey, const std::string& why) {
+    std::vector<LimitReading> all;
+    for (const auto& limit : survey.limits) {
+        all.push_back(judgeLimit(limit, Readings{}));
+        all.back().why = why;
+    }
+    return all;
+}
+
 std::vector<WorstOfCases> worstOfCases(const std::vector<CaseVerdicts>& cases) {
     std::vector<WorstOfCases> worst;
     for (std::size_t at = 0; at < cases.size(); ++at)

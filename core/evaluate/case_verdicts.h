@@ -1,6 +1,7 @@
 // The verdicts of all cases of a survey together: whoever tells one of the survey tells it of all of them.
 #pragma once
 
+#include "core/survey/survey.h"
 #include "core/thermal/limits.h"
 
 #include <map>
@@ -17,6 +18,9 @@ struct CaseVerdicts {
 Verdict verdictOfCases(const std::vector<CaseVerdicts>& cases);
 // How many limits of all cases have each verdict; a case that could not be read counts once as unknown.
 std::map<Verdict, int> countOfCases(const std::vector<CaseVerdicts>& cases);
+
+// Every limit unknown for one reason, of a case that cannot be read.
+std::vector<LimitReading> unreadLimits(const Survey& survey, const std::string& why);
 
 struct WorstOfCases {
     std::size_t theCase = 0;

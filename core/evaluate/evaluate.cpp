@@ -18,7 +18,7 @@ RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at
     const auto& region = (boundary ? opened.solved->boundaries : opened.solved->parts)[at];
     RegionReading out{region.name, region.fileCells, region.mesh.nodes(),
                       boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size,
-                      {}, {}, {}, {}, {}, {}};
+                      {}, {}, {}, {}, {}, {}, region.dimension};
     if (temperature == nullptr) {
         out.why = "the case has no temperature";
         return out;

@@ -222,6 +222,17 @@ template <class Real> struct HeightOverPlane {
     void fetchAhead(std::uint32_t) const {} // the coordinates are fetched anyway
 };
 
+template <class Real> struct HeightOverThickPlane {
+    HeightOverPlane<Real> plane;
+    double slack;
+
+    double operator()(std::uint32_t node) const {
+        const double height = plane(node);
+        return std::abs(height) <= slack ? 0.0 : height;
+    }
+    void fetchAhead(std::uint32_t) const {}
+};
+
 template <class Real> struct HeightOverValue {
     std::span<const Real> values;
     double value;
@@ -234,6 +245,16 @@ Cut section(const Region& part, const CellOrder& order, const Plane& plane) {
     return part.mesh.coordinates.visit([&]<class Real>(std::span<const Real> coordinates) {
         return cutBlocks(order, coordinates, HeightOverPlane<Real>{coordinates, plane},
                          [&](std::size_t block) { return planeMeets(order.blocks[block], plane); });
+    });
+}
+
+Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks, const Plane& plane, double slack) {
+    return part.mesh.coordinates.visit([&]<class Real>(std::span<const Real> coordinates) {
+        const HeightOverThickPlane<Real> level{{coordinates, plane}, slack};
+        Cutter<Real, HeightOverThickPlane<Real>> cutter(coordinates, level);
+        for (const auto block : blocks)
+            cutter.add(order.block(block));
+        return cutter.take();
     });
 }
 

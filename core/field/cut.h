@@ -37,6 +37,9 @@ struct Cut {
 // polygons. Empty when the plane misses the part; surface parts have no section.
 Cut section(const Region& part, const CellOrder& order, const Plane& unitPlane);
 
+// The same of some blocks of the order alone. Nodes within `slack` metres of the plane lie in it.
+Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks, const Plane& unitPlane, double slack);
+
 // The surface on which a nodal field has the value, linear along edges. `ranges` are those of the same field.
 // Cells with NaN at a corner are left out.
 Cut levelSurface(const Region& part, const CellOrder& order, std::span<const BlockRange> ranges, RealView nodeValues,

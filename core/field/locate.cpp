@@ -134,6 +134,29 @@ bool PointLocator::mayHold(std::size_t node, const FourFloats& at) const {
     return (out[0] | out[1] | out[2]) == 0;
 }
 
+void PointLocator::blocksWithin(const Point& low, const Point& high, std::vector<std::uint32_t>& out) const {
+    if (m_order.blocks.empty())
+        return;
+    const auto meets = [&](std::size_t node) {
+        bool meet = true;
+        for (int axis = 0; axis < 3; ++axis)
+            meet = meet && high[static_cast<std::size_t>(axis)] >= static_cast<double>(m_tree[node].low[axis]) && low[static_cast<std::size_t>(axis)] <= static_cast<double>(m_tree[node].high[axis]);
+        return meet;
+    };
+    const auto visit = [&](const auto& self, std::size_t node, std::size_t from, std::size_t to) -> void {
+        if (!meets(node))
+            return;
+        if (to - from == 1) {
+            out.push_back(static_cast<std::uint32_t>(from));
+            return;
+        }
+        const auto middle = from + (to - from) / 2;
+        self(self, 2 * node + 1, from, middle);
+        self(self, 2 * node + 2, middle, to);
+    };
+    visit(visit, 0, 0, m_order.blocks.size());
+}
+
 std::optional<CellFrame> PointLocator::frameAt(const Point& place, CellWeights& weight, std::uint32_t& block) const {
     struct Span {
         std::uint32_t node;

@@ -17,6 +17,8 @@ public:
     PointLocator(const Region& part, const CellOrder& order);
 
     std::optional<CellPlace> find(const Point& place) const;
+    // The blocks of the order whose boxes meet a box, added to `out`.
+    void blocksWithin(const Point& low, const Point& high, std::vector<std::uint32_t>& out) const;
     // The cell itself, ready for more places near this one, and the weights there. `block`: where to look first, and
     // then where it was found; any number to begin with.
     std::optional<CellFrame> frameAt(const Point& place, CellWeights& weight, std::uint32_t& block) const;

@@ -96,6 +96,25 @@ Places placesOfBoundary(const Case& solved, const CaseIndex& index, std::size_t 
     return out;
 }
 
+Places placesOfSurfacePart(const Case& solved, std::uint32_t part) {
+    Places out;
+    const auto& mesh = solved.parts[part].mesh;
+    PolygonFan fan;
+    for (std::uint32_t cell = 0; cell < mesh.cells(); ++cell) {
+        const auto nodes = cornersOf(mesh, cell);
+        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        out.at.push_back(fan.centre);
+        out.weight.push_back(fan.size);
+        out.normal.push_back(fan.normal());
+        out.part.push_back(part);
+        out.cell.push_back(cell);
+        for (std::size_t i = 0; i < nodes.size(); ++i)
+            out.addShare(nodes[i], fan.shareOf(i));
+        out.closePlace();
+    }
+    return out;
+}
+
 Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& index, std::uint32_t first, std::uint32_t second) {
     const auto& shells = index.shells->parts;
     auto faces = touchingFaces(solved, shells, first, second);

@@ -41,6 +41,9 @@ SurfacePlaces placesOfCuts(std::span<const std::pair<std::uint32_t, Cut>> cuts, 
 // have noNumber. Normals point out of the part.
 Places placesOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary);
 
+// The cells of a part that is a surface, a facet each; their normals by the right-hand rule over their nodes.
+Places placesOfSurfacePart(const Case& solved, std::uint32_t part);
+
 // Faces in which the first part touches the second, read from the first; normals point into the second.
 // Errors: NameUnknown when they touch nowhere.
 struct InterfacePlaces {

@@ -1,5 +1,6 @@
 #include "core/gauge/site.h"
 
+#include "core/gauge/surface_places.h"
 #include "core/gauge/wall_trace.h"
 
 #include <cmath>
@@ -68,8 +69,10 @@ private:
         m_out.regions.regions.assign(m_parts.begin(), m_parts.end());
         if (!m_where.everything)
             m_out.regions.regions = parts;
-        if (!m_out.regions.regions.empty() && m_tools.solved.parts[m_out.regions.regions.front()].dimension == 2)
+        if (!m_out.regions.regions.empty() && m_tools.solved.parts[m_out.regions.regions.front()].dimension == 2) {
             m_out.kind = SiteKind::Surface;
+            addFacets(m_out, m_tools.solved, m_tools.index);
+        }
         for (const auto part : m_out.regions.regions)
             m_out.extent += m_tools.index.parts[part].size;
         return {};
@@ -204,9 +207,8 @@ private:
         return locateSurface();
     }
 
-    // Facets and corners of a surface that is not part of the mesh, each facet once however often the file has it.
+    // The triangles of a surface that is not part of the mesh, each facet once however often the file has it.
     void triangles(const Mesh& mesh, double scale) {
-        PolygonFan fan;
         for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
             const auto nodes = mesh.cell(cell);
             const auto corner = [&](std::size_t i) {
@@ -220,30 +222,18 @@ private:
                 corners.insert(corner(i));
             if (nodes.size() < 3 || !m_seen.insert(corners).second)
                 continue;
-            fan.measure(nodes.size(), corner);
-            m_facetAt.push_back(fan.centre);
-            m_facetArea.push_back(fan.size);
-            m_facetNormal.push_back(fan.normal());
-            for (std::size_t i = 0; i < nodes.size(); ++i) {
-                m_cornerAt.push_back(corner(i));
-                m_cornerArea.push_back(fan.share[i]);
-            }
+            for (std::size_t i = 1; i + 1 < nodes.size(); ++i)
+                m_triangles.push_back({corner(0), corner(i), corner(i + 1)});
         }
     }
 
     Done locateSurface() {
-        m_out.facets = placesOfPoints(m_tools.solved, m_tools.index, m_facetAt, m_parts);
-        m_out.points = placesOfPoints(m_tools.solved, m_tools.index, m_cornerAt, m_parts);
-        m_out.facets.normal = std::move(m_facetNormal);
-        m_out.facets.weight = std::move(m_facetArea);
-        m_out.points.weight = std::move(m_cornerArea);
-        double whole = 0;
-        for (std::size_t i = 0; i < m_out.facets.size(); ++i) {
-            whole += m_out.facets.weight[i];
-            if (m_out.facets.part[i] != noNumber)
-                m_out.extent += m_out.facets.weight[i];
-        }
-        m_out.outside = whole > 0 ? std::max(0.0, 1 - m_out.extent / whole) : 0;
+        m_out.faces = m_triangles.size();
+        auto surface = divided(m_tools.solved, m_tools.index, m_triangles, m_parts);
+        take(std::move(surface.places));
+        m_out.outside = surface.area > 0 ? std::max(0.0, 1 - surface.inside / surface.area) : 0;
+        if (m_out.outside < 1e-9) // rounding
+            m_out.outside = 0;
         if (!(m_out.extent > 0))
             return fail(ErrorCode::NotSupported, "the surface misses the mesh", {}, "Check the unit of its lengths");
         return {};
@@ -254,11 +244,7 @@ private:
     std::vector<std::uint32_t> m_parts; // that a shape may lie in
     Site m_out;
     std::set<std::set<Point>> m_seen;
-    std::vector<Point> m_facetAt;
-    std::vector<double> m_facetArea;
-    std::vector<Point> m_facetNormal;
-    std::vector<Point> m_cornerAt;
-    std::vector<double> m_cornerArea;
+    std::vector<Triangle> m_triangles;
 };
 
 } // namespace
@@ -274,10 +260,13 @@ Site siteOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boun
 }
 
 void addFacets(Site& site, const Case& solved, const CaseIndex& index) {
-    if (!site.regions.boundaries || site.facets.size() > 0)
+    if (site.facets.size() > 0)
         return;
-    for (const auto boundary : site.regions.regions)
-        append(site.facets, placesOfBoundary(solved, index, boundary));
+    for (const auto region : site.regions.regions)
+        if (site.regions.boundaries)
+            append(site.facets, placesOfBoundary(solved, index, region));
+        else if (solved.parts[region].dimension == 2)
+            append(site.facets, placesOfSurfacePart(solved, static_cast<std::uint32_t>(region)));
 }
 
 Result<Site> siteOf(const WhereShape& where, const SiteTools& tools) { return SiteMaker(where, tools).run(); }

@@ -21,6 +21,7 @@ struct Site {
     std::vector<double> s;        // of lines: metres from the start
     double outside = 0;           // share of the support outside of the mesh
     std::vector<std::size_t> wall; // boundaries that a point or line lies on
+    std::size_t faces = 0;        // of a surface from a file: its triangles there
     double extent = 0;            // m, m2 or m3 within the mesh
 };
 
@@ -41,7 +42,7 @@ Result<Site> siteOf(const WhereShape& where, const SiteTools& tools);
 // One boundary as a site, with its facets.
 Site siteOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary);
 
-// The facets of a site of boundaries, which most readings do without. Does nothing where they are there already.
+// The facets of a site of boundaries or surface parts, which most readings do without. Does nothing where they are there already.
 void addFacets(Site& site, const Case& solved, const CaseIndex& index);
 
 } // namespace pyro

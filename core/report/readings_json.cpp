@@ -270,8 +270,12 @@ Json inspectionToJson(const Series& series, const OpenedCase& opened, const Quan
             entry["time"] = *time;
         json["steps"].push_back(entry);
     }
-    for (std::size_t i = 0; i < solved.parts.size(); ++i)
-        json["parts"].push_back(regionToJson(solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box));
+    for (std::size_t i = 0; i < solved.parts.size(); ++i) {
+        auto entry = regionToJson(solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box);
+        if (solved.parts[i].dimension != 3) // its size is in m2
+            entry["dimension"] = solved.parts[i].dimension;
+        json["parts"].push_back(std::move(entry));
+    }
     for (std::size_t i = 0; i < solved.boundaries.size(); ++i) {
         const auto& behind = opened.index->boundaries[i];
         auto entry = regionToJson(solved.boundaries[i], behind.size, behind.box);

@@ -81,6 +81,14 @@ Survey withCase(Survey survey, const std::string& file) {
     return survey;
 }
 
+Result<Survey> withCaseFile(Survey survey, const std::string& name, const std::string& file) {
+    auto* entry = entryNamed(survey, name);
+    if (entry == nullptr)
+        return noCase(name);
+    entry->file = file;
+    return survey;
+}
+
 Survey withoutCase(Survey survey, const std::string& name) {
     std::erase_if(survey.cases, [&](const CaseEntry& entry) { return entry.name == name; });
     return survey;

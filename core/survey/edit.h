@@ -7,6 +7,8 @@ namespace pyro {
 
 // Adds a case; the name is made from the file's stem and unique. `file` is stored as given.
 Survey withCase(Survey survey, const std::string& file);
+// The case's data are in this file from now on. Errors: NameUnknown.
+Result<Survey> withCaseFile(Survey survey, const std::string& name, const std::string& file);
 Survey withoutCase(Survey survey, const std::string& name);
 
 // The temperature that rises and thermal resistances are told against; empty: that of the environments. Errors: WrongUnit, Syntax.

@@ -197,6 +197,8 @@ Result<WholeHeat> wholeHeat(const Readings& readings) {
     constexpr double closed = 0.01;
     if (readings.balance && (!readings.balances || whole.open() < closed))
         return whole;
+    if (!readings.parts.empty() && std::ranges::all_of(readings.parts, [](const RegionReading& part) { return part.dimension < 3; }))
+        return fail(ErrorCode::NotSupported, "the case holds surfaces only, which enclose nothing that could balance");
     if (!readings.balances)
         return fail(ErrorCode::NotSupported, "the heat through the boundaries or what is produced is not known");
     for (const auto& flow : readings.balances->boundaries)

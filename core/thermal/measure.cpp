@@ -248,6 +248,12 @@ Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& 
         return Measured{statistic->value, "1"};
     if (statistic->overExtent) {
         static constexpr std::array<const char*, 4> extent{"m3", "m2", "m", "1"};
+        out.isTemperature = false;
+        if (siUnit.empty()) { // of an integral nothing is known then either
+            out.siUnit.clear();
+            out.place = statistic->place;
+            return out;
+        }
         const auto unit = UnitProduct::of(out.siUnit);
         const auto by = UnitProduct::of(extent[static_cast<std::size_t>(request.site.kind)]);
         if (!unit || !by)
@@ -291,7 +297,7 @@ Result<Measured> measure(const MeasureRequest& request) {
     if (is({"dimensionless_temperature", "dimensionless_speed"}))
         return dimensionless(request);
     if (name == "faces")
-        return request.site.kind == SiteKind::Surface ? Result<Measured>(Measured{static_cast<double>(request.site.facets.size()), "1"})
+        return request.site.kind == SiteKind::Surface ? Result<Measured>(Measured{static_cast<double>(request.site.faces > 0 ? request.site.faces : request.site.facets.size()), "1"})
                                                       : fail(ErrorCode::NotSupported, "only a surface has faces");
     if (request.gauge.statistic == "hotspots")
         return measureHotspots(request);

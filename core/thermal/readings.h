@@ -65,6 +65,7 @@ struct RegionReading {
     std::optional<Place> hottest;
     std::optional<Place> coldest;
     std::string why; // set when there is no temperature
+    int dimension = 3; // of a part; 2: a surface, whose size is in m2
 };
 
 // Heat produced against heat leaving through all boundaries, W.

@@ -172,7 +172,7 @@ Result<Values> valuesAt(const Site& site, const PartFields& fields, const std::s
     const auto* stored = fields.quantities().named(quantity);
     if (site.stored && stored != nullptr && !(component == Component::Normal && !site.regions.boundaries))
         return storedValues(site, fields, *stored, component);
-    if (site.stored && !site.regions.boundaries)
+    if (site.stored && !site.regions.boundaries && !(site.kind == SiteKind::Surface && component == Component::Normal))
         return partValues(site, fields, quantity, component);
     const bool surface = site.kind == SiteKind::Surface;
     if (surface && component == Component::Natural)

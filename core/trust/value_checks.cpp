@@ -146,6 +146,34 @@ Check span(const TrustInput& input) {
 }
 
 // Given powers against the integrated sources, and against what leaves.
+struct LeavingSurface {
+    std::string name;
+    double area; // m2
+    double heat; // W
+};
+
+// What leaves through each boundary; of a case without any, through the parts that are surfaces, where they store a flux.
+std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
+    std::vector<LeavingSurface> out;
+    const auto& fields = input.heat.fields();
+    for (std::size_t i = 0; i < input.readings.balances->boundaries.size(); ++i)
+        if (const auto& flow = input.readings.balances->boundaries[i]; flow.heat)
+            out.push_back({flow.boundary, fields.index().boundaries[i].size, *flow.heat});
+    if (!fields.solved().boundaries.empty())
+        return out;
+    for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
+        if (fields.solved().parts[part].dimension != 2)
+            continue;
+        Site site;
+        site.kind = SiteKind::Surface;
+        site.regions = {false, {part}};
+        addFacets(site, fields.solved(), fields.index());
+        if (const auto heat = input.heat.through(site))
+            out.push_back({fields.solved().parts[part].name, fields.index().parts[part].size, heat->total});
+    }
+    return out;
+}
+
 std::vector<Check> powers(const TrustInput& input) {
     std::vector<Check> checks;
     if (!input.readings.balances || input.powers.empty())
@@ -173,21 +201,26 @@ std::vector<Check> powers(const TrustInput& input) {
         sources.state = worst > 0.1 ? CheckState::Broken : worst > 0.01 ? CheckState::Look : CheckState::Held;
         checks.push_back(sources);
     }
+    const auto surfaces = leavingSurfaces(input);
     double leaving = 0;
-    for (const auto& flow : input.readings.balances->boundaries)
-        leaving += flow.heat.value_or(0);
-    Check total{"power-leaving", "What leaves is what is stated", CheckState::Held, fmt::format("{:.4g} W stated, {:.4g} W leaving through the boundaries", given, leaving), "within 5 %",
+    for (const auto& one : surfaces)
+        leaving += one.heat;
+    const bool boundaries = !input.readings.boundaries.empty();
+    Check total{"power-leaving", "What leaves is what is stated", CheckState::Held, fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving, boundaries ? "boundaries" : "surfaces"), "within 5 %",
                 "In a steady state all the stated power leaves."};
     const double off = std::abs(leaving - given) / std::max(std::abs(given), 1e-12);
-    if (input.heat.transience().changes) {
+    if (surfaces.empty()) {
+        total.state = CheckState::Unknown;
+        total.figure = fmt::format("{:.4g} W stated; the heat leaving is not known", given);
+        total.meaning = "Neither a boundary nor a surface tells the heat through it.";
+    } else if (input.heat.transience().changes) {
         total.state = CheckState::Unknown;
         total.meaning = "The field changes with time: what does not leave may be stored.";
     } else if (off > 0.05) {
         total.state = off > 0.5 ? CheckState::Broken : CheckState::Look;
-        const auto areas = input.heat.fields().index().boundaries;
-        for (std::size_t i = 0; i < areas.size(); ++i)
-            if (areas[i].size > 0 && std::abs(leaving / given / areas[i].size - 1) < 0.02)
-                total.meaning = fmt::format("It is the stated power times the area of \"{}\" in m2: a power per area was taken for a power, or the other way round.", input.readings.boundaries[i].name);
+        for (const auto& one : surfaces)
+            if (one.area > 0 && (std::abs(leaving / given / one.area - 1) < 0.02 || std::abs(leaving / given * one.area - 1) < 0.02))
+                total.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken for a power, or the other way round.", one.name);
     }
     checks.push_back(total);
     return checks;

@@ -1,5 +1,6 @@
 #include "core/units/display.h"
 
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -91,6 +92,23 @@ std::string formatSi(double value, std::string_view unit) {
     if (!std::isfinite(value))
         return "unknown";
     return unit == "1" ? fmt::format("{:.4g}", value) : fmt::format("{:.4g} {}", value, unit);
+}
+
+std::string formatExtent(double si, int dimension) {
+    struct Step {
+        double least;
+        double perUnit;
+        const char* unit;
+    };
+    static const std::array<std::array<Step, 3>, 3> steps{{{{{1, 1, "m"}, {0.01, 1e2, "cm"}, {0, 1e3, "mm"}}},
+                                                            {{{0.1, 1, "m\u00b2"}, {1e-6, 1e4, "cm\u00b2"}, {0, 1e6, "mm\u00b2"}}},
+                                                            {{{1e-2, 1, "m\u00b3"}, {1e-8, 1e6, "cm\u00b3"}, {0, 1e9, "mm\u00b3"}}}}};
+    if (!std::isfinite(si))
+        return "unknown";
+    for (const auto& step : steps[static_cast<std::size_t>(dimension - 1)])
+        if (std::abs(si) >= step.least)
+            return formatSi(si * step.perUnit, step.unit);
+    return {};
 }
 
 std::string formatShare(double share) {

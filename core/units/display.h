@@ -27,6 +27,8 @@ std::string formatTemperature(Temperature temperature, TemperatureUnit unit, int
 std::string formatDifference(TemperatureDifference difference, TemperatureUnit unit, int decimals = 1); // with unit
 // Power, flow and other SI values: four significant digits and the unit.
 std::string formatSi(double value, std::string_view unit);
+// A volume (dimension 3), area (2) or length (1) in SI, in the unit in which it reads well: "0.017 m³", "12.4 cm²".
+std::string formatExtent(double si, int dimension);
 // A share in percent; between 0 and 0.1 % it reads "< 0.1 %", never "0 %".
 std::string formatShare(double share);
 

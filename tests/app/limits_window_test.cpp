@@ -105,6 +105,27 @@ TEST_F(LimitsWindowTest, ACaseWhoseFileIsGoneIsUnknownWithItsReason) {
     EXPECT_TRUE(find<QLabel>("limitWorst")->text().startsWith("moved cannot be read: ")) << find<QLabel>("limitWorst")->text().toStdString();
 }
 
+// A case that was moved while it is shown, or before, is unknown; said where it is now, it is judged again.
+TEST_F(LimitsWindowTest, AMovedFileIsFound) {
+    openSurvey();
+    type(Qt::Key_5);
+    const auto path = window->session().pathOf(window->session().survey().cases[0]);
+    const auto elsewhere = folder / "elsewhere.vtm";
+    window->session().watch().setInterval(50);
+    std::filesystem::rename(path, elsewhere);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().activeCase()->error.has_value(); }, 10000));
+    EXPECT_TRUE(find<QLabel>("stepLabel")->text().endsWith("is no longer there; as last read")) << find<QLabel>("stepLabel")->text().toStdString();
+    EXPECT_EQ(cell(table(), 0, "verdict"), "unknown");
+    EXPECT_TRUE(cell(table(), 0, "source").contains("does not exist any more")) << cell(table(), 0, "source").toStdString();
+    EXPECT_EQ(verdictOfCases(window->session().verdictsOfCases()), Verdict::Unknown);
+    dialogs::answerNextFile(QString::fromStdString(elsewhere.string()));
+    click(button("findFile"));
+    settle();
+    EXPECT_EQ(window->session().survey().cases[0].file, "elsewhere.vtm");
+    EXPECT_EQ(cell(table(), 0, "verdict"), "over");
+    EXPECT_FALSE(button("findFile")->isVisible());
+}
+
 TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
     openSurvey();
     type(Qt::Key_5);

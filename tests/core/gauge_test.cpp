@@ -206,6 +206,68 @@ TEST_F(GaugeTest, FormulasReadOtherGaugesWithTheirUnits) {
     }
 }
 
+// A surface reads the same however coarsely its file divides it: squares of two triangles, wider than the quarter tube that they cross, against
+// the plane there, within the tube and on its ends, on every kind of cell.
+class DividedSurfaceTest : public testing::TestWithParam<Cells> {};
+INSTANTIATE_TEST_SUITE_P(AllCells, DividedSurfaceTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges));
+
+TEST_P(DividedSurfaceTest, ReadsAsThePlaneThere) {
+    constexpr double radius = 0.005;
+    BoxMesh box{{1, 1, 0.02}, {8, 12, 10}};
+    box.map = [](const Point& p) { return Point{radius * p[0] * std::cos(1.57 * p[1]), radius * p[0] * std::sin(1.57 * p[1]), p[2]}; };
+    auto part = boxPart("water", box, GetParam());
+    addNodeField(part, "T [degC]", [](const Point& p) { return 40 + 1e6 * (p[0] * p[0] + p[1] * p[1]) + 500 * p[2]; });
+    addNodeVector(part, "velocity", [](const Point& p) { return Point{0, 0, 1 - (p[0] * p[0] + p[1] * p[1]) / (radius * radius)}; });
+    TempFolder folder;
+    ASSERT_TRUE(writeCase({part}, folder / "tube.vtm"));
+    const auto square = [](double z, int pieces) {
+        std::string text = "solid s\n";
+        const double step = 0.0064 / pieces;
+        const auto triangle = [&](std::array<std::array<double, 2>, 3> xy) {
+            text += "facet normal 0 0 1\nouter loop\n";
+            for (const auto& [x, y] : xy)
+                text += "vertex " + std::to_string(1000 * x) + " " + std::to_string(1000 * y) + " " + std::to_string(1000 * z) + "\n";
+            text += "endloop\nendfacet\n";
+        };
+        for (int i = 0; i < pieces; ++i)
+            for (int j = 0; j < pieces; ++j) {
+                const double x = -0.0007 + i * step;
+                const double y = -0.0009 + j * step;
+                triangle({{{x, y}, {x + step, y}, {x + step, y + step}}});
+                triangle({{{x, y}, {x + step, y + step}, {x, y + step}}});
+            }
+        return text + "endsolid s\n";
+    };
+    for (const double z : {0.0, 0.0073, 0.01, 0.02}) {
+        SCOPED_TRACE(z);
+        writeText(folder / "two.stl", square(z, 1));
+        writeText(folder / "many.stl", square(z, 37));
+        Json survey{{"case", {{"parts", {{"water", {{"material", "water"}, {"kind", "fluid"}}}}}}}, {"materials", {{"water", {{"density", 1000}, {"heat_capacity", 4200}}}}}, {"gauges", Json::array()}};
+        const double inside = std::clamp(z, 1e-7, 0.02 - 1e-7); // a plane in the end itself is one side's affair
+        for (const auto& [name, where] : {std::pair<std::string, Json>{"plane", {{"plane", {{"origin", {0, 0, inside}}, {"normal", {0, 0, 1}}}}}}, {"two", {{"surface", {{"file", "two.stl"}, {"unit", "mm"}}}}}, {"many", {{"surface", {{"file", "many.stl"}, {"unit", "mm"}}}}}}) {
+            survey["gauges"].push_back({{"id", name + " mass"}, {"where", where}, {"quantity", "mass_flux"}, {"statistic", "integral"}});
+            survey["gauges"].push_back({{"id", name + " bulk"}, {"where", where}, {"quantity", "temperature"}, {"weight", "mass_flow"}, {"unit", "degC"}});
+            survey["gauges"].push_back({{"id", name + " mean"}, {"where", where}, {"quantity", "temperature"}, {"unit", "degC"}});
+            survey["gauges"].push_back({{"id", name + " area"}, {"where", where}, {"quantity", "area"}});
+        }
+        StepContext context;
+        context.folder = folder.path();
+        const auto readings = readOn(mustOpen(folder / "tube.vtm"), survey, context);
+        for (std::size_t i = 0; i < 4; ++i) {
+            const auto& plane = readings.gauges[i];
+            ASSERT_TRUE(plane.value) << plane.why;
+            for (const std::size_t other : {4 + i, 8 + i}) {
+                const auto& told = readings.gauges[other];
+                ASSERT_TRUE(told.value) << told.id << ": " << told.why;
+                EXPECT_NEAR(*told.value / *plane.value, 1, 3e-3) << told.id; // products are summed by one point for each polygon there
+                EXPECT_NEAR(*told.value / *readings.gauges[4 + i].value, 1, 1e-6) << told.id;
+                ASSERT_TRUE(told.outside);
+                EXPECT_NEAR(*told.outside, 1 - *readings.gauges[3].value / (0.0064 * 0.0064), 1e-4);
+            }
+        }
+    }
+}
+
 // A square across the bar at x = 0.05 m in millimetres, as STL with two solids; half of the second lies outside. One triangle
 // stands twice.
 TEST_F(GaugeTest, SurfacesFromFilesReadTheirSolids) {
@@ -237,7 +299,41 @@ TEST_F(GaugeTest, SurfacesFromFilesReadTheirSolids) {
     EXPECT_NEAR(*gauges[2].value, -500 * 0.0036, 1e-5) << "along the facets' normals";
     ASSERT_TRUE(gauges[3].value) << gauges[3].why;
     EXPECT_NEAR(*gauges[3].value, 35, 1e-4);
-    EXPECT_NEAR(*gauges[3].outside, 0.5, 1e-6);
+    EXPECT_NEAR(*gauges[3].outside, 49.0 / 98, 1e-6);
     for (const auto& [at, word] : {std::pair{4U, "does not exist"}, {5U, "no solid"}, {6U, "misses"}})
         EXPECT_NE(gauges[at].why.find(word), std::string::npos) << gauges[at].why;
+}
+
+// A plate of 2 x 2 m without a volume: a scalar flux is its part along the normal, sizes are areas, an integral of what has no unit has none.
+TEST(SurfaceCase, ReadsAreasAndScalarFluxes) {
+    TempFolder folder;
+    auto plate = boxSide("plate", {{2, 2, 1}, {4, 4, 1}}, 2, false);
+    plate.boundary = false;
+    addNodeField(plate, "T [degC]", [](const Point& at) { return 40 + 5 * at[0]; });
+    addCellField(plate, "heat_flux [W/m2]", [](const Point&) { return 125e3; });
+    addCellField(plate, "roughness", [](const Point&) { return 2.0; });
+    ASSERT_TRUE(writeCase({plate}, folder / "plate.vtm"));
+    StepContext context;
+    context.balances = true;
+    const auto readings = readOn(mustOpen(folder / "plate.vtm"), Json::parse(R"j({"case": {"parts": {"plate": {"power": "125 kW"}}}, "gauges": [
+        {"id": "Q", "where": {"part": "plate"}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "q", "where": {"part": "plate"}, "quantity": "heat_flux", "component": "normal"},
+        {"id": "A", "where": {"part": "plate"}, "quantity": "area"},
+        {"id": "r", "where": {"part": "plate"}, "quantity": "roughness", "statistic": "integral"},
+        {"id": "T", "where": {"part": "plate"}, "quantity": "temperature", "unit": "degC"}]})j"), context);
+    const std::array<std::pair<double, const char*>, 5> wanted{{{5e5, "W"}, {125e3, "W/m2"}, {4, "m2"}, {8, ""}, {45, "degC"}}};
+    for (std::size_t i = 0; i < wanted.size(); ++i) {
+        ASSERT_TRUE(readings.gauges[i].value) << readings.gauges[i].why;
+        EXPECT_NEAR(*readings.gauges[i].value, wanted[i].first, 1e-6 * wanted[i].first);
+        EXPECT_EQ(readings.gauges[i].unit, wanted[i].second);
+    }
+    EXPECT_EQ(readings.parts[0].dimension, 2);
+    const auto check = [&](const char* key) {
+        const auto found = std::ranges::find(readings.checks, key, &Check::key);
+        return found == readings.checks.end() ? Check{} : *found;
+    };
+    EXPECT_EQ(check("power-leaving").state, CheckState::Broken);
+    EXPECT_NE(check("power-leaving").figure.find("5e+05 W leaving through the surfaces"), std::string::npos) << check("power-leaving").figure;
+    EXPECT_NE(check("power-leaving").meaning.find("power per area was taken for a power"), std::string::npos);
+    EXPECT_EQ(check("whole-balance").state, CheckState::Unknown) << check("whole-balance").figure;
 }
