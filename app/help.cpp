@@ -11,10 +11,10 @@ QString textFor(const QString& stage) {
     const QString mouse = "<p>In the viewport: drag to turn, Shift-drag or right-drag to move, wheel to zoom, double-click a place to "
                           "come nearer. F fits, X Y Z look along an axis, with Shift from the other side.</p>";
     if (stage == "Field")
-        return "<h3>Field</h3><p>Click the eye of a part to hide it, double-click its name to see it alone, A shows all again. H hides "
+        return "<h3>Field</h3><p>Click the eye of a part to hide it, double-click its name to isolate it, A shows all again. H hides "
                "and S isolates the part under the cursor.</p><p>On the heat strip drag a handle to narrow the colours to a range, or "
                "the bar between the handles to shift it. The shares at both ends say how much of the visible volume lies outside.</p><p>C puts a section through the hottest "
-               "place, I draws isotherms, W follows the heat or the flow, G draws arrows; click the card of each to change it.</p>"
+               "place, I draws isolines, W streamlines and heat flux lines, G arrows; click the card of each to change it.</p>"
                "<p>Steps: space plays, comma and full stop go one back and on.</p>" + mouse;
     if (stage == "Gauges")
         return "<h3>Gauges</h3><p>P sets a gauge at the place under the cursor, L one along a line by two clicks, Shift+L one from the "
@@ -24,18 +24,18 @@ QString textFor(const QString& stage) {
                "the line in the viewport to see it on the curve. What cannot be read says why in its row.</p>" + mouse;
     if (stage == "Trust")
         return "<h3>Trust</h3><p>Checks of the case before anyone believes it: values that are plausible, heat and mass that balance, parts that touch "
-               "where they should, a mesh that is fine enough, limits that can be judged. What is broken stands first. Choosing a row tells what "
-               "it is worth and marks its place and its cells; a double click goes there. Raise a finding keeps it for follow-up, with this view.</p>"
+               "where they should, a mesh that is fine enough, limits that can be judged. What failed stands first. Choosing a row tells what "
+               "it means and marks its place and its cells; a double click goes there. Raise a finding keeps it for follow-up, with this view.</p>"
                "<p>A case that is still being computed is watched: new steps and lines of its history come in by themselves.</p>" + mouse;
     if (stage == "Limits")
         return "<h3>Limits</h3><p>Double-click a cell to edit: allowed maximum as a temperature (110 degC), required margin as a "
-               "difference (10 K), source as text. Choosing a row shows its part alone at its hottest stored place.</p><p>The card of the chosen limit "
-               "makes it one on a boundary or a gauge, or on a rise, a gradient, a difference, a share or a time above a level. Another ambient tells what "
-               "the margins would be there. A transient is judged by its worst step.</p>" + mouse;
+               "difference (10 K), source as text. Choosing a row isolates its part at its hottest stored place.</p><p>The card of the chosen limit "
+               "makes it one on a boundary or a gauge, or on a rise, a gradient, a difference, a share or a time above a level. Other ambient temperature estimates "
+               "every limit at another ambient and power. A transient is judged by its worst step.</p>" + mouse;
     if (stage == "Report")
         return "<h3>Report</h3><p>The page holds the case, the picture as you left it, and the verdicts. PDF and CSV hold the same "
                "readings as the window.</p>";
-    return "<h3>Cases</h3><p>Ctrl+O opens a case (.vtu, .pvtu, .vtp, .vtm). Labels, roles, materials, powers and units are corrected in the "
+    return "<h3>Cases</h3><p>Ctrl+O opens a case (.vtu, .pvtu, .vtp, .vtm). Labels, kinds, materials, powers and units are corrected in the "
            "table below and kept in the survey.</p>" + mouse;
 }
 

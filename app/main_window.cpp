@@ -94,7 +94,7 @@ void MainWindow::build() {
     connect(&m_ledger->trust(), &TrustPage::placeRequested, this, showCheck);
     connect(trust, &TrustSheet::placeRequested, this, showCheck);
     auto& measured = m_ledger->gauges();
-    connect(&measured, &GaugePage::heatMapRequested, this, &MainWindow::showHeatMap);
+    connect(&measured, &GaugePage::heatFlowDiagramRequested, this, &MainWindow::showHeatFlowDiagram);
     connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
     connect(&measured, &GaugePage::placeRequested, this, [this](const Point& place) { m_session.markPlace(place); });
     connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
@@ -336,7 +336,7 @@ void MainWindow::showReading(const std::optional<Pick>& reading) {
     m_reading->setText(q(fmt::format("{}   x {:.1f}  y {:.1f}  z {:.1f} mm   <b>{}</b>   {}",
                                      shownName(*m_session.activeEntry(), state->opened->solved->parts[reading->part].name),
                                      1e3 * reading->at[0], 1e3 * reading->at[1], 1e3 * reading->at[2], value,
-                                     reading->on == Location::Node ? "between nodes" : "of the cell")));
+                                     reading->on == Location::Node ? "interpolated" : "cell value")));
 }
 
 bool MainWindow::isSettled() {

@@ -73,7 +73,7 @@ private:
     void raiseFinding();  // about what is seen, with a text that is asked for
     void showFinding(const Finding& finding);
     void exportFindings();
-    void showHeatMap();
+    void showHeatFlowDiagram();
     Finding findingHere() const; // at the place and in the view on display
     void writeCsv();
     void writePdf();

@@ -47,12 +47,12 @@ void MainWindow::buildActions() {
     action("importLimits", "Import limits from a table\u2026", {}, [this] { importLimits(); });
     action("exportLimits", "Export verdicts\u2026", {}, [this] { writeCsv(); });
     action("raiseFinding", "Raise a finding\u2026", QKeySequence("R"), [this] { raiseFinding(); });
-    action("heatMap", "Heat map of the assembly", QKeySequence("M"), [this] { showHeatMap(); });
+    action("heatFlowDiagram", "Heat flow diagram", QKeySequence("M"), [this] { showHeatFlowDiagram(); });
     action("exportFindings", "Export findings\u2026", {}, [this] { exportFindings(); });
     auto* watch = action("watchCase", "Watch the case for new steps", {}, [this] { m_session.setWatching(!m_session.isWatching()); });
     watch->setCheckable(true);
     watch->setChecked(true);
-    action("writePdf", "Write report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
+    action("writePdf", "Export report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
         showStage("Report");
         writePdf();
     });
@@ -66,23 +66,23 @@ void MainWindow::buildActions() {
                [this, axis] { m_viewport->lookAlong(axis, true); });
     }
     action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
-    action("isolatePart", "See the part under the cursor alone", QKeySequence("S"), [this] { isolateAtCursor(); });
+    action("isolatePart", "Isolate the part under the cursor", QKeySequence("S"), [this] { isolateAtCursor(); });
     action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
-    action("heatPaths", "Show or hide paths", QKeySequence("W"), [this] {
+    action("heatPaths", "Show or hide streamlines and heat flux lines", QKeySequence("W"), [this] {
         auto view = m_session.view();
         view.field.paths.shown = !view.field.paths.shown;
         m_session.editView(view.field.paths.shown ? "Show paths" : "Hide paths", view);
     });
-    action("pathsFromHere", "Start paths around the place under the cursor", QKeySequence("Shift+W"), [this] { pathsFromHere(); });
+    action("pathsFromHere", "Start streamlines and heat flux lines around the place under the cursor", QKeySequence("Shift+W"), [this] { pathsFromHere(); });
     action("arrows", "Show or hide arrows", QKeySequence("G"), [this] {
         auto view = m_session.view();
         view.field.arrows.shown = !view.field.arrows.shown;
         m_session.editView(view.field.arrows.shown ? "Show arrows" : "Hide arrows", view);
     });
     action("saveLargePicture", "Save picture at another size\u2026", {}, [this] { saveLargePicture(); });
-    for (const auto& [id, title, frames] : {std::tuple("filmSteps", "Write an animation of the steps\u2026", Frames::Steps),
-                                            std::tuple("filmSweep", "Write an animation of the section\u2026", Frames::Sweep),
-                                            std::tuple("filmParticles", "Write an animation of the particles\u2026", Frames::Particles)})
+    for (const auto& [id, title, frames] : {std::tuple("filmSteps", "Export an animation of the steps\u2026", Frames::Steps),
+                                            std::tuple("filmSweep", "Export an animation of the section\u2026", Frames::Sweep),
+                                            std::tuple("filmParticles", "Export an animation of the particles\u2026", Frames::Particles)})
         action(id, title, {}, [this, frames = frames] { writeAnimation(frames); });
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
     action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
@@ -90,19 +90,19 @@ void MainWindow::buildActions() {
     action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
     action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
     action("sectionHere", "Move the section through the place under the cursor", QKeySequence("Shift+C"), [this] { sectionHere(); });
-    action("sectionThreePlaces", "Put a section through three places, one after the other", QKeySequence("Shift+T"), [this] { takeSectionPlace(); });
+    action("sectionThreePlaces", "Put a section through three points, one after the other", QKeySequence("Shift+T"), [this] { takeSectionPlace(); });
     action("sweepSection", "Sweep the section through what is visible, or stop it", QKeySequence("Ctrl+Space"), [this] { toggleSweep(); });
     action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
     action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
     action("pinLabel", "Pin the reading under the cursor to its place", QKeySequence("N"), [this] { pinLabel(); });
-    action("unpinLabel", "Take away the pinned reading nearest to the cursor", QKeySequence("Shift+N"), [this] { unpinLabel(); });
-    action("isotherms", "Show or hide isotherms", QKeySequence("I"), [this] {
+    action("unpinLabel", "Delete the pinned reading nearest to the cursor", QKeySequence("Shift+N"), [this] { unpinLabel(); });
+    action("isotherms", "Show or hide isolines (isotherms)", QKeySequence("I"), [this] {
         auto view = m_session.view();
         view.field.isotherms.shown = !view.field.isotherms.shown;
         m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
     });
-    action("stepBack", "One step back", QKeySequence(","), [this] { m_steps->back(); });
-    action("stepOn", "One step on", QKeySequence("."), [this] { m_steps->on(); });
+    action("stepBack", "Previous step", QKeySequence(","), [this] { m_steps->back(); });
+    action("stepOn", "Next step", QKeySequence("."), [this] { m_steps->on(); });
     action("play", "Play or pause the steps", QKeySequence("Space"), [this] { m_steps->togglePlaying(); });
     action("firstStep", "Go to the first step", QKeySequence("Home"), [this] { m_steps->first(); });
     action("lastStep", "Go to the last step", QKeySequence("End"), [this] { m_steps->last(); });
@@ -121,7 +121,7 @@ void MainWindow::buildActions() {
     action("lineGauge", "Gauge along a line, by two clicks", QKeySequence("L"), [this] { placeLine(); });
     action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part", QKeySequence("Shift+L"), [this] { lineIntoPart(); });
     action("surfaceGauge", "Gauge on a surface from a file\u2026", {}, [this] { addSurfaceGauge(); });
-    action("removeGauge", "Take away the chosen gauge", {}, [this] { removeGauge(); });
+    action("removeGauge", "Delete the chosen gauge", {}, [this] { removeGauge(); });
     action("exportGauges", "Export gauges\u2026", {}, [this] { exportGauges(); });
     action("exportChart", "Export the chart of the gauges\u2026", {}, [this] { exportChart(); });
     action("cancelJobs", "Cancel what is begun or running", QKeySequence("Esc"), [this] {
@@ -196,7 +196,7 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
-    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings", "heatMap", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
+    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings", "heatFlowDiagram", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
         for (const auto& file : settings::recentSurveys())

@@ -1,7 +1,7 @@
-// What the window does about limits, findings and the heat map.
+// What the window does about limits, findings and the heat flow diagram.
 #include "app/main_window.h"
 
-#include "app/ledger/heat_map_dialog.h"
+#include "app/ledger/heat_flow_dialog.h"
 #include "app/ledger/trust_page.h"
 #include "app/session/dialogs.h"
 #include "app/stages/limit_import_dialog.h"
@@ -36,7 +36,7 @@ LimitNames namesOf(const Session& session) {
 }
 
 Severity severityOf(CheckState state) {
-    return state == CheckState::Broken ? Severity::Serious : state == CheckState::Look ? Severity::Warning : Severity::Note;
+    return state == CheckState::Failed ? Severity::Serious : state == CheckState::Review ? Severity::Warning : Severity::Note;
 }
 
 } // namespace
@@ -64,19 +64,28 @@ void MainWindow::removeLimit() {
 
 void MainWindow::drawLimit() {
     const auto at = m_session.selectedLimit();
-    if (!at || !m_session.survey().limits[*at].max)
+    if (!at)
         return;
-    const double level = m_session.survey().limits[*at].max->si;
+    const auto& limit = m_session.survey().limits[*at];
+    const auto level = limit.max ? limit.max : limit.min;
+    const bool temperature = limit.form == LimitForm::Value && limit.target.kind != TargetKind::Gauge;
+    if (!temperature || !level)
+        return m_session.complain({ErrorCode::NotSupported, "this limit is no temperature that a line could show", limit.target.name, "Choose a limit on the temperature of a part or boundary"});
     auto view = m_session.view();
-    auto& marks = view.field.isotherms.marks;
-    if (view.field.isotherms.shown && marks == std::vector{level}) {
-        marks.clear();
-        view.field.isotherms.shown = false;
-    } else {
-        marks = {level};
-        view.field.isotherms.shown = true;
-        view.quantity = "temperature";
-    }
+    view.quantity = "temperature";
+    view.component.clear();
+    auto& values = view.field.isotherms.values["temperature"];
+    const MarkSource source{MarkSource::Kind::Part, limit.target.name}; // follows the limit when it is changed
+    const bool byName = limit.target.kind == TargetKind::Part;
+    const bool drawn = byName ? values.marksOf == std::vector{source} : values.marks == std::vector{level->si};
+    const bool off = view.field.isotherms.shown && drawn;
+    values.marks.clear();
+    values.marksOf.clear();
+    if (!off && byName)
+        values.marksOf = {source};
+    else if (!off)
+        values.marks = {level->si};
+    view.field.isotherms.shown = !off;
     m_session.editView("Limit as isotherm", view);
 }
 
@@ -145,10 +154,10 @@ void MainWindow::exportFindings() {
     writeText(file, findingsCsv(m_session.survey()));
 }
 
-void MainWindow::showHeatMap() {
-    auto* dialog = new HeatMapDialog(m_session, this);
-    connect(dialog, &HeatMapDialog::exportRequested, this, [this, dialog] {
-        const auto file = dialogs::saveFile(this, "Save heat map", proposal("-heat-map.svg"), "Pictures (*.svg *.png *.pdf)");
+void MainWindow::showHeatFlowDiagram() {
+    auto* dialog = new HeatFlowDialog(m_session, this);
+    connect(dialog, &HeatFlowDialog::exportRequested, this, [this, dialog] {
+        const auto file = dialogs::saveFile(this, "Save heat flow diagram", proposal("-heat-map.svg"), "Pictures (*.svg *.png *.pdf)");
         if (!file.isEmpty())
             tellWritten(dialog->write(file), file);
     });

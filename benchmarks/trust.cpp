@@ -5,7 +5,7 @@
 #include "core/evaluate/evaluate.h"
 #include "core/field/mesh_edges.h"
 #include "core/field/peaks.h"
-#include "core/report/heat_map.h"
+#include "core/report/heat_flow_diagram.h"
 #include "core/thermal/balances.h"
 #include "core/trust/checks.h"
 
@@ -153,7 +153,7 @@ std::vector<BlockData> slabsOf(const BlockData& block, std::size_t count) {
 }
 
 // Ways of heat between eight parts and the diagram of them.
-void runHeatMap(const BlockData& block, const std::filesystem::path& folder) {
+void runHeatFlowDiagram(const BlockData& block, const std::filesystem::path& folder) {
     const auto file = folder / "assembly.vtm";
     if (!writeCase(slabsOf(block, 8), file, Encoding::Raw))
         std::abort();
@@ -172,9 +172,9 @@ void runHeatMap(const BlockData& block, const std::filesystem::path& folder) {
         const PartFields fields(solved, *opened->index, quantities, std::vector(solved.parts.size(), metal));
         const CaseHeat heat(fields, {});
         readings.balances = std::make_shared<const Balances>(*balancesOf(heat, progress));
-        drawn = heatMap(readings, {})->bands.size();
+        drawn = heatFlowDiagram(readings, {})->bands.size();
     });
-    fmt::print("ways of heat between {} parts and their heat map ({} bands): {:.2f} s\n", solved.parts.size(), drawn, seconds);
+    fmt::print("ways of heat between {} parts and their heat flow diagram ({} bands): {:.2f} s\n", solved.parts.size(), drawn, seconds);
 }
 
 } // namespace
@@ -185,6 +185,6 @@ int main() {
     fmt::print("| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
     run("hexahedra", pyro::bench::largeHexahedra(), folder);
     run("tetrahedra", pyro::bench::largeTetrahedra(), folder);
-    runHeatMap(pyro::bench::largeHexahedra(), folder);
+    runHeatFlowDiagram(pyro::bench::largeHexahedra(), folder);
     std::filesystem::remove_all(folder);
 }

@@ -45,7 +45,7 @@ std::string readingText(const GaugeReading& gauge) {
     if (gauge.gradientValue)
         text += fmt::format(" (gradient {})", formatSi(*gauge.gradientValue, gauge.unit));
     if (!gauge.reference.empty())
-        text += ", against " + gauge.reference;
+        text += ", reference: " + gauge.reference;
     if (gauge.outside)
         text += fmt::format(", {} outside of the mesh", formatShare(*gauge.outside));
     return text;
@@ -73,12 +73,12 @@ void printLinks(const CaseEntry& entry, const std::vector<PartLink>& links, std:
 void printChecks(const std::vector<Check>& checks, std::ostream& out) {
     std::size_t held = 0;
     for (const auto& check : checks)
-        if (check.state == CheckState::Held)
+        if (check.state == CheckState::Passed)
             ++held;
         else
-            fmt::print(out, "trust    {:<8} {}: {}; wanted {}. {}\n", checkStateName(check.state), check.title, check.figure.empty() ? "not known" : check.figure, check.threshold, check.meaning);
+            fmt::print(out, "trust    {:<13} {}: {}; required {}. {}\n", checkStateText(check.state), check.title, check.figure.empty() ? "not known" : check.figure, check.threshold, check.meaning);
     if (!checks.empty())
-        fmt::print(out, "trust    {} of {} checks held\n", held, checks.size());
+        fmt::print(out, "trust    {} of {} checks passed\n", held, checks.size());
 }
 
 void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits, TemperatureUnit unit, std::ostream& out) {
@@ -120,12 +120,12 @@ void printStep(const Survey& survey, const CaseEntry& entry, const Readings& ste
         fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
         for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
             const auto& spot = gauge.derivation->spots[i];
-            fmt::print(out, "{:<22} {:>3}. {:<16} stands out by {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1, formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0],
+            fmt::print(out, "{:<22} {:>3}. {:<16} prominence {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1, formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0],
                        spot.at[1], spot.at[2], shownName(entry, step.parts[spot.part].name));
         }
         if (gauge.derivation)
             for (const auto& term : gauge.derivation->terms)
-                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? "" : term.unit, term.name, term.origin.empty() ? "" : ": ", term.origin);
+                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? std::string() : unitText(term.unit), term.name, term.origin.empty() ? "" : ": ", term.origin);
     }
     if (step.balances) {
         printBalances(*step.balances, out);

@@ -28,26 +28,27 @@ Result<LevelPicture> makeLevels(const FieldPicture& picture, const CellOrders& o
     LevelPicture out;
     if (picture.quantity.on == Location::Cell)
         out.why = "the values are stored on cells, so no surface of one value runs between them";
-    else if (picture.quantity.components != 1)
-        out.why = "surfaces of one value need a scalar";
-    for (const double value : values) {
-        LevelSurface level{value, {}, {}, {}};
-        for (std::size_t part = 0; part < solved.parts.size(); ++part) {
-            if (progress.cancelled())
-                return fail(ErrorCode::Cancelled, "looking for isotherm surfaces was cancelled", solved.file);
-            progress.report(static_cast<double>(part) / static_cast<double>(solved.parts.size()), "isotherm surfaces");
-            const auto* field = solved.parts[part].find(picture.quantity.array, picture.quantity.on);
-            if (field == nullptr || field->components != 1 || solved.parts[part].dimension != 3)
-                continue;
-            if (field->on == Location::Node && std::ranges::find(parts, part) != parts.end())
-                addSurface(solved.parts[part], orders.parts[part], *field, fromSi(value), level);
-            const auto above = volumeAbove(solved.parts[part], *field, picture.opened.index->parts[part].cellMeasure, fromSi(value));
+    for (const double value : values)
+        out.levels.push_back({value, {}, {}, {}});
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        if (progress.cancelled())
+            return fail(ErrorCode::Cancelled, "looking for surfaces of one value was cancelled", solved.file);
+        progress.report(static_cast<double>(part) / static_cast<double>(solved.parts.size()), "surfaces of one value");
+        const auto& stored = picture.fields[part];
+        if (!stored || solved.parts[part].dimension != 3)
+            continue;
+        // Of a vector the magnitude or component on display.
+        const StoredArray scalar{picture.quantity.array, stored->on, 1, stored->derived.empty() ? stored->stored : RealView(std::span<const double>(stored->derived)), 0, 0};
+        for (auto& level : out.levels) {
+            if (scalar.on == Location::Node && std::ranges::find(parts, part) != parts.end())
+                addSurface(solved.parts[part], orders.parts[part], scalar, fromSi(level.value), level);
+            const auto above = volumeAbove(solved.parts[part], scalar, picture.opened.index->parts[part].cellMeasure, fromSi(level.value));
             if (above.volume > 0)
                 level.parts.push_back({part, above});
         }
-        std::ranges::stable_sort(level.parts, [](const auto& a, const auto& b) { return a.above.volume > b.above.volume; });
-        out.levels.push_back(std::move(level));
     }
+    for (auto& level : out.levels)
+        std::ranges::stable_sort(level.parts, [](const auto& a, const auto& b) { return a.above.volume > b.above.volume; });
     return out;
 }
 

@@ -198,13 +198,13 @@ void ChartPanel::buildMenu() {
     m_allCases = toggle("chartAllCases", "One curve for every open case", &ChartView::allCases);
     m_difference = toggle("chartDifference", "Differences to the first curve", &ChartView::difference);
     menu->addSeparator();
-    m_logX = toggle("chartLogX", "Logarithmic across", &ChartView::logX);
-    m_logY = toggle("chartLogY", "Logarithmic upwards", &ChartView::logY);
+    m_logX = toggle("chartLogX", "Logarithmic x axis", &ChartView::logX);
+    m_logY = toggle("chartLogY", "Logarithmic y axis", &ChartView::logY);
     m_scale = menu->addMenu("Divide distances by");
     m_references = menu->addMenu("Reference curves");
     m_references->setObjectName("chartReferences");
     menu->addSeparator();
-    for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "Title across\u2026"}, {"y", "Title upwards\u2026"}})
+    for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "X-axis title\u2026"}, {"y", "Y-axis title\u2026"}})
         connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit titleRequested(which); });
     menu->addSeparator();
     connect(menu->addAction("Copy as picture"), &QAction::triggered, this, [this] { QApplication::clipboard()->setPixmap(m_plot->toPixmap(0, 0, 2)); });
@@ -267,7 +267,7 @@ void ChartPanel::askReference(std::optional<std::size_t> which) {
         });
     });
     connect(dialog, &ReferenceDialog::removed, this, [this, which] {
-        editChart("Take a reference curve away", [&](ChartView& next) {
+        editChart("Delete a reference curve", [&](ChartView& next) {
             if (*which < next.references.size())
                 next.references.erase(next.references.begin() + static_cast<std::ptrdiff_t>(*which));
         });

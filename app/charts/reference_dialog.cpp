@@ -48,7 +48,7 @@ ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWi
     grid->addWidget(m_state, last, 0, 1, 3);
     auto* buttons = new QHBoxLayout;
     if (given) {
-        auto* remove = new QPushButton("Take away");
+        auto* remove = new QPushButton("Delete");
         remove->setObjectName("referenceRemove");
         connect(remove, &QPushButton::clicked, this, [this] {
             emit removed();

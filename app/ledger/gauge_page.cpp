@@ -19,7 +19,7 @@ namespace {
 
 constexpr int widthForSpots = 420; // pixels: their table is the wider one
 
-QString shownUnitText(const std::string& unit) { return unit == "degC" ? "\u00b0C" : unit == "degF" ? "\u00b0F" : unit == "1" ? "" : q(unit); }
+QString shownUnitText(const std::string& unit) { return unit == "1" ? QString() : q(unitText(unit)); }
 
 QString numberText(const Gauge& gauge, const GaugeReading& reading) {
     if (reading.profile) {
@@ -121,7 +121,7 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_readings = m_page->addTable("gaugeTable", "Gauges");
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
-    m_links = m_page->addTable("linkTable", "Ways of heat");
+    m_links = m_page->addTable("linkTable", "Heat between parts");
     auto* copy = m_page->addLink("copyGauges", "copy");
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);
@@ -135,9 +135,9 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_spots = new SpotPage(session, this);
     m_beside->addWidget(m_spots);
     connect(m_spots, &SpotPage::placeRequested, this, &GaugePage::placeRequested);
-    auto* map = m_page->addLink("heatMapLink", "heat map");
+    auto* map = m_page->addLink("heatFlowDiagramLink", "heat flow diagram");
     map->setToolTip("The assembly as a diagram: which way the heat goes, and what resists it");
-    connect(map, &QPushButton::clicked, this, &GaugePage::heatMapRequested);
+    connect(map, &QPushButton::clicked, this, &GaugePage::heatFlowDiagramRequested);
     addWidget(m_beside);
     setSizes({520, 420});
     // The balances have no curve: their tables take the whole width.
@@ -155,7 +155,7 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     view->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(view, &QTableView::customContextMenuRequested, this, [this, view](const QPoint& at) {
         QMenu menu;
-        menu.addAction("Take away this gauge", this, &GaugePage::removeRequested);
+        menu.addAction("Delete this gauge", this, &GaugePage::removeRequested);
         menu.exec(view->viewport()->mapToGlobal(at));
     });
     connect(&session, &Session::changed, this, &GaugePage::follow);
@@ -245,7 +245,7 @@ void GaugePage::fillReadings() {
     shown.push_back({"unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},
                      [rows](int row) { return q(rows->gauge(row).unit); }, 70});
     shown.push_back({"place", [rows](int row) { return q(placeText(rows->gauge(row))); }, false, {}, {}, {}, {}, 150});
-    shown.push_back({"what", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
+    shown.push_back({"quantity", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
     shown.push_back({"group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
     shown.push_back({"note", [rows](int row) { return rows->note(row); }});
     const auto count = static_cast<int>(rows->survey.gauges.size());
@@ -286,7 +286,7 @@ void GaugePage::fillBalances() {
                        {"stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
                        {"carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
                        {"remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
-                       {"of turnover", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
+                       {"share of heat passing", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
                        {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
 }
 
@@ -310,7 +310,7 @@ void GaugePage::fillTerms() {
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
     m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
-                                                                {"value", [term](int row) { return q(fmt::format("{:.4g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
+                                                                {"value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
                                                                 {"origin", [term](int row) { return q(term(row).origin.substr(0, term(row).origin.find(": "))); }}});
 }
 
@@ -327,10 +327,10 @@ void GaugePage::fillLinks() {
                    {{"heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
                     {"to", [link, entry](int row) { return link(row).toBoundary ? q(link(row).to) + " (boundary)" : q(shownName(*entry, link(row).to)); }},
                     {"heat, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
-                    {"of what leaves", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
-                    {"K between means", [link, number](int row) { return number(link(row).difference); }, true},
+                    {"share of heat leaving", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
+                    {"difference of means, K", [link, number](int row) { return number(link(row).difference); }, true},
                     {"resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
-                    {"meeting in", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
+                    {"contact area", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
 }
 
 void GaugePage::fillFlows() {

@@ -19,7 +19,7 @@ signals:
     void placeRequested(const Point& place); // to be looked at
     void exportRequested();
     void removeRequested();
-    void heatMapRequested();
+    void heatFlowDiagramRequested();
 
 private:
     void follow(Changes what);

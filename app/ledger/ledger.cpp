@@ -163,7 +163,7 @@ void Ledger::fillParts() {
         static_cast<int>(opened.solved->parts.size()),
         {{"part", [name](int row) { return q(name(row)); }},
          {"label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
-         {"role", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Role of part"),
+         {"kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
           {"", "solid", "fluid"}, {}, {}, 70},
          {"material", [note](int row) { return q(note(row).material); }, false,
           setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
@@ -211,23 +211,23 @@ void Ledger::fillBoundaries() {
         static_cast<int>(opened.solved->boundaries.size()),
         {{"boundary", [name](int row) { return q(name(row)); }},
          {"label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
-         {"role", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Role of boundary"),
+         {"kind", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Kind of boundary"),
           {"", "wall", "inlet", "outlet", "symmetry"}, {}, {}, 90},
-         {"faces a temperature", [environment, note, unit](int row) {
+         {"ambient temperature", [environment, note, unit](int row) {
               const auto found = environment(row);
               return found ? q(formatTemperature({found->temperature}, unit)) : note(row).temperature ? q(note(row).temperature->text) : QString();
           }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110, false, typed(BoundaryField::Temperature)},
-         {"behind R, m\u00b2K/W", [environment](int row) {
+         {"surface resistance, m\u00b2\u00b7K/W", [environment](int row) {
               const auto found = environment(row);
               return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance)) : QString();
           }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100, false, typed(BoundaryField::SurfaceResistance)},
-         {"known from", [environment](int row) {
+         {"source", [environment](int row) {
               const auto found = environment(row);
               return found ? q(found->origin) : QString("unknown");
           }},
          {"faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
          {"area", [opened](int row) { return q(formatExtent(opened.index->boundaries[static_cast<std::size_t>(row)].size, 2)); }, true},
-         {"lies on", [opened, entry](int row) {
+         {"part", [opened, entry](int row) {
               std::set<std::string> owners;
               for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)
                   owners.insert(part == noNumber ? "no part" : shownName(*entry, opened.solved->parts[part].name));
@@ -257,11 +257,11 @@ void Ledger::fillQuantities() {
     m_quantities->reset(
         static_cast<int>(list->size()),
         {{"array", [at](int row) { return q(at(row).array); }},
-         {"role",
+         {"quantity",
           [at](int row) { return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored") : q(at(row).name); },
           false,
           [this, entry, at](int row, const QString& role) {
-              m_session.editOrComplain("Role of array",
+              m_session.editOrComplain("Quantity of array",
                                        withQuantityRole(m_session.survey(), entry->name, at(row), role.toStdString()));
           },
           roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
@@ -325,7 +325,7 @@ void Ledger::fillRemarks() {
     m_remarks->reset(static_cast<int>(remarks->size()),
                      {{"severity", [at](int row) { return q(std::string(severityName(at(row).severity))); }},
                       {"remark", [at](int row) { return q(at(row).text); }},
-                      {"where", [at](int row) { return q(at(row).where); }}});
+                      {"place", [at](int row) { return q(at(row).where); }}});
 }
 
 void Ledger::fillField() {
@@ -368,7 +368,7 @@ void Ledger::fillField() {
     const auto unitText = q(std::string(unitSymbol(unit)));
     m_readings->reset(static_cast<int>(rows->size()),
                       {{"place", [at](int row) { return at(row).place; }},
-                       {"kind", [at](int row) { return at(row).kind; }},
+                       {"type", [at](int row) { return at(row).kind; }},
                        {"lowest " + unitText, [at, unit](int row) { return temperatureText(at(row).min, unit); }, true},
                        {"mean " + unitText, [at, unit](int row) { return temperatureText(at(row).mean, unit); }, true},
                        {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},

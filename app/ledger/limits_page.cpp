@@ -83,7 +83,7 @@ LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts
     m_filter = new QLineEdit;
     m_filter->setObjectName("limitFilter");
     m_filter->setPlaceholderText("only rows with \u2026");
-    m_filter->setToolTip("Words of name, kind or source, or a verdict: over, tight, unknown, within");
+    m_filter->setToolTip("Words of name, type or source, or a verdict: over, tight, unknown, within");
     m_filter->setClearButtonEnabled(true);
     m_filter->setFixedWidth(170);
     addTool(m_filter);
@@ -92,7 +92,7 @@ LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts
     m_across->setCheckable(true);
     m_across->setToolTip("Every limit on every case of the survey");
     connect(m_across, &QPushButton::toggled, this, &LimitsPage::fill);
-    connect(addLink("exportVerdicts", "export"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
+    connect(addLink("exportVerdicts", "export\u2026"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
     connect(addLink("copyTable", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
     auto* table = view("limitsTable");
     connect(table, &QTableView::clicked, this, [this](const QModelIndex& at) { choose(at.row()); });
@@ -155,7 +155,7 @@ void LimitsPage::fillAcross() {
                      return q((one->isMaximum ? "" : "min ") + limitLevel(*one, one->limit, shown->unit));
              return QString();
          }, true, {}, {}, {}, {}, 90},
-        {"of", [limit](int row) { return q(limitWords(limit(row)).empty() ? std::string(limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : limitWords(limit(row))); }, false, {}, {}, {}, {}, 130}};
+        {"judged quantity", [limit](int row) { return q(limitWords(limit(row)).empty() ? std::string(limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : limitWords(limit(row))); }, false, {}, {}, {}, {}, 130}};
     for (std::size_t i = 0; i < shown->cases.size(); ++i) {
         const auto text = [shown, i](int row) {
             const auto* one = shown->at(i, row);
@@ -211,11 +211,11 @@ void LimitsPage::fill() {
         {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 78},
         {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84, false, unit(LimitField::Max)},
         {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
-        {"required", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
-        {"kind", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Kind of limit"), {}, {}, {}, 70},
-        {"of", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
+        {"required margin", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
+        {"limit type", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Type of limit"), {}, {}, {}, 70},
+        {"judged quantity", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
-        {"K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
+        {"R to ambient, K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (shown->estimate) {
         const auto of = [shown](int row) -> const EstimatedLimit& { return shown->estimate->limits[shown->at(row)]; };
         const auto value = [shown, of](int row) { return q(limitLevel(of(row).reading, of(row).reading.value, shown->unit)); };

@@ -20,17 +20,17 @@ QString seconds(const std::optional<double>& time) { return time ? q(fmt::format
 
 SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session), m_slider(new QSlider(Qt::Horizontal)), m_least(new QLabel) {
     m_spots = addTable("spotTable", "Hotspots");
-    m_path = addTable("pathTable", "Heat path");
+    m_path = addTable("pathTable", "Thermal path");
     m_tracks = addTable("trackTable", "Tracks");
     m_least->setObjectName("prominenceText");
-    m_least->setToolTip("By how much a hotspot stands out of its surroundings at least, and how many do");
+    m_least->setToolTip("Least prominence of the hotspots listed, and how many there are");
     m_slider->setObjectName("prominenceSlider");
     m_slider->setRange(0, slotCount);
     m_slider->setFixedWidth(56);
-    m_slider->setToolTip("How far a hotspot must stand out of its surroundings");
+    m_slider->setToolTip("Least prominence of hotspots");
     addTool(m_least);
     addTool(m_slider);
-    auto* lines = addLink("fluxLines", "flux lines");
+    auto* lines = addLink("fluxLines", "heat flux lines");
     lines->setToolTip("Lines of heat flux from the chosen hotspot to where its heat leaves");
     connect(lines, &QPushButton::clicked, this, &SpotPage::drawFluxLines);
     connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(row.row()); });
@@ -97,9 +97,9 @@ void SpotPage::fillSpots() {
     m_spots->reset(static_cast<int>(derivation->spots.size()),
                    {{"no.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
                     {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-                    {"stands out", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
+                    {"prominence", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
                     {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"size", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
+                    {"extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
                     {"source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
                     {"flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
@@ -131,14 +131,14 @@ void SpotPage::choose(int row) {
 // Where the heat of the chosen spot goes: neighbours with their share first, then leg by leg along the largest.
 void SpotPage::fillPath() {
     const auto* one = reading();
-    const auto refuse = [this](const QString& why) { m_path->reset(1, {{"heat path", [why](int) { return why; }}}); };
+    const auto refuse = [this](const QString& why) { m_path->reset(1, {{"thermal path", [why](int) { return why; }}}); };
     if (one == nullptr || spots().empty())
         return refuse("There is no hotspot.");
     const auto& readings = *m_session.activeCase()->readings;
     const auto& spot = spots()[static_cast<std::size_t>(m_chosen)];
     const auto kelvin = conversion(one->unit, "K");
     if (!kelvin || !one->isTemperature)
-        return refuse("A heat path begins at a hotspot of temperature.");
+        return refuse("A thermal path begins at a hotspot of temperature.");
     auto path = heatPath(readings, readings.parts[spot.part].name, (*kelvin)(spot.value));
     if (!path)
         return refuse(q(path.error().what + (path.error().remedy.empty() ? "" : ". " + path.error().remedy)));
@@ -153,7 +153,7 @@ void SpotPage::fillPath() {
             const auto way = here->kind == LegKind::Within    ? "within " + q(shownName(*entry, here->from))
                              : here->kind == LegKind::Across ? "from " + q(shownName(*entry, here->from)) + " to " + q(shownName(*entry, here->to))
                                                              : "out through " + q(here->to);
-            return shared->bottleneck && row - first == static_cast<int>(*shared->bottleneck) ? way + " \u2013 largest drop" : way;
+            return shared->largestDrop && row - first == static_cast<int>(*shared->largestDrop) ? way + " \u2013 largest drop" : way;
         }
         return "leaves to " + (link(row).toBoundary ? q(link(row).to) : q(shownName(*entry, link(row).to)));
     };
@@ -178,12 +178,12 @@ void SpotPage::fillTracks() {
     const auto track = [tracks](int row) -> const SpotTrack& { return (*tracks)[static_cast<std::size_t>(row)]; };
     m_tracks->reset(static_cast<int>(tracks->size()),
                     {{"part", [track, entry](int row) { return q(shownName(*entry, track(row).partName)); }, false, {}, {}, {}, {}, 110},
-                     {"born", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
-                     {"gone", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("lasts"); }, true, {}, {}, {}, {}, 72},
+                     {"first seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
+                     {"last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("duration"); }, true, {}, {}, {}, {}, 72},
                      {"steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
                      {"highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
                      {"in step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},
-                     {"moved", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
+                     {"displacement", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
                      {"last at, mm", [track](int row) { return millimetres(track(row).path.back()); }}});
 }
 
@@ -204,7 +204,7 @@ void SpotPage::drawFluxLines() {
         paths.forwards = true;
         paths.backwards = false;
     }
-    m_session.editView("Flux lines of a hotspot", view);
+    m_session.editView("Heat flux lines of a hotspot", view);
 }
 
 } // namespace pyro

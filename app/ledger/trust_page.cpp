@@ -32,9 +32,9 @@ TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent)
     m_checks = addTable("checksTable", "Checks");
     m_findings = addTable("findingsTable", "Findings");
     m_monitored = addTable("monitoredTable", "History");
-    m_remove = addLink("removeFinding", "remove finding");
+    m_remove = addLink("removeFinding", "delete finding");
     connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
-    connect(addLink("exportFindings", "export"), &QPushButton::clicked, this, &TrustPage::exportRequested);
+    connect(addLink("exportFindings", "export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
     connect(addLink("copyChecks", "copy"), &QPushButton::clicked, this, [this] {
         QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible() ? *m_findings : view("monitoredTable")->isVisible() ? *m_monitored : *m_checks));
     });
@@ -88,10 +88,10 @@ void TrustPage::fillChecks() {
         return m_checks->reset(0, {{"check", {}}});
     const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
     m_checks->reset(static_cast<int>(readings->checks.size()),
-                    {{"", [check](int row) { return q(std::string(checkStateName(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 84},
+                    {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 84},
                      {"check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
                      {"found", [check](int row) { return q(check(row).figure); }, false, {}, {}, {}, {}, 330},
-                     {"wanted", [check](int row) { return q(check(row).threshold); }}});
+                     {"required", [check](int row) { return q(check(row).threshold); }}});
 }
 
 void TrustPage::fillFindings() {
@@ -131,7 +131,7 @@ void TrustPage::fillMonitored() {
     m_monitored->reset(count, {{"", [of](int row) { return q(std::string(settlingName(of(row).settling.state))); }, false, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).settling.state))); }, {}, 104},
                                {"monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
                                {"last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
-                               {"expected end", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
+                               {"expected final value", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
                                {"drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
                                {"oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
                                {"allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
@@ -142,7 +142,7 @@ void TrustPage::removeFinding() {
     const auto findings = findingsOf(m_session.survey());
     const int row = view("findingsTable")->currentIndex().row();
     if (row >= 0 && static_cast<std::size_t>(row) < findings.size())
-        m_session.edit("Remove finding", withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
+        m_session.edit("Delete finding", withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
 }
 
 } // namespace pyro

@@ -103,9 +103,9 @@ void ExtraKeeper::updateArrows(const Seen& seen) {
 }
 
 void ExtraKeeper::updateLevels(const Seen& seen) {
-    if (seen.look.isotherms.surfaces.empty())
+    if (seen.surfaces.empty())
         return drop(m_levels);
-    const LevelKey key{seen.look.isotherms.surfaces, seen.picture, seen.parts};
+    const LevelKey key{seen.surfaces, seen.picture, seen.parts};
     want(m_levels, key, "Isotherm surfaces", [key, orders = seen.orders](Progress& progress) {
         return makeLevels(*key.picture, *orders, key.values, key.parts, progress);
     });

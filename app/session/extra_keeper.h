@@ -17,6 +17,7 @@ public:
         std::optional<Point> hottest; // visible
         std::vector<ShownSection> sections;
         std::vector<std::size_t> parts; // visible
+        std::vector<double> surfaces;   // levels, SI
     };
 
     // `ready` is called when one of them was made.

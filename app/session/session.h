@@ -190,6 +190,9 @@ public:
     std::optional<LevelRule> isothermRule() const;
     // Per part of the case on display: the same number for the same material of the survey.
     std::vector<std::size_t> materialGroups() const;
+    // What is drawn of the quantity on display, and the values that are marked by a name in SI; what has none is left out.
+    IsolineValues isolines() const;
+    std::vector<double> isolineMarks() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
     double isothermSpacing() const;
     // How values of the quantity on display, or of any other, are written.

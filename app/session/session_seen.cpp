@@ -38,8 +38,38 @@ ShownUnit Session::unit() const {
     return picture ? unitOf(picture->quantity) : shownUnit("temperature", "K", view());
 }
 
+IsolineValues Session::isolines() const {
+    const auto view = this->view();
+    return view.field.isotherms.of(isolineKey(view.quantity, view.component));
+}
+
+std::vector<double> Session::isolineMarks() const {
+    const auto values = isolines();
+    auto marks = values.marks;
+    const auto* state = activeCase();
+    const auto picture = seenPicture();
+    if (state == nullptr || !state->readings || !picture)
+        return marks;
+    for (const auto& source : values.marksOf) {
+        if (source.kind == MarkSource::Kind::Part) {
+            for (const auto& limit : m_survey.limits)
+                if (limit.target.kind == TargetKind::Part && limit.target.name == source.name && limit.form == LimitForm::Value && picture->quantity.siUnit == "K")
+                    for (const auto& bound : {limit.max, limit.min})
+                        if (bound)
+                            marks.push_back(bound->si);
+            continue;
+        }
+        const auto gauge = std::ranges::find(state->readings->gauges, source.name, &GaugeReading::id);
+        if (gauge == state->readings->gauges.end() || !gauge->value)
+            continue;
+        if (const auto toSi = conversion(gauge->unit, picture->quantity.siUnit))
+            marks.push_back((*toSi)(*gauge->value));
+    }
+    return marks;
+}
+
 double Session::isothermSpacing() const {
-    const auto chosen = view().field.isotherms.spacing;
+    const auto chosen = isolines().spacing;
     const auto range = shownRange();
     if (chosen || !range)
         return chosen.value_or(1);
@@ -67,7 +97,7 @@ std::optional<LevelRule> Session::isothermRule() const {
     if (!view.field.isotherms.shown || !shownRange())
         return std::nullopt;
     const auto shown = unit();
-    return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery, view.field.isotherms.marks};
+    return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery, isolineMarks()};
 }
 
 SurveyRun Session::activeRun() const {

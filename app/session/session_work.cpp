@@ -363,7 +363,7 @@ void Session::orderCase(const CaseEntry& entry) {
     const auto found = m_cases.find(pathOf(entry));
     const auto wanted = view().field;
     const bool needed = !wanted.sections.empty() || !wanted.labels.empty() || wanted.paths.shown || wanted.arrows.shown ||
-                        !wanted.isotherms.surfaces.empty();
+                        !isolines().surfaces.empty();
     if (!needed || found == m_cases.end() || !found->second.opened || found->second.orders ||
         found->second.ordering)
         return;
@@ -407,7 +407,7 @@ void Session::updateExtras() {
     const auto* state = activeCase();
     if (state == nullptr || !state->readings)
         return m_extras.clear();
-    m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(), m_sections.shown(), visibleParts()});
+    m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(), m_sections.shown(), visibleParts(), isolines().surfaces});
 }
 
 } // namespace pyro

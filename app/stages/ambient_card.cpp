@@ -36,7 +36,7 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
     for (const auto& [key, text] : {std::pair{"radiation", "radiation"}, {"natural_convection", "natural convection"}, {"properties", "temperature-dependent properties"}}) {
         auto* box = new QCheckBox(text);
         box->setObjectName(QString("nonlinear_") + key);
-        box->setToolTip("Temperatures then do not follow ambient and power in proportion: an estimate is refused");
+        box->setToolTip("Temperatures are then not in proportion to ambient and power: an estimate is refused");
         grid->addWidget(box, row++, 0, 1, 2);
         m_nonlinear.push_back({box, key});
         connect(box, &QCheckBox::clicked, this, [this, key = std::string(key)](bool on) {

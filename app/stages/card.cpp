@@ -29,7 +29,8 @@ void layOutCard(QFrame& card, QLabel* name, QLabel* facts, Switch* shown, QWidge
 void FoldCard::layOut(const QString& name, QLabel* facts, Switch* shown, QWidget* editor) {
     m_editor = editor;
     facts->setWordWrap(true);
-    layOutCard(*this, new QLabel(name), facts, shown, editor);
+    m_name = new QLabel(name);
+    layOutCard(*this, m_name, facts, shown, editor);
     editor->hide();
 }
 

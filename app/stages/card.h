@@ -19,10 +19,12 @@ public:
     using QFrame::QFrame;
 
 protected:
+    void setTitle(const QString& name) { m_name->setText(name); }
     void layOut(const QString& name, QLabel* facts, Switch* shown, QWidget* editor);
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
+    QLabel* m_name = nullptr;
     QWidget* m_editor = nullptr;
 };
 

@@ -35,6 +35,12 @@ void setChoice(QComboBox* box, const std::string& value) {
         box->setEditText(q(value));
 }
 
+// What a mean over a place is weighted by.
+QString extentWord(const Json& where) {
+    const auto has = [&](std::initializer_list<const char*> keys) { return where.is_object() && std::ranges::any_of(keys, [&](const char* key) { return where.contains(key); }); };
+    return has({"line", "trace"}) ? "length" : has({"boundary", "plane", "interface", "isotherm", "surface"}) ? "area" : "volume";
+}
+
 } // namespace
 
 GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
@@ -51,7 +57,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_place = new QLabel;
     m_place->setObjectName("hint");
     m_place->setWordWrap(true);
-    addRow("where", m_place);
+    addRow("place", m_place);
     m_formula = line("gaugeFormula", "formula", "Other gauges by name, numbers with a quoted unit: 4186 'J/(kg.K)'");
     m_formulaState = new QLabel;
     m_formulaState->setObjectName("hint");
@@ -60,16 +66,16 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_quantity = choice("gaugeQuantity", "quantity");
     m_component = choice("gaugeComponent", "component");
     m_statistic = choice("gaugeStatistic", "statistic", true);
-    m_of = choice("gaugeOf", "layer of");
+    m_of = choice("gaugeOf", "boundary layer of");
     m_weight = choice("gaugeWeight", "weight");
-    m_method = choice("gaugeMethod", "heat by");
-    m_reference = choice("gaugeReference", "against", true);
+    m_method = choice("gaugeMethod", "heat flux method");
+    m_reference = choice("gaugeReference", "reference temperature", true);
     m_wall = choice("gaugeWall", "wall", true);
     m_length = line("gaugeLength", "length", "Of the body or tube, with its unit: 8 mm");
     m_speed = line("gaugeSpeed", "speed", "Of the flow, with its unit: 0.2 m/s");
-    m_power = line("gaugePower", "per power", "With its unit: 12 W; empty: that of the part");
+    m_power = line("gaugePower", "divided by power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
-    m_space = choice("gaugeSpace", "in space");
+    m_space = choice("gaugeSpace", "statistic in space");
     m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
     m_layers = new QPushButton("Layers\u2026");
     m_layers->setObjectName("gaugeLayers");
@@ -79,8 +85,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_air = line("gaugeAir", "room air", "Its temperature: 20 degC");
     m_humidity = line("gaugeHumidity", "humidity", "Of the room air: 50 %");
     m_outside = line("gaugeOutside", "outside", "Its temperature: -5 degC");
-    m_prominence = line("gaugeProminence", "stands out by", "At least, with its unit: 3 K; empty: 5 % of the range");
-    m_drop = line("gaugeDrop", "size within", "How far below each hotspot its region reaches: 3 K");
+    m_prominence = line("gaugeProminence", "prominence", "At least, with its unit: 3 K; empty: 5 % of the range");
+    m_drop = line("gaugeDrop", "extent down to", "How far below each hotspot its region reaches: 3 K");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
@@ -294,25 +300,25 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
             quantities.emplace_back(QString(name).replace('_', ' '), name);
     }
     fill(m_quantity, quantities, gauge.quantity);
-    fill(m_component, {{"as usual here", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
-    std::vector<std::pair<QString, QString>> statistics{{"as usual here", ""}};
+    fill(m_component, {{"default (mean)", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
+    std::vector<std::pair<QString, QString>> statistics{{"default (mean)", ""}};
     const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
     for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
                                     : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
         statistics.emplace_back(QString(name).replace('_', ' '), name);
     fill(m_statistic, statistics, gauge.statistic);
-    fill(m_space, {{"as usual here", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}}, gaugeKey(gauge, "space"));
+    fill(m_space, {{"default (mean)", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}}, gaugeKey(gauge, "space"));
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
     fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
-    std::vector<std::pair<QString, QString>> sides{{"all warm and cold", ""}};
+    std::vector<std::pair<QString, QString>> sides{{"warm side to cold side", ""}};
     if (const auto* state = m_session.activeCase(); state != nullptr && state->readings)
         for (const auto& inside : state->readings->environments)
             for (const auto& outside : state->readings->environments)
                 if (inside.temperature > outside.temperature)
                     sides.emplace_back(q(inside.name + " to " + outside.name), q(Json{{"environments", {inside.name, outside.name}}}.dump()));
     fill(m_sides, sides, gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
-    fill(m_weight, {{"extent", ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
-    fill(m_method, {{"the best at hand", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
+    fill(m_weight, {{extentWord(gauge.where.written), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
+    fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
     std::vector<std::pair<QString, QString>> temperatures{{"", ""}, {"20 degC", "20 degC"}};
     for (const auto& one : m_session.survey().gauges)
         if (one.id != gauge.id && one.quantity == "temperature" && one.statistic != "profile")

@@ -21,7 +21,7 @@ GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Ga
     auto* column = scrolled();
     column->addWidget(new GaugeForm(session));
     column->addStretch();
-    m_remove = button("removeGauge", "Take away this gauge");
+    m_remove = button("removeGauge", "Delete this gauge");
     m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change it; double-click its name or unit there.");
     buildMenu();
     connect(point, &QPushButton::clicked, this, &GaugesSheet::pointRequested);
@@ -62,13 +62,13 @@ void GaugesSheet::buildMenu() {
     const Json inside{{"air", "20 degC"}, {"humidity", "50 %"}};
     offer("U of layers", "transmittance", {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}}, {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
     offer("U between the environments", "transmittance", Json::object());
-    offer("Coupling coefficient L", "coupling_coefficient", Json::object());
-    offer("psi of a linear bridge", "linear_transmittance", {{"dimensions", "external"}});
-    offer("chi of a point bridge", "point_transmittance", {{"dimensions", "external"}});
+    offer("Thermal coupling coefficient L", "coupling_coefficient", Json::object());
+    offer("psi of a linear thermal bridge", "linear_transmittance", {{"dimensions", "external"}});
+    offer("chi of a point thermal bridge", "point_transmittance", {{"dimensions", "external"}});
     offer("Temperature factor fRsi", "temperature_factor", Json::object());
     Json needed = inside;
     needed["outside"] = "-5 degC";
-    offer("fRsi that the humidity asks for", "required_temperature_factor", needed);
+    offer("Required fRsi", "required_temperature_factor", needed);
     offer("Dew point", "dew_point", inside);
     m_more->addSeparator();
     auto* formula = m_more->addAction("Formula");

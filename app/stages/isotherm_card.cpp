@@ -4,6 +4,7 @@
 #include "render/text.h"
 
 #include <QFormLayout>
+#include <QRegularExpression>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -19,7 +20,7 @@ IsothermCard::IsothermCard(Session& session, QWidget* parent) : FoldCard(parent)
     m_above->setTextFormat(Qt::RichText);
     layout()->addWidget(m_above);
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
-        edit(on ? "Show isotherms" : "Hide isotherms", [on](IsothermView& view) { view.shown = on; });
+        edit(on ? "Show isolines" : "Hide isolines", [on](IsothermView& view) { view.shown = on; });
     });
     refresh();
 }
@@ -37,42 +38,43 @@ QWidget* IsothermCard::buildEditor() {
     m_heavy->setRange(0, 100);
     m_heavy->setSpecialValueText("none");
     m_heavy->setButtonSymbols(QAbstractSpinBox::NoButtons);
-    m_heavy->setPrefix("each ");
-    m_heavy->setSuffix("th line");
+    m_heavy->setPrefix("every ");
+    m_heavy->setSuffix(". line");
     m_marks = new QLineEdit;
     m_marks->setObjectName("isothermMarks");
-    m_marks->setPlaceholderText("110, 12.6");
+    m_marks->setPlaceholderText("110, Amplifier, dew_point");
+    m_marks->setToolTip("Values in the unit on display, and names: a gauge, or a part for its limits; a name follows what it comes to be");
     m_surfaces = new QLineEdit;
     m_surfaces->setObjectName("isothermSurfaces");
     m_surfaces->setPlaceholderText("85, 110");
     m_surfaces->setToolTip("Values whose surfaces are drawn through the parts, with the volume above each");
-    m_labels = new QCheckBox("values on the heavy lines");
+    m_labels = new QCheckBox("values on the index lines");
     m_labels->setObjectName("isothermLabels");
     m_ground = new QComboBox;
     m_ground->setObjectName("isothermGround");
-    m_ground->addItem("the field", QString("field"));
-    m_ground->addItem("nothing, lines alone", QString("plain"));
+    m_ground->addItem("the quantity", QString("field"));
+    m_ground->addItem("nothing", QString("plain"));
     m_ground->addItem("materials", QString("materials"));
     for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks),
                            static_cast<QWidget*>(m_surfaces)})
         field->setFocusPolicy(Qt::ClickFocus);
-    form->addRow("every", m_spacing);
-    form->addRow("heavy", m_heavy);
-    form->addRow("under", m_ground);
+    form->addRow("spacing", m_spacing);
+    form->addRow("index line", m_heavy);
+    form->addRow("surfaces show", m_ground);
     form->addRow("mark", m_marks);
-    form->addRow("surface", m_surfaces);
+    form->addRow("surfaces at", m_surfaces);
     form->addRow(m_labels);
     connect(m_spacing, &QLineEdit::editingFinished, this, &IsothermCard::readSpacing);
     connect(m_marks, &QLineEdit::editingFinished, this, &IsothermCard::readMarks);
     connect(m_surfaces, &QLineEdit::editingFinished, this, &IsothermCard::readSurfaces);
     connect(m_heavy, &QSpinBox::valueChanged, this, [this](int every) {
-        edit("Heavy isotherms", [every](IsothermView& view) { view.heavyEvery = every; });
+        edit("Index lines", [every](IsothermView& view) { view.heavyEvery = every; });
     });
     connect(m_ground, &QComboBox::activated, this, [this](int at) {
         edit("What surfaces show", [at](IsothermView& view) { view.ground = static_cast<Ground>(at); });
     });
     connect(m_labels, &QCheckBox::clicked, this, [this](bool on) {
-        edit("Labels of isotherms", [on](IsothermView& view) { view.labels = on; });
+        edit("Labels of isolines", [on](IsothermView& view) { view.labels = on; });
     });
     return editor;
 }
@@ -83,45 +85,64 @@ void IsothermCard::edit(const QString& what, const std::function<void(IsothermVi
     m_session.editView(what, next);
 }
 
+void IsothermCard::editValues(const QString& what, const std::function<void(IsolineValues&)>& change) {
+    const auto view = m_session.view();
+    edit(what, [&](IsothermView& isotherms) { change(isotherms.values[isolineKey(view.quantity, view.component)]); });
+}
+
 void IsothermCard::readSpacing() {
     bool read = false;
     const auto text = m_spacing->text().trimmed().replace(',', '.');
     const double spacing = text.toDouble(&read);
     if (text.isEmpty())
-        edit("Spacing of isotherms", [](IsothermView& view) { view.spacing.reset(); });
+        editValues("Spacing of isolines", [](IsolineValues& values) { values.spacing.reset(); });
     else if (read && spacing > 0)
-        edit("Spacing of isotherms", [spacing](IsothermView& view) { view.spacing = spacing; });
+        editValues("Spacing of isolines", [spacing](IsolineValues& values) { values.spacing = spacing; });
     else
-        m_session.complain({ErrorCode::Syntax, "the spacing of isotherms is a number above zero", text.toStdString(),
-                            "Type for example 5, or leave it empty to fit the range"});
+        m_session.complain({ErrorCode::Syntax, "the spacing of isolines is a number above zero", text.toStdString(), "Type for example 5, or leave it empty to fit the range"});
     refresh();
 }
 
-std::optional<std::vector<double>> IsothermCard::typedValues(const QLineEdit& field) {
-    auto values = typedNumbers(field.text());
-    if (!values)
-        m_session.complain({ErrorCode::Syntax, "isotherms are told by numbers", field.text().toStdString(),
-                            "Type values in the unit on display, separated by commas"});
-    const auto unit = m_session.unit();
-    if (values)
-        for (auto& value : *values)
-            value = unit.si(value);
-    return values;
+std::optional<MarkSource> IsothermCard::sourceNamed(const QString& word) const {
+    const auto name = word.toStdString();
+    const auto& survey = m_session.survey();
+    if (std::ranges::find(survey.gauges, name, &Gauge::id) != survey.gauges.end())
+        return MarkSource{MarkSource::Kind::Gauge, name};
+    const auto* entry = m_session.activeEntry();
+    for (const auto& limit : survey.limits)
+        if (limit.target.kind == TargetKind::Part && (limit.target.name == name || (entry != nullptr && shownName(*entry, limit.target.name) == name)))
+            return MarkSource{MarkSource::Kind::Part, limit.target.name};
+    return std::nullopt;
 }
 
 void IsothermCard::readMarks() {
-    if (const auto marks = typedValues(*m_marks))
-        edit("Marked isotherms", [&](IsothermView& view) { view.marks = *marks; });
+    IsolineValues typed;
+    const auto unit = m_session.unit();
+    for (const auto& word : m_marks->text().split(QRegularExpression("[,;]"), Qt::SkipEmptyParts)) {
+        if (const auto numbers = typedNumbers(word)) {
+            for (const double value : *numbers)
+                typed.marks.push_back(unit.si(value));
+        } else if (const auto source = sourceNamed(word.trimmed()))
+            typed.marksOf.push_back(*source);
+        else
+            return m_session.complain({ErrorCode::NameUnknown, "this is neither a number nor a gauge nor a part with a limit", word.trimmed().toStdString(),
+                                       "Type values in the unit on display, or names, separated by commas"});
+    }
+    editValues("Marked isolines", [&](IsolineValues& values) {
+        values.marks = typed.marks;
+        values.marksOf = typed.marksOf;
+    });
 }
 
 void IsothermCard::readSurfaces() {
-    const auto values = typedValues(*m_surfaces);
-    if (!values)
-        return;
-    if (values->size() > mostSurfaces)
-        return m_session.complain({ErrorCode::WrongType, fmt::format("there can be {} isotherm surfaces", mostSurfaces),
-                                   m_surfaces->text().toStdString(), "Leave some out"});
-    edit("Isotherm surfaces", [&](IsothermView& view) { view.surfaces = *values; });
+    auto typed = typedNumbers(m_surfaces->text());
+    if (!typed)
+        return m_session.complain({ErrorCode::Syntax, "surfaces are told by numbers", m_surfaces->text().toStdString(), "Type values in the unit on display, separated by commas"});
+    if (typed->size() > mostSurfaces)
+        return m_session.complain({ErrorCode::WrongType, fmt::format("there can be {} surfaces", mostSurfaces), m_surfaces->text().toStdString(), "Leave some out"});
+    for (auto& value : *typed)
+        value = m_session.unit().si(value);
+    editValues("Surfaces of one value", [&](IsolineValues& values) { values.surfaces = *typed; });
 }
 
 // "above 85.0 °C: Amplifier 12.1 % (0.214 cm3), Pads < 0.1 % (...)".
@@ -145,31 +166,32 @@ QString IsothermCard::surfaceFacts() const {
 
 void IsothermCard::refresh() {
     const auto isotherms = m_session.view().field.isotherms;
+    const auto values = m_session.isolines();
     const auto* state = m_session.activeCase();
+    const auto picture = m_session.seenPicture();
     const bool onNodes = state == nullptr || !state->picture || state->picture->quantity.on == Location::Node;
-    const double spacing = m_session.isothermSpacing();
+    setTitle(!picture || picture->quantity.name == "temperature" ? "Isotherms" : "Isolines");
     m_shown->setChecked(isotherms.shown);
-    if (!onNodes)
-        m_facts->setText("none: the values are stored on cells");
-    else
-        m_facts->setText(q(fmt::format("every {:.4g} {}", spacing, m_session.unit().differenceSymbol())) +
-                         (isotherms.heavyEvery > 0 ? q(fmt::format(", heavy every {:.4g}", spacing * isotherms.heavyEvery)) : QString()));
+    m_facts->setText(onNodes ? q(fmt::format("every {:.4g} {}", m_session.isothermSpacing(), m_session.unit().differenceSymbol())) : QString("none: the values are stored on cells"));
     const QSignalBlocker quiet(m_heavy);
     m_heavy->setValue(isotherms.heavyEvery);
     m_labels->setChecked(isotherms.labels);
     m_ground->setCurrentIndex(static_cast<int>(isotherms.ground));
     if (!m_spacing->hasFocus())
-        m_spacing->setText(isotherms.spacing ? QString::number(*isotherms.spacing) : QString());
-    const auto written = [unit = m_session.unit()](const std::vector<double>& values) {
+        m_spacing->setText(values.spacing ? QString::number(*values.spacing) : QString());
+    const auto written = [unit = m_session.unit()](const std::vector<double>& numbers) {
         QStringList words;
-        for (const double value : values)
+        for (const double value : numbers)
             words.append(q(fmt::format("{:.6g}", unit.of(value))));
-        return words.join(", ");
+        return words;
     };
+    auto marks = written(values.marks);
+    for (const auto& source : values.marksOf)
+        marks.append(q(source.kind == MarkSource::Kind::Part && m_session.activeEntry() != nullptr ? shownName(*m_session.activeEntry(), source.name) : source.name));
     if (!m_marks->hasFocus())
-        m_marks->setText(written(isotherms.marks));
+        m_marks->setText(marks.join(", "));
     if (!m_surfaces->hasFocus())
-        m_surfaces->setText(written(isotherms.surfaces));
+        m_surfaces->setText(written(values.surfaces).join(", "));
     m_above->setText(surfaceFacts());
     m_above->setVisible(!m_above->text().isEmpty());
 }

@@ -1,4 +1,4 @@
-// The isotherms in the sheet of the stage Field: switch, spacing, heavy lines, single values, labels.
+// The isotherms in the sheet of the stage Field: switch, spacing, heavy lines, values and names that are marked, labels.
 #pragma once
 
 #include "app/session/session.h"
@@ -26,8 +26,8 @@ private:
     void readSpacing();
     void readMarks();
     void readSurfaces();
-    // Values typed in the unit on display, SI; complains and gives nothing when they are none.
-    std::optional<std::vector<double>> typedValues(const QLineEdit& field);
+    void editValues(const QString& what, const std::function<void(IsolineValues&)>& change);
+    std::optional<MarkSource> sourceNamed(const QString& word) const; // a gauge, or a part by its name or label
     QString surfaceFacts() const;
 
     Session& m_session;

@@ -35,7 +35,7 @@ public:
             box->addItem(q(one.name));
         for (const auto& one : buildingMaterials()) {
             box->addItem(q(one.name));
-            box->setItemData(box->count() - 1, q(fmt::format("{:g} W/(m.K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
+            box->setItemData(box->count() - 1, q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
         }
         return box;
     }
@@ -63,7 +63,7 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     setWindowTitle("Layers of " + q(m_survey.gauges[gauge].id));
     resize(860, 560);
     m_table->setObjectName("layersTable");
-    m_table->setHorizontalHeaderLabels({"layer, from inside to outside", "thickness", "W/(m\u00b7K) or R", "R, m\u00b2K/W"});
+    m_table->setHorizontalHeaderLabels({"layer, from inside to outside", "thickness", "W/(m\u00b7K) or R", "R, m\u00b2\u00b7K/W"});
     m_table->horizontalHeader()->setSectionResizeMode(LayerName, QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -80,14 +80,14 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
         addRow("mineral wool", "100 mm", conductivityText("mineral wool"));
         take();
     });
-    small("layerUp", "Inwards", [this] { moveRow(-1); });
-    small("layerDown", "Outwards", [this] { moveRow(1); });
-    small("layerRemove", "Take away", [this] { removeRow(); });
+    small("layerUp", "Move inwards", [this] { moveRow(-1); });
+    small("layerDown", "Move outwards", [this] { moveRow(1); });
+    small("layerRemove", "Delete", [this] { removeRow(); });
     buttons->addStretch();
     m_inner->setObjectName("layersInner");
     for (const auto& [text, direction] : {std::pair{"sideways", HeatFlowDirection::Horizontal}, {"upwards", HeatFlowDirection::Upwards}, {"downwards", HeatFlowDirection::Downwards}})
         m_inner->addItem(QString("heat flows %1: %2").arg(text).arg(innerSurfaceResistance(direction), 0, 'f', 2), innerSurfaceResistance(direction));
-    m_outer = field("layersOuter", "0.04", "Outer surface resistance in m\u00b2K/W");
+    m_outer = field("layersOuter", "0.04", "Outer surface resistance in m\u00b2\u00b7K/W");
     m_inside = field("layersInside", "20 degC", "Temperature inside");
     m_outside = field("layersOutside", "-5 degC", "Temperature outside");
     m_humidity = field("layersHumidity", "50 %", "Relative humidity of the air inside");
@@ -273,7 +273,7 @@ void LayersDialog::refresh() {
     for (int row = 0; row < m_table->rowCount(); ++row)
         m_table->item(row, Resistance)->setText(q(fmt::format("{:.4g}", element->layers[static_cast<std::size_t>(row)].resistance())));
     m_filling = false;
-    m_result->setText(q(fmt::format("R = {:.4f} m\u00b2K/W     <b>U = {:.4f} W/(m\u00b2K)</b>", totalResistance(*element), transmittance(*element))));
+    m_result->setText(q(fmt::format("R = {:.4f} m\u00b2\u00b7K/W     <b>U = {:.4f} W/(m\u00b2\u00b7K)</b>", totalResistance(*element), transmittance(*element))));
     const auto temperature = [this](const QLineEdit* edit) { return parseTemperature(withUnit(edit->text().trimmed().toStdString(), shownTemperature())); };
     const auto inside = temperature(m_inside);
     const auto outside = temperature(m_outside);

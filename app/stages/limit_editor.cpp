@@ -53,18 +53,18 @@ LimitEditor::LimitEditor(Session& session, QWidget* parent) : QFrame(parent), m_
     m_grid->addWidget(m_hint, 1, 0, 1, 2);
     m_target = new QComboBox;
     m_target->setObjectName("limitTarget");
-    place(m_target, "on");
+    place(m_target, "part or gauge");
     m_form = new QComboBox;
     m_form->setObjectName("limitForm");
-    place(m_form, "what");
+    place(m_form, "quantity");
     line("limitLevel", "level", LimitField::Level);
     line("limitAbove", "above", LimitField::Above);
-    line("limitMax", "at most", LimitField::Max);
-    line("limitMin", "at least", LimitField::Min);
-    line("limitMargin", "margin", LimitField::Margin);
-    line("limitKind", "kind", LimitField::Kind);
+    line("limitMax", "maximum", LimitField::Max);
+    line("limitMin", "minimum", LimitField::Min);
+    line("limitMargin", "required margin", LimitField::Margin);
+    line("limitKind", "limit type", LimitField::Kind);
     line("limitSource", "source", LimitField::Source);
-    auto* remove = new QPushButton("Take away this limit");
+    auto* remove = new QPushButton("Delete this limit");
     remove->setObjectName("small");
     remove->setAccessibleName("removeLimit");
     m_grid->addWidget(remove, m_grid->rowCount(), 0, 1, 2);
@@ -194,7 +194,7 @@ void LimitEditor::refresh() {
             break;
         case LimitField::Source:
             line.edit->setText(q(limit.source));
-            line.edit->setPlaceholderText("who says so");
+            line.edit->setPlaceholderText("data sheet, standard \u2026");
             break;
         case LimitField::Target:
             break;

@@ -25,7 +25,7 @@ LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames 
     m_unit->setObjectName("importUnit");
     m_table->setObjectName("importTable");
     m_table->setColumnCount(6);
-    m_table->setHorizontalHeaderLabels({"take", "as written", "limit on", "allowed", "margin, kind, source", "what to know"});
+    m_table->setHorizontalHeaderLabels({"import", "as written", "limit on", "allowed", "margin, type, source", "remark"});
     m_table->verticalHeader()->hide();
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->setSelectionMode(QAbstractItemView::NoSelection);
@@ -38,10 +38,10 @@ LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames 
     top->addWidget(m_unit);
     top->addStretch();
     auto* buttons = new QDialogButtonBox;
-    m_take = buttons->addButton("Take them over", QDialogButtonBox::AcceptRole);
+    m_take = buttons->addButton("Import", QDialogButtonBox::AcceptRole);
     m_take->setObjectName("primary");
     m_take->setAccessibleName("takeLimits");
-    buttons->addButton("Leave it", QDialogButtonBox::RejectRole);
+    buttons->addButton("Cancel", QDialogButtonBox::RejectRole);
     auto* layout = new QVBoxLayout(this);
     layout->addLayout(top);
     layout->addWidget(m_table, 1);
@@ -97,7 +97,7 @@ void LimitImportDialog::fill() {
     m_table->resizeColumnsToContents();
     for (int column = 0; column < m_table->columnCount() - 1; ++column)
         m_table->setColumnWidth(column, std::min(m_table->columnWidth(column), 220));
-    QStringList facts{QString("%1 of %2 rows can be taken over; those of the same part, form and kind replace the ones there are.").arg(good).arg(m_table->rowCount())};
+    QStringList facts{QString("%1 of %2 rows can be imported; those of the same part, quantity and type replace the ones there are.").arg(good).arg(m_table->rowCount())};
     for (const auto& remark : m_import.remarks)
         facts.append(q(remark.text) + ".");
     m_facts->setText(facts.join(" "));

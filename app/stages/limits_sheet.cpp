@@ -29,11 +29,11 @@ LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Li
     m_add = small(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
     connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
     connect(small(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
-    m_more = small(row, "touchLimits", "Touch\u2026", "Published limits of surfaces that are touched");
+    m_more = small(row, "touchLimits", "Touch temperatures\u2026", "Published limits of surfaces that are touched");
     m_touch = new QMenu(this);
     m_touch->setObjectName("touchMenu");
     m_more->setMenu(m_touch);
-    m_isotherm = small(row, "limitIsotherm", "Draw it", "The chosen limit as an isotherm in the viewport");
+    m_isotherm = small(row, "limitIsotherm", "Show as isotherm", "The chosen limit as an isotherm in the viewport");
     connect(m_isotherm, &QPushButton::clicked, this, &LimitsSheet::isothermRequested);
     row->addStretch();
     m_layout->addLayout(row);
@@ -75,7 +75,7 @@ void LimitsSheet::fillTouchMenu() {
     for (std::size_t i = 0; i < limits.size(); ++i)
         m_touch->addAction(q(fmt::format("{}, {}: {:.0f} \u00b0C", limits[i].material, limits[i].contact, limits[i].kelvin - 273.15)), this, [this, i] { addTouchLimit(i); });
     m_touch->addSeparator();
-    m_touch->addAction("Burn thresholds after ISO 13732-1, recalled from memory: check them")->setEnabled(false);
+    m_touch->addAction("Burn thresholds after ISO 13732-1, not yet compared with the standard")->setEnabled(false);
 }
 
 // On the boundary of the chosen limit, else on the part chosen in the viewport, else on the first boundary.

@@ -121,7 +121,7 @@ void PartList::refresh() {
         if (state->readings) {
             const auto& reading = state->readings->parts[i];
             row->setData(ValueRole, reading.max ? q(formatNumber(toDisplay(*reading.max, view.unit))) : QString("unknown"));
-            row->setToolTip(q(reading.why.empty() ? fmt::format("{}: click the eye to hide, double-click to see it alone", parts[i].name) : reading.why));
+            row->setToolTip(q(reading.why.empty() ? fmt::format("{}: click the eye to hide, double-click to isolate it", parts[i].name) : reading.why));
             std::optional<Verdict> together; // of its several limits
             for (const auto& limit : m_session.verdicts())
                 if (limit.target == LimitTarget{TargetKind::Part, parts[i].name})
@@ -148,7 +148,7 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     title->setObjectName("heading");
     m_solids = link("solids", "solidsButton", "Hide or show all solids", [this] { toggleGroup(false); });
     m_fluids = link("fluids", "fluidsButton", "Hide or show all fluids", [this] { toggleGroup(true); });
-    auto* all = link("see all", "showAllButton", "Show all parts (A)", [this] {
+    auto* all = link("show all", "showAllButton", "Show all parts (A)", [this] {
         auto view = m_session.view();
         view.hidden.clear();
         view.isolated.reset();
@@ -184,7 +184,7 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_opacity->setObjectName("opacitySlider");
     m_opacity->setRange(0, 100);
     m_opacity->setFixedWidth(84);
-    m_isolate = link("see alone", "isolateButton", "See the chosen part alone (S)", [this] { m_parts->isolate(m_session.selectedPart()); });
+    m_isolate = link("isolate", "isolateButton", "Isolate the chosen part (S)", [this] { m_parts->isolate(m_session.selectedPart()); });
     chosen->addWidget(m_opacityLabel, 1);
     chosen->addWidget(m_opacity);
     chosen->addWidget(m_isolate);
@@ -299,7 +299,7 @@ void PartPanel::refreshOpacity() {
     const int percent = opacity == view.opacity.end() ? 100 : static_cast<int>(100 * opacity->second + 0.5);
     m_opacityLabel->setText(QString("%1: opacity %2 %").arg(q(shownName(*entry, selected))).arg(percent));
     m_opacity->setValue(percent);
-    m_isolate->setText(view.isolated == selected ? "not alone" : "see alone");
+    m_isolate->setText(view.isolated == selected ? "end isolation" : "isolate");
 }
 
 } // namespace pyro

@@ -16,10 +16,10 @@ QString inMillimetres(const Point& place) {
 PathCard::PathCard(Session& session, QWidget* parent) : FoldCard(parent), m_session(session) {
     m_facts = new QLabel;
     m_shown = new Switch("pathSwitch");
-    m_shown->setToolTip("Follow the heat or the flow (W)");
-    layOut("Paths", m_facts, m_shown, buildEditor());
+    m_shown->setToolTip("Lines along the heat flux or the flow (W)");
+    layOut("Streamlines and heat flux lines", m_facts, m_shown, buildEditor());
     connect(m_shown, &Switch::clicked, this, [this](bool on) {
-        edit(on ? "Show paths" : "Hide paths", [on](PathView& view) { view.shown = on; });
+        edit(on ? "Show lines" : "Hide lines", [on](PathView& view) { view.shown = on; });
     });
     refresh();
 }
@@ -43,16 +43,16 @@ void PathCard::addStart(QFormLayout& form) {
     m_at = lengthField("pathAt", "Three coordinates in mm; Shift+W takes the place under the cursor");
     m_to = lengthField("pathTo", "Three coordinates in mm");
     m_radius = lengthField("pathRadius", "In mm");
-    form.addRow("follow", m_quantity);
+    form.addRow("vector", m_quantity);
     form.addRow("from", m_from);
     form.addRow("at, mm", m_at);
     form.addRow("to, mm", m_to);
     form.addRow("within, mm", m_radius);
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
-        edit("Quantity of paths", [name = m_quantity->itemData(at).toString().toStdString()](PathView& view) { view.quantity = name; });
+        edit("Vector of lines", [name = m_quantity->itemData(at).toString().toStdString()](PathView& view) { view.quantity = name; });
     });
     connect(m_from, &QComboBox::activated, this, [this](int at) {
-        edit("Start of paths", [start = static_cast<PathStart>(m_from->itemData(at).toInt()),
+        edit("Start of lines", [start = static_cast<PathStart>(m_from->itemData(at).toInt()),
                                 name = m_from->itemData(at, Qt::UserRole + 1).toString().toStdString()](PathView& view) {
             view.start = start;
             view.from = name;
@@ -74,15 +74,15 @@ void PathCard::addRun(QFormLayout& form) {
     m_direction->setObjectName("pathDirection");
     m_direction->addItems({"both ways", "downstream", "upstream"});
     m_longest = lengthField("pathLongest", "In mm, each way; empty: as far as they run");
-    m_longest->setPlaceholderText("as far as they run");
+    m_longest->setPlaceholderText("as long as they are");
     form.addRow("lines", m_lines);
-    form.addRow("run", m_direction);
-    form.addRow("at most, mm", m_longest);
+    form.addRow("direction", m_direction);
+    form.addRow("maximum length, mm", m_longest);
     connect(m_lines, &QSpinBox::valueChanged, this, [this](int lines) {
-        edit("Number of paths", [lines](PathView& view) { view.lines = lines; });
+        edit("Number of lines", [lines](PathView& view) { view.lines = lines; });
     });
     connect(m_direction, &QComboBox::activated, this, [this](int at) {
-        edit("Direction of paths", [at](PathView& view) {
+        edit("Direction of lines", [at](PathView& view) {
             view.forwards = at != 2;
             view.backwards = at != 1;
         });
@@ -109,7 +109,7 @@ QCheckBox* PathCard::check(const QString& text, const char* name, bool PathView:
     auto* box = new QCheckBox(text);
     box->setObjectName(name);
     connect(box, &QCheckBox::clicked, this, [this, text, flag](bool on) {
-        edit("Paths: " + text, [flag, on](PathView& view) { view.*flag = on; });
+        edit("Lines: " + text, [flag, on](PathView& view) { view.*flag = on; });
     });
     m_checks.emplace_back(box, flag);
     return box;
@@ -127,7 +127,7 @@ void PathCard::readPlace(const QLineEdit& field, Point PathView::* place) {
         return;
     const auto typed = typedNumbers(field.text());
     if (typed && typed->size() == 3)
-        edit("Place of paths", [&](PathView& next) { next.*place = {1e-3 * (*typed)[0], 1e-3 * (*typed)[1], 1e-3 * (*typed)[2]}; });
+        edit("Start point of lines", [&](PathView& next) { next.*place = {1e-3 * (*typed)[0], 1e-3 * (*typed)[1], 1e-3 * (*typed)[2]}; });
     else
         m_session.complain({ErrorCode::Syntax, "a place is three numbers", field.text().toStdString(), "Type for example 35.5 52 9.5, in mm"});
     refresh();
@@ -139,7 +139,7 @@ void PathCard::readLength(const QLineEdit& field, double PathView::* length, boo
     const bool empty = typed && typed->empty();
     if (metres > 0 || (empty && mayBeZero)) {
         if (std::abs(metres - m_session.view().field.paths.*length) > 1e-12)
-            edit("Length of paths", [&](PathView& next) { next.*length = metres; });
+            edit("Length of lines", [&](PathView& next) { next.*length = metres; });
     } else {
         m_session.complain({ErrorCode::Syntax, "a length is one number above zero", field.text().toStdString(), "Type for example 5, in mm"});
     }
@@ -194,7 +194,7 @@ void PathCard::refresh() {
     else
         m_facts->setText(q(fmt::format("{} lines of {} ", paths ? static_cast<int>(paths->lines()) : view.lines, view.quantity)).replace('_', ' ') +
                          startWords(view) +
-                         (paths && paths->lost > 0 ? q(fmt::format("; {} places to start from lie outside of it", paths->lost)) : QString()) +
+                         (paths && paths->lost > 0 ? q(fmt::format("; {} of {} start points lie outside the field", paths->lost, view.lines)) : QString()) +
                          (paths && paths->fromGradient ? "; no flux is stored, so they follow the falling temperature" : ""));
     const QSignalBlocker quietQuantity(m_quantity);
     const QSignalBlocker quietFrom(m_from);

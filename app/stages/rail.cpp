@@ -99,8 +99,8 @@ void Rail::refresh() {
     int doubted = 0;
     int looked = 0;
     if (state != nullptr && state->readings) {
-        doubted = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Broken, &Check::state));
-        looked = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Look, &Check::state));
+        doubted = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Failed, &Check::state));
+        looked = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Review, &Check::state));
     }
     badge("Trust")->setBadge(doubted > 0 ? doubted : looked, verdictColour(doubted > 0 ? Verdict::Over : Verdict::Tight));
     badge("Cases")->setBadge(broken + serious, broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));

@@ -78,7 +78,7 @@ QWidget* SectionCard::buildEditor() {
     layout->setSpacing(6);
     auto* across = new QHBoxLayout;
     across->setSpacing(4);
-    auto* word = new QLabel("across");
+    auto* word = new QLabel("normal to");
     word->setObjectName("hint");
     across->addWidget(word);
     for (int axis = 0; axis < 3; ++axis) {
@@ -118,7 +118,7 @@ QWidget* SectionCard::buildEditor() {
     connect(m_position, &QDoubleSpinBox::valueChanged, this, [this](double at) { setPosition(at, PositionKey); });
 
     auto* shows = new QHBoxLayout;
-    m_fill = new QCheckBox("fill");
+    m_fill = new QCheckBox("coloured");
     m_mesh = new QCheckBox("mesh");
     m_opened = new QCheckBox("cut open");
     for (auto* box : {m_fill, m_mesh, m_opened})
@@ -128,7 +128,7 @@ QWidget* SectionCard::buildEditor() {
     m_opened->setObjectName("sectionOpen");
     m_opened->setToolTip("Cut away what lies in front of the section");
     layout->addLayout(shows);
-    connect(m_fill, &QCheckBox::clicked, this, [this](bool on) { edit("Fill of section", [on](SectionView& view) { view.fill = on; }); });
+    connect(m_fill, &QCheckBox::clicked, this, [this](bool on) { edit("Colours of section", [on](SectionView& view) { view.fill = on; }); });
     connect(m_mesh, &QCheckBox::clicked, this, [this](bool on) { edit("Mesh of section", [on](SectionView& view) { view.mesh = on; }); });
     connect(m_opened, &QCheckBox::clicked, this, [this](bool on) { edit("Cut open", [on](SectionView& view) { view.opened = on; }); });
 
@@ -142,8 +142,8 @@ QWidget* SectionCard::buildEditor() {
         deeds->addWidget(button);
         return button;
     };
-    deed("flipSection", "other side", [this] {
-        edit("Other side of section", [](SectionView& view) {
+    deed("flipSection", "flip side", [this] {
+        edit("Flip side of section", [](SectionView& view) {
             for (auto& component : view.plane.normal)
                 component = -component;
         });
@@ -151,11 +151,11 @@ QWidget* SectionCard::buildEditor() {
     m_parts = new QMenu(this);
     connect(m_parts, &QMenu::aboutToShow, this, &SectionCard::fillParts);
     deed("sectionParts", "parts", [] {})->setMenu(m_parts);
-    deed("removeSection", "remove", [this] {
+    deed("removeSection", "delete", [this] {
         auto next = m_session.view();
         next.field.sections.erase(next.field.sections.begin() + static_cast<std::ptrdiff_t>(m_section));
         m_session.selectSection(std::nullopt);
-        m_session.editView("Remove section", next);
+        m_session.editView("Delete section", next);
     });
     layout->addLayout(deeds);
     for (QWidget* field : {static_cast<QWidget*>(m_normal), static_cast<QWidget*>(m_position)})

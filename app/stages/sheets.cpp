@@ -156,8 +156,8 @@ ReportSheet::ReportSheet(Session& session, QWidget* parent) : Sheet(session, "Re
     m_preparedBy = field("reportPreparedBy", "Prepared by");
     m_note = field("reportNote", "Note");
     m_layout->addSpacing(8);
-    m_pdf = button("writePdf", "Write PDF\u2026", true);
-    m_csv = button("writeCsv", "Write CSV\u2026");
+    m_pdf = button("writePdf", "Export PDF\u2026", true);
+    m_csv = button("writeCsv", "Export CSV\u2026");
     m_layout->addStretch();
     hint("The page shows the case, the picture as you left it under Field or Limits, and the verdicts by margin.");
     connect(m_title, &QLineEdit::editingFinished, this, [this] {

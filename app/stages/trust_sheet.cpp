@@ -9,11 +9,11 @@ namespace pyro {
 
 Verdict markOf(CheckState state) {
     switch (state) {
-    case CheckState::Held:
+    case CheckState::Passed:
         return Verdict::Within;
-    case CheckState::Look:
+    case CheckState::Review:
         return Verdict::Tight;
-    case CheckState::Broken:
+    case CheckState::Failed:
         return Verdict::Over;
     default:
         return Verdict::Unknown;
@@ -53,7 +53,7 @@ TrustSheet::TrustSheet(Session& session, QWidget* parent) : Sheet(session, "Trus
             emit findingRequested(*m_check);
     });
     m_layout->addStretch();
-    hint("Choose a row to see what it is worth; its place, and the cells it is about, are marked in the viewport. Double-click it, or press the button, to go there. Press A to see all parts again.");
+    hint("Choose a row to see what it means; its place, and the cells it is about, are marked in the viewport. Double-click it, or press the button, to go there. Press A to see all parts again.");
     connect(&session, &Session::changed, this, &TrustSheet::refresh);
     refresh();
     choose(std::nullopt);
@@ -66,7 +66,7 @@ void TrustSheet::choose(const std::optional<Check>& check) {
     m_show->setEnabled(check && (check->at || !check->part.empty()));
     m_raise->setEnabled(check.has_value());
     if (check)
-        m_text->setText(q(check->figure).toHtmlEscaped() + "<br><span style='color:#777B80'>wanted: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
+        m_text->setText(q(check->figure).toHtmlEscaped() + "<br><span style='color:#777B80'>required: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
 }
 
 void TrustSheet::refresh() {
@@ -80,13 +80,13 @@ void TrustSheet::refresh() {
     for (const auto& check : state->readings->checks)
         ++count[check.state];
     QStringList words;
-    for (const auto one : {CheckState::Broken, CheckState::Look, CheckState::Unknown, CheckState::Held})
+    for (const auto one : {CheckState::Failed, CheckState::Review, CheckState::NotCheckable, CheckState::Passed})
         if (count[one] > 0)
-            words.append(QString("<b>%1</b> %2").arg(count[one]).arg(q(std::string(checkStateName(one)))));
+            words.append(QString("<b>%1</b> %2").arg(count[one]).arg(q(std::string(checkStateText(one)))));
     m_counts->setText(words.join(" &nbsp;&nbsp; "));
-    m_summary->setText(count[CheckState::Broken] > 0 ? "Do not rely on this field before the broken checks are understood."
-                       : count[CheckState::Look] > 0 ? "Nothing is broken; look at what is marked."
-                                                     : "Everything that could be checked holds.");
+    m_summary->setText(count[CheckState::Failed] > 0 ? "Do not rely on this field before the failed checks are understood."
+                       : count[CheckState::Review] > 0 ? "No check failed; review what is marked."
+                                                     : "Every check that could be made passed.");
 }
 
 } // namespace pyro

@@ -63,8 +63,8 @@ void ViewpointList::menuAt(const QPoint& at) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction("Rename", this, [this, item] { editItem(item); });
     menu->addAction("Keep the present view here", this, [this, name] { emit keepRequested(name); });
-    menu->addAction("Remove", this, [this, name] {
-        m_session.edit("Remove viewpoint", withoutViewpoint(m_session.survey(), name.toStdString()));
+    menu->addAction("Delete", this, [this, name] {
+        m_session.edit("Delete viewpoint", withoutViewpoint(m_session.survey(), name.toStdString()));
     });
     menu->popup(viewport()->mapToGlobal(at));
 }

@@ -25,9 +25,9 @@ QString speedText(double stepsPerSecond) {
 } // namespace
 
 StepBar::StepBar(Session& session, QWidget* parent)
-    : QWidget(parent), m_session(session), m_back(barButton("stepBackButton", "\u2039", "One step back (comma)")),
+    : QWidget(parent), m_session(session), m_back(barButton("stepBackButton", "\u2039", "Previous step (comma)")),
       m_play(barButton("playButton", "play", "Play the steps (space)")),
-      m_on(barButton("stepOnButton", "\u203a", "One step on (full stop)")),
+      m_on(barButton("stepOnButton", "\u203a", "Next step (full stop)")),
       m_options(barButton("playOptions", "", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
       m_label(new QLabel), m_find(barButton("findFile", "Find the file\u2026", "Say where the case's file is now")) {
     setObjectName("stepBar");

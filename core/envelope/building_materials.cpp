@@ -6,8 +6,8 @@
 namespace pyro {
 namespace {
 
-constexpr std::string_view iso = "ISO 10456, table 3, from memory";
-constexpr std::string_view iso10077 = "ISO 10077-2, annex A, from memory";
+constexpr std::string_view iso = "ISO 10456, table 3, not yet compared with the standard";
+constexpr std::string_view iso10077 = "ISO 10077-2, annex A, not yet compared with the standard";
 constexpr std::string_view declared = "typical declared value; take the product's own";
 
 constexpr std::array<BuildingMaterial, 28> all{{
@@ -33,8 +33,8 @@ constexpr std::array<BuildingMaterial, 28> all{{
     {"PVC, rigid", 0.17, 1390, 900, iso10077},
     {"EPDM", 0.25, 1150, 1000, iso10077},
     {"neoprene", 0.23, 1240, 2140, iso},
-    {"clay or silt", 1.5, 1500, 2100, "ISO 13370, table 7, from memory"},
-    {"sand or gravel", 2.0, 2000, 1000, "ISO 13370, table 7, from memory"},
+    {"clay or silt", 1.5, 1500, 2100, "ISO 13370, table 7, not yet compared with the standard"},
+    {"sand or gravel", 2.0, 2000, 1000, "ISO 13370, table 7, not yet compared with the standard"},
     {"mineral wool", 0.035, 40, 1030, declared},
     {"expanded polystyrene", 0.035, 20, 1450, declared},
     {"extruded polystyrene", 0.034, 33, 1450, declared},

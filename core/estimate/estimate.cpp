@@ -89,7 +89,7 @@ public:
 private:
     std::string whyRefused(const EstimateWish& wish) const {
         if (!m_readings.nonlinear.empty())
-            return fmt::format("temperatures do not follow ambient and power in proportion: {}", m_readings.nonlinear.front());
+            return fmt::format("temperatures are not in proportion to ambient and power: {}", m_readings.nonlinear.front());
         if (!wish.ambient || m_readings.ambient)
             return {};
         const auto known = environmentsText();

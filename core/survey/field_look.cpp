@@ -33,20 +33,51 @@ std::optional<Ground> groundNamed(std::string_view text) {
     return std::nullopt;
 }
 
-IsothermView isothermsIn(const Json& json) {
+IsolineValues isolineValuesIn(const Json& json) {
+    IsolineValues values;
+    if (const auto spacing = json_read::number(json, "spacing"); spacing && *spacing > 0)
+        values.spacing = spacing;
+    values.marks = json_read::numbers(json, "marks");
+    if (const auto sources = json.find("marks_of"); sources != json.end() && sources->is_array())
+        for (const auto& one : *sources)
+            for (const auto& [kind, key] : {std::pair{MarkSource::Kind::Gauge, "gauge"}, {MarkSource::Kind::Part, "part"}})
+                if (auto name = one.is_object() ? json_read::text(one, key, "") : std::string(); !name.empty())
+                    values.marksOf.push_back({kind, std::move(name)});
+    values.surfaces = json_read::numbers(json, "surfaces");
+    if (values.surfaces.size() > mostSurfaces)
+        values.surfaces.resize(mostSurfaces);
+    return values;
+}
+
+// `shown`: the quantity on display, whose values stood beside the other keys in earlier surveys.
+IsothermView isothermsIn(const Json& json, const std::string& shown) {
     IsothermView isotherms;
     isotherms.shown = json_read::flag(json, "shown", isotherms.shown);
     isotherms.labels = json_read::flag(json, "labels", isotherms.labels);
-    if (const auto spacing = json_read::number(json, "spacing"); spacing && *spacing > 0)
-        isotherms.spacing = spacing;
     if (const auto every = json_read::number(json, "heavy_every"); every && *every >= 0 && *every <= 1000)
         isotherms.heavyEvery = static_cast<int>(*every);
     isotherms.ground = groundNamed(json_read::text(json, "ground", "field")).value_or(Ground::Field);
-    isotherms.marks = json_read::numbers(json, "marks");
-    isotherms.surfaces = json_read::numbers(json, "surfaces");
-    if (isotherms.surfaces.size() > mostSurfaces)
-        isotherms.surfaces.resize(mostSurfaces);
+    if (auto old = isolineValuesIn(json); !(old == IsolineValues{}))
+        isotherms.values.emplace(shown, std::move(old));
+    if (const auto values = json.find("values"); values != json.end() && values->is_object())
+        for (const auto& [key, one] : values->items())
+            if (one.is_object())
+                isotherms.values.insert_or_assign(key, isolineValuesIn(one));
     return isotherms;
+}
+
+Json isolineValuesToJson(const std::map<std::string, IsolineValues>& all) {
+    auto json = Json::object();
+    for (const auto& [key, values] : all) {
+        if (values == IsolineValues{})
+            continue;
+        auto& one = json[key] = {{"marks", values.marks}, {"surfaces", values.surfaces}};
+        if (values.spacing)
+            one["spacing"] = *values.spacing;
+        for (const auto& source : values.marksOf)
+            one["marks_of"].push_back({{source.kind == MarkSource::Kind::Gauge ? "gauge" : "part", source.name}});
+    }
+    return json;
 }
 
 PathView pathsIn(const Json& json) {
@@ -145,6 +176,14 @@ std::string FieldLook::freeSectionName() const {
     return fmt::format("Section {}", sections.size() + 1);
 }
 
+const IsolineValues& IsothermView::of(const std::string& key) const {
+    static const IsolineValues none;
+    const auto found = values.find(key);
+    return found == values.end() ? none : found->second;
+}
+
+std::string isolineKey(const std::string& quantity, const std::string& component) { return component.empty() ? quantity : quantity + " " + component; }
+
 FieldLook fieldLookFrom(const Json& view) {
     FieldLook field;
     if (const auto sections = view.find("sections"); sections != view.end() && sections->is_array())
@@ -152,7 +191,7 @@ FieldLook fieldLookFrom(const Json& view) {
             if (const auto section = json.is_object() ? sectionIn(json) : std::nullopt)
                 field.sections.push_back(*section);
     if (const auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object())
-        field.isotherms = isothermsIn(*isotherms);
+        field.isotherms = isothermsIn(*isotherms, isolineKey(json_read::text(view, "quantity", "temperature"), json_read::text(view, "component", "")));
     if (const auto paths = view.find("paths"); paths != view.end() && paths->is_object())
         field.paths = pathsIn(*paths);
     if (const auto arrows = view.find("arrows"); arrows != view.end() && arrows->is_object())
@@ -182,11 +221,9 @@ void putFieldLook(Json& view, const FieldLook& field) {
         view["labels"].push_back({{"at", place}});
     view["isotherms"] = {{"shown", field.isotherms.shown},
                          {"labels", field.isotherms.labels},
-                         {"spacing", field.isotherms.spacing ? Json(*field.isotherms.spacing) : Json(nullptr)},
                          {"heavy_every", field.isotherms.heavyEvery},
                          {"ground", groundText(field.isotherms.ground)},
-                         {"marks", field.isotherms.marks},
-                         {"surfaces", field.isotherms.surfaces}};
+                         {"values", isolineValuesToJson(field.isotherms.values)}};
     const auto& paths = field.paths;
     view["paths"] = {{"shown", paths.shown},       {"quantity", paths.quantity}, {"start", startText(paths.start)},
                      {"from", paths.from},         {"at", paths.at},             {"to", paths.to},

@@ -5,6 +5,7 @@
 #include "core/field/cut.h"
 #include "core/units/written.h"
 
+#include <map>
 #include <set>
 
 namespace pyro {
@@ -28,16 +29,34 @@ enum class Ground {
 };
 std::string_view groundText(Ground ground); // "field", "plain", "materials"
 
+// Whose value is marked, whatever it comes to be: a gauge by its id, or the temperature limits of a part.
+struct MarkSource {
+    enum class Kind { Gauge, Part } kind = Kind::Gauge;
+    std::string name;
+    bool operator==(const MarkSource&) const = default;
+};
+
+// What is drawn of one quantity: values of another one mean nothing there.
+struct IsolineValues {
+    std::optional<double> spacing;    // in the unit on display; nothing: a round one that fits the range
+    std::vector<double> marks;        // single values, SI, with a colour of their own
+    std::vector<MarkSource> marksOf;
+    std::vector<double> surfaces;     // values, SI, whose surfaces are drawn, whether or not lines are shown
+    bool operator==(const IsolineValues&) const = default;
+};
+
 struct IsothermView {
-    bool shown = false;        // on the surfaces and sections that are seen
+    bool shown = false; // on the surfaces and sections that are seen
     bool labels = true;
-    std::optional<double> spacing; // in the unit on display; nothing: a round one that fits the range
     int heavyEvery = 4;
     Ground ground = Ground::Field;
-    std::vector<double> marks; // single values, SI, with a colour of their own
-    std::vector<double> surfaces; // values, SI, whose isotherm surfaces are drawn, whether or not lines are shown
+    std::map<std::string, IsolineValues> values; // by quantity on display, see isolineKey
     bool operator==(const IsothermView&) const = default;
+
+    const IsolineValues& of(const std::string& key) const;
 };
+// "temperature", "velocity", "velocity x".
+std::string isolineKey(const std::string& quantity, const std::string& component);
 
 constexpr std::size_t mostSurfaces = 8;
 

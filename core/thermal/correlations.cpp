@@ -11,14 +11,14 @@ namespace {
 constexpr std::array<CorrelationFacts, 10> all{{
     {Correlation::PlateLaminarLocal, "plate_laminar_local", "Flat plate, laminar, local", "Nu = 0.332 Re^1/2 Pr^1/3", "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
     {Correlation::PlateLaminarMean, "plate_laminar_mean", "Flat plate, laminar, mean from the edge", "Nu = 0.664 Re^1/2 Pr^1/3", "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
-    {Correlation::PlateTurbulentLocal, "plate_turbulent_local", "Flat plate, turbulent, local", "Nu = 0.0296 Re^4/5 Pr^1/3", "handbook, from memory", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
-    {Correlation::PlateTurbulentMean, "plate_turbulent_mean", "Flat plate, turbulent from the edge, mean", "Nu = 0.037 Re^4/5 Pr^1/3", "handbook, from memory", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
+    {Correlation::PlateTurbulentLocal, "plate_turbulent_local", "Flat plate, turbulent, local", "Nu = 0.0296 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
+    {Correlation::PlateTurbulentMean, "plate_turbulent_mean", "Flat plate, turbulent from the edge, mean", "Nu = 0.037 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
     {Correlation::TubeLaminarFlux, "tube_laminar_flux", "Tube, laminar, developed, constant wall flux", "Nu = 48/11", "exact; handbook", "Re < 2300", false},
     {Correlation::TubeLaminarWall, "tube_laminar_wall", "Tube, laminar, developed, constant wall temperature", "Nu = 3.657", "Graetz 1883; handbook", "Re < 2300", false},
-    {Correlation::TubeTurbulent, "tube_turbulent", "Tube, turbulent, developed", "Nu = (f/8)(Re-1000)Pr / (1 + 12.7 (f/8)^1/2 (Pr^2/3 - 1)), f = (0.79 ln Re - 1.64)^-2", "Gnielinski 1976, from memory", "3000 < Re < 5e6, 0.5 < Pr < 2000", false},
-    {Correlation::Cylinder, "cylinder", "Cylinder in cross flow, mean", "Nu = 0.3 + 0.62 Re^1/2 Pr^1/3 (1 + (Re/282000)^5/8)^4/5 / (1 + (0.4/Pr)^2/3)^1/4", "Churchill and Bernstein 1977, from memory", "Re Pr > 0.2", false},
-    {Correlation::Sphere, "sphere", "Sphere, mean", "Nu = 2 + 0.6 Re^1/2 Pr^1/3", "Ranz and Marshall 1952, from memory", "Re < 200, 0.6 < Pr < 380", false},
-    {Correlation::VerticalPlate, "vertical_plate", "Vertical plate, natural convection, mean", "Nu = (0.825 + 0.387 Ra^1/6 / (1 + (0.492/Pr)^9/16)^8/27)^2", "Churchill and Chu 1975, from memory", "Ra < 1e12", false},
+    {Correlation::TubeTurbulent, "tube_turbulent", "Tube, turbulent, developed", "Nu = (f/8)(Re-1000)Pr / (1 + 12.7 (f/8)^1/2 (Pr^2/3 - 1)), f = (0.79 ln Re - 1.64)^-2", "Gnielinski 1976, not yet compared with the source", "3000 < Re < 5e6, 0.5 < Pr < 2000", false},
+    {Correlation::Cylinder, "cylinder", "Cylinder in cross flow, mean", "Nu = 0.3 + 0.62 Re^1/2 Pr^1/3 (1 + (Re/282000)^5/8)^4/5 / (1 + (0.4/Pr)^2/3)^1/4", "Churchill and Bernstein 1977, not yet compared with the source", "Re Pr > 0.2", false},
+    {Correlation::Sphere, "sphere", "Sphere, mean", "Nu = 2 + 0.6 Re^1/2 Pr^1/3", "Ranz and Marshall 1952, not yet compared with the source", "Re < 200, 0.6 < Pr < 380", false},
+    {Correlation::VerticalPlate, "vertical_plate", "Vertical plate, natural convection, mean", "Nu = (0.825 + 0.387 Ra^1/6 / (1 + (0.492/Pr)^9/16)^8/27)^2", "Churchill and Chu 1975, not yet compared with the source", "Ra < 1e12", false},
 }};
 
 Result<double> reynoldsOf(const FlowConditions& conditions, double reach) {

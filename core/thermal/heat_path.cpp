@@ -59,7 +59,7 @@ Result<HeatPath> heatPath(const Readings& readings, const std::string& part, dou
     }
     const auto most = std::ranges::max_element(path.legs, {}, [](const PathLeg& one) { return one.drop.value_or(-1e300); });
     if (most != path.legs.end() && most->drop)
-        path.bottleneck = static_cast<std::size_t>(most - path.legs.begin());
+        path.largestDrop = static_cast<std::size_t>(most - path.legs.begin());
     return path;
 }
 

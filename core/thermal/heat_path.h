@@ -24,7 +24,7 @@ struct PathLeg {
 struct HeatPath {
     std::vector<PartLink> neighbours;      // links over which heat leaves the hot part, by falling share
     std::vector<PathLeg> legs;             // along the largest link of each part, as far as it goes
-    std::optional<std::size_t> bottleneck; // the leg with the largest drop
+    std::optional<std::size_t> largestDrop; // the leg with the largest drop
 };
 
 // `hottest`: temperature at the hot place, K. Drops run from there to the mean temperature of the face where heat leaves the part,

@@ -11,12 +11,13 @@
 namespace pyro {
 
 enum class CheckState {
-    Held,
-    Look,    // worth a look
-    Broken,
-    Unknown, // cannot be told, with the reason
+    Passed,
+    Review, // to be looked at by the engineer
+    Failed,
+    NotCheckable, // with the reason
 };
-std::string_view checkStateName(CheckState state); // "held", "look", "broken", "unknown"
+std::string_view checkStateName(CheckState state); // for files: "passed", "review", "failed", "not_checkable"
+std::string_view checkStateText(CheckState state); // for people: the same, "not checkable"
 
 struct MarkedCell {
     std::uint32_t part = 0; // position in Case::parts
@@ -26,11 +27,11 @@ constexpr std::size_t mostMarked = 20'000; // cells of one check that are kept f
 
 struct Check {
     std::string key;       // stable: "heat-balance"
-    std::string title;     // for people: "Heat of every part balances"
-    CheckState state = CheckState::Held;
+    std::string title;     // for people: "Heat balance of every part"
+    CheckState state = CheckState::Passed;
     std::string figure;    // what was found: "3.2 % in Amplifier"
     std::string threshold; // "below 1 %"
-    std::string meaning;   // one sentence: what it is worth, or why it is not known
+    std::string meaning;   // one sentence: what it means, or why it is not known
     std::string part = {};           // the part it is about most
     std::optional<Point> at = {};    // a place to look at, m
     std::shared_ptr<const std::vector<MarkedCell>> cells = {}; // that it is about, for drawing; null: none

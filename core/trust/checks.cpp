@@ -6,16 +6,18 @@ namespace pyro {
 
 std::string_view checkStateName(CheckState state) {
     switch (state) {
-    case CheckState::Held:
-        return "held";
-    case CheckState::Look:
-        return "look";
-    case CheckState::Broken:
-        return "broken";
+    case CheckState::Passed:
+        return "passed";
+    case CheckState::Review:
+        return "review";
+    case CheckState::Failed:
+        return "failed";
     default:
-        return "unknown";
+        return "not_checkable";
     }
 }
+
+std::string_view checkStateText(CheckState state) { return state == CheckState::NotCheckable ? "not checkable" : checkStateName(state); }
 
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress) {
     std::vector<Check> all;
@@ -30,11 +32,11 @@ Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress)
     }
     const auto rank = [](const Check& check) {
         switch (check.state) {
-        case CheckState::Broken:
+        case CheckState::Failed:
             return 0;
-        case CheckState::Look:
+        case CheckState::Review:
             return 1;
-        case CheckState::Unknown:
+        case CheckState::NotCheckable:
             return 2;
         default:
             return 3;

@@ -13,7 +13,7 @@ namespace {
 constexpr double lookAbove = 0.01;
 constexpr double brokenAbove = 0.05;
 
-CheckState stateOf(double share) { return share > brokenAbove ? CheckState::Broken : share > lookAbove ? CheckState::Look : CheckState::Held; }
+CheckState stateOf(double share) { return share > brokenAbove ? CheckState::Failed : share > lookAbove ? CheckState::Review : CheckState::Passed; }
 
 double turnoverOf(const Balances& balances) { // W, through the boundaries
     double in = 0;
@@ -28,7 +28,7 @@ double turnoverOf(const Balances& balances) { // W, through the boundaries
 
 Check parts(const TrustInput& input) {
     const auto& balances = *input.readings.balances;
-    Check check{"part-balance", "Heat of every part balances", CheckState::Held, "", "below 1 % of what passes it", "What comes in, is produced and leaves must agree in each part; a part that does not has not converged, is meshed too coarsely, or its conductivity is not the solver's."};
+    Check check{"part-balance", "Heat balance of every part", CheckState::Passed, "", "below 1 % of what passes it", "What comes in, is produced and leaves must agree in each part; a part that does not has not converged, is meshed too coarsely, or its conductivity is not the solver's."};
     double worst = -1;
     int unknown = 0;
     std::string why;
@@ -49,7 +49,7 @@ Check parts(const TrustInput& input) {
         }
     }
     if (worst < 0) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.figure = fmt::format("unknown for all {} parts", unknown);
         check.meaning = why;
         return check;
@@ -61,15 +61,15 @@ Check parts(const TrustInput& input) {
 }
 
 Check whole(const TrustInput& input) {
-    Check check{"whole-balance", "Heat of the whole balances", CheckState::Held, "", "below 1 % of the turnover", "All that is produced and comes in leaves again, in a steady state."};
+    Check check{"whole-balance", "Overall heat balance", CheckState::Passed, "", "below 1 % of the heat passing", "All that is produced and comes in leaves again, in a steady state."};
     if (input.heat.transience().changes) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "The field changes with time: what does not leave may be stored.";
         return check;
     }
     const auto heat = wholeHeat(input.readings);
     if (!heat) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.part = heat.error().where;
         check.figure = "not known";
         check.meaning = heat.error().what;
@@ -103,16 +103,16 @@ std::vector<Check> masses(const TrustInput& input) {
         if (!fields.stored(part, "velocity"))
             continue;
         const auto& name = fields.solved().parts[part].name;
-        Check check{"mass-balance", "Mass of " + input.shown(name) + " balances", CheckState::Held, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
+        Check check{"mass-balance", "Mass of " + input.shown(name) + " balances", CheckState::Passed, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
         const auto mass = massThrough(fields, part);
         if (!mass) {
-            check.state = CheckState::Unknown;
+            check.state = CheckState::NotCheckable;
             check.meaning = mass.error().what;
         } else {
             const double through = std::max(mass->in, mass->out);
             const double share = through > 0 ? std::abs(mass->in - mass->out) / through : 0;
             check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s{}", mass->in, mass->out, openingsOf(input, part));
-            check.state = share > 0.01 ? CheckState::Broken : share > 0.001 ? CheckState::Look : CheckState::Held;
+            check.state = share > 0.01 ? CheckState::Failed : share > 0.001 ? CheckState::Review : CheckState::Passed;
         }
         checks.push_back(check);
     }
@@ -121,7 +121,7 @@ std::vector<Check> masses(const TrustInput& input) {
 
 // Outer faces that neither a boundary nor another part lies on must not pass heat.
 Check leaks(const TrustInput& input) {
-    Check check{"leaks", "Faces without a boundary are adiabatic", CheckState::Held, "", "below 1 % of the turnover", "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, or the mesh is too coarse there."};
+    Check check{"leaks", "Faces without a boundary are adiabatic", CheckState::Passed, "", "below 1 % of the heat passing", "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, or the mesh is too coarse there."};
     const auto& fields = input.heat.fields();
     const auto& solved = fields.solved();
     double total = 0;
@@ -149,12 +149,12 @@ Check leaks(const TrustInput& input) {
         total += own;
     }
     if (!any) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         return check;
     }
     const double turnover = turnoverOf(*input.readings.balances);
     check.figure = fmt::format("{:.3g} W through them, most in {}", total, check.part.empty() ? "none" : input.shown(check.part));
-    check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::Unknown;
+    check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::NotCheckable;
     return check;
 }
 

@@ -174,9 +174,9 @@ std::vector<Check> contactChecks(const TrustInput& input) {
     const auto name = [&](std::uint32_t part) { return fields.solved().parts[part].name; };
     const auto shown = [&](std::uint32_t part) { return input.shown(name(part)); };
     const double range = rangeOf(input.readings);
-    Check gaps{"gaps", "Parts that lie close together touch", CheckState::Held, "no gap was found", "no gap narrower than 2 % of the model", "A gap that was not meant, or meshes that do not match, let no heat pass."};
-    Check jumps{"jumps", "Temperatures agree where parts touch", CheckState::Held, "no step of more than 1 % of the range", "below 1 % of the range", "A step is a contact resistance, or a coupling that is missing."};
-    Check alone{"alone", "Every part has a neighbour or a boundary", CheckState::Held, "none is alone", "none", "A part that touches nothing and has no boundary has no way for its heat."};
+    Check gaps{"gaps", "Parts that lie close together touch", CheckState::Passed, "no gap was found", "no gap narrower than 2 % of the model", "A gap that was not meant, or meshes that do not match, let no heat pass."};
+    Check jumps{"jumps", "Temperatures agree where parts touch", CheckState::Passed, "no step of more than 1 % of the range", "below 1 % of the range", "A step is a contact resistance, or a coupling that is missing."};
+    Check alone{"alone", "No isolated part", CheckState::Passed, "none is alone", "none", "A part that touches nothing and has no boundary has no way for its heat."};
     double worst = 0;
     double steepest = 0;
     for (const auto& [which, pair] : contacts.pairs()) {
@@ -184,7 +184,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
         if (pair.gapArea > leastShare * smaller && pair.gapArea / smaller > worst) {
             worst = pair.gapArea / smaller;
             const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first : which.second;
-            gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Look : CheckState::Broken;
+            gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Review : CheckState::Failed;
             gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, shown(which.first), shown(which.second), 1e4 * pair.gapArea);
             gaps.part = name(small);
             gaps.at = pair.at;
@@ -197,7 +197,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
             steepest = std::abs(jump);
             const double flux = pair.heat / pair.touching;
             const bool passes = jump * flux > 0 && jump / flux < mostResistance;
-            jumps.state = passes ? CheckState::Look : CheckState::Broken;
+            jumps.state = passes ? CheckState::Review : CheckState::Failed;
             jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shown(which.first), shown(which.second),
                                        passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux) : ", and no heat passes");
             jumps.part = name(which.first);
@@ -206,7 +206,7 @@ std::vector<Check> contactChecks(const TrustInput& input) {
     }
     for (std::uint32_t part = 0; part < fields.solved().parts.size(); ++part)
         if (fields.solved().parts[part].dimension == 3 && contacts.alone(part)) {
-            alone.state = CheckState::Broken;
+            alone.state = CheckState::Failed;
             alone.part = name(part);
             alone.figure = shown(part) + " touches nothing";
             const auto& box = fields.index().parts[part].box;

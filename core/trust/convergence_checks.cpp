@@ -10,11 +10,11 @@ namespace {
 CheckState stateOf(SettlingState state) {
     switch (state) {
     case SettlingState::Settled:
-        return CheckState::Held;
+        return CheckState::Passed;
     case SettlingState::TooShort:
-        return CheckState::Unknown;
+        return CheckState::NotCheckable;
     default:
-        return CheckState::Look;
+        return CheckState::Review;
     }
 }
 
@@ -40,9 +40,9 @@ std::pair<int, double> unrest(const MonitoredValue& one) {
 } // namespace
 
 std::vector<Check> convergenceChecks(const TrustInput& input) {
-    Check check{"settled", "What the solver monitors has settled", CheckState::Held, "", "drift and oscillation of the last 30 % below 0.5 % of the range", "A value that still moves says that the field of the last step is not the final one."};
+    Check check{"settled", "What the solver monitors has settled", CheckState::Passed, "", "drift and oscillation of the last 30 % below 0.5 % of the range", "A value that still moves says that the field of the last step is not the final one."};
     if (input.history == nullptr) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "There is no history beside the case (a CSV that ends in -history.csv, or the key \"history\" of the case), nor several steps.";
         return {check};
     }

@@ -8,7 +8,7 @@ namespace pyro {
 namespace {
 
 Check conductivities(const TrustInput& input) {
-    Check check{"conductivities", "Every part has a conductivity", CheckState::Held, "all have one", "all", "Without it neither heat nor balances can be computed where no flux is stored."};
+    Check check{"conductivities", "Every part has a conductivity", CheckState::Passed, "all have one", "all", "Without it neither heat nor balances can be computed where no flux is stored."};
     std::size_t missing = 0;
     const auto& fields = input.heat.fields();
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
@@ -17,7 +17,7 @@ Check conductivities(const TrustInput& input) {
             check.part = fields.solved().parts[part].name;
         }
     if (missing > 0) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.figure = missing == 1 ? input.shown(check.part) + " has none" : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
         check.meaning = "Give them a material in the stage Cases.";
     }
@@ -25,9 +25,9 @@ Check conductivities(const TrustInput& input) {
 }
 
 Check limits(const TrustInput& input) {
-    Check check{"limits", "Every limit can be judged", CheckState::Held, fmt::format("{} limits", input.readings.limits.size()), "all", "A limit that is not judged says nothing about its part."};
+    Check check{"limits", "Every limit can be judged", CheckState::Passed, fmt::format("{} limits", input.readings.limits.size()), "all", "A limit that is not judged says nothing about its part."};
     if (input.readings.limits.empty()) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.figure = "no limits are defined";
         return check;
     }
@@ -38,7 +38,7 @@ Check limits(const TrustInput& input) {
             check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
         }
     if (unknown > 0) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.figure = fmt::format("{} of {} limits cannot be judged", unknown, input.readings.limits.size());
     }
     return check;
@@ -46,7 +46,7 @@ Check limits(const TrustInput& input) {
 
 // Limits that the survey writes for parts, boundaries or gauges that this case does not have.
 Check limitTargets(const TrustInput& input) {
-    Check check{"limit-targets", "Every limit names something", CheckState::Held, "all are there", "all", "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
+    Check check{"limit-targets", "Every limit names something", CheckState::Passed, "all are there", "all", "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
     std::vector<std::string> lost;
     for (const auto& limit : input.limits != nullptr ? *input.limits : std::vector<Limit>()) {
         const auto has = [&](const auto& list, auto name) { return std::ranges::find(list, limit.target.name, name) != list.end(); };
@@ -57,7 +57,7 @@ Check limitTargets(const TrustInput& input) {
             lost.push_back(limit.target.name);
     }
     if (!lost.empty()) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.figure = fmt::format("{}: not in this case", fmt::join(lost, ", "));
     }
     return check;
@@ -76,14 +76,14 @@ bool isMadeUp(const std::string& name) {
 }
 
 Check names(const TrustInput& input) {
-    Check check{"names", "Parts and boundaries have names", CheckState::Held, "all have one", "all", "Gauges and limits find what they are about by its name; one that was numbered by a program changes with the next mesh."};
+    Check check{"names", "Parts and boundaries have names", CheckState::Passed, "all have one", "all", "Gauges and limits find what they are about by its name; one that was numbered by a program changes with the next mesh."};
     std::vector<std::string> bare;
     for (const auto* regions : {&input.readings.parts, &input.readings.boundaries})
         for (const auto& region : *regions)
             if (isMadeUp(region.name))
                 bare.push_back(region.name);
     if (!bare.empty()) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.figure = fmt::format("{} without a name of their own, {} among them", bare.size(), bare.front());
     }
     return check;
@@ -91,7 +91,7 @@ Check names(const TrustInput& input) {
 
 // Faces that no boundary covers are taken as adiabatic; on purpose or not.
 Check covered(const TrustInput& input) {
-    Check check{"boundaries", "Every outer face has a boundary", CheckState::Held, "", "some at least; the rest counts as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
+    Check check{"boundaries", "Every outer face has a boundary", CheckState::Passed, "", "some at least; the rest counts as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
     const auto& index = input.heat.fields().index();
     double bare = 0;
     double whole = 0;
@@ -115,7 +115,7 @@ Check covered(const TrustInput& input) {
         }
     }
     if (whole > 0 && bare >= whole * (1 - 1e-9)) {
-        check.state = CheckState::Look;
+        check.state = CheckState::Review;
         check.meaning = "No face has a boundary, so that no heat can leave: name them in the mesh, or in the case's groups.";
     }
     check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole, most > 0 ? ", most of them on " + input.shown(check.part) : std::string()) : std::string("no outer faces");

@@ -45,11 +45,11 @@ double spanOf(const Mesh& mesh, const RealView& values, std::size_t cell) {
 
 // Across how much of the range one cell reaches, with the temperature at its nodes.
 Check resolution(const TrustInput& input, const Quantity& temperature) {
-    Check check{"resolution", "No cell spans much of the temperature range", CheckState::Held, "", "below 20 % of the range", "Where one cell takes a large step, the mesh is too coarse to tell what happens within."};
+    Check check{"resolution", "No cell spans much of the temperature range", CheckState::Passed, "", "below 20 % of the range", "Where one cell takes a large step, the mesh is too coarse to tell what happens within."};
     const auto& solved = input.heat.fields().solved();
     const double range = temperature.max - temperature.min;
     if (temperature.on != Location::Node || !(range > 0)) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = range > 0 ? "The temperature is stored on cells." : "The temperature is the same everywhere.";
         return check;
     }
@@ -87,12 +87,12 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
     check.at = solved.parts[worst.part].mesh.cellCentre(worst.cell);
     check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, input.shown(check.part), large.size(), cells);
     check.cells = kept(std::move(large));
-    check.state = worst.share > brokenShare ? CheckState::Broken : worst.share > lookShare ? CheckState::Look : CheckState::Held;
+    check.state = worst.share > brokenShare ? CheckState::Failed : worst.share > lookShare ? CheckState::Review : CheckState::Passed;
     return check;
 }
 
 Check shapes(const TrustInput& input) {
-    Check check{"cell-shape", "No cell is badly distorted", CheckState::Held, "", "scaled Jacobian above 0.2", "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over in itself is a fault of the mesh."};
+    Check check{"cell-shape", "No cell is badly distorted", CheckState::Passed, "", "scaled Jacobian above 0.2", "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over in itself is a fault of the mesh."};
     const auto& solved = input.heat.fields().solved();
     double worst = 2;
     std::vector<MarkedCell> bad;
@@ -128,12 +128,12 @@ Check shapes(const TrustInput& input) {
         }
     }
     if (worst > 1.5) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "The case has no volume cells.";
         return check;
     }
     check.figure = fmt::format("{:.2g} in {}; {} cells below 0.2", worst, input.shown(check.part), bad.size());
-    check.state = worst <= 1e-9 ? CheckState::Broken : worst < worstShape ? CheckState::Look : CheckState::Held;
+    check.state = worst <= 1e-9 ? CheckState::Failed : worst < worstShape ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(bad));
     return check;
 }
@@ -182,10 +182,10 @@ std::vector<std::uint32_t> thinCells(const Mesh& mesh, const std::vector<std::ui
 }
 
 Check thinRegions(const TrustInput& input) {
-    Check check{"thin-regions", "Thin regions have three cells across", CheckState::Held, "", "below 2 % of the range across a cell where fewer than three lie across", "Where a part is one or two cells thick and the temperature still changes across it, its drop is a guess of the mesh."};
+    Check check{"thin-regions", "Thin regions have three cells across", CheckState::Passed, "", "below 2 % of the range across a cell where fewer than three lie across", "Where a part is one or two cells thick and the temperature still changes across it, its drop is a guess of the mesh."};
     const auto* temperature = input.heat.fields().quantities().named("temperature");
     if (!input.readings.balances || temperature == nullptr || temperature->on != Location::Node || !(temperature->max > temperature->min)) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "It needs a temperature on nodes, and the balances.";
         return check;
     }
@@ -211,7 +211,7 @@ Check thinRegions(const TrustInput& input) {
         }
     }
     check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} cells above 2 %", 100 * worst, worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part), marked.size()) : std::string("no thin regions");
-    check.state = worst > thinShare ? CheckState::Look : CheckState::Held;
+    check.state = worst > thinShare ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(marked));
     return check;
 }

@@ -11,7 +11,7 @@ namespace {
 std::string celsius(double kelvin) { return fmt::format("{:.1f} \u00b0C", kelvin - 273.15); }
 
 Check finite(const TrustInput& input, const Quantity& temperature) {
-    Check check{"finite", "Every temperature is a number", CheckState::Held, "none is NaN or infinite", "none", "A value that is not finite spoils every statistic it touches."};
+    Check check{"finite", "Every temperature is a number", CheckState::Passed, "none is NaN or infinite", "none", "A value that is not finite spoils every statistic it touches."};
     std::uint64_t most = 0;
     std::uint64_t sum = 0;
     const auto& solved = input.heat.fields().solved();
@@ -29,7 +29,7 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
             }
         }
     if (sum > 0) {
-        check.state = CheckState::Broken;
+        check.state = CheckState::Failed;
         check.figure = fmt::format("{} values are NaN or infinite, most in {}", sum, input.shown(check.part));
     }
     return check;
@@ -37,28 +37,28 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
 
 // In the unit that is taken for it: nothing on earth is solved below 100 K in kelvin or above 200 degC lightly.
 Check unit(const Quantity& temperature) {
-    Check check{"unit", "The range fits its unit", CheckState::Held, fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit), "100 K to 3000 K",
+    Check check{"unit", "The range fits its unit", CheckState::Passed, fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit), "100 K to 3000 K",
                 "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an oven."};
     if (!(temperature.min <= temperature.max)) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         return check;
     }
     const bool kelvin = temperature.unit == "K";
     if (temperature.min < 0 || temperature.max > 3000)
-        check.state = CheckState::Broken;
+        check.state = CheckState::Failed;
     else if (kelvin ? temperature.min < 100 : temperature.min > 200 + 273.15)
-        check.state = CheckState::Look;
-    if (check.state != CheckState::Held)
+        check.state = CheckState::Review;
+    if (check.state != CheckState::Passed)
         check.meaning = kelvin ? "The values look like degrees Celsius that are read as kelvin: correct the unit in the stage Cases." : "The values look like kelvin that are read as degrees Celsius: correct the unit in the stage Cases.";
     return check;
 }
 
 // Maximum principle: in steady conduction (and with a flow) a part without source has its extremes on its faces.
 Check extreme(const TrustInput& input, bool hottest) {
-    Check check{hottest ? "interior-maximum" : "interior-minimum", hottest ? "The hottest place has a reason" : "The coldest place has a reason", CheckState::Held, "", "on a face, or where heat is produced or taken",
+    Check check{hottest ? "interior-maximum" : "interior-minimum", hottest ? "The hottest place has a reason" : "The coldest place has a reason", CheckState::Passed, "", "on a face, or where heat is produced or taken",
                 "Without a source inside, a steady field is hottest and coldest on the faces of a part."};
     if (input.heat.transience().changes) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "The field changes with time, so that an extreme inside may come from before.";
         return check;
     }
@@ -75,7 +75,7 @@ Check extreme(const TrustInput& input, bool hottest) {
     }
     const auto place = worst == nullptr ? std::optional<Place>() : hottest ? worst->hottest : worst->coldest;
     if (!place) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = "No part has a temperature that can be read.";
         return check;
     }
@@ -87,7 +87,7 @@ Check extreme(const TrustInput& input, bool hottest) {
     check.at = place->at;
     check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), input.shown(worst->name), onFace ? "on a face" : "inside");
     if (!onFace && !producesHeat(fields, where)) {
-        check.state = CheckState::Broken;
+        check.state = CheckState::Failed;
         check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source was left out of the case.";
     }
     return check;
@@ -95,7 +95,7 @@ Check extreme(const TrustInput& input, bool hottest) {
 
 // Nothing is colder than everything around it unless heat is taken away inside, nor hotter unless heat is produced.
 Check span(const TrustInput& input) {
-    Check check{"span", "The field lies within what surrounds it", CheckState::Held, "", "within 0.1 K, but for sources", "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
+    Check check{"span", "Temperatures within those of the surroundings", CheckState::Passed, "", "within 0.1 K, but for sources", "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
     double low = 1e300;
     double high = -1e300;
     const auto take = [&](double from, double to) {
@@ -110,7 +110,7 @@ Check span(const TrustInput& input) {
             take(region.min->kelvin, region.max->kelvin);
     }
     if (input.heat.transience().changes || high < low) {
-        check.state = CheckState::Unknown;
+        check.state = CheckState::NotCheckable;
         check.meaning = high < low ? "The case has no boundaries with a temperature." : "The field changes with time, so that an extreme may come from before.";
         return check;
     }
@@ -139,7 +139,7 @@ Check span(const TrustInput& input) {
     }
     check.figure = fmt::format("surroundings from {} to {}", celsius(low), celsius(high));
     if (std::max(below, above) > 0.1) {
-        check.state = CheckState::Broken;
+        check.state = CheckState::Failed;
         check.figure += fmt::format("; {} is {:.3g} K {}", input.shown(check.part), std::max(below, above), below > above ? "colder" : "hotter");
     }
     return check;
@@ -178,7 +178,7 @@ std::vector<Check> powers(const TrustInput& input) {
     std::vector<Check> checks;
     if (!input.readings.balances || input.powers.empty())
         return checks;
-    Check sources{"power-source", "Powers agree with the sources of the field", CheckState::Held, "", "within 1 %", "The power that is stated for a part is the integral of its source."};
+    Check sources{"power-source", "Powers agree with the sources of the field", CheckState::Passed, "", "within 1 %", "The power that is stated for a part is the integral of its source."};
     double worst = 0;
     double given = 0;
     bool any = false;
@@ -198,7 +198,7 @@ std::vector<Check> powers(const TrustInput& input) {
         }
     }
     if (any) {
-        sources.state = worst > 0.1 ? CheckState::Broken : worst > 0.01 ? CheckState::Look : CheckState::Held;
+        sources.state = worst > 0.1 ? CheckState::Failed : worst > 0.01 ? CheckState::Review : CheckState::Passed;
         checks.push_back(sources);
     }
     const auto surfaces = leavingSurfaces(input);
@@ -206,18 +206,18 @@ std::vector<Check> powers(const TrustInput& input) {
     for (const auto& one : surfaces)
         leaving += one.heat;
     const bool boundaries = !input.readings.boundaries.empty();
-    Check total{"power-leaving", "What leaves is what is stated", CheckState::Held, fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving, boundaries ? "boundaries" : "surfaces"), "within 5 %",
+    Check total{"power-leaving", "Heat leaving equals stated power", CheckState::Passed, fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving, boundaries ? "boundaries" : "surfaces"), "within 5 %",
                 "In a steady state all the stated power leaves."};
     const double off = std::abs(leaving - given) / std::max(std::abs(given), 1e-12);
     if (surfaces.empty()) {
-        total.state = CheckState::Unknown;
+        total.state = CheckState::NotCheckable;
         total.figure = fmt::format("{:.4g} W stated; the heat leaving is not known", given);
         total.meaning = "Neither a boundary nor a surface tells the heat through it.";
     } else if (input.heat.transience().changes) {
-        total.state = CheckState::Unknown;
+        total.state = CheckState::NotCheckable;
         total.meaning = "The field changes with time: what does not leave may be stored.";
     } else if (off > 0.05) {
-        total.state = off > 0.5 ? CheckState::Broken : CheckState::Look;
+        total.state = off > 0.5 ? CheckState::Failed : CheckState::Review;
         for (const auto& one : surfaces)
             if (one.area > 0 && (std::abs(leaving / given / one.area - 1) < 0.02 || std::abs(leaving / given * one.area - 1) < 0.02))
                 total.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken for a power, or the other way round.", one.name);
@@ -231,7 +231,7 @@ std::vector<Check> powers(const TrustInput& input) {
 std::vector<Check> valueChecks(const TrustInput& input) {
     const auto* temperature = input.heat.fields().quantities().named("temperature");
     if (temperature == nullptr)
-        return {{"temperature", "There is a temperature", CheckState::Broken, "no array is known as temperature", "one", "Name it in the stage Cases, table Quantities.", {}, {}}};
+        return {{"temperature", "There is a temperature", CheckState::Failed, "no array is known as temperature", "one", "Name it in the stage Cases, table Quantities.", {}, {}}};
     std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true), extreme(input, false), span(input)};
     const auto more = powers(input);
     checks.insert(checks.end(), more.begin(), more.end());

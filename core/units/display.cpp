@@ -1,6 +1,7 @@
 #include "core/units/display.h"
 
 #include <array>
+#include <cctype>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -88,10 +89,30 @@ std::string formatDifference(TemperatureDifference difference, TemperatureUnit u
     return fmt::format("{} {}", formatNumber(toDisplay(difference, unit), decimals), differenceSymbol(unit));
 }
 
+std::string unitText(std::string_view unit) {
+    if (unit.starts_with("deg"))
+        return "\u00b0" + std::string(unit.substr(3));
+    static constexpr std::array<const char*, 10> raised{"\u2070", "\u00b9", "\u00b2", "\u00b3", "\u2074", "\u2075", "\u2076", "\u2077", "\u2078", "\u2079"};
+    std::string out;
+    for (std::size_t i = 0; i < unit.size(); ++i) {
+        const char c = unit[i];
+        const bool afterLetter = i > 0 && (std::isalpha(static_cast<unsigned char>(unit[i - 1])) != 0 || (unit[i - 1] == '-' && i > 1 && std::isalpha(static_cast<unsigned char>(unit[i - 2])) != 0));
+        if (afterLetter && std::isdigit(static_cast<unsigned char>(c)) != 0)
+            out += raised[static_cast<std::size_t>(c - '0')];
+        else if (afterLetter && c == '-')
+            out += "\u207b";
+        else if (c == '.' || c == '*')
+            out += "\u00b7";
+        else
+            out += c;
+    }
+    return out;
+}
+
 std::string formatSi(double value, std::string_view unit) {
     if (!std::isfinite(value))
         return "unknown";
-    return unit == "1" ? fmt::format("{:.4g}", value) : fmt::format("{:.4g} {}", value, unit);
+    return unit == "1" ? fmt::format("{:.4g}", value) : fmt::format("{:.4g} {}", value, unitText(unit));
 }
 
 std::string formatExtent(double si, int dimension) {

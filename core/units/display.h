@@ -25,6 +25,8 @@ Temperature fromDisplay(double value, TemperatureUnit unit);
 std::string formatNumber(double value, int decimals = 1);
 std::string formatTemperature(Temperature temperature, TemperatureUnit unit, int decimals = 1);      // with unit
 std::string formatDifference(TemperatureDifference difference, TemperatureUnit unit, int decimals = 1); // with unit
+// A unit in UDUNITS spelling as it reads: "W/(m2.K)" -> "W/(m²·K)", "degC" -> "°C". Where one types, the spelling stays ASCII.
+std::string unitText(std::string_view unit);
 // Power, flow and other SI values: four significant digits and the unit.
 std::string formatSi(double value, std::string_view unit);
 // A volume (dimension 3), area (2) or length (1) in SI, in the unit in which it reads well: "0.017 m³", "12.4 cm²".

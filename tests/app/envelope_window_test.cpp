@@ -44,9 +44,9 @@ protected:
 TEST_F(EnvelopeWindowTest, PsiIsReadWithItsTermsAndFollowsItsDimensions) {
     openCorner();
     type(Qt::Key_4);
-    offer("psi of a linear bridge");
+    offer("psi of a linear thermal bridge");
     EXPECT_EQ(cell(gauges(), 0, "gauge"), "psi");
-    EXPECT_EQ(cell(gauges(), 0, "unit"), "W/(m.K)");
+    EXPECT_EQ(cell(gauges(), 0, "unit"), "W/(m\u00b7K)");
     EXPECT_EQ(cell(gauges(), 0, "place"), "between warm and cold");
     const double external = cell(gauges(), 0, "value").toDouble();
     EXPECT_LT(external, 0) << "external dimensions count the corner twice";
@@ -82,19 +82,19 @@ TEST_F(EnvelopeWindowTest, EnvironmentsAreShownAndCorrected) {
     click(button("boundariesTableTab"));
     auto* table = find<QTableView>("boundariesTable");
     const int outside = cell(table, 0, "boundary") == "outside" ? 0 : 1;
-    EXPECT_EQ(cell(table, outside, "faces a temperature"), QString::fromUtf8("-10.0 \u00b0C"));
-    EXPECT_EQ(cell(table, outside, "behind R, m\u00b2K/W"), "0.04");
-    EXPECT_EQ(cell(table, outside, "known from"), "case");
-    enter(table, outside, "faces a temperature", "-12 degC");
+    EXPECT_EQ(cell(table, outside, "ambient temperature"), QString::fromUtf8("-10.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "surface resistance, m\u00b2\u00b7K/W"), "0.04");
+    EXPECT_EQ(cell(table, outside, "source"), "case");
+    enter(table, outside, "ambient temperature", "-12 degC");
     settle();
-    EXPECT_EQ(cell(table, outside, "faces a temperature"), QString::fromUtf8("-12.0 \u00b0C"));
-    EXPECT_EQ(cell(table, outside, "known from"), "survey");
-    enter(table, outside, "faces a temperature", "cold");
+    EXPECT_EQ(cell(table, outside, "ambient temperature"), QString::fromUtf8("-12.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "source"), "survey");
+    enter(table, outside, "ambient temperature", "cold");
     EXPECT_NE(window->message(), "");
     EXPECT_EQ(survey_().cases[0].boundaries.at("outside").temperature->text, "-12 degC");
     trigger("undo");
     settle();
-    EXPECT_EQ(cell(table, outside, "known from"), "case");
+    EXPECT_EQ(cell(table, outside, "source"), "case");
 }
 
 TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {

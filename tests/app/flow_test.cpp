@@ -107,7 +107,7 @@ TEST_F(FlowTest, PathsStartUnderTheCursorAndRunAsTyped) {
     ASSERT_TRUE(session().extras().paths());
     EXPECT_GT(session().extras().paths()->lines(), 5U);
     EXPECT_GT(session().extras().paths()->lost, 5U) << "half of the sphere lies outside";
-    EXPECT_TRUE(told("places to start from lie outside"));
+    EXPECT_TRUE(told("start points lie outside the field"));
     choose("pathDirection", "downstream");
     EXPECT_FALSE(look().paths.backwards);
     typeInto("pathLongest", "10");
@@ -159,10 +159,10 @@ TEST_F(FlowTest, AnIsothermSurfaceTellsTheVolumeAboveIt) {
     EXPECT_TRUE(told("nothing"));
     typeInto("isothermSurfaces", "hot");
     EXPECT_EQ(window->messagesShown(), 1);
-    EXPECT_EQ(look().isotherms.surfaces.size(), 1U);
+    EXPECT_EQ(look().isotherms.of("temperature").surfaces.size(), 1U);
     trigger("undo");
     settle();
-    EXPECT_NEAR(look().isotherms.surfaces.at(0), 330, 1e-9);
+    EXPECT_NEAR(look().isotherms.of("temperature").surfaces.at(0), 330, 1e-9);
 }
 
 TEST_F(FlowTest, ThreePlacesMakeASectionAndAPlaceMovesIt) {

@@ -50,10 +50,10 @@ TEST_F(LedgerTest, EveryPlaceHasItsTemperaturesAndSaysWhereItIsHottest) {
     EXPECT_TRUE(cell(table, 0, "highest at x y z").startsWith("100.0")) << "the plate is hottest at its far end";
     EXPECT_EQ(cell(table, 0, "note"), "stored on nodes");
     EXPECT_EQ(cell(table, 1, "place"), "Core");
-    EXPECT_EQ(cell(table, 1, "kind"), "part");
+    EXPECT_EQ(cell(table, 1, "type"), "part");
     EXPECT_TRUE(cell(table, 1, "highest at x y z").endsWith("30.0 mm"));
     EXPECT_EQ(cell(table, 2, "place"), "base");
-    EXPECT_EQ(cell(table, 2, "kind"), "boundary");
+    EXPECT_EQ(cell(table, 2, "type"), "boundary");
     EXPECT_EQ(cell(table, 2, "mean \u00b0C"), "40.0") << "the base has no array of its own: the part behind it is read";
 }
 
@@ -67,7 +67,7 @@ TEST_F(LedgerTest, ARowChoosesItsPartOrSection) {
     trigger("addSection");
     settle();
     ASSERT_EQ(table->model()->rowCount(), 4);
-    EXPECT_EQ(cell(table, 0, "kind"), "section");
+    EXPECT_EQ(cell(table, 0, "type"), "section");
     EXPECT_TRUE(cell(table, 0, "note").contains("cm\u00b2"));
     window->session().selectSection(std::nullopt);
     press(table, 1); // the parts moved down by one row
@@ -83,7 +83,7 @@ TEST_F(LedgerTest, ATableIsCopiedWithItsHeadings) {
             click(one);
     const auto lines = QApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
     ASSERT_EQ(lines.size(), 4);
-    EXPECT_TRUE(lines[0].startsWith("place\tkind\tlowest \u00b0C\tmean \u00b0C\thighest \u00b0C"));
+    EXPECT_TRUE(lines[0].startsWith("place\ttype\tlowest \u00b0C\tmean \u00b0C\thighest \u00b0C"));
     EXPECT_TRUE(lines[2].startsWith("Core\tpart\t90.0\t100.0\t110.0"));
     for (const auto& line : lines)
         EXPECT_EQ(line.count('\t'), lines[0].count('\t'));
@@ -98,14 +98,14 @@ TEST_F(LedgerTest, BoundariesAreLabelledGivenARoleAndKnowTheirPart) {
     EXPECT_EQ(cell(table, 0, "boundary"), "base");
     EXPECT_EQ(cell(table, 0, "area"), "100 cm\u00b2");
     EXPECT_EQ(cell(table, 0, "faces"), "100");
-    EXPECT_EQ(cell(table, 0, "lies on"), "cold plate");
+    EXPECT_EQ(cell(table, 0, "part"), "cold plate");
     enter(table, 0, "label", "Mounting face");
-    choose(table, 0, "role", "wall");
+    choose(table, 0, "kind", "wall");
     const auto note = window->session().survey().cases[0].boundaries.at("base");
     EXPECT_EQ(note.label, "Mounting face");
     EXPECT_EQ(note.kind, "wall");
     trigger("undo");
-    EXPECT_EQ(cell(table, 0, "role"), "");
+    EXPECT_EQ(cell(table, 0, "kind"), "");
     EXPECT_EQ(cell(table, 0, "label"), "Mounting face");
 }
 
@@ -116,7 +116,7 @@ TEST_F(LedgerTest, PartsGetRoleAndMaterialFromTheirLists) {
     EXPECT_EQ(cell(table, 0, "volume"), "100 cm\u00b3");
     EXPECT_EQ(cell(table, 0, "extent"), "100 x 100 x 10 mm");
     EXPECT_EQ(cell(table, 0, "cells"), "200");
-    choose(table, 0, "role", "solid");
+    choose(table, 0, "kind", "solid");
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").kind, "solid");
     choose(table, 0, "material", "aluminium 6060"); // typed: it is not in the list yet
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").material, "aluminium 6060");
@@ -138,16 +138,16 @@ TEST_F(LedgerTest, ArraysAreListedWithUnitRankAndRange) {
     auto* table = tab("quantitiesTable");
     ASSERT_EQ(table->model()->rowCount(), 1);
     EXPECT_EQ(cell(table, 0, "array"), "T [degC]");
-    EXPECT_EQ(cell(table, 0, "role"), "temperature");
+    EXPECT_EQ(cell(table, 0, "quantity"), "temperature");
     EXPECT_EQ(cell(table, 0, "stored on"), "nodes");
     EXPECT_EQ(cell(table, 0, "rank"), "scalar");
     EXPECT_EQ(cell(table, 0, "lowest"), "30.0 \u00b0C");
-    choose(table, 0, "role", "pressure"); // degC is no pressure
+    choose(table, 0, "quantity", "pressure"); // degC is no pressure
     EXPECT_FALSE(window->message().isEmpty());
-    EXPECT_EQ(cell(table, 0, "role"), "temperature");
-    choose(table, 0, "role", "");
+    EXPECT_EQ(cell(table, 0, "quantity"), "temperature");
+    choose(table, 0, "quantity", "");
     settle();
-    EXPECT_EQ(cell(table, 0, "role"), "as stored");
+    EXPECT_EQ(cell(table, 0, "quantity"), "as stored");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 unknown") << "without a temperature nothing can be judged";
     auto* remarks = tab("remarksTable");
     bool told = false;

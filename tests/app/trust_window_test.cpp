@@ -1,6 +1,6 @@
 // The stage Trust in the real window: a gap between two parts is found, told and gone to; hotspots are pinned and listed.
 #include "app/stages/trust_sheet.h"
-#include "app/ledger/heat_map_dialog.h"
+#include "app/ledger/heat_flow_dialog.h"
 #include "app/session/dialogs.h"
 #include "core/survey/findings.h"
 #include "tests/app/window_fixture.h"
@@ -49,9 +49,9 @@ TEST_F(TrustWindowTest, TheGapStandsFirstAndIsGoneTo) {
     while (row < table->model()->rowCount() && cell(table, row, "check") != "Parts that lie close together touch")
         ++row;
     ASSERT_LT(row, table->model()->rowCount());
-    EXPECT_EQ(cell(table, row, ""), "broken");
+    EXPECT_EQ(cell(table, row, ""), "failed");
     EXPECT_TRUE(cell(table, row, "found").contains("between left and right")) << cell(table, row, "found").toStdString();
-    EXPECT_TRUE(find<QLabel>("trustCounts")->text().contains("broken"));
+    EXPECT_TRUE(find<QLabel>("trustCounts")->text().contains("failed"));
     table->selectRow(row);
     ASSERT_TRUE(window->session().markedPlace());
     EXPECT_NEAR((*window->session().markedPlace())[0], 0.1, 0.002);
@@ -123,7 +123,7 @@ TEST_F(TrustWindowTest, CellsOfACheckAreOutlined) {
     ADD_FAILURE() << "no such check";
 }
 
-// The heat path of a bar that gives its heat to another one, and the heat map of both.
+// The heat path of a bar that gives its heat to another one, and the heat flow diagram of both.
 TEST_F(TrustWindowTest, HotspotsExplainWhereTheHeatGoes) {
     const BoxMesh first{{0.1, 0.05, 0.05}, {10, 4, 4}};
     const BoxMesh second{{0.1, 0.05, 0.05}, {10, 4, 4}, {0.1, 0, 0}};
@@ -151,12 +151,12 @@ TEST_F(TrustWindowTest, HotspotsExplainWhereTheHeatGoes) {
     EXPECT_TRUE(window->session().view().field.paths.shown);
     EXPECT_EQ(window->session().view().field.paths.quantity, "heat_flux");
 
-    trigger("heatMap");
-    auto* map = find<HeatMapDialog>("heatMap");
+    trigger("heatFlowDiagram");
+    auto* map = find<HeatFlowDialog>("heatFlowDiagram");
     ASSERT_TRUE(map->map());
     EXPECT_EQ(map->map()->nodes.size(), 4U);
     dialogs::answerNextFile(QString::fromStdString((folder / "map.svg").string()));
-    click(button("saveHeatMap"));
+    click(button("saveHeatFlowDiagram"));
     EXPECT_NE(readText(folder / "map.svg").find("31.2"), std::string::npos);
     map->close();
 }
@@ -202,5 +202,5 @@ TEST_F(TrustWindowTest, StepsAreTakenAsIterations) {
     const auto& checks = window->session().activeCase()->readings->checks;
     const auto settled = std::ranges::find(checks, "settled", &Check::key);
     ASSERT_NE(settled, checks.end());
-    EXPECT_EQ(settled->state, CheckState::Held) << settled->figure;
+    EXPECT_EQ(settled->state, CheckState::Passed) << settled->figure;
 }

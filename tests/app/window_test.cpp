@@ -168,12 +168,12 @@ TEST_F(WindowTest, LimitsAreEditedJudgedAndFlownTo) {
     settle();
     ASSERT_TRUE(QTest::qWaitFor([&] { return cell(table, 0, "verdict") == "within"; }, 5000));
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 within");
-    enter(table, 0, "required", "15 K");
+    enter(table, 0, "required margin", "15 K");
     settle();
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 tight, 1 within");
-    enter(table, 0, "required", "15 degC"); // a temperature where a difference belongs
+    enter(table, 0, "required margin", "15 degC"); // a temperature where a difference belongs
     EXPECT_TRUE(window->message().contains("temperature difference")) << window->message().toStdString();
-    EXPECT_EQ(cell(table, 0, "required"), "15 K");
+    EXPECT_EQ(cell(table, 0, "required margin"), "15 K");
     for (int i = 0; i < 4; ++i)
         trigger("undo"); // required, isolation of the plate, allowed, isolation of the core
     settle();

@@ -135,7 +135,7 @@ TEST_F(WorkTest, EveryActionIsInTheFinderWithItsKey) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->findChild<QDialog*>("finder") != nullptr; }, 3000));
     auto* list = find<QListWidget>("finderList");
     auto* text = find<QLineEdit>("finderText");
-    for (const auto* words : {"section through the hottest", "isotherms", "show or hide paths", "viewpoint", "palette ash", "tint", "lock", "copy picture", "core"}) {
+    for (const auto* words : {"section through the hottest", "isotherms", "show or hide streamlines", "viewpoint", "palette ash", "tint", "lock", "copy picture", "core"}) {
         SCOPED_TRACE(words);
         text->setText(words);
         ASSERT_GT(list->count(), 0);

@@ -1,5 +1,5 @@
 // Ways of heat in networks that are solved by hand: parts in series and side by side.
-#include "core/report/heat_map.h"
+#include "core/report/heat_flow_diagram.h"
 #include "core/thermal/heat_path.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -115,7 +115,7 @@ TEST(HeatPath, ThreePartsInSeriesWithAContact) {
     }
     EXPECT_EQ(path->legs[3].kind, LegKind::Across);
     EXPECT_EQ(path->legs[5].kind, LegKind::Outwards);
-    EXPECT_EQ(path->bottleneck, 4U) << "40 K within the third part";
+    EXPECT_EQ(path->largestDrop, 4U) << "40 K within the third part";
 }
 
 // A base that gives a quarter of its heat to one post and three quarters to another.
@@ -138,7 +138,7 @@ TEST(HeatPath, SideBySideFollowsTheLargerShare) {
 }
 
 // Bands at a node lie side by side and add up to what passes it; what leaves for good stands at the rim.
-TEST(HeatMap, FlowsAddUp) {
+TEST(HeatFlowDiagram, FlowsAddUp) {
     const BoxMesh low{{0.1, 0.1, 0.05}, {4, 4, 5}};
     const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
     const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
@@ -146,7 +146,7 @@ TEST(HeatMap, FlowsAddUp) {
     const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards), boxSide("floor", low, 2, false), boxSide("left top", left, 2, true), boxSide("right top", right, 2, true)}, "{}");
     CaseEntry entry;
     entry.parts["base"].label = "Base";
-    const auto map = heatMap(readings, entry);
+    const auto map = heatFlowDiagram(readings, entry);
     ASSERT_TRUE(map) << map.error().text();
     EXPECT_EQ(map->columns, 4); // floor, base, posts, tops
     ASSERT_EQ(map->nodes.size(), 6U);
@@ -170,5 +170,5 @@ TEST(HeatMap, FlowsAddUp) {
     }
     EXPECT_NEAR(in, base.height, 1e-6);
     EXPECT_NEAR(out, base.height, 1e-6);
-    EXPECT_FALSE(heatMap(Readings{}, entry));
+    EXPECT_FALSE(heatFlowDiagram(Readings{}, entry));
 }

@@ -23,7 +23,7 @@ ViewState everythingSet() {
     view.units = {{"velocity", "ft/min"}};
     view.decimals = {{"temperature", 3}};
     view.component = "y";
-    view.field.isotherms = {true, false, 2.5, 7, Ground::Materials, {285.75}, {300, 310}};
+    view.field.isotherms = {true, false, 7, Ground::Materials, {{"temperature", {2.5, {285.75}, {{MarkSource::Kind::Gauge, "dew"}, {MarkSource::Kind::Part, "amp"}}, {300, 310}}}, {"velocity x", {{}, {}, {}, {0.04}}}}};
     view.field.paths = {true, "velocity", PathStart::Section, "Section A", {1, 2, 3}, {4, 5, 6}, 0.25, 12, false, true, 0.5, false, true, true, true};
     view.field.arrows = {true, "heat_flux", false, {"inlet"}, 0.004, false};
     view.field.labels = {{0.5, 0.25, 0.125}};
@@ -75,6 +75,6 @@ TEST(Viewpoints, MalformedOnesAreLeftOutButKept) {
     ASSERT_EQ(known.size(), 1U);
     EXPECT_FALSE(known[0].view.range) << "a range with its ends swapped is none";
     EXPECT_TRUE(known[0].view.field.sections.empty());
-    EXPECT_FALSE(known[0].view.field.isotherms.spacing);
+    EXPECT_FALSE(known[0].view.field.isotherms.of("temperature").spacing);
     EXPECT_EQ(surveyToJson(*survey)["viewpoints"].size(), 3U);
 }

@@ -1,4 +1,4 @@
-#include "core/report/heat_map.h"
+#include "core/report/heat_flow_diagram.h"
 
 #include <algorithm>
 #include <cmath>
@@ -16,7 +16,7 @@ class Builder {
 public:
     Builder(const Readings& readings, const CaseEntry& entry) : m_readings(readings), m_entry(entry) {}
 
-    HeatMap build() {
+    HeatFlowDiagram build() {
         double largest = 0;
         for (const auto& link : m_readings.balances->links)
             largest = std::max(largest, std::abs(link.heat));
@@ -209,14 +209,14 @@ private:
 
     const Readings& m_readings;
     const CaseEntry& m_entry;
-    HeatMap m_map;
+    HeatFlowDiagram m_map;
     std::vector<int> m_column; // of each node
     double m_scale = 0;        // height per watt
 };
 
 } // namespace
 
-Result<HeatMap> heatMap(const Readings& readings, const CaseEntry& entry) {
+Result<HeatFlowDiagram> heatFlowDiagram(const Readings& readings, const CaseEntry& entry) {
     if (!readings.balances)
         return fail(ErrorCode::NotSupported, "the balances of the parts are not known yet");
     if (std::ranges::none_of(readings.balances->links, [](const PartLink& link) { return link.heat != 0; }))

@@ -1,6 +1,6 @@
-#include "app/ledger/heat_map_dialog.h"
+#include "app/ledger/heat_flow_dialog.h"
 
-#include "render/heat_map_picture.h"
+#include "render/heat_flow_picture.h"
 
 #include <QPainter>
 #include <QPushButton>
@@ -8,27 +8,27 @@
 
 namespace pyro {
 
-HeatMapDialog::HeatMapDialog(Session& session, QWidget* parent) : QDialog(parent), m_session(session) {
-    setObjectName("heatMap");
-    setWindowTitle("Heat map of the assembly");
+HeatFlowDialog::HeatFlowDialog(Session& session, QWidget* parent) : QDialog(parent), m_session(session) {
+    setObjectName("heatFlowDiagram");
+    setWindowTitle("Heat flow diagram of the assembly");
     setAttribute(Qt::WA_DeleteOnClose);
     resize(1080, 640);
     auto* save = new QPushButton("Save as picture\u2026");
-    save->setAccessibleName("saveHeatMap");
-    connect(save, &QPushButton::clicked, this, &HeatMapDialog::exportRequested);
+    save->setAccessibleName("saveHeatFlowDiagram");
+    connect(save, &QPushButton::clicked, this, &HeatFlowDialog::exportRequested);
     auto* layout = new QVBoxLayout(this);
     layout->addStretch();
     layout->addWidget(save, 0, Qt::AlignRight);
-    connect(&session, &Session::changed, this, &HeatMapDialog::refresh);
+    connect(&session, &Session::changed, this, &HeatFlowDialog::refresh);
     refresh();
 }
 
-void HeatMapDialog::refresh() {
+void HeatFlowDialog::refresh() {
     const auto* state = m_session.activeCase();
     m_map.reset();
     m_why = "Working out which way the heat goes\u2026";
     if (state != nullptr && state->readings && state->readings->balances) {
-        auto map = heatMap(*state->readings, *m_session.activeEntry());
+        auto map = heatFlowDiagram(*state->readings, *m_session.activeEntry());
         if (map)
             m_map = std::move(*map);
         else
@@ -37,23 +37,23 @@ void HeatMapDialog::refresh() {
     update();
 }
 
-std::string HeatMapDialog::title() const {
+std::string HeatFlowDialog::title() const {
     const auto* entry = m_session.activeEntry();
     return m_session.displayName().toStdString() + (entry != nullptr ? ", " + entry->name : std::string());
 }
 
-Done HeatMapDialog::write(const QString& file) const {
+Done HeatFlowDialog::write(const QString& file) const {
     if (!m_map)
         return fail(ErrorCode::NotSupported, m_why.toStdString());
-    return writeHeatMap(*m_map, title(), m_session.view().unit, file.toStdString());
+    return writeHeatFlowDiagram(*m_map, title(), m_session.view().unit, file.toStdString());
 }
 
-void HeatMapDialog::paintEvent(QPaintEvent*) {
+void HeatFlowDialog::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     const QRectF area = QRectF(rect()).adjusted(16, 16, -16, -52);
     painter.fillRect(area.adjusted(-4, -4, 4, 4), Qt::white);
     if (m_map)
-        drawHeatMap(painter, area.adjusted(8, 8, -8, -8), *m_map, m_session.view().unit);
+        drawHeatFlowDiagram(painter, area.adjusted(8, 8, -8, -8), *m_map, m_session.view().unit);
     else
         painter.drawText(area, Qt::AlignCenter, m_why);
 }

@@ -1,4 +1,4 @@
-#include "render/heat_map_picture.h"
+#include "render/heat_flow_picture.h"
 
 #include "render/palette.h"
 #include "render/text.h"
@@ -21,7 +21,7 @@ constexpr int height = 820;
 
 class Drawing {
 public:
-    Drawing(QPainter& painter, const QRectF& area, const HeatMap& map, TemperatureUnit unit) : m_painter(painter), m_map(map), m_unit(unit) {
+    Drawing(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit) : m_painter(painter), m_map(map), m_unit(unit) {
         const double line = painter.fontMetrics().height();
         // Labels stand beside the nodes: room for them at the right and above.
         m_area = area.adjusted(8, 2.2 * line, -labelWidth(), -1.6 * line);
@@ -125,14 +125,14 @@ private:
     }
 
     QPainter& m_painter;
-    const HeatMap& m_map;
+    const HeatFlowDiagram& m_map;
     TemperatureUnit m_unit;
     QRectF m_area;
     double m_low = 1e300;
     double m_high = -1e300;
 };
 
-void drawPage(QPainter& painter, const HeatMap& map, const std::string& title, TemperatureUnit unit) {
+void drawPage(QPainter& painter, const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit) {
     QFont font("Inter");
     font.setPixelSize(18);
     font.setWeight(QFont::DemiBold);
@@ -142,14 +142,14 @@ void drawPage(QPainter& painter, const HeatMap& map, const std::string& title, T
     font.setPixelSize(13);
     font.setWeight(QFont::Normal);
     painter.setFont(font);
-    drawHeatMap(painter, QRectF(24, 50, width - 48, height - 62), map, unit);
+    drawHeatFlowDiagram(painter, QRectF(24, 50, width - 48, height - 62), map, unit);
 }
 
 } // namespace
 
-void drawHeatMap(QPainter& painter, const QRectF& area, const HeatMap& map, TemperatureUnit unit) { Drawing(painter, area, map, unit).draw(); }
+void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit) { Drawing(painter, area, map, unit).draw(); }
 
-Done writeHeatMap(const HeatMap& map, const std::string& title, TemperatureUnit unit, const std::filesystem::path& file) {
+Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit, const std::filesystem::path& file) {
     const auto name = q(file.string());
     const auto ending = file.extension().string();
     QPainter painter;
@@ -181,9 +181,9 @@ Done writeHeatMap(const HeatMap& map, const std::string& title, TemperatureUnit 
         painter.end();
         written = picture.save(name);
     } else {
-        return fail(ErrorCode::FormatUnknown, "the heat map is written as .png, .svg or .pdf", file.string(), "Choose one of these endings");
+        return fail(ErrorCode::FormatUnknown, "the heat flow diagram is written as .png, .svg or .pdf", file.string(), "Choose one of these endings");
     }
-    return written ? Done() : fail(ErrorCode::WriteFailed, "the heat map cannot be written", file.string(), "Choose another folder, or check its permissions and free space");
+    return written ? Done() : fail(ErrorCode::WriteFailed, "the heat flow diagram cannot be written", file.string(), "Choose another folder, or check its permissions and free space");
 }
 
 } // namespace pyro

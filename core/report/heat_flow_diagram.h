@@ -23,7 +23,7 @@ struct HeatNode {
 
 // Heat from the right edge of one node to the left edge of another; bands at a node lie side by side, so that they add up there.
 struct HeatBand {
-    std::size_t from = 0; // positions in HeatMap::nodes
+    std::size_t from = 0; // positions in HeatFlowDiagram::nodes
     std::size_t to = 0;
     double heat = 0;      // W, positive
     std::optional<double> difference; // K
@@ -33,7 +33,7 @@ struct HeatBand {
     double yTo = 0;       // upper edge where it arrives
 };
 
-struct HeatMap {
+struct HeatFlowDiagram {
     std::vector<HeatNode> nodes;
     std::vector<HeatBand> bands;
     int columns = 0;
@@ -43,6 +43,6 @@ struct HeatMap {
 
 // Nodes stand in columns in the direction in which the heat goes; boundaries through which it leaves at the right, those through which it comes
 // in at the left. Links below a thousandth of the largest are left out and told. Errors: NotSupported without balances or without heat.
-Result<HeatMap> heatMap(const Readings& readings, const CaseEntry& entry);
+Result<HeatFlowDiagram> heatFlowDiagram(const Readings& readings, const CaseEntry& entry);
 
 } // namespace pyro
