@@ -1,5 +1,9 @@
 #include "app/main_window.h"
 
+#include "app/ledger/ledger_splitter.h"
+#include "app/theme/elided_label.h"
+#include "app/theme/quiet_input.h"
+
 #include "app/ledger/gauge_page.h"
 #include "app/ledger/trust_page.h"
 #include "app/stages/field_sheet.h"
@@ -107,18 +111,14 @@ void MainWindow::build() {
     upperLayout->setSpacing(0);
     upperLayout->addWidget(m_viewport, 1);
     upperLayout->addWidget(m_strip);
-    auto* splitter = new QSplitter(Qt::Vertical);
-    splitter->addWidget(upper);
-    splitter->addWidget(m_ledger);
-    splitter->setChildrenCollapsible(false);
-    splitter->setHandleWidth(1);
-    splitter->setSizes({470, 238});
+    m_split = new LedgerSplitter(upper, m_ledger);
+    connect(m_ledger, &Ledger::foldRequested, m_split, &LedgerSplitter::toggleFold);
     m_page = new QLabel;
     m_page->setObjectName("reportPage");
     m_page->setAlignment(Qt::AlignCenter);
     m_page->setStyleSheet("background:#CFC8BB");
     m_stage = new QStackedWidget;
-    m_stage->addWidget(splitter);
+    m_stage->addWidget(m_split);
     m_stage->addWidget(m_page);
 
     auto* body = new QHBoxLayout;
@@ -128,7 +128,6 @@ void MainWindow::build() {
     auto* right = new QVBoxLayout;
     right->setSpacing(0);
     right->addWidget(buildCaseBar());
-    right->addWidget(buildMessage());
     right->addWidget(buildUnsaved());
     right->addLayout(body, 1);
     auto* whole = new QHBoxLayout;
@@ -139,6 +138,21 @@ void MainWindow::build() {
     auto* centre = new QWidget;
     centre->setLayout(whole);
     setCentralWidget(centre);
+    buildMessage()->setParent(centre); // lies over the page: what is read and clicked below does not move
+    new QuietInput(*this, *m_viewport);
+}
+
+void MainWindow::placeMessage() {
+    const auto* page = m_stage->parentWidget();
+    const int left = m_rail->width();
+    const int width = page->width() - left;
+    m_message->setGeometry(left, 44, width, std::max(m_message->heightForWidth(width), m_message->minimumSizeHint().height()));
+    m_message->raise();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    placeMessage();
 }
 
 QWidget* MainWindow::buildCaseBar() {
@@ -214,9 +228,9 @@ void MainWindow::buildStatus() {
     m_lamp = new QLabel;
     m_verdict = new QLabel;
     m_verdict->setObjectName("verdictSummary");
-    m_balance = new QLabel;
+    m_balance = new ElidedLabel;
     m_balance->setObjectName("balanceText");
-    m_reading = new QLabel;
+    m_reading = new ElidedLabel;
     m_reading->setObjectName("cursorReading");
     m_job = new QWidget;
     m_jobText = new QLabel;
@@ -252,6 +266,7 @@ void MainWindow::showStage(const QString& stage) {
         m_picture = picturedView(); // as seen on leaving
     m_sheets->setCurrentIndex(static_cast<int>(at));
     m_ledger->showStage(stage);
+    m_split->showStage(stage);
     m_stage->setCurrentIndex(stage == "Report" ? 1 : 0);
     m_session.setStage(stage);
     refreshPage();
@@ -321,6 +336,7 @@ void MainWindow::refreshPage() {
 void MainWindow::showMessage(const Error& error) {
     ++m_messages;
     m_messageText->setText(q(error.text()));
+    placeMessage();
     m_message->show();
 }
 

@@ -16,6 +16,8 @@
 
 namespace pyro {
 
+class LedgerSplitter;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
@@ -40,6 +42,7 @@ public slots:
 
 protected:
     void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
 
@@ -47,6 +50,7 @@ private:
     void build();
     QWidget* buildCaseBar();
     QWidget* buildMessage();
+    void placeMessage();
     QWidget* buildUnsaved();
     void restoreUnsaved();
     void discardUnsaved();
@@ -124,6 +128,7 @@ private:
     Viewport* m_viewport;
     HeatStrip* m_strip;
     Ledger* m_ledger;
+    LedgerSplitter* m_split; // viewport with strip above, the ledger below
     QLabel* m_page;
     Readings m_reported; // what the report shows
     QImage m_picture; // the viewport as last seen, for the report

@@ -1,6 +1,8 @@
 // The actions of the window, its menus and the finder.
 #include "app/main_window.h"
 
+#include "app/ledger/ledger_splitter.h"
+
 #include "app/finder/finder.h"
 #include "app/help.h"
 #include "app/session/settings.h"
@@ -58,6 +60,7 @@ void MainWindow::buildActions() {
     });
     for (const auto& stage : Rail::stages())
         action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))), [this, stage] { showStage(stage); });
+    action("foldLedger", "Fold or unfold the tables", QKeySequence("Ctrl+L"), [this] { m_split->toggleFold(); });
     action("fit", "Fit what is visible into view", QKeySequence("F"), [this] { m_viewport->fit(); });
     for (int axis = 0; axis < 3; ++axis) {
         const auto name = QString("XYZ").mid(axis, 1);

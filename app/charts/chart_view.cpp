@@ -1,6 +1,7 @@
 #include "app/charts/chart_view.h"
 
 #include "app/charts/reference_dialog.h"
+#include "app/theme/elided_label.h"
 #include "app/theme/theme.h"
 #include "core/units/display.h"
 #include "render/text.h"
@@ -127,7 +128,7 @@ void placeLegend(QCustomPlot& plot) {
     plot.axisRect()->insetLayout()->setInsetAlignment(0, best);
 }
 
-ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new QLabel), m_empty(new QLabel(this)), m_settings(new QPushButton("chart")) {
+ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new ElidedLabel), m_told(new QLabel(m_plot)), m_empty(new QLabel(this)), m_settings(new QPushButton("chart")) {
     setObjectName("chartPanel");
     m_plot->setObjectName("chart");
     m_plot->setBackground(Qt::white);
@@ -139,6 +140,11 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     m_plot->axisRect()->setMinimumMargins(QMargins(4, 4, 10, 4));
     m_cursor = nullptr;
     m_reading->setObjectName("hint");
+    m_told->setObjectName("chartReading");
+    m_told->setTextFormat(Qt::RichText);
+    m_told->setAttribute(Qt::WA_TransparentForMouseEvents);
+    m_told->setStyleSheet("background: rgba(255,255,255,225); border: 1px solid #DDD8CF; border-radius: 4px; padding: 3px 6px");
+    m_told->hide();
     m_empty->setObjectName("hint");
     m_empty->setAlignment(Qt::AlignCenter);
     m_empty->setWordWrap(true);
@@ -304,7 +310,7 @@ void ChartPanel::redraw() {
         why += (why.isEmpty() ? "" : "\n") + q(remark);
     m_empty->setText(why);
     m_reading->setText(m_chart.curves.empty() ? QString() : "<b>" + q(m_chart.title).toHtmlEscaped() + "</b>" + (m_chart.remarks.empty() ? "" : "   " + q(m_chart.remarks.front()).toHtmlEscaped()));
-    m_reading->setToolTip(why);
+    m_told->hide();
     m_cursor = new QCPItemStraightLine(m_plot);
     m_cursor->setPen(QPen(theme::ink, 1));
     m_cursor->setVisible(false);
@@ -334,6 +340,7 @@ void ChartPanel::pointAt(const QPointF& pixel) {
 void ChartPanel::mark() {
     const auto& place = m_session.markedPlace();
     if (!place || m_chart.curves.empty() || m_chart.curves.front().at.empty()) {
+        m_told->hide();
         if (m_cursor != nullptr && m_cursor->visible()) {
             m_cursor->setVisible(false);
             m_plot->replot(QCustomPlot::rpQueuedReplot);
@@ -353,7 +360,7 @@ void ChartPanel::showReading(double x) {
     m_cursor->point2->setCoords(x, 1);
     m_cursor->point1->setTypeY(QCPItemPosition::ptAxisRectRatio);
     m_cursor->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    QStringList words{q(m_chart.xTitle) + " " + q(formatNumber(x, 2))};
+    QStringList rows{"<tr><td colspan=2>" + q(m_chart.xTitle).toHtmlEscaped() + " " + q(formatNumber(x, 2)) + "</td></tr>"};
     for (const auto& curve : m_chart.curves) {
         const auto after = static_cast<std::size_t>(std::ranges::lower_bound(curve.x, x) - curve.x.begin());
         if (after >= curve.x.size())
@@ -361,9 +368,15 @@ void ChartPanel::showReading(double x) {
         const auto from = after == 0 ? 0 : after - 1;
         const double span = curve.x[after] - curve.x[from];
         const double y = span > 0 ? curve.y[from] + (x - curve.x[from]) / span * (curve.y[after] - curve.y[from]) : curve.y[after];
-        words.append("<b>" + q(std::isfinite(y) ? fmt::format("{:.5g}", y) : "no value").toHtmlEscaped() + "</b> " + q(m_chart.curves.size() > 1 ? curve.title : std::string()).toHtmlEscaped());
+        rows.append("<tr><td align=right><b>" + q(std::isfinite(y) ? fmt::format("{:.5g}", y) : "no value").toHtmlEscaped() + "</b>&nbsp;</td><td>" +
+                    q(m_chart.curves.size() > 1 ? curve.title : std::string()).toHtmlEscaped() + "</td></tr>");
     }
-    m_reading->setText(words.join("    "));
+    m_told->setText("<table>" + rows.join("") + "</table>");
+    m_told->adjustSize();
+    const auto area = m_plot->axisRect()->rect(); // on the side where the cursor is not
+    const bool right = m_plot->xAxis->coordToPixel(x) < area.center().x();
+    m_told->move(right ? std::max(area.left(), area.right() - m_told->width() - 4) : area.left() + 4, area.top() + 4);
+    m_told->show();
     m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 

@@ -21,7 +21,7 @@ public:
 
     const ChartData& chart() const { return m_chart; }
     QCustomPlot& plot() { return *m_plot; }
-    QString reading() const { return m_reading->text(); }
+    QString reading() const { return m_told->isHidden() ? m_reading->text() : m_told->text(); }
 
 signals:
     void exportRequested();
@@ -47,7 +47,8 @@ private:
     QCPRange m_xDrawn; // as drawn last, before anyone drags
     QCPRange m_yDrawn;
     QCPItemStraightLine* m_cursor;
-    QLabel* m_reading;
+    QLabel* m_reading; // its title
+    QLabel* m_told;    // what the curves read at the cursor, in the chart
     QLabel* m_empty;
     QPushButton* m_settings;
     QAction* m_logX;

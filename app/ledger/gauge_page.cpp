@@ -135,9 +135,10 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_spots = new SpotPage(session, this);
     m_beside->addWidget(m_spots);
     connect(m_spots, &SpotPage::placeRequested, this, &GaugePage::placeRequested);
-    auto* map = m_page->addLink("heatFlowDiagramLink", "heat flow diagram");
-    map->setToolTip("The assembly as a diagram: which way the heat goes, and what resists it");
+    auto* map = m_page->addLink("heatFlowDiagramLink", "flow diagram");
+    map->setToolTip("Heat flow diagram of the assembly (M): which way the heat goes, and what resists it");
     connect(map, &QPushButton::clicked, this, &GaugePage::heatFlowDiagramRequested);
+    m_beside->setMinimumWidth(300); // a window of 1280 holds both
     addWidget(m_beside);
     setSizes({520, 420});
     // The balances have no curve: their tables take the whole width.

@@ -79,6 +79,11 @@ QPushButton* LedgerPage::addLink(const QString& name, const QString& text) {
     return button;
 }
 
+void LedgerPage::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (event->position().y() < m_tables->y())
+        emit foldRequested();
+}
+
 void LedgerPage::addTool(QWidget* tool) { m_head->addWidget(tool); }
 
 Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_session(session) {
@@ -100,6 +105,8 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     m_trust = new TrustPage(session, this);
     m_limits = new LimitsPage(session, this);
     connect(m_limits, &LimitsPage::placeChosen, this, &Ledger::placeChosen);
+    for (auto* page : findChildren<LedgerPage*>())
+        connect(page, &LedgerPage::foldRequested, this, &Ledger::foldRequested);
     for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_trust), static_cast<QWidget*>(m_limits)})
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,

@@ -23,6 +23,12 @@ public:
     // Any other widget at the right of the title.
     void addTool(QWidget* tool);
 
+signals:
+    void foldRequested(); // its head was double-clicked
+
+protected:
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+
 private:
     QLabel* m_title;
     QHBoxLayout* m_head;
@@ -44,6 +50,7 @@ public:
     LimitsPage& limits() { return *m_limits; }
 
 signals:
+    void foldRequested(); // to its head, or back
     // A row with a place was chosen: isolate the part and fly there.
     void placeChosen(const QString& part, const pyro::Point& place);
 

@@ -140,8 +140,8 @@ QTableView* makeTable(RowTable* model, const QString& name, QWidget* parent) {
     const auto fitColumns = [view, model] {
         for (int i = 0; i + 1 < model->columnCount(); ++i) {
             const int fixed = model->column(i).width;
-            if (fixed > 0)
-                view->setColumnWidth(i, fixed);
+            if (fixed > 0) // no head is cut
+                view->setColumnWidth(i, std::max(fixed, view->horizontalHeader()->sectionSizeHint(i) + 4));
             else
                 view->resizeColumnToContents(i);
         }

@@ -30,8 +30,8 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     m_slider->setToolTip("Least prominence of hotspots");
     addTool(m_least);
     addTool(m_slider);
-    auto* lines = addLink("fluxLines", "heat flux lines");
-    lines->setToolTip("Lines of heat flux from the chosen hotspot to where its heat leaves");
+    auto* lines = addLink("fluxLines", "draw lines");
+    lines->setToolTip("Heat flux lines from the chosen hotspot to where its heat leaves");
     connect(lines, &QPushButton::clicked, this, &SpotPage::drawFluxLines);
     connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(row.row()); });
     connect(m_slider, &QSlider::valueChanged, this, &SpotPage::slide);

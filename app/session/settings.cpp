@@ -9,6 +9,7 @@ namespace {
 // One table of all keys.
 constexpr const char* recentKey = "recent-surveys";
 constexpr const char* geometryKey = "window-geometry";
+constexpr const char* ledgerKey = "ledger-height/"; // and the stage
 constexpr int mostRecent = 10;
 
 } // namespace
@@ -33,5 +34,12 @@ void addRecentSurvey(const QString& file) {
 
 QByteArray windowGeometry() { return QSettings().value(geometryKey).toByteArray(); }
 void setWindowGeometry(const QByteArray& geometry) { QSettings().setValue(geometryKey, geometry); }
+
+std::optional<int> ledgerHeight(const QString& stage) {
+    bool read = false;
+    const int height = QSettings().value(ledgerKey + stage).toInt(&read);
+    return read ? std::optional(height) : std::nullopt;
+}
+void setLedgerHeight(const QString& stage, int height) { QSettings().setValue(ledgerKey + stage, height); }
 
 } // namespace pyro::settings

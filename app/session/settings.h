@@ -3,6 +3,7 @@
 
 #include <QByteArray>
 #include <QStringList>
+#include <optional>
 
 namespace pyro::settings {
 
@@ -10,5 +11,8 @@ QStringList recentSurveys(); // newest first, only those that still exist
 void addRecentSurvey(const QString& file);
 QByteArray windowGeometry();
 void setWindowGeometry(const QByteArray& geometry);
+// Of the tables below the viewport, px; nothing: never changed in this stage.
+std::optional<int> ledgerHeight(const QString& stage);
+void setLedgerHeight(const QString& stage, int height);
 
 } // namespace pyro::settings

@@ -29,6 +29,10 @@ LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Li
     m_add = small(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
     connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
     connect(small(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
+    row->addStretch();
+    m_layout->addLayout(row);
+    row = new QHBoxLayout;
+    row->setSpacing(6);
     m_more = small(row, "touchLimits", "Touch temperatures\u2026", "Published limits of surfaces that are touched");
     m_touch = new QMenu(this);
     m_touch->setObjectName("touchMenu");
