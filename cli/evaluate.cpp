@@ -42,6 +42,8 @@ std::string readingText(const GaugeReading& gauge) {
                             : fmt::format("profile of {} points in {}", gauge.profile->s.size(), gauge.unit);
     if (!gauge.method.empty())
         text += ", " + gauge.method;
+    if (gauge.spread)
+        text += fmt::format(" (\u00b1 {} from the first to the second layer of cells)", formatSi(*gauge.spread, gauge.unit));
     if (gauge.gradientValue)
         text += fmt::format(" (gradient {})", formatSi(*gauge.gradientValue, gauge.unit));
     if (!gauge.reference.empty())

@@ -44,6 +44,8 @@ QString noteOf(const GaugeReading& reading) {
         words.append("against " + q(reading.reference));
     if (!reading.method.empty())
         words.append(q(reading.method));
+    if (reading.spread)
+        words.append(q(fmt::format("\u00b1 {:.3g} from the first to the second layer of cells", *reading.spread)));
     if (reading.gradientValue)
         words.append(q(fmt::format("gradient {:.5g}", *reading.gradientValue)));
     if (reading.outside)

@@ -78,6 +78,9 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
         }
         out.derivation = std::make_shared<const Derivation>(std::move(converted));
     }
+    if (measured->spread)
+        if (const auto scale = conversion(measured->siUnit, wanted.empty() ? measured->siUnit : wanted))
+            out.spread = std::abs(scale->difference(*measured->spread));
     if (measured->gradientValue)
         out.gradientValue = *inUnit(*measured->gradientValue, measured->siUnit, wanted, measured->isTemperature);
     if (!measured->profile) {

@@ -27,6 +27,7 @@ struct GaugeReading {
     bool isTemperature = false;      // on a scale with an offset, not a difference
     std::string method = {};         // of heat: "stored", "conservative" or "gradient"
     std::optional<double> gradientValue = {}; // the plain gradient's, beside a conservative value
+    std::optional<double> spread = {};        // of a plain gradient at a wall: how far the second layer of cells is from the first, in `unit`
     std::optional<double> outside = {};       // share of the support that lies outside of the mesh
     std::string reference = {};               // temperature that the value refers to, written out
     std::string lacking = {};                 // parts on a line that do not have the quantity: "no velocity in plate"; a gap there

@@ -47,6 +47,37 @@ void addCut(std::uint32_t part, const Cut& cut, const Point& normal, SurfacePlac
     }
 }
 
+// Outer faces of one part; `along`: their common normal, zero: away from their cells.
+InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::uint32_t part, std::vector<std::uint32_t> faces, const Point& along) {
+    SurfacePlaces out;
+    const auto& mesh = solved.parts[part].mesh;
+    std::map<std::uint32_t, double> nodeArea;
+    PolygonFan fan;
+    for (const auto face : faces) {
+        const auto nodes = shell.face(face);
+        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        out.facets.at.push_back(fan.centre);
+        out.facets.weight.push_back(fan.size);
+        out.facets.normal.push_back(dot(along, along) > 0 ? along : outwards(fan, mesh.cellCentre(shell.cell[face])));
+        out.facets.part.push_back(part);
+        out.facets.cell.push_back(shell.cell[face]);
+        for (std::size_t i = 0; i < nodes.size(); ++i) {
+            out.facets.addShare(nodes[i], fan.shareOf(i));
+            nodeArea[nodes[i]] += fan.share[i];
+        }
+        out.facets.closePlace();
+    }
+    for (const auto& [node, area] : nodeArea) {
+        out.nodes.at.push_back(mesh.node(node));
+        out.nodes.weight.push_back(area);
+        out.nodes.part.push_back(part);
+        out.nodes.cell.push_back(noNumber);
+        out.nodes.addShare(node, 1);
+        out.nodes.closePlace();
+    }
+    return {std::move(out), std::move(faces)};
+}
+
 } // namespace
 
 Point outwards(const PolygonFan& face, const Point& inside) {
@@ -121,33 +152,40 @@ Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& i
     if (faces.empty())
         return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" and \"{}\" have no face in common", solved.parts[first].name, solved.parts[second].name),
                     {}, "They may lie apart, or their meshes do not match where they touch");
-    SurfacePlaces out;
-    const auto& mesh = solved.parts[first].mesh;
-    std::map<std::uint32_t, double> nodeArea;
-    PolygonFan fan;
-    for (const auto face : faces) {
-        const auto nodes = shells[first].face(face);
-        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
-        out.facets.at.push_back(fan.centre);
-        out.facets.weight.push_back(fan.size);
-        out.facets.normal.push_back(outwards(fan, mesh.cellCentre(shells[first].cell[face])));
-        out.facets.part.push_back(first);
-        out.facets.cell.push_back(shells[first].cell[face]);
-        for (std::size_t i = 0; i < nodes.size(); ++i) {
-            out.facets.addShare(nodes[i], fan.shareOf(i));
-            nodeArea[nodes[i]] += fan.share[i];
+    return placesOfFaces(solved, shells[first], first, std::move(faces), {});
+}
+
+std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex& index, std::span<const std::uint32_t> parts, const Plane& plane) {
+    std::optional<std::uint32_t> only;
+    std::vector<std::uint32_t> faces;
+    for (const auto part : parts) {
+        const auto& box = index.parts[part].box;
+        const auto& mesh = solved.parts[part].mesh;
+        if (solved.parts[part].dimension != 3 || mesh.cells() == 0)
+            continue;
+        double low = 0; // of the box above the plane
+        double high = 0;
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const double n = plane.normal[axis];
+            low += n * ((n > 0 ? box[2 * axis] : box[2 * axis + 1]) - plane.origin[axis]);
+            high += n * ((n > 0 ? box[2 * axis + 1] : box[2 * axis]) - plane.origin[axis]);
         }
-        out.facets.closePlace();
+        const double slack = 1e-6 * std::cbrt(index.parts[part].size / static_cast<double>(mesh.cells()));
+        if (low > slack || high < -slack)
+            continue;
+        const bool beside = low > -slack || high < slack; // all of the part lies on one side
+        if (!beside || only)
+            return std::nullopt;
+        const auto& shell = index.shells->parts[part];
+        for (std::uint32_t face = 0; face < shell.faces(); ++face)
+            if (std::ranges::all_of(shell.face(face), [&](auto node) { return std::abs(distanceTo(plane, mesh.node(node))) <= slack; }))
+                faces.push_back(face);
+        if (!faces.empty())
+            only = part;
     }
-    for (const auto& [node, area] : nodeArea) {
-        out.nodes.at.push_back(mesh.node(node));
-        out.nodes.weight.push_back(area);
-        out.nodes.part.push_back(first);
-        out.nodes.cell.push_back(noNumber);
-        out.nodes.addShare(node, 1);
-        out.nodes.closePlace();
-    }
-    return InterfacePlaces{std::move(out), std::move(faces)};
+    if (!only)
+        return std::nullopt;
+    return placesOfFaces(solved, index.shells->parts[*only], *only, std::move(faces), plane.normal);
 }
 
 Places placesOfPoints(const Case& solved, const CaseIndex& index, std::span<const Point> points, std::span<const std::uint32_t> parts) {

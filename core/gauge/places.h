@@ -52,6 +52,9 @@ struct InterfacePlaces {
 };
 Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& index, std::uint32_t first, std::uint32_t second);
 
+// The outer faces of one part that lie in a plane, where no other part has some there and the plane cuts none; normals as the plane's.
+std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex& index, std::span<const std::uint32_t> parts, const Plane& unitPlane);
+
 // The normal of a face, away from a place behind it.
 Point outwards(const PolygonFan& face, const Point& inside);
 

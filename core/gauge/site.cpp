@@ -137,6 +137,13 @@ private:
     }
 
     Done plane(const PlaneShape& shape) {
+        if (auto wall = placesOfWall(m_tools.solved, m_tools.index, m_parts, shape.plane)) { // the better methods serve there
+            m_out.kind = SiteKind::Surface;
+            m_out.wallFaces = true;
+            m_out.shellFaces = std::move(wall->shellFaces);
+            take(std::move(wall->surface));
+            return {};
+        }
         return cuts([&](std::size_t part) { return Result<Cut>(section(m_tools.solved.parts[part], m_tools.index.search->order(part), shape.plane)); },
                     shape.plane.normal, "the plane misses the parts it is asked on");
     }

@@ -18,6 +18,7 @@ struct Site {
     Places points;                // nodes of a surface; points of a line; the point. Empty for parts and boundaries
     Places facets;                // of surfaces; of boundaries in the order of `regions`
     std::vector<std::uint32_t> shellFaces; // of an interface: per facet, of its part's shell
+    bool wallFaces = false;       // of a plane that lies in outer faces of one part, which `shellFaces` are then
     std::vector<double> s;        // of lines: metres from the start
     double outside = 0;           // share of the support outside of the mesh
     std::vector<std::size_t> wall; // boundaries that a point or line lies on

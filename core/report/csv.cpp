@@ -83,12 +83,12 @@ std::string estimateCsv(const Survey& survey, const SurveyRun& run, TemperatureU
 }
 
 std::string gaugesCsv(const SurveyRun& run) {
-    std::string text = csvLine({"case", "step", "time_s", "gauge", "value", "unit", "x_m", "y_m", "z_m", "method", "gradient_value", "outside", "reference", "why"});
+    std::string text = csvLine({"case", "step", "time_s", "gauge", "value", "unit", "x_m", "y_m", "z_m", "method", "gradient_value", "outside", "reference", "spread", "why"});
     const auto add = [&](const std::string& name, const std::string& step, const std::string& time, const GaugeReading& gauge) {
         CsvRow row{name, step, time, gauge.id, exact(gauge.value), gauge.unit};
         for (std::size_t axis = 0; axis < 3; ++axis)
             row.push_back(gauge.place ? fmt::format("{:.9g}", gauge.place->at[axis]) : "");
-        row.insert(row.end(), {gauge.method, exact(gauge.gradientValue), exact(gauge.outside), gauge.reference, gauge.why});
+        row.insert(row.end(), {gauge.method, exact(gauge.gradientValue), exact(gauge.outside), gauge.reference, exact(gauge.spread), gauge.why});
         text += csvLine(row);
     };
     for (const auto& one : run.cases) {

@@ -23,6 +23,8 @@ Json toJson(const GaugeReading& gauge) {
     putPlace(json, gauge.place);
     if (!gauge.method.empty())
         json["method"] = gauge.method;
+    if (gauge.spread)
+        json["spread"] = number(gauge.spread);
     if (gauge.gradientValue)
         json["gradient_value"] = number(gauge.gradientValue);
     if (gauge.outside)

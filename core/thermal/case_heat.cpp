@@ -1,5 +1,8 @@
 #include "core/thermal/case_heat.h"
 
+#include "core/field/vector_algebra.h"
+#include "core/thermal/wall_layers.h"
+
 #include "core/field/boundary_nodes.h"
 #include "core/thermal/site_values.h"
 
@@ -85,11 +88,28 @@ std::optional<FacetHeat> CaseHeat::storedThrough(std::size_t boundary) const {
     auto values = readFacets(site, m_fields, "heat_flux", Component::Normal);
     if (!values)
         return std::nullopt;
-    FacetHeat heat{std::move(*values), HeatMethod::Stored, 0, {}, {}};
+    FacetHeat heat{std::move(*values), HeatMethod::Stored};
     const auto areas = m_fields.index().boundaries[boundary].cellMeasure;
     for (std::size_t i = 0; i < areas.size(); ++i)
         heat.total += heat.flux[i] * areas[i];
     return heat;
+}
+
+// Of one boundary, whose faces may belong to several parts.
+std::optional<double> CaseHeat::spreadOf(std::size_t boundary, double firstLayer) const {
+    const auto& behind = m_fields.index().boundaries[boundary];
+    const auto& faces = shellFaces(boundary);
+    std::map<std::uint32_t, std::vector<std::uint32_t>> ofPart;
+    for (std::size_t face = 0; face < faces.size(); ++face)
+        ofPart[behind.part[face]].push_back(faces[face]);
+    double second = 0;
+    for (const auto& [part, own] : ofPart) {
+        const auto heat = secondLayerHeat(m_fields, areas(part), part, own);
+        if (!heat)
+            return std::nullopt;
+        second += *heat;
+    }
+    return std::abs(second - firstLayer);
 }
 
 Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) const {
@@ -117,6 +137,8 @@ Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) co
     }
     if (plain)
         heat.method = HeatMethod::Gradient;
+    if (heat.method == HeatMethod::Gradient)
+        heat.spread = spreadOf(boundary, gradientTotal);
     if (heat.method == HeatMethod::Conservative)
         heat.gradientTotal = gradientTotal;
     return heat;
@@ -149,13 +171,17 @@ Result<FacetHeat> CaseHeat::throughInterface(const Site& site, std::optional<Hea
     double gradientTotal = 0;
     for (std::size_t i = 0; i < site.shellFaces.size(); ++i) {
         const auto face = site.shellFaces[i];
-        const double through = out.method == HeatMethod::Gradient ? heat->gradient[face] : heat->face[face];
+        // A wall that a plane lies in is read along the plane's normal.
+        const double sign = dot(site.facets.normal[i], areas(part).normal[face]) < 0 ? -1 : 1;
+        const double through = sign * (out.method == HeatMethod::Gradient ? heat->gradient[face] : heat->face[face]);
         out.flux.push_back(site.facets.weight[i] > 0 ? through / site.facets.weight[i] : 0);
         out.total += through;
-        gradientTotal += heat->gradient[face];
+        gradientTotal += sign * heat->gradient[face];
     }
     if (out.method == HeatMethod::Conservative)
         out.gradientTotal = gradientTotal;
+    else if (const auto second = secondLayerHeat(m_fields, areas(part), part, site.shellFaces))
+        out.spread = std::abs(std::abs(*second) - std::abs(gradientTotal));
     out.why = heat->why;
     return out;
 }
@@ -171,8 +197,7 @@ Result<FacetHeat> CaseHeat::throughField(const Site& site, std::optional<HeatMet
     auto flux = readAt(site.facets, m_fields, "heat_flux", Component::Normal);
     if (!flux)
         return tl::unexpected(flux.error());
-    FacetHeat heat{std::move(*flux), stored ? HeatMethod::Stored : HeatMethod::Gradient, 0, {}, {}};
-    heat.total = 0;
+    FacetHeat heat{std::move(*flux), stored ? HeatMethod::Stored : HeatMethod::Gradient};
     for (std::size_t i = 0; i < heat.flux.size(); ++i)
         if (site.facets.part[i] != noNumber)
             heat.total += heat.flux[i] * site.facets.weight[i];
@@ -182,6 +207,8 @@ Result<FacetHeat> CaseHeat::throughField(const Site& site, std::optional<HeatMet
 Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> wanted) const {
     if (site.kind != SiteKind::Surface)
         return fail(ErrorCode::NotSupported, "heat flows through surfaces: name a boundary, an interface, a plane or a surface");
+    if (site.wallFaces && !wanted && m_fields.quantities().named("heat_flux") != nullptr)
+        return throughField(site, HeatMethod::Stored);
     if (!site.regions.boundaries)
         return site.shellFaces.empty() ? throughField(site, wanted) : throughInterface(site, wanted);
     FacetHeat sum;
@@ -195,6 +222,7 @@ Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> 
         sum.method = first ? one->method : std::max(sum.method, one->method); // the weakest of them
         if (!one->why.empty())
             sum.why = one->why;
+        sum.spread = one->spread || sum.spread ? std::optional(one->spread.value_or(0) + sum.spread.value_or(0)) : std::nullopt;
         sum.gradientTotal = one->gradientTotal && (first || sum.gradientTotal) ? std::optional(sum.gradientTotal.value_or(0) + *one->gradientTotal) : std::nullopt;
         first = false;
     }

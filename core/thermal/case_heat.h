@@ -14,8 +14,9 @@ struct FacetHeat {
     std::vector<double> flux; // W/m2 per facet
     HeatMethod method = HeatMethod::Gradient;
     double total = 0;         // W
-    std::optional<double> gradientTotal; // W, by the plain gradient, beside a conservative value
-    std::string why;          // why a better method does not apply
+    std::optional<double> gradientTotal = {}; // W, by the plain gradient, beside a conservative value
+    std::optional<double> spread = {};   // W, of a plain gradient: how far the second layer of cells behind the wall is from the first
+    std::string why = {};     // why a better method does not apply
 };
 
 // Thread-safe. Everything given must outlive it.
@@ -46,6 +47,7 @@ public:
 private:
     BeyondFaces beyond(std::size_t part) const;
     std::optional<FacetHeat> storedThrough(std::size_t boundary) const;
+    std::optional<double> spreadOf(std::size_t boundary, double firstLayer) const;
     Result<FacetHeat> computedThrough(std::size_t boundary, bool plain) const;
     Result<FacetHeat> throughInterface(const Site& site, std::optional<HeatMethod> wanted) const;
     Result<FacetHeat> throughField(const Site& site, std::optional<HeatMethod> wanted) const;

@@ -171,6 +171,10 @@ Result<Measured> measureFlux(const MeasureRequest& request) {
     if (!measured)
         return measured;
     measured->method = heatMethodName(heat->method);
+    if (heat->spread && request.statistic() == "integral")
+        measured->spread = heat->spread;
+    if (heat->spread && request.statistic() == "mean" && request.site.extent > 0)
+        measured->spread = *heat->spread / request.site.extent;
     if (heat->gradientTotal && request.statistic() == "integral")
         measured->gradientValue = heat->gradientTotal;
     if (heat->gradientTotal && request.statistic() == "mean" && request.site.extent > 0)

@@ -42,6 +42,7 @@ struct Measured {
     std::optional<Place> place = {};
     std::string method = {};
     std::optional<double> gradientValue = {};
+    std::optional<double> spread = {}; // of a plain gradient, see GaugeReading
     std::string reference = {};
     std::string lacking = {}; // as in GaugeReading
     std::shared_ptr<Profile> profile = {}; // instead of the value

@@ -210,3 +210,34 @@ TEST(Xlsx, IsWrittenWholeOrNotAtAll) {
     EXPECT_EQ(failed.error().code, ErrorCode::WriteFailed);
     EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 2) << "no half files are left";
 }
+
+// A lone grid without boundaries: a plane in its outer face is read by the conservative method all the same, and where the plain gradient
+// is asked for its spread is told. T = exp(-y/L) cos(x/L) solves Laplace's equation; the flux through y = 0 is k/L cos(x/L), its integral over
+// x up to L/2 per depth k sin(1/2).
+TEST(WallOfALoneGrid, IsReadConservativelyAndTellsTheSpread) {
+    constexpr double scale = 0.1, k = 20, depth = 0.02;
+    const BoxMesh box{{scale / 2, scale, depth}, {10, 10, 2}};
+    auto part = boxPart("block", box);
+    addNodeField(part, "T [degC]", [](const Point& at) { return 50 + 30 * std::exp(-at[1] / scale) * std::cos(at[0] / scale); });
+    TempFolder folder;
+    ASSERT_TRUE(writeBlock(part, folder / "block.vtu"));
+    const auto readings = readOn(mustOpen(folder / "block.vtu"), Json::parse(R"j({"case": {"parts": {"block": {"material": "steel"}}}, "materials": {"steel": {"conductivity": "20 W/(m.K)"}}, "gauges": [
+        {"id": "best", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "out", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, -1, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "plain", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral", "method": "gradient"},
+        {"id": "within", "where": {"plane": {"origin": [0, 0.033, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral"}]})j"));
+    const double exact = 30 * k * std::sin(0.5) * depth;
+    const auto& best = readings.gauges[0];
+    const auto& plain = readings.gauges[2];
+    ASSERT_TRUE(best.value && plain.value) << best.why << plain.why;
+    EXPECT_EQ(best.method, "conservative");
+    EXPECT_EQ(plain.method, "gradient");
+    EXPECT_NEAR(*best.value, exact, 0.006 * exact); // the sides count as adiabatic
+    EXPECT_NEAR(*readings.gauges[1].value, -*best.value, 1e-9) << "along the plane's normal";
+    EXPECT_GT(std::abs(*plain.value - exact), 3 * std::abs(*best.value - exact));
+    ASSERT_TRUE(plain.spread);
+    EXPECT_GT(*plain.spread, std::abs(*plain.value - exact));
+    EXPECT_LT(*plain.spread, 4 * std::abs(*plain.value - exact));
+    EXPECT_FALSE(best.spread);
+    EXPECT_EQ(readings.gauges[3].method, "gradient") << "within the mesh nothing better serves";
+}
