@@ -30,7 +30,7 @@ QImage MainWindow::picturedView(double scale) {
     const auto unit = m_session.unit();
     const auto name = writtenName(state->picture->quantity, m_session.view().component).toStdString();
     return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
-                            unit.symbol(), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
+                            unitText(unit.symbol()), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
 }
 
 void MainWindow::savePicture() {

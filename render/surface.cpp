@@ -245,7 +245,7 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
                                  Progress& progress, Component component) {
     if (quantity.components == 1)
         component = Component::Natural;
-    FieldPicture picture{opened, quantity, component, {}, {}, {}, {}, {}, std::nan(""), std::nan("")};
+    FieldPicture picture{opened, quantity, component, {}, {}, {}, {}, {}, {}, std::nan(""), std::nan("")};
     const auto& parts = opened.solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         auto here = valuesOn(*opened.solved, *opened.index, false, i, quantity, component);
@@ -271,6 +271,8 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
     for (std::size_t i = 0; i < parts.size() && opened.index->measured; ++i)
         if (picture.fields[i] && !std::isnan(picture.min))
             picture.distributions[i] = distributionOf(*picture.fields[i], quantity, picture);
+    if (opened.index->measured)
+        picture.regions = readRegions(opened, quantity, component, progress);
     return picture;
 }
 

@@ -1,6 +1,7 @@
 // The outer faces of a part with the values of one quantity, packed for drawing. Made by a job, then shown.
 #pragma once
 
+#include "core/evaluate/region_readings.h"
 #include "core/evaluate/evaluate.h"
 #include "core/field/distribution.h"
 #include "core/field/locate.h"
@@ -31,6 +32,7 @@ struct FieldPicture {
     std::vector<std::optional<RegionValues>> fields; // per part: the stored values, before conversion to SI
     std::vector<Distribution> distributions;         // SI; per part; empty while the case is not measured
     std::vector<std::array<double, 2>> ranges;       // SI; per part: lowest and highest stored value; NaN: none
+    std::vector<RegionValue> regions;                // of all parts and boundaries; empty while the case is not measured
     double min;                                      // SI, over all parts; NaN when there is no finite value
     double max;
 };

@@ -347,7 +347,7 @@ void HeatStrip::paintLabels(QPainter& painter) {
     const auto picture = m_session.seenPicture();
     const auto& quantity = picture->quantity;
     const auto name = writtenName(quantity, m_session.view().component);
-    const auto symbol = QString::fromStdString(m_session.unit().symbol());
+    const auto symbol = QString::fromStdString(unitText(m_session.unit().symbol()));
     const auto unit = symbol.isEmpty() ? QString("unit unknown") : symbol;
     QFont bold = font();
     bold.setWeight(QFont::DemiBold);

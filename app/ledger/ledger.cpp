@@ -22,10 +22,6 @@
 namespace pyro {
 namespace {
 
-QString temperatureText(const std::optional<Temperature>& value, TemperatureUnit unit) {
-    return value ? q(formatNumber(toDisplay(*value, unit))) : QString("unknown");
-}
-
 QString placeText(const std::optional<Place>& place) {
     if (!place)
         return {};
@@ -335,50 +331,43 @@ void Ledger::fillRemarks() {
                       {"place", [at](int row) { return q(at(row).where); }}});
 }
 
+// Of the quantity on display; the picture carries its values.
 void Ledger::fillField() {
     const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings)
+    if (state == nullptr || !state->picture || !m_session.activeEntry())
         return m_readings->reset(0, {{"place", {}}});
     struct Row {
         QString place;
-        QString kind;
-        std::optional<Temperature> min;
-        std::optional<Temperature> mean;
-        std::optional<Temperature> max;
+        QString type;
+        std::optional<double> min; // SI
+        std::optional<double> mean;
+        std::optional<double> max;
         QString at;
         QString note;
     };
     auto rows = std::make_shared<std::vector<Row>>();
     m_sectionRows.clear();
     for (std::size_t i = 0; i < m_session.sections().size(); ++i)
-        if (const auto& section = m_session.sections()[i];
-            section.picture && section.view.shown && state->picture && state->picture->quantity.name == "temperature") {
+        if (const auto& section = m_session.sections()[i]; section.picture && section.view.shown) {
             m_sectionRows.push_back(i);
             const auto& cut = *section.picture;
-            const auto kelvin = [](const std::optional<double>& value) { return value ? std::optional(Temperature{*value}) : std::nullopt; };
-            rows->push_back({q(cut.name), "section", kelvin(cut.min), kelvin(cut.mean), kelvin(cut.max), placeOfPlane(section.view.plane),
-                             cut.empty() ? QString("misses the visible parts")
-                                         : q(formatExtent(cut.area, 2) + ", linear within cells")});
+            rows->push_back({q(cut.name), "section", cut.min, cut.mean, cut.max, placeOfPlane(section.view.plane),
+                             cut.empty() ? QString("misses the visible parts") : q(formatExtent(cut.area, 2) + ", linear within cells")});
         }
-    const auto add = [&](const RegionReading& reading, const QString& name, const char* kind) {
-        rows->push_back({name, kind, reading.min, reading.mean, reading.max, placeText(reading.hottest),
-                         !reading.why.empty() ? q(reading.why)
-                         : reading.hottest    ? q("stored on " + std::string(locationName(reading.hottest->on)) + "s")
-                                              : QString()});
-    };
-    for (const auto& reading : state->readings->parts)
-        add(reading, q(shownName(*m_session.activeEntry(), reading.name)), "part");
-    for (const auto& reading : state->readings->boundaries)
-        add(reading, q(reading.name), "boundary");
+    for (const auto& region : state->picture->regions)
+        rows->push_back({region.boundary ? q(region.name) : q(shownName(*m_session.activeEntry(), region.name)), region.boundary ? "boundary" : "part", region.min, region.mean, region.max,
+                         placeText(region.highest), !region.why.empty() ? q(region.why) : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s") : QString()});
     const auto at = [rows](int row) -> const Row& { return (*rows)[static_cast<std::size_t>(row)]; };
-    const auto unit = m_session.view().unit;
-    const auto unitText = q(std::string(unitSymbol(unit)));
+    const auto unit = m_session.unit();
+    const auto number = [at, unit](std::optional<double> Row::* of) { return [at, unit, of](int row) { return at(row).*of ? q(unit.number(*(at(row).*of))) : QString("unknown"); }; };
+    const auto symbol = " " + q(unitText(unit.symbol()));
+    m_field->setTitle(writtenName(state->picture->quantity, m_session.view().component) + " of sections, parts and boundaries");
     m_readings->reset(static_cast<int>(rows->size()),
                       {{"place", [at](int row) { return at(row).place; }},
-                       {"type", [at](int row) { return at(row).kind; }},
-                       {"lowest " + unitText, [at, unit](int row) { return temperatureText(at(row).min, unit); }, true},
-                       {"mean " + unitText, [at, unit](int row) { return temperatureText(at(row).mean, unit); }, true},
-                       {"highest " + unitText, [at, unit](int row) { return temperatureText(at(row).max, unit); }, true},
+                       {"type", [at](int row) { return at(row).type; }},
+                       {"lowest" + symbol, number(&Row::min), true},
+                       {"mean" + symbol, number(&Row::mean), true},
+                       {"highest" + symbol, number(&Row::max), true},
                        {"highest at x y z", [at](int row) { return at(row).at; }, true},
                        {"note", [at](int row) { return at(row).note; }}});
 }

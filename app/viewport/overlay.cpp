@@ -9,6 +9,7 @@
 #include <QPainter>
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -57,6 +58,8 @@ void Overlay::draw(QPainter& painter) {
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
         drawCallout(painter);
+    } else {
+        drawExtremes(painter);
     }
 }
 
@@ -180,13 +183,46 @@ void Overlay::drawPins(QPainter& painter) {
     }
     const auto pin = [&](const std::optional<Place>& place, const QColor& colour) {
         const auto at = m_viewport.pixelOf(place->at);
-        painter.setPen(QPen(Qt::white, 1.4));
-        painter.setBrush(colour);
+        const bool seen = m_viewport.isInSight(place->at); // else it lies behind something, or is cut away
+        painter.setPen(QPen(seen ? QColor(Qt::white) : colour, 1.4, seen ? Qt::SolidLine : Qt::DotLine));
+        painter.setBrush(seen ? QBrush(colour) : QBrush(Qt::NoBrush));
         painter.drawEllipse(at, 4, 4);
     };
     if (hottest != nullptr) {
         pin(coldest->coldest, QColor(0x3B, 0x5B, 0xA9));
         pin(hottest->hottest, QColor(0xFF, 0xF3, 0xC4));
+    }
+}
+
+// The largest and the smallest value of what is seen, with their places.
+void Overlay::drawExtremes(QPainter& painter) {
+    const auto& regions = m_session.activeCase()->picture->regions;
+    const RegionValue* highest = nullptr;
+    const RegionValue* lowest = nullptr;
+    for (const auto at : m_session.visibleParts()) {
+        if (at >= regions.size() || !regions[at].max)
+            continue;
+        highest = highest == nullptr || *regions[at].max > *highest->max ? &regions[at] : highest;
+        lowest = lowest == nullptr || *regions[at].min < *lowest->min ? &regions[at] : lowest;
+    }
+    if (highest == nullptr)
+        return;
+    const auto unit = m_session.unit();
+    for (const auto& [text, value, place] : {std::tuple{"lowest ", *lowest->min, lowest->lowest->at}, {"highest ", *highest->max, highest->highest->at}}) {
+        const auto at = m_viewport.pixelOf(place);
+        const bool seen = m_viewport.isInSight(place);
+        const auto label = text + QString::fromStdString(unit.text(value) + fmt::format(" at {:.1f}  {:.1f}  {:.1f} mm", 1e3 * place[0], 1e3 * place[1], 1e3 * place[2])) + (seen ? "" : ", hidden");
+        const double width = painter.fontMetrics().horizontalAdvance(label) + 12;
+        QRectF box(std::clamp(at.x() + 14, 8.0, std::max(8.0, this->width() - width - 8)), std::clamp(at.y() - 26, 46.0, std::max(46.0, height() - 26.0)), width, 18);
+        painter.setPen(QPen(Qt::white, 1.2, seen ? Qt::SolidLine : Qt::DashLine));
+        painter.setBrush(seen ? QBrush(theme::ember) : QBrush(Qt::NoBrush));
+        painter.drawLine(at, box.bottomLeft());
+        painter.drawEllipse(at, 4, 4);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(0x14, 0x17, 0x1B, 210));
+        painter.drawRoundedRect(box, 4, 4);
+        painter.setPen(QColor(0xF2, 0xEF, 0xEA));
+        painter.drawText(box, Qt::AlignCenter, label);
     }
 }
 
@@ -213,9 +249,10 @@ void Overlay::drawCallout(QPainter& painter) {
     box.moveLeft(std::clamp(box.left(), 8.0, std::max(8.0, width() - box.width() - 8)));
     box.moveTop(std::clamp(box.top(), 46.0, std::max(46.0, height() - box.height() - 8)));
 
-    painter.setPen(QPen(Qt::white, 1.2));
+    const bool seen = m_viewport.isInSight(place->at);
+    painter.setPen(QPen(Qt::white, 1.2, seen ? Qt::SolidLine : Qt::DashLine));
     painter.drawLine(anchor, QPointF(box.left() > anchor.x() ? box.left() : box.right(), box.center().y()));
-    painter.setBrush(theme::ember);
+    painter.setBrush(seen ? QBrush(theme::ember) : QBrush(Qt::NoBrush));
     painter.drawEllipse(anchor, 4.5, 4.5);
     painter.setPen(Qt::NoPen);
     painter.setBrush(Qt::white);

@@ -22,6 +22,7 @@ protected:
 private:
     void drawAxes(QPainter& painter);
     void drawPins(QPainter& painter);
+    void drawExtremes(QPainter& painter);
     void drawCallout(QPainter& painter);
     void drawEmpty(QPainter& painter);
     void drawLabels(QPainter& painter);

@@ -2,6 +2,7 @@
 
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
+#include "core/evaluate/region_readings.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
 #include "core/thermal/balance.h"
@@ -14,30 +15,20 @@
 namespace pyro {
 namespace {
 
-RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at, const Quantity* temperature) {
+RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at, const RegionValue* value) {
     const auto& region = (boundary ? opened.solved->boundaries : opened.solved->parts)[at];
-    RegionReading out{region.name, region.fileCells, region.mesh.nodes(),
-                      boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size,
-                      {}, {}, {}, {}, {}, {}, region.dimension};
-    if (temperature == nullptr) {
+    RegionReading out{region.name, region.fileCells, region.mesh.nodes(), boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size, {}, {}, {}, {}, {}, {}, region.dimension};
+    if (value == nullptr) {
         out.why = "the case has no temperature";
         return out;
     }
-    const Support support{boundary, {at}};
-    const auto reading = read(*opened.solved, *opened.index, support, *temperature);
-    if (!reading) {
-        out.why = reading.error().what;
-        return out;
-    }
-    out.why = notFiniteReason(*opened.solved, support, *reading);
-    if (!out.why.empty())
-        return out;
-    out.min = Temperature{reading->min()};
-    out.max = Temperature{reading->max()};
-    if (reading->sums.extent() > 0)
-        out.mean = Temperature{reading->mean()};
-    out.hottest = placeOf(*opened.solved, support, reading->on, reading->sums.max());
-    out.coldest = placeOf(*opened.solved, support, reading->on, reading->sums.min());
+    const auto kelvin = [](const std::optional<double>& si) { return si ? std::optional(Temperature{*si}) : std::nullopt; };
+    out.min = kelvin(value->min);
+    out.mean = kelvin(value->mean);
+    out.max = kelvin(value->max);
+    out.hottest = value->highest;
+    out.coldest = value->lowest;
+    out.why = value->why;
     return out;
 }
 
@@ -289,14 +280,15 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})
         addRemarks(readings.remarks, *remarks);
     const auto* temperature = quantities->named("temperature");
-    const auto regions = solved.parts.size() + solved.boundaries.size();
-    for (std::size_t i = 0; i < regions; ++i) {
-        if (progress.cancelled())
-            return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
-        progress.report(0.3 * static_cast<double>(i) / static_cast<double>(regions), "evaluating " + entry.name);
+    SubProgress reading(progress, 0.0, 0.3);
+    reading.report(0, "evaluating " + entry.name);
+    const auto values = temperature == nullptr ? std::vector<RegionValue>() : readRegions(opened, *temperature, Component::Natural, reading);
+    if (progress.cancelled())
+        return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
+    for (std::size_t i = 0; i < solved.parts.size() + solved.boundaries.size(); ++i) {
         const bool boundary = i >= solved.parts.size();
-        auto reading = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i, temperature);
-        (boundary ? readings.boundaries : readings.parts).push_back(std::move(reading));
+        auto one = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i, values.empty() ? nullptr : &values[i]);
+        (boundary ? readings.boundaries : readings.parts).push_back(std::move(one));
     }
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
         return tl::unexpected(heat.error());

@@ -31,12 +31,12 @@ std::string ShownUnit::number(double si, int moreDigits) const {
 }
 
 std::string ShownUnit::text(double si) const {
-    return withUnit(number(si), m_symbol);
+    return withUnit(number(si), unitText(m_symbol));
 }
 
 std::string ShownUnit::differenceText(double si) const {
     const double shown = differenceOf(si);
-    return withUnit(m_decimals ? formatNumber(shown, *m_decimals) : fmt::format("{:.{}g}", shown, significant), m_differenceSymbol);
+    return withUnit(m_decimals ? formatNumber(shown, *m_decimals) : fmt::format("{:.{}g}", shown, significant), unitText(m_differenceSymbol));
 }
 
 ShownUnit shownUnit(const std::string& quantity, const std::string& siUnit, const ViewState& view) {

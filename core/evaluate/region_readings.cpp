@@ -1,0 +1,31 @@
+#include "core/evaluate/region_readings.h"
+
+#include "core/gauge/support.h"
+
+namespace pyro {
+
+std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& quantity, Component component, Progress& progress) {
+    std::vector<RegionValue> all;
+    const auto& solved = *opened.solved;
+    for (const bool boundary : {false, true}) {
+        const auto& regions = boundary ? solved.boundaries : solved.parts;
+        for (std::size_t at = 0; at < regions.size() && !progress.cancelled(); ++at) {
+            RegionValue out{regions[at].name, boundary, {}, {}, {}, {}, {}, {}};
+            const Support support{boundary, {at}};
+            const auto reading = read(solved, *opened.index, support, quantity, component);
+            out.why = reading ? notFiniteReason(solved, support, *reading) : reading.error().what;
+            if (reading && out.why.empty()) {
+                out.min = reading->min();
+                out.max = reading->max();
+                if (reading->sums.extent() > 0)
+                    out.mean = reading->mean();
+                out.highest = placeOf(solved, support, reading->on, reading->sums.max());
+                out.lowest = placeOf(solved, support, reading->on, reading->sums.min());
+            }
+            all.push_back(std::move(out));
+        }
+    }
+    return all;
+}
+
+} // namespace pyro
