@@ -64,10 +64,10 @@ void printBalances(const Balances& balances, std::ostream& out) {
 void printLinks(const CaseEntry& entry, const std::vector<PartLink>& links, std::ostream& out) {
     if (links.empty())
         return;
-    fmt::print(out, "{:<24} {:<24} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "W", "share", "K between", "K/W");
+    fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "conducted W", "carried W", "share", "K between", "K/W");
     const auto number = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
     for (const auto& link : links)
-        fmt::print(out, "{:<24} {:<24} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from), link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat),
+        fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from), link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat), number(link.carried),
                    link.share ? formatShare(*link.share) : "-", number(link.difference), number(link.resistance));
 }
 

@@ -10,6 +10,32 @@
 namespace pyro::rig {
 namespace {
 
+// An incomplete LU that is asked in every iteration of Eigen's solver, and stops it there when the user wants that.
+struct WatchedFactors {
+    struct Stopped {};
+    Eigen::IncompleteLUT<double, int> factors;
+    const Progress* watch = nullptr;
+
+    template <class Matrix> WatchedFactors& analyzePattern(const Matrix& matrix) {
+        factors.analyzePattern(matrix);
+        return *this;
+    }
+    template <class Matrix> WatchedFactors& factorize(const Matrix& matrix) {
+        factors.factorize(matrix);
+        return *this;
+    }
+    template <class Matrix> WatchedFactors& compute(const Matrix& matrix) {
+        factors.compute(matrix);
+        return *this;
+    }
+    Eigen::VectorXd solve(const Eigen::VectorXd& right) const {
+        if (watch != nullptr && watch->cancelled())
+            throw Stopped{};
+        return factors.solve(right);
+    }
+    Eigen::ComputationInfo info() { return factors.info(); }
+};
+
 constexpr double tolerance = 1e-12;
 constexpr double carryingTolerance = 1e-10; // what is carried is large against what is conducted: below, rounding rules
 constexpr int none = -1;
@@ -320,8 +346,8 @@ private:
         if (m_model.channels.empty())
             m_solver.factor(m_matrix);
         else {
-            m_carrying.preconditioner().setFillfactor(2); // enough here, and a tenth of the time of the default
-            m_carrying.preconditioner().setDroptol(1e-4);
+            m_carrying.preconditioner().factors.setFillfactor(2); // enough here, and a tenth of the time of the default
+            m_carrying.preconditioner().factors.setDroptol(1e-4);
             m_carrying.setTolerance(carryingTolerance);
             m_carrying.setMaxIterations(20000);
             m_carrying.compute(m_matrix);
@@ -339,7 +365,12 @@ private:
             m_out.iterations = solved->iterations;
             field = std::move(solved->solution);
         } else {
-            field = m_carrying.solveWithGuess(right, guess);
+            m_carrying.preconditioner().watch = &progress;
+            try {
+                field = m_carrying.solveWithGuess(right, guess);
+            } catch (const WatchedFactors::Stopped&) {
+                return fail(ErrorCode::Cancelled, "solving was cancelled", m_model.title);
+            }
             residual = m_carrying.error();
             m_out.iterations = static_cast<int>(m_carrying.iterations());
         }
@@ -392,7 +423,7 @@ private:
     std::vector<double> m_contact;             // per pair of boxes; empty without contacts
     std::unordered_map<std::size_t, double> m_surface; // of radiating faces, numbered as Solution::boundary: K
     ConjugateGradients m_solver;
-    Eigen::BiCGSTAB<Matrix, Eigen::IncompleteLUT<double, int>> m_carrying; // with a coolant
+    Eigen::BiCGSTAB<Matrix, WatchedFactors> m_carrying; // with a coolant
     Solution m_out;
 };
 

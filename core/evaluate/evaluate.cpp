@@ -208,7 +208,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     auto balances = balancesOf(heat, balancing);
     if (!balances)
         return tl::unexpected(balances.error());
-    fillDifferences(balances->links, readings.parts, readings.environments);
+    fillDifferences(*balances, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     if (context.solver)
         readings.monitored = monitoredIn(*context.solver);

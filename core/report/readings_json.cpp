@@ -83,7 +83,7 @@ Json toJson(const Balances& balances) {
     }
     for (const auto& link : balances.links) {
         Json one{{"from", link.from}, {link.toBoundary ? "boundary" : "to", link.to}, {"heat", number(link.heat)}, {"unit", "W"}, {"area", link.area}};
-        for (const auto& [key, value] : {std::pair{"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}, {"leave", &link.leave}, {"enter", &link.enter}})
+        for (const auto& [key, value] : {std::pair{"carried", &link.carried}, {"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}, {"leave", &link.leave}, {"enter", &link.enter}})
             if (*value)
                 one[key] = number(*value);
         json["links"].push_back(one);

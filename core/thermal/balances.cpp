@@ -346,7 +346,40 @@ void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double
 
 } // namespace
 
-void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments) {
+namespace {
+
+// Heat that leaves a part with what flows out of it, above the mean temperature with which it flows in: m cp (T - T in), of one heat capacity.
+void fillCarried(Balances& balances) {
+    const auto flowAt = [&](const PartLink& link) -> const BoundaryFlow* {
+        const auto found = link.toBoundary ? std::ranges::find(balances.boundaries, link.to, &BoundaryFlow::boundary) : balances.boundaries.end();
+        return found != balances.boundaries.end() && found->mass && found->enthalpy && *found->mass != 0 ? &*found : nullptr;
+    };
+    struct Entering {
+        double mass = 0;     // kg/s
+        double enthalpy = 0; // W
+    };
+    std::map<std::string, Entering> entering;
+    for (const auto& link : balances.links)
+        if (const auto* flow = flowAt(link); flow != nullptr && *flow->mass < 0) {
+            entering[link.from].mass -= *flow->mass;
+            entering[link.from].enthalpy -= *flow->enthalpy;
+        }
+    for (auto& link : balances.links) {
+        const auto* flow = flowAt(link);
+        if (flow == nullptr)
+            continue;
+        if (*flow->mass < 0)
+            link.carried = 0; // what comes in is what the rest is told from
+        else if (const auto in = entering.find(link.from); in != entering.end())
+            link.carried = *flow->enthalpy - *flow->mass * in->second.enthalpy / in->second.mass;
+    }
+}
+
+} // namespace
+
+void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments) {
+    fillCarried(balances);
+    auto& links = balances.links;
     const auto mean = [&](const std::string& name) -> std::optional<double> {
         const auto found = std::ranges::find(parts, name, &RegionReading::name);
         return found != parts.end() && found->mean ? std::optional(found->mean->kelvin) : std::nullopt;
@@ -357,10 +390,10 @@ void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReadi
     };
     std::map<std::string, double> leaving;
     for (const auto& link : links)
-        leaving[link.from] += std::max(0.0, link.heat);
+        leaving[link.from] += link.leaving();
     for (auto& link : links) {
-        if (leaving[link.from] > 0 && link.heat > 0)
-            link.share = link.heat / leaving[link.from];
+        if (leaving[link.from] > 0 && link.leaving() > 0)
+            link.share = link.leaving() / leaving[link.from];
         const auto a = mean(link.from);
         const auto b = link.toBoundary ? outside(link.to) : mean(link.to);
         if (link.toBoundary)

@@ -21,7 +21,7 @@ bool producesHeat(const PartFields& fields, std::size_t part);
 PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<double>* faces = nullptr);
 
 // Temperature differences and resistances of links, from the parts' volume means and the environments.
-void fillDifferences(std::vector<PartLink>& links, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments);
+void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments);
 
 // The heat of all parts together, W: what is produced and enters against what leaves and is stored.
 struct WholeHeat {

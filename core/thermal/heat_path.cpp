@@ -12,9 +12,9 @@ namespace {
 std::vector<PartLink> linksOutOf(const Balances& balances, const std::string& part) {
     std::vector<PartLink> out;
     for (const auto& link : balances.links)
-        if (link.from == part && link.heat > 0)
+        if (link.from == part && link.leaving() > 0)
             out.push_back(link);
-    std::ranges::stable_sort(out, std::greater<>(), &PartLink::heat);
+    std::ranges::stable_sort(out, std::greater<>(), &PartLink::leaving);
     return out;
 }
 
@@ -26,9 +26,9 @@ std::optional<double> between(const std::optional<double>& from, const std::opti
 }
 
 PathLeg leg(LegKind kind, const PartLink& link, double share, const std::optional<double>& drop) {
-    PathLeg out{kind, link.from, kind == LegKind::Within ? std::string() : link.to, link.heat, share, drop, {}};
-    if (drop && link.heat > 0)
-        out.resistance = *drop / link.heat;
+    PathLeg out{kind, link.from, kind == LegKind::Within ? std::string() : link.to, link.leaving(), share, drop, {}};
+    if (drop && link.leaving() > 0)
+        out.resistance = *drop / link.leaving();
     return out;
 }
 

@@ -8,6 +8,8 @@
 #include "core/trust/check.h"
 #include "core/trust/settling.h"
 
+#include <algorithm>
+
 namespace pyro {
 
 struct LimitReading {
@@ -108,13 +110,16 @@ struct PartLink {
     std::string from;
     std::string to;
     bool toBoundary = false;
-    double heat = 0;                     // W, positive: from the first to the second
+    double heat = 0;                     // W, conducted; positive: from the first to the second
+    std::optional<double> carried = {};  // W, of an opening: what the flow takes along above the temperature with which it enters the part
     double area = 0;                     // m2 in which they meet
     std::optional<double> share;         // of the heat that leaves `from`
     std::optional<double> difference;    // K, between the mean temperatures, or to the environment
     std::optional<double> resistance;    // K/W, difference over heat
     std::optional<double> leave = {};    // K, mean temperature of the face where the heat leaves `from`
     std::optional<double> enter = {};    // K, where it enters `to`; of a boundary its environment's temperature
+
+    double leaving() const { return std::max(0.0, heat) + std::max(0.0, carried.value_or(0)); } // W, out of the first
 };
 
 struct Balances {

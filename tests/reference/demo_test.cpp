@@ -47,6 +47,15 @@ TEST(Demo, TelemetryModuleBalancesAndIsJudged) {
         ASSERT_TRUE(part.remainder()) << part.part << ": " << part.why;
         EXPECT_LT(std::abs(*part.remainder()), 1e-5) << part.part;
     }
+    // What the flow carries out of an opening is told apart from what is conducted through it, and counts in its share.
+    for (const auto& link : readings.balances->links)
+        if (link.from == "coolant" && link.toBoundary && link.to == "coolant outlet") {
+            ASSERT_TRUE(link.carried);
+            EXPECT_NEAR(*link.carried, 14.23, 0.4);
+            EXPECT_GT(*link.share, 0.99);
+        } else if (link.from == "coolant" && link.to == "coolant inlet") {
+            EXPECT_LT(link.share.value_or(0), 0.01);
+        }
     for (const auto& gauge : readings.gauges)
         EXPECT_TRUE(gauge.read()) << gauge.id << ": " << gauge.why;
 

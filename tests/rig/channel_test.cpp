@@ -179,3 +179,22 @@ TEST(Channel, MistakesNameTheChannel) {
     says(solved(text(R"("part": "stream", "flow")", R"("part": "steam", "flow")")), "no box belongs to the part \"steam\"");
     says(solved(text(R"(, "density": 1000)", "")), "a coolant needs density");
 }
+
+// A solve with a coolant can be stopped in its iterations, not only before and after them.
+TEST(Channel, ASolveIsCancelledWhileItRuns) {
+    struct Counting final : Progress {
+        int last = 1 << 30; // the question that is answered with yes
+        mutable int asked = 0;
+        void report(double, std::string_view) override {}
+        bool cancelled() const override { return ++asked >= last; }
+    } counting, stopping;
+    const auto model = modelFromText(bend, "test.rig.json");
+    ASSERT_TRUE(model) << model.error().text();
+    const auto grid = makeGrid(*model);
+    ASSERT_TRUE(solve(*model, *grid, counting));
+    EXPECT_GT(counting.asked, 3) << "in its iterations too";
+    stopping.last = counting.asked - 1;
+    const auto solution = solve(*model, *grid, stopping);
+    ASSERT_FALSE(solution);
+    EXPECT_EQ(solution.error().code, ErrorCode::Cancelled);
+}
