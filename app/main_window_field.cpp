@@ -82,7 +82,7 @@ void MainWindow::addSection() {
         return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section", "Open a case and show a part with a temperature"});
     showStage("Field");
     SectionView section;
-    section.plane = {*place, {0, -1, 0}};
+    section.plane = planeWithin(m_session.visibleBox(), *place);
     section.opened = true; // inside a solid a section is seen only once it is opened
     keepSection(section, "Add section");
 }

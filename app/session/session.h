@@ -132,6 +132,8 @@ public:
     std::vector<std::size_t> shownBoundaries() const;
     // Noted as a fluid in the survey, or, without a note, with a velocity of its own.
     bool isFluid(std::size_t part) const;
+    // Lowest and highest x, y and z of the visible parts, metres; zeros when none is.
+    std::array<double, 6> visibleBox() const;
     // The hottest stored place of the visible parts.
     std::optional<Point> hottestVisible() const;
 

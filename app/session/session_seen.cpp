@@ -136,6 +136,19 @@ std::vector<std::size_t> Session::visibleParts() const {
     return visible;
 }
 
+std::array<double, 6> Session::visibleBox() const {
+    std::array<double, 6> whole{};
+    bool first = true;
+    const auto* state = activeCase();
+    for (const auto part : visibleParts()) {
+        const auto& box = state->opened->index->parts[part].box;
+        for (std::size_t i = 0; i < 6; ++i)
+            whole[i] = first ? box[i] : i % 2 == 0 ? std::min(whole[i], box[i]) : std::max(whole[i], box[i]);
+        first = false;
+    }
+    return whole;
+}
+
 std::optional<Point> Session::hottestVisible() const {
     const auto* state = activeCase();
     const RegionReading* hottest = nullptr;

@@ -44,6 +44,10 @@ void GaugesSheet::buildMenu() {
     auto* along = m_more->addMenu("Line through the chosen part");
     for (std::size_t axis = 0; axis < 3; ++axis)
         connect(along->addAction(QString("along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addAlong(axis); });
+    auto* hottest = m_more->addMenu("Line through the hottest visible place");
+    hottest->setObjectName("hottestLineMenu");
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        connect(hottest->addAction(QString("along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addThroughHottest(axis); });
     connect(m_more->addAction("Isotherm"), &QAction::triggered, this, [this] {
         const auto range = m_session.visibleRange();
         m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
@@ -123,6 +127,19 @@ void GaugesSheet::addEnvelope(Gauge gauge) {
     const auto id = next.gauges.back().id;
     m_session.edit(q("Add " + name), std::move(next));
     m_session.selectGauge(id);
+}
+
+// From one end of what is visible to the other.
+void GaugesSheet::addThroughHottest(std::size_t axis) {
+    const auto* state = m_session.activeCase();
+    const auto place = m_session.hottestVisible();
+    if (state == nullptr || !state->opened || !place)
+        return m_session.complain({ErrorCode::NotSupported, "no part with a temperature is visible", "line", "Show one with the eye in the stage Field"});
+    auto from = *place;
+    auto to = *place;
+    from[axis] = m_session.visibleBox()[2 * axis];
+    to[axis] = m_session.visibleBox()[2 * axis + 1];
+    m_session.addGauge(lineWhere(from, to));
 }
 
 // Through the middle of the part's box, from one end to the other.

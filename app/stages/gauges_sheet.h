@@ -23,6 +23,7 @@ private:
     void buildMenu();
     void fillMenus();
     void addAlong(std::size_t axis);
+    void addThroughHottest(std::size_t axis);
     void addEnvelope(Gauge gauge); // that reads environments or layers
 
     QMenu* m_more;

@@ -164,3 +164,12 @@ TEST(Cut, APlaneWithoutNormalIsRefused) {
     EXPECT_FALSE(withUnitNormal({{INFINITY, 0, 0}, {0, 0, 1}}));
     EXPECT_DOUBLE_EQ(withUnitNormal({{0, 0, 0}, {0, 3, 4}})->normal[2], 0.8);
 }
+
+TEST(PlaneWithin, NeverLiesInASideOfTheBox) {
+    const std::array<double, 6> box{0, 1, 0, 2, 0, 0.1};
+    EXPECT_EQ(planeWithin(box, {0.5, 1, 0.05}).normal, (Point{0, -1, 0}));
+    EXPECT_EQ(planeWithin(box, {0.5, 2, 0.05}).normal, (Point{0, 0, 1})) << "the place lies in the side at y = 2";
+    const auto corner = planeWithin(box, {0, 0, 0.1});
+    EXPECT_EQ(corner.normal, (Point{0, 0, 1})) << "across the thinnest extent";
+    EXPECT_NEAR(corner.origin[2], 0.098, 1e-12);
+}
