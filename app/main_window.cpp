@@ -273,6 +273,8 @@ void MainWindow::showStage(const QString& stage) {
 }
 
 void MainWindow::refresh(Changes what) {
+    if (what & Change::Survey) // what was complained of has been answered by an edit
+        m_message->hide();
     checkScaleActions();
     setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") + " - Pyrometer");
     m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));

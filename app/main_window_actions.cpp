@@ -211,7 +211,7 @@ void MainWindow::buildMenus() {
                                       "isolatePart", "showAllParts", "", "pointGauge", "lineGauge", "lineIntoPart", "", "addSection", "sectionThroughHottest", "sectionHere",
                                       "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",
                                       "savePicture", "saveLargePicture", "copyPicture", "filmSteps", "filmSweep", "filmParticles", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
-                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageField", "stageGauges", "stageLimits", "stageReport"});
+                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageTrust", "stageField", "stageGauges", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");

@@ -150,7 +150,7 @@ void MainWindow::exportFindings() {
     if (file.isEmpty())
         return;
     if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(writeRunXlsx(m_session.survey(), m_session.activeRun(), m_session.view().unit, file.toStdString()), file);
+        return tellWritten(writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
     writeText(file, findingsCsv(m_session.survey()));
 }
 

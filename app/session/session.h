@@ -117,8 +117,6 @@ public:
     // The picture of the active case, or its first one while it is being measured; null when there is none.
     std::shared_ptr<const FieldPicture> seenPicture() const;
     std::filesystem::path pathOf(const CaseEntry& entry) const;
-    // The readings of the active case as a run of its own, for CSV and report.
-    SurveyRun activeRun() const;
     // The active case's range of colours, SI: as set, else fitted to the visible parts.
     std::optional<std::array<double, 2>> shownRange() const;
     // Whether the colours follow the logarithm: wanted, and possible for this quantity and range.

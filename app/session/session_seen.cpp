@@ -100,21 +100,6 @@ std::optional<LevelRule> Session::isothermRule() const {
     return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery, isolineMarks()};
 }
 
-SurveyRun Session::activeRun() const {
-    SurveyRun run{m_file.toStdString(), {}};
-    const auto* entry = activeEntry();
-    const auto* state = activeCase();
-    if (entry == nullptr || state == nullptr)
-        return run;
-    run.cases.push_back({entry->name, pathOf(*entry).string(), state->error, {}});
-    if (state->readings) {
-        run.cases.back().steps.push_back(*state->readings);
-        if (verdictsOverSteps())
-            run.cases.back().steps.back().limits = verdicts();
-    }
-    return run;
-}
-
 std::shared_ptr<const FieldPicture> Session::seenPicture() const {
     const auto* state = activeCase();
     return state != nullptr ? state->seen() : nullptr;

@@ -330,7 +330,9 @@ void Session::drawCase(const CaseEntry& entry) {
     const auto* wanted = state.quantities.namedOrFirst(view().quantity);
     if (wanted == nullptr)
         return;
-    const auto component = componentNamed(view().component);
+    auto component = componentNamed(view().component);
+    if (isAlongAxes(*wanted) && component == Component::Natural)
+        component = Component::X;
     if (state.drawn && sameReading(state.drawn->first, *wanted) && state.drawn->second == component) {
         if (state.picture) {
             updateSections();

@@ -132,7 +132,8 @@ void FieldSheet::fillQuantities() {
     for (const auto& quantity : state->quantities.quantities) {
         QString name = q(quantity.name).replace('_', ' ');
         name[0] = name[0].toUpper();
-        m_quantity->addItem(name, q(quantity.name));
+        if (!isAlongAxes(quantity))
+            m_quantity->addItem(name, q(quantity.name));
         if (quantity.components == 3)
             for (const char* component : {"x", "y", "z"}) {
                 m_quantity->addItem(writtenName(quantity, component), q(quantity.name));

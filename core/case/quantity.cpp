@@ -234,6 +234,8 @@ bool isKnownQuantity(std::string_view name) {
     return std::ranges::find(known, name, &KnownQuantity::name) != known.end();
 }
 
+bool isAlongAxes(const Quantity& quantity) { return quantity.components == 3 && quantity.name == "conductivity"; }
+
 bool sameReading(const Quantity& a, const Quantity& b) {
     return a.array == b.array && a.on == b.on && a.toSi.scale == b.toSi.scale && a.toSi.offset == b.toSi.offset &&
            a.name == b.name;

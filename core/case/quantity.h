@@ -30,6 +30,9 @@ struct Quantity {
     double max;
 };
 
+// Whether its three components are values along the axes and no direction, as a conductivity: such a quantity has no length.
+bool isAlongAxes(const Quantity& quantity);
+
 // Whether two quantities are the same stored values taken in the same unit under the same name.
 bool sameReading(const Quantity& a, const Quantity& b);
 

@@ -3,16 +3,6 @@
 #include <optional>
 
 namespace pyro {
-namespace {
-
-bool isCloser(const LimitReading& a, const LimitReading& b) {
-    if (a.verdict != b.verdict)
-        return worse(a.verdict, b.verdict) == a.verdict;
-    return a.relativeMargin.value_or(0) < b.relativeMargin.value_or(0);
-}
-
-} // namespace
-
 Verdict verdictOfCases(const std::vector<CaseVerdicts>& cases) {
     std::optional<Verdict> together;
     const auto add = [&](Verdict verdict) { together = together ? worse(*together, verdict) : verdict; };
@@ -52,7 +42,7 @@ std::vector<WorstOfCases> worstOfCases(const std::vector<CaseVerdicts>& cases) {
             const auto& limit = cases[at].limits[i];
             if (i >= worst.size())
                 worst.push_back({at, limit});
-            else if (isCloser(limit, worst[i].reading))
+            else if (isWorse(limit, worst[i].reading))
                 worst[i] = {at, limit};
         }
     return worst;

@@ -298,6 +298,9 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
             return tl::unexpected(estimate.error());
         readings.estimate = std::make_shared<const Estimate>(std::move(*estimate));
     }
+    for (const auto& [key, value] : survey.rest.items())
+        if (!key.starts_with("$") && !key.starts_with("_"))
+            readings.remarks.push_back({Severity::Note, "unknown-key", fmt::format("the survey's key \"{}\" is not known here; it is kept as it is", key), key});
     if (survey.limits.empty())
         readings.remarks.push_back(
             {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});

@@ -267,12 +267,6 @@ LimitReading judgeDuration(const Survey& survey, const Limit& limit, const std::
     return reading;
 }
 
-bool isWorse(const LimitReading& a, const LimitReading& b) {
-    if (a.verdict != b.verdict)
-        return worse(a.verdict, b.verdict) == a.verdict;
-    return a.margin.value_or(0) < b.margin.value_or(0); // of one limit: in one unit
-}
-
 // How far beyond its limit a reading is, over the steps that tell it.
 History excessOf(std::size_t limit, const std::vector<Readings>& steps) {
     History out;

@@ -206,17 +206,12 @@ Plane planeWithin(const std::array<double, 6>& box, const Point& place) {
     constexpr double margin = 0.02; // of the extent
     const auto extent = [&](std::size_t axis) { return box[2 * axis + 1] - box[2 * axis]; };
     const auto isWithin = [&](std::size_t axis) { return place[axis] > box[2 * axis] + 1e-3 * extent(axis) && place[axis] < box[2 * axis + 1] - 1e-3 * extent(axis); };
-    std::size_t across = 3;
-    for (const std::size_t axis : {1, 2, 0})
-        if (across == 3 && isWithin(axis))
-            across = axis;
-    Plane plane{place, {}};
-    if (across == 3) {
-        across = 0;
-        for (const std::size_t axis : {1, 2})
+    std::size_t across = 1;
+    if (!isWithin(0) && !isWithin(1) && !isWithin(2)) // a corner
+        for (const std::size_t axis : {0, 2})
             across = extent(axis) < extent(across) ? axis : across;
-        plane.origin[across] = std::clamp(place[across], box[2 * across] + margin * extent(across), box[2 * across + 1] - margin * extent(across));
-    }
+    Plane plane{place, {}};
+    plane.origin[across] = std::clamp(place[across], box[2 * across] + margin * extent(across), box[2 * across + 1] - margin * extent(across));
     plane.normal[0] = plane.normal[1] = plane.normal[2] = 0;
     plane.normal[across] = across == 1 ? -1 : 1;
     return plane;

@@ -14,8 +14,8 @@ struct Plane {
 Result<Plane> withUnitNormal(const Plane& plane);
 // Through three places. Errors: WrongType when they lie on one line.
 Result<Plane> planeThrough(const Point& a, const Point& b, const Point& c);
-// Across an axis through a place, never in a side of the box that holds it (lowest and highest x, y, z): across y, else z, else x where the
-// place lies within the box; a place in a corner is taken across the thinnest extent and moved inwards.
+// Across y through a place, of a place in a corner of the box (lowest and highest x, y, z) across its thinnest extent; moved inwards where it
+// would lie in a side of the box.
 Plane planeWithin(const std::array<double, 6>& box, const Point& place);
 double distanceTo(const Plane& unitPlane, const Point& place); // metres, positive on the side of the normal
 

@@ -337,6 +337,12 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
     return reading;
 }
 
+bool isWorse(const LimitReading& a, const LimitReading& b) {
+    if (a.verdict != b.verdict)
+        return worse(a.verdict, b.verdict) == a.verdict;
+    return a.relativeMargin.value_or(0) < b.relativeMargin.value_or(0);
+}
+
 Verdict verdictOf(const std::vector<LimitReading>& limits) {
     auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
     for (const auto& limit : limits)

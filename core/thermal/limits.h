@@ -18,6 +18,9 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
 // Of all of them together; Unknown when there are none.
 Verdict verdictOf(const std::vector<LimitReading>& limits);
 
+// Whether the first is the worse of two readings of one limit: by verdict, then by the smaller relative margin.
+bool isWorse(const LimitReading& a, const LimitReading& b);
+
 // Positions in `limits`: over, unknown, tight, within; in each the smallest relative margin first.
 std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits);
 

@@ -150,6 +150,8 @@ Result<Measured> measureField(const MeasureRequest& request) {
     if (!kind)
         return fail(ErrorCode::NameUnknown, fmt::format("the case has no quantity \"{}\"", gauge.quantity), {}, "Its array may be missing or have another name");
     const auto component = componentOf(gauge.component);
+    if (const auto* stored = request.fields().quantities().named(gauge.quantity); stored != nullptr && isAlongAxes(*stored) && component != Component::X && component != Component::Y && component != Component::Z)
+        return fail(ErrorCode::NotSupported, fmt::format("the {} is given along x, y and z and has no magnitude", gauge.quantity), {}, "Choose the component x, y or z");
     if (request.options.weight == "mass_flow") {
         const auto values = weightedByMassFlow(request, gauge.quantity, component);
         return values ? statisticMeasured(request, *values, kind->siUnit, kind->isTemperature) : tl::unexpected(values.error());

@@ -125,7 +125,7 @@ TEST_F(SessionTest, WhatIsSeenBelongsToTheActiveCase) {
     EXPECT_FALSE(session.shownRange());
     EXPECT_FALSE(session.hottestVisible());
     EXPECT_TRUE(session.visibleDistribution().empty());
-    EXPECT_TRUE(session.activeRun().cases.empty());
+    EXPECT_TRUE(session.openRun().cases.empty());
     openSurvey();
     session.openCase(path("hot.vtu"));
     settle();
@@ -134,7 +134,7 @@ TEST_F(SessionTest, WhatIsSeenBelongsToTheActiveCase) {
     EXPECT_NEAR((*session.shownRange())[1], 363.15, 1e-4);
     EXPECT_NEAR((*session.hottestVisible())[2], 0, 1e-9);
     EXPECT_NEAR(session.visibleDistribution().total(), 1e-3, 1e-8);
-    EXPECT_EQ(session.activeRun().cases.at(0).name, "hot");
+    EXPECT_EQ(session.activeEntry()->name, "hot");
     auto view = session.view();
     view.caseName = "warm";
     session.editView("Case", view);

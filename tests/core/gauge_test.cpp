@@ -337,3 +337,20 @@ TEST(SurfaceCase, ReadsAreasAndScalarFluxes) {
     EXPECT_NE(check("power-leaving").meaning.find("power per area was taken for a power"), std::string::npos);
     EXPECT_EQ(check("whole-balance").state, CheckState::NotCheckable) << check("whole-balance").figure;
 }
+
+// A conductivity along the axes is no direction: sqrt(390^2 + 390^2 + 390^2) = 675 means nothing.
+TEST(AlongAxes, HasNoMagnitude) {
+    TempFolder folder;
+    auto part = boxPart("copper", {{0.1, 0.1, 0.1}, {2, 2, 2}});
+    addNodeField(part, "T [degC]", [](const Point&) { return 20.0; });
+    part.arrays.push_back({"conductivity", Location::Cell, 3, {}});
+    for (int cell = 0; cell < 8; ++cell)
+        part.arrays.back().values.insert(part.arrays.back().values.end(), {390, 390, 200});
+    ASSERT_TRUE(writeBlock(part, folder / "copper.vtu"));
+    const auto readings = readOn(mustOpen(folder / "copper.vtu"), Json::parse(R"j({"wishes": 1, "gauges": [
+        {"id": "plain", "where": {"part": "copper"}, "quantity": "conductivity"}, {"id": "z", "where": {"part": "copper"}, "quantity": "conductivity", "component": "z"}]})j"));
+    EXPECT_FALSE(readings.gauges[0].value);
+    EXPECT_NE(readings.gauges[0].why.find("along x, y and z"), std::string::npos) << readings.gauges[0].why;
+    EXPECT_NEAR(*readings.gauges[1].value, 200, 1e-9);
+    EXPECT_TRUE(has(readings.remarks, "unknown-key")) << "a top-level key that is not known";
+}
