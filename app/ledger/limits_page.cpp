@@ -213,7 +213,7 @@ void LimitsPage::fill() {
         {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
         {"required margin", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
         {"limit type", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Type of limit"), {}, {}, {}, 70},
-        {"judged quantity", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 150},
+        {"judged quantity", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 130},
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
         {"R to ambient, K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (shown->estimate) {

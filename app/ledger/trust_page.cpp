@@ -88,7 +88,7 @@ void TrustPage::fillChecks() {
         return m_checks->reset(0, {{"check", {}}});
     const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
     m_checks->reset(static_cast<int>(readings->checks.size()),
-                    {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 84},
+                    {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 118},
                      {"check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
                      {"found", [check](int row) { return q(check(row).figure); }, false, {}, {}, {}, {}, 330},
                      {"required", [check](int row) { return q(check(row).threshold); }}});
