@@ -183,44 +183,46 @@ QWidget* MainWindow::buildCaseBar() {
     return bar;
 }
 
+namespace {
+
+// A bar across the page with a text, which buttons follow; hidden until there is something to say.
+QWidget* messageBar(QLabel* text) {
+    auto* bar = new QWidget;
+    bar->setObjectName("message");
+    bar->setAttribute(Qt::WA_StyledBackground);
+    text->setWordWrap(true);
+    auto* layout = new QHBoxLayout(bar);
+    layout->setContentsMargins(16, 8, 12, 8);
+    layout->addWidget(text, 1);
+    bar->hide();
+    return bar;
+}
+
+QPushButton* addButton(QWidget* bar, const char* style, const char* name, const QString& text) {
+    auto* made = new QPushButton(text);
+    made->setObjectName(style);
+    made->setAccessibleName(name);
+    bar->layout()->addWidget(made);
+    return made;
+}
+
+} // namespace
+
 QWidget* MainWindow::buildUnsaved() {
-    m_unsaved = new QWidget;
-    m_unsaved->setObjectName("message");
-    m_unsaved->setAttribute(Qt::WA_StyledBackground);
     m_unsavedText = new QLabel;
     m_unsavedText->setObjectName("unsavedText");
-    m_unsavedText->setWordWrap(true);
-    auto* layout = new QHBoxLayout(m_unsaved);
-    layout->setContentsMargins(16, 6, 8, 6);
-    layout->addWidget(m_unsavedText, 1);
-    for (const auto& [name, text, slot] : {std::tuple{"restoreUnsaved", "Restore", &MainWindow::restoreUnsaved}, {"discardUnsaved", "Delete", &MainWindow::discardUnsaved}}) {
-        auto* made = new QPushButton(text);
-        made->setObjectName("small");
-        made->setAccessibleName(name);
-        connect(made, &QPushButton::clicked, this, slot);
-        layout->addWidget(made);
-    }
-    m_unsaved->hide();
+    m_unsaved = messageBar(m_unsavedText);
+    connect(addButton(m_unsaved, "small", "restoreUnsaved", "Restore"), &QPushButton::clicked, this, &MainWindow::restoreUnsaved);
+    connect(addButton(m_unsaved, "small", "discardUnsaved", "Delete"), &QPushButton::clicked, this, &MainWindow::discardUnsaved);
     return m_unsaved;
 }
 
 QWidget* MainWindow::buildMessage() {
-    m_message = new QWidget;
-    m_message->setObjectName("message");
-    m_message->setAttribute(Qt::WA_StyledBackground);
     m_messageText = new QLabel;
     m_messageText->setObjectName("messageText");
-    m_messageText->setWordWrap(true);
     m_messageText->setTextInteractionFlags(Qt::TextSelectableByMouse);
-    auto* close = new QPushButton("dismiss");
-    close->setObjectName("link");
-    close->setAccessibleName("dismissMessage");
-    auto* layout = new QHBoxLayout(m_message);
-    layout->setContentsMargins(16, 8, 12, 8);
-    layout->addWidget(m_messageText, 1);
-    layout->addWidget(close);
-    connect(close, &QPushButton::clicked, m_message, &QWidget::hide);
-    m_message->hide();
+    m_message = messageBar(m_messageText);
+    connect(addButton(m_message, "link", "dismissMessage", "dismiss"), &QPushButton::clicked, m_message, &QWidget::hide);
     return m_message;
 }
 

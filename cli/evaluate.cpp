@@ -87,7 +87,7 @@ void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector
     fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
     for (const auto at : byMargin(limits)) {
         const auto& limit = limits[at];
-        const auto name = limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name;
+        const auto name = targetName(entry, limit.target);
         auto about = limitWords(survey.limits[at]);
         for (const auto& more : {limit.kind, limit.why.empty() ? limit.source : limit.why, overTimeText(limit)})
             about += (about.empty() || more.empty() ? "" : "; ") + more;
@@ -101,12 +101,10 @@ void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate&
     for (const auto& sentence : estimateSentences(survey, entry, estimate, unit))
         fmt::print(out, "{}\n", sentence);
     fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", "verdict", "name", "value", "allowed", "margin", "ambient at limit", "power at limit", "");
-    std::vector<LimitReading> readings;
-    for (const auto& one : estimate.limits)
-        readings.push_back(one.reading);
+    const auto readings = estimate.readings();
     for (const auto at : byMargin(readings)) {
         const auto& one = readings[at];
-        const auto name = one.target.kind == TargetKind::Part ? shownName(entry, one.target.name) : one.target.name;
+        const auto name = targetName(entry, one.target);
         fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", verdictName(one.verdict), name, limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit), limitDifference(one, one.margin),
                    ambientAtLimit(estimate.limits[at], unit), powerAtLimit(estimate.limits[at]), one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at]));
     }

@@ -145,8 +145,7 @@ private:
     }
 
     void limitRow(const LimitReading& limit) {
-        const auto name = limit.target.kind == TargetKind::Part ? shownName(*m_content.entry, limit.target.name)
-                                                                : limit.target.name;
+        const auto name = targetName(*m_content.entry, limit.target);
         drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
         row({q(name), q(std::string(verdictName(limit.verdict))), q(limitLevel(limit, limit.value, m_content.unit)), q(limitLevel(limit, limit.limit, m_content.unit)),
              q(limitDifference(limit, limit.margin)), q(limitDifference(limit, limit.required)), q(limit.why.empty() ? limit.source : limit.why)},

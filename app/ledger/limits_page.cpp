@@ -148,14 +148,14 @@ void LimitsPage::fillAcross() {
     setTitle(QString("Verdicts of %1 cases: value (margin)").arg(shown->cases.size()));
     const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };
     std::vector<TableColumn> columns{
-        {"limit on", [shown, limit](int row) { return q(limit(row).target.kind == TargetKind::Part && !shown->survey.cases.empty() ? shownName(shown->survey.cases[0], limit(row).target.name) : limit(row).target.name); }, false, {}, {}, {}, {}, 130},
+        {"limit on", [shown, limit](int row) { return q(shown->survey.cases.empty() ? limit(row).target.name : targetName(shown->survey.cases[0], limit(row).target)); }, false, {}, {}, {}, {}, 130},
         {"allowed", [shown](int row) {
              for (std::size_t i = 0; i < shown->cases.size(); ++i)
                  if (const auto* one = shown->at(i, row); one != nullptr && one->limit)
                      return q((one->isMaximum ? "" : "min ") + limitLevel(*one, one->limit, shown->unit));
              return QString();
          }, true, {}, {}, {}, {}, 90},
-        {"judged quantity", [limit](int row) { return q(limitWords(limit(row)).empty() ? std::string(limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : limitWords(limit(row))); }, false, {}, {}, {}, {}, 130}};
+        {"judged quantity", [limit](int row) { return q(judgedQuantity(limit(row))); }, false, {}, {}, {}, {}, 130}};
     for (std::size_t i = 0; i < shown->cases.size(); ++i) {
         const auto text = [shown, i](int row) {
             const auto* one = shown->at(i, row);
@@ -213,7 +213,7 @@ void LimitsPage::fill() {
         {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
         {"required margin", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
         {"limit type", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Type of limit"), {}, {}, {}, 70},
-        {"judged quantity", [shown](int row) { const auto words = limitWords(shown->limit(row)); return words.empty() ? QString(shown->limit(row).target.kind == TargetKind::Gauge ? "the gauge" : "temperature") : q(words); }, false, {}, {}, {}, {}, 130},
+        {"judged quantity", [shown](int row) { return q(judgedQuantity(shown->limit(row))); }, false, {}, {}, {}, {}, 130},
         {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
         {"R to ambient, K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (shown->estimate) {

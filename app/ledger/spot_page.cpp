@@ -179,7 +179,7 @@ void SpotPage::fillTracks() {
     m_tracks->reset(static_cast<int>(tracks->size()),
                     {{"part", [track, entry](int row) { return q(shownName(*entry, track(row).partName)); }, false, {}, {}, {}, {}, 110},
                      {"first seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
-                     {"last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("duration"); }, true, {}, {}, {}, {}, 72},
+                     {"last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("still there"); }, true, {}, {}, {}, {}, 72},
                      {"steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
                      {"highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
                      {"in step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},

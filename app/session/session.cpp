@@ -31,6 +31,15 @@ private:
     int m_key;
 };
 
+namespace {
+
+bool sameBesidesView(Survey a, const Survey& b) {
+    a.view = b.view;
+    return a == b;
+}
+
+} // namespace
+
 Session::Session(QObject* parent) : QObject(parent) { connect(&m_watch, &CaseWatch::written, this, &Session::lookForSteps); }
 
 QString Session::displayName() const {
@@ -93,11 +102,7 @@ void Session::wantBalances() {
 // The camera, the stage and the step stay as they are now: undoing an edit is no reason to jump about.
 void Session::apply(const Survey& survey) {
     const auto now = view();
-    const bool viewOnly = [&] {
-        Survey a = survey;
-        a.view = m_survey.view;
-        return a == m_survey;
-    }();
+    const bool viewOnly = sameBesidesView(survey, m_survey);
     m_survey = survey;
     auto next = view();
     next.camera = now.camera;
@@ -142,19 +147,21 @@ void Session::restoreUnsaved(Survey survey, const QString& file) {
 
 namespace {
 
-Survey withoutLooks(Survey survey) {
-    auto view = viewOf(survey);
+// What of a view is only looked at.
+ViewState withoutLooks(ViewState view) {
     view.stage.clear();
     view.caseName.clear();
     view.step.reset();
     view.camera.reset();
     view.isolated.reset();
-    return withView(std::move(survey), view);
+    return view;
 }
 
 } // namespace
 
-bool Session::hasUnsavedChanges() const { return !(m_survey == m_saved) && !(withoutLooks(m_survey) == withoutLooks(m_saved)); }
+bool Session::hasUnsavedChanges() const {
+    return !(m_survey == m_saved) && !(withoutLooks(viewOf(m_survey)) == withoutLooks(viewOf(m_saved)) && sameBesidesView(m_survey, m_saved));
+}
 
 Done Session::openSurvey(const QString& file) {
     auto loaded = loadSurvey(file.toStdString());

@@ -215,6 +215,7 @@ signals:
 private:
     friend class SurveyCommand;
     void apply(const Survey& survey);
+    std::string storedPath(const std::filesystem::path& file) const; // as the survey names it: relative, once it has a file
     void replace(Survey survey, const QString& file);
     void refresh();
     void load(const CaseEntry& entry);

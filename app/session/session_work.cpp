@@ -1,6 +1,7 @@
 // The work a survey causes: cases are read, drawn, measured, evaluated, ordered for sections, and followed by paths.
 #include "app/session/session.h"
 
+#include "core/estimate/estimate_reading.h"
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/series_range.h"
 #include "core/survey/edit.h"
@@ -38,6 +39,9 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
     return readings;
 }
 
+// Whether a case is estimated without what other cases could tell.
+bool lacksPower(const CaseState* state) { return state != nullptr && state->readings && state->readings->estimate && !state->readings->estimate->whyNoPower.empty(); }
+
 } // namespace
 
 void Session::openCase(const QString& file) {
@@ -53,8 +57,7 @@ void Session::openCase(const QString& file) {
                 return;
             if (!look)
                 return complain(look.error());
-            const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
-            auto next = withCase(m_survey, (m_file.isEmpty() ? path : path.lexically_relative(folder)).string());
+            auto next = withCase(m_survey, storedPath(path));
             auto view = viewOf(next);
             view.caseName = next.cases.back().name;
             view.step.reset();
@@ -65,11 +68,14 @@ void Session::openCase(const QString& file) {
         });
 }
 
+std::string Session::storedPath(const std::filesystem::path& file) const {
+    return (m_file.isEmpty() ? file : file.lexically_relative(std::filesystem::path(m_file.toStdString()).parent_path())).string();
+}
+
 void Session::findCase(const std::string& name, const QString& file) {
     std::error_code ignored;
     const auto path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()), ignored);
-    const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
-    editOrComplain("Find file", withCaseFile(m_survey, name, (m_file.isEmpty() ? path : path.lexically_relative(folder)).string()));
+    editOrComplain("Find file", withCaseFile(m_survey, name, storedPath(path)));
 }
 
 void Session::refresh() {
@@ -140,7 +146,7 @@ void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
     m_cases[path].opened = std::move(opened);
     emit changed(Change::Cases);
     for (const auto& entry : m_survey.cases)
-        if (pathOf(entry) == path || m_survey.estimate) // an estimate of another one may rest on it
+        if (pathOf(entry) == path || lacksPower(stateOf(entry))) // this one may tell its power apart
             evaluateCase(entry);
     m_watch.again(); // what was written while it was opened
 }

@@ -6,6 +6,7 @@
 #include "core/evaluate/over_steps.h"
 #include "core/gauge/formula.h"
 #include "core/gauge/gauge_keys.h"
+#include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
 #include "core/survey/typed_unit.h"
 #include "render/text.h"
@@ -36,9 +37,15 @@ void setChoice(QComboBox* box, const std::string& value) {
 }
 
 // What a mean over a place is weighted by.
-QString extentWord(const Json& where) {
-    const auto has = [&](std::initializer_list<const char*> keys) { return where.is_object() && std::ranges::any_of(keys, [&](const char* key) { return where.contains(key); }); };
-    return has({"line", "trace"}) ? "length" : has({"boundary", "plane", "interface", "isotherm", "surface"}) ? "area" : "volume";
+QString extentWord(const Where& where) {
+    const auto found = shapeOf(where);
+    if (!found)
+        return "volume";
+    const auto& shape = found->shape;
+    if (std::holds_alternative<LineShape>(shape) || std::holds_alternative<TraceShape>(shape))
+        return "length";
+    const bool volume = std::holds_alternative<PointShape>(shape) || (std::holds_alternative<RegionShape>(shape) && found->boundaries.empty());
+    return volume ? "volume" : "area";
 }
 
 } // namespace
@@ -300,7 +307,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
             quantities.emplace_back(QString(name).replace('_', ' '), name);
     }
     fill(m_quantity, quantities, gauge.quantity);
-    fill(m_component, {{"default (mean)", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
+    fill(m_component, {{"default", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
     std::vector<std::pair<QString, QString>> statistics{{"default (mean)", ""}};
     const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
     for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
@@ -317,7 +324,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
                 if (inside.temperature > outside.temperature)
                     sides.emplace_back(q(inside.name + " to " + outside.name), q(Json{{"environments", {inside.name, outside.name}}}.dump()));
     fill(m_sides, sides, gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
-    fill(m_weight, {{extentWord(gauge.where.written), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
+    fill(m_weight, {{extentWord(gauge.where), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
     fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
     std::vector<std::pair<QString, QString>> temperatures{{"", ""}, {"20 degC", "20 degC"}};
     for (const auto& one : m_session.survey().gauges)

@@ -115,7 +115,7 @@ QString LimitsSheet::worstText() const {
     const auto at = byMargin(readings).front();
     const auto& worst = readings[at];
     const auto& caseName = cases[worstOf[at].theCase].name;
-    const auto name = (worst.target.kind == TargetKind::Part ? shownName(*m_session.survey().caseNamed(caseName), worst.target.name) : worst.target.name) + (cases.size() > 1 ? " in " + caseName : "");
+    const auto name = targetName(*m_session.survey().caseNamed(caseName), worst.target) + (cases.size() > 1 ? " in " + caseName : "");
     if (!worst.margin || !worst.limit)
         return q(name + ": " + worst.why);
     auto size = worst;

@@ -90,7 +90,7 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     heading("This case");
     m_facts = hint();
     m_layout->addStretch();
-    hint("Double-click a cell of the table below to correct a label, role, material, power or unit. What you enter "
+    hint("Double-click a cell of the table below to correct a label, kind, material, power or unit. What you enter "
          "is kept in the survey; the case file is never changed.");
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())

@@ -169,18 +169,7 @@ void Overlay::drawLabels(QPainter& painter) {
 }
 
 void Overlay::drawPins(QPainter& painter) {
-    const auto* state = m_session.activeCase();
-    if (!state->readings)
-        return;
-    const RegionReading* coldest = nullptr;
-    const RegionReading* hottest = nullptr;
-    for (const auto at : m_session.visibleParts()) {
-        const auto& part = state->readings->parts[at];
-        if (!part.max)
-            continue;
-        hottest = hottest == nullptr || part.max->kelvin > hottest->max->kelvin ? &part : hottest;
-        coldest = coldest == nullptr || part.min->kelvin < coldest->min->kelvin ? &part : coldest;
-    }
+    const auto [coldest, hottest] = visibleExtremes();
     const auto pin = [&](const std::optional<Place>& place, const QColor& colour) {
         const auto at = m_viewport.pixelOf(place->at);
         const bool seen = m_viewport.isInSight(place->at); // else it lies behind something, or is cut away
@@ -189,13 +178,13 @@ void Overlay::drawPins(QPainter& painter) {
         painter.drawEllipse(at, 4, 4);
     };
     if (hottest != nullptr) {
-        pin(coldest->coldest, QColor(0x3B, 0x5B, 0xA9));
-        pin(hottest->hottest, QColor(0xFF, 0xF3, 0xC4));
+        pin(coldest->lowest, QColor(0x3B, 0x5B, 0xA9));
+        pin(hottest->highest, QColor(0xFF, 0xF3, 0xC4));
     }
 }
 
-// The largest and the smallest value of what is seen, with their places.
-void Overlay::drawExtremes(QPainter& painter) {
+// The parts that are seen with the smallest and the largest value on display; null where none has any.
+std::array<const RegionValue*, 2> Overlay::visibleExtremes() const {
     const auto& regions = m_session.activeCase()->picture->regions;
     const RegionValue* highest = nullptr;
     const RegionValue* lowest = nullptr;
@@ -205,6 +194,12 @@ void Overlay::drawExtremes(QPainter& painter) {
         highest = highest == nullptr || *regions[at].max > *highest->max ? &regions[at] : highest;
         lowest = lowest == nullptr || *regions[at].min < *lowest->min ? &regions[at] : lowest;
     }
+    return {lowest, highest};
+}
+
+// The largest and the smallest value of what is seen, with their places.
+void Overlay::drawExtremes(QPainter& painter) {
+    const auto [lowest, highest] = visibleExtremes();
     if (highest == nullptr)
         return;
     const auto unit = m_session.unit();

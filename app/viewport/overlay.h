@@ -22,6 +22,7 @@ protected:
 private:
     void drawAxes(QPainter& painter);
     void drawPins(QPainter& painter);
+    std::array<const RegionValue*, 2> visibleExtremes() const;
     void drawExtremes(QPainter& painter);
     void drawCallout(QPainter& painter);
     void drawEmpty(QPainter& painter);

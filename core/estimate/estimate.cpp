@@ -334,12 +334,14 @@ private:
 
 } // namespace
 
-Verdict Estimate::verdict() const {
+std::vector<LimitReading> Estimate::readings() const {
     std::vector<LimitReading> all;
     for (const auto& one : limits)
         all.push_back(one.reading);
-    return verdictOf(all);
+    return all;
 }
+
+Verdict Estimate::verdict() const { return verdictOf(readings()); }
 
 Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, const Readings& readings, const StepContext& context, Progress& progress) {
     Estimator estimator(survey, entry, opened, step, readings, context, progress);

@@ -36,6 +36,7 @@ struct Estimate {
     std::optional<std::size_t> firstByPower;   // the limit that a rising power reaches first
     std::string whyNoPower;                    // set when the power at the limits cannot be told
 
+    std::vector<LimitReading> readings() const; // of the limits, without their levels
     Verdict verdict() const;
 };
 

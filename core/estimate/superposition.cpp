@@ -21,6 +21,9 @@ double in(const std::map<std::string, double>& values, const std::string& name, 
     return found == values.end() ? otherwise : found->second;
 }
 
+// K near all temperatures, from which they are taken, so that little is lost in differences.
+double originOf(const HeatCauses& causes) { return causes.temperatures.empty() ? 0 : causes.temperatures.begin()->second; }
+
 // One row for each cause, each divided by how exactly it has to be met; one column for each case, the last for the shift.
 struct Equations {
     Eigen::MatrixXd causes;
@@ -29,7 +32,7 @@ struct Equations {
 
 Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, const HeatCauses& wanted, double accuracy) {
     const auto& first = solved.front();
-    const double origin = first.temperatures.empty() ? 0 : first.temperatures.begin()->second; // near them, so that little is lost in differences
+    const double origin = originOf(first);
     const double watt = std::max(heatOf(first), heatOf(wanted)) * sameHeat;
     Eigen::Index rows = 0;
     for (const auto* values : {&wanted.temperatures, &wanted.produced, &wanted.imposed})
@@ -56,8 +59,7 @@ Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, 
 std::optional<Weights> weightsFor(const std::vector<HeatCauses>& solved, const HeatCauses& wanted) {
     if (solved.empty())
         return std::nullopt;
-    const auto& first = solved.front();
-    const double origin = first.temperatures.empty() ? 0 : first.temperatures.begin()->second;
+    const double origin = originOf(solved.front());
     for (std::size_t cases = 1; cases <= solved.size(); ++cases) {
         double accuracy = wanted.accuracy;
         for (std::size_t i = 0; i < cases; ++i)

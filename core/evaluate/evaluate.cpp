@@ -5,6 +5,7 @@
 #include "core/evaluate/region_readings.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
+#include "core/survey/survey_file.h"
 #include "core/thermal/balance.h"
 #include "core/thermal/balances.h"
 #include "core/thermal/limits.h"
@@ -88,8 +89,7 @@ GivenEnvironments environmentsIn(const CaseEntry& entry) {
 SurfaceReader readerOf(const StepContext& context) {
     return [&context](const std::string& file) {
         NoProgress progress;
-        const std::filesystem::path path(file);
-        return openCase(path.is_absolute() ? path : context.folder / path, context.open, progress);
+        return openCase(besideSurvey(file, context.folder), context.open, progress);
     };
 }
 

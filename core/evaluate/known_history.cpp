@@ -1,5 +1,7 @@
 #include "core/evaluate/known_history.h"
 
+#include "core/survey/survey_file.h"
+
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
@@ -9,8 +11,7 @@ namespace pyro {
 std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile) {
     if (entry.history.empty())
         return historyBeside(caseFile);
-    const std::filesystem::path named(entry.history);
-    return named.is_absolute() ? named : folder / named;
+    return besideSurvey(entry.history, folder);
 }
 
 std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, Remarks& remarks) {

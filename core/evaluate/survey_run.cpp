@@ -70,8 +70,7 @@ public:
 private:
     // A case with one step only: of others it is not said which one belongs to this one's.
     Result<OpenedCase> openSteady(const CaseEntry& other, Progress& progress) const {
-        const std::filesystem::path written(other.file);
-        const auto series = seriesOf(written.is_absolute() ? written : m_context.folder / written, other.series, m_options.open, progress);
+        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series, m_options.open, progress);
         if (!series)
             return tl::unexpected(series.error());
         if (changesWithTime(*series))

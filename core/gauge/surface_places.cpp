@@ -175,7 +175,15 @@ private:
     PolygonFan m_fan;
 };
 
-std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::span<const std::uint32_t> parts) {
+// Those whose boxes the surface meets: ordering the cells of a part is dear.
+std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles, std::span<const std::uint32_t> parts) {
+    std::array<double, 6> around{HUGE_VAL, -HUGE_VAL, HUGE_VAL, -HUGE_VAL, HUGE_VAL, -HUGE_VAL};
+    for (const auto& triangle : triangles)
+        for (const auto& corner : triangle)
+            for (std::size_t axis = 0; axis < 3; ++axis) {
+                around[2 * axis] = std::min(around[2 * axis], corner[axis]);
+                around[2 * axis + 1] = std::max(around[2 * axis + 1], corner[axis]);
+            }
     std::vector<PartMesh> out;
     for (const auto part : parts) {
         const auto& region = solved.parts[part];
@@ -186,7 +194,12 @@ std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::
         for (const double at : box)
             farthest = std::max(farthest, std::abs(at));
         const double cell = std::cbrt(index.parts[part].size / static_cast<double>(region.mesh.cells()));
-        out.push_back({part, region, index.search->order(part), index.search->locator(part), box, slackOfCell * cell + slackOfFloat * farthest});
+        const double slack = slackOfCell * cell + slackOfFloat * farthest;
+        bool meets = true;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            meets = meets && around[2 * axis + 1] + slack >= box[2 * axis] && around[2 * axis] - slack <= box[2 * axis + 1];
+        if (meets)
+            out.push_back({part, region, index.search->order(part), index.search->locator(part), box, slack});
     }
     return out;
 }
@@ -194,7 +207,7 @@ std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::
 } // namespace
 
 DividedSurface divided(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles, std::span<const std::uint32_t> parts) {
-    const auto meshes = meshesOf(solved, index, parts);
+    const auto meshes = meshesOf(solved, index, triangles, parts);
     struct One {
         SurfacePlaces places;
         double area = 0;

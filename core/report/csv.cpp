@@ -1,6 +1,7 @@
 #include "core/report/csv.h"
 
 #include "core/estimate/estimate_reading.h"
+#include "core/report/limit_text.h"
 #include "core/survey/findings.h"
 #include "core/thermal/limits.h"
 
@@ -22,7 +23,7 @@ CsvRow verdictRow(const CaseEntry& entry, const std::string& step, const LimitRe
                limit.step ? "worst: " + std::to_string(*limit.step) : step,
                std::string(targetKindName(limit.target.kind)),
                limit.target.name,
-               limit.target.kind == TargetKind::Part ? shownName(entry, limit.target.name) : limit.target.name,
+               targetName(entry, limit.target),
                shown(limit.value),
                shown(limit.limit),
                temperature ? std::string(udunitsName(unit)) : limit.unit,

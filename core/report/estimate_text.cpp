@@ -15,11 +15,6 @@ std::string percent(double share) { return fmt::format("{:.1f} %", std::floor(10
 
 std::string joined(const std::vector<std::string>& words) { return fmt::format("{}", fmt::join(words, ", ")); }
 
-std::string nameOf(const Survey& survey, const CaseEntry& entry, std::size_t limit) {
-    const auto& target = survey.limits[limit].target;
-    return target.kind == TargetKind::Part ? shownName(entry, target.name) : target.name;
-}
-
 std::string environmentsText(const Estimate& estimate, TemperatureUnit unit) {
     std::vector<std::string> words;
     for (const auto& one : estimate.environments)
@@ -44,9 +39,9 @@ std::vector<std::string> estimateSentences(const Survey& survey, const CaseEntry
     const auto unknown = std::ranges::count_if(estimate.limits, [](const EstimatedLimit& one) { return one.reading.verdict == Verdict::Unknown; });
     out.push_back(fmt::format("Estimated {}: {} of {} limits over{}.", estimateAt(estimate, unit), over, estimate.limits.size(), unknown > 0 ? fmt::format(", {} unknown", unknown) : ""));
     if (estimate.firstByAmbient)
-        out.push_back(fmt::format("{} meets its limit at an ambient of {}.", nameOf(survey, entry, *estimate.firstByAmbient), ambientAtLimit(estimate.limits[*estimate.firstByAmbient], unit)));
+        out.push_back(fmt::format("{} meets its limit at an ambient of {}.", targetName(entry, survey.limits[*estimate.firstByAmbient].target), ambientAtLimit(estimate.limits[*estimate.firstByAmbient], unit)));
     if (estimate.firstByPower)
-        out.push_back(fmt::format("{} of the power is allowed ({}).", powerAtLimit(estimate.limits[*estimate.firstByPower]), nameOf(survey, entry, *estimate.firstByPower)));
+        out.push_back(fmt::format("{} of the power is allowed ({}).", powerAtLimit(estimate.limits[*estimate.firstByPower]), targetName(entry, survey.limits[*estimate.firstByPower].target)));
     else if (!estimate.whyNoPower.empty())
         out.push_back(fmt::format("Allowed power: {}.", estimate.whyNoPower));
     if (estimate.environments.size() > 1)

@@ -13,6 +13,13 @@ std::string plain(const LimitReading& limit, double value) {
 
 } // namespace
 
+std::string targetName(const CaseEntry& entry, const LimitTarget& target) { return target.kind == TargetKind::Part ? shownName(entry, target.name) : target.name; }
+
+std::string judgedQuantity(const Limit& limit) {
+    const auto words = limitWords(limit);
+    return !words.empty() ? words : limit.target.kind == TargetKind::Gauge ? "the gauge" : "temperature";
+}
+
 std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, TemperatureUnit unit) {
     if (!value)
         return "unknown";

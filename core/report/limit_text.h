@@ -1,15 +1,20 @@
 // How the values of a limit's verdict are written, the same in window, command line and report.
 #pragma once
 
+#include "core/survey/survey.h"
 #include "core/thermal/readings.h"
 #include "core/units/display.h"
 
 namespace pyro {
 
+// What a limit is on, as people call it: a part by its label.
+std::string targetName(const CaseEntry& entry, const LimitTarget& target);
 // A value or a bound: "96.3 degC" in the unit on display, "41.2 K" for a rise, "12 %" for a share, "35 s".
 std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, TemperatureUnit unit);
 // A margin or what is required: a difference, never offset.
 std::string limitDifference(const LimitReading& limit, const std::optional<double>& value);
+// What is judged, in words: also of a plain temperature or gauge.
+std::string judgedQuantity(const Limit& limit);
 // What it is about: empty for a plain temperature or gauge, else "rise above ambient", "share above 85 degC".
 std::string limitWords(const Limit& limit);
 // When it is first exceeded and how long, of several steps; empty where it never is.

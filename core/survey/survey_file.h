@@ -18,6 +18,8 @@ Done saveSurvey(const Survey& survey, const std::filesystem::path& file);
 // The same for any text file (CSV, JSON readings).
 Done writeFileAtomically(const std::filesystem::path& file, std::string_view content);
 
+// A file as the survey names it: absolute, or within the survey's folder.
+std::filesystem::path besideSurvey(const std::string& written, const std::filesystem::path& folder);
 // A case's file, resolved against the folder of the survey.
 std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile);
 

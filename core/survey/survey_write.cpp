@@ -184,9 +184,11 @@ Done saveSurvey(const Survey& survey, const std::filesystem::path& file) {
     return writeFileAtomically(file, surveyToJson(survey).dump(2) + "\n");
 }
 
-std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile) {
-    const std::filesystem::path written(entry.file);
-    return written.is_absolute() ? written : surveyFile.parent_path() / written;
+std::filesystem::path besideSurvey(const std::string& written, const std::filesystem::path& folder) {
+    const std::filesystem::path path(written);
+    return path.is_absolute() ? path : folder / path;
 }
+
+std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile) { return besideSurvey(entry.file, surveyFile.parent_path()); }
 
 } // namespace pyro

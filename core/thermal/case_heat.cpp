@@ -95,21 +95,32 @@ std::optional<FacetHeat> CaseHeat::storedThrough(std::size_t boundary) const {
     return heat;
 }
 
-// Of one boundary, whose faces may belong to several parts.
-std::optional<double> CaseHeat::spreadOf(std::size_t boundary, double firstLayer) const {
-    const auto& behind = m_fields.index().boundaries[boundary];
-    const auto& faces = shellFaces(boundary);
-    std::map<std::uint32_t, std::vector<std::uint32_t>> ofPart;
-    for (std::size_t face = 0; face < faces.size(); ++face)
-        ofPart[behind.part[face]].push_back(faces[face]);
-    double second = 0;
-    for (const auto& [part, own] : ofPart) {
-        const auto heat = secondLayerHeat(m_fields, areas(part), part, own);
-        if (!heat)
-            return std::nullopt;
-        second += *heat;
+std::optional<double> CaseHeat::spread(const Site& site, std::optional<HeatMethod> wanted) const {
+    using FacesOfParts = std::map<std::uint32_t, std::vector<std::uint32_t>>;
+    std::vector<FacesOfParts> walls;
+    if (!site.regions.boundaries && !site.shellFaces.empty())
+        walls.push_back({{site.facets.part.front(), site.shellFaces}});
+    for (const auto boundary : site.regions.boundaries ? site.regions.regions : std::vector<std::size_t>()) {
+        auto& wall = walls.emplace_back();
+        const auto& faces = shellFaces(boundary);
+        for (std::size_t face = 0; face < faces.size(); ++face)
+            wall[m_fields.index().boundaries[boundary].part[face]].push_back(faces[face]);
     }
-    return std::abs(second - firstLayer);
+    std::optional<double> sum;
+    for (const auto& wall : walls) {
+        const bool better = wanted != HeatMethod::Gradient && std::ranges::all_of(wall, [&](const auto& one) { return shell(one.first) && shell(one.first)->method == HeatMethod::Conservative; });
+        double first = 0;
+        std::optional<double> second = better ? std::nullopt : std::optional(0.0);
+        for (const auto& [part, faces] : wall) {
+            const auto heat = second && shell(part) ? secondLayerHeat(m_fields, areas(part), part, faces) : std::nullopt;
+            second = heat ? std::optional(*second + *heat) : std::nullopt;
+            for (const auto face : second ? faces : std::vector<std::uint32_t>())
+                first += shell(part)->gradient[face];
+        }
+        if (second)
+            sum = sum.value_or(0) + std::abs(*second - first);
+    }
+    return sum;
 }
 
 Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) const {
@@ -137,8 +148,6 @@ Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) co
     }
     if (plain)
         heat.method = HeatMethod::Gradient;
-    if (heat.method == HeatMethod::Gradient)
-        heat.spread = spreadOf(boundary, gradientTotal);
     if (heat.method == HeatMethod::Conservative)
         heat.gradientTotal = gradientTotal;
     return heat;
@@ -180,8 +189,6 @@ Result<FacetHeat> CaseHeat::throughInterface(const Site& site, std::optional<Hea
     }
     if (out.method == HeatMethod::Conservative)
         out.gradientTotal = gradientTotal;
-    else if (const auto second = secondLayerHeat(m_fields, areas(part), part, site.shellFaces))
-        out.spread = std::abs(std::abs(*second) - std::abs(gradientTotal));
     out.why = heat->why;
     return out;
 }
@@ -222,7 +229,6 @@ Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> 
         sum.method = first ? one->method : std::max(sum.method, one->method); // the weakest of them
         if (!one->why.empty())
             sum.why = one->why;
-        sum.spread = one->spread || sum.spread ? std::optional(one->spread.value_or(0) + sum.spread.value_or(0)) : std::nullopt;
         sum.gradientTotal = one->gradientTotal && (first || sum.gradientTotal) ? std::optional(sum.gradientTotal.value_or(0) + *one->gradientTotal) : std::nullopt;
         first = false;
     }

@@ -15,7 +15,6 @@ struct FacetHeat {
     HeatMethod method = HeatMethod::Gradient;
     double total = 0;         // W
     std::optional<double> gradientTotal = {}; // W, by the plain gradient, beside a conservative value
-    std::optional<double> spread = {};   // W, of a plain gradient: how far the second layer of cells behind the wall is from the first
     std::string why = {};     // why a better method does not apply
 };
 
@@ -41,13 +40,15 @@ public:
     // Through the facets of a site: boundaries and interfaces as above; sections, isotherms and surfaces by the flux field,
     // stored or by gradient.
     Result<FacetHeat> through(const Site& site, std::optional<HeatMethod> wanted = {}) const;
+    // W: how far the second layer of cells behind a wall is from the first, where the plain gradient is what `through` tells there. It needs a
+    // point search, so that only who shows it asks. Nothing for places within the mesh.
+    std::optional<double> spread(const Site& site, std::optional<HeatMethod> wanted) const;
     // The flux at the nodes of a boundary, W/m2, for values along a line on it.
     Result<std::vector<double>> nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const;
 
 private:
     BeyondFaces beyond(std::size_t part) const;
     std::optional<FacetHeat> storedThrough(std::size_t boundary) const;
-    std::optional<double> spreadOf(std::size_t boundary, double firstLayer) const;
     Result<FacetHeat> computedThrough(std::size_t boundary, bool plain) const;
     Result<FacetHeat> throughInterface(const Site& site, std::optional<HeatMethod> wanted) const;
     Result<FacetHeat> throughField(const Site& site, std::optional<HeatMethod> wanted) const;

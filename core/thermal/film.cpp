@@ -128,8 +128,8 @@ Result<Measured> overSurface(const MeasureRequest& request, const FilmScale& sca
         if (std::abs(difference) <= 1e-9 * area * request.reference->kelvin)
             return sameTemperature(request.reference->kelvin);
         measured = Measured{sign * heat->total / difference, scale.unit};
-        if (heat->spread)
-            measured->spread = std::abs(scale.factor * *heat->spread / difference);
+        if (const auto spread = heat->method == HeatMethod::Gradient ? request.heat.spread(request.site, request.method()) : std::nullopt)
+            measured->spread = std::abs(scale.factor * *spread / difference);
         if (heat->gradientTotal)
             measured->gradientValue = sign * *heat->gradientTotal / difference;
     } else {

@@ -173,10 +173,10 @@ Result<Measured> measureFlux(const MeasureRequest& request) {
     if (!measured)
         return measured;
     measured->method = heatMethodName(heat->method);
-    if (heat->spread && request.statistic() == "integral")
-        measured->spread = heat->spread;
-    if (heat->spread && request.statistic() == "mean" && request.site.extent > 0)
-        measured->spread = *heat->spread / request.site.extent;
+    const bool total = request.statistic() == "integral";
+    if (heat->method == HeatMethod::Gradient && (total || (request.statistic() == "mean" && request.site.extent > 0)))
+        if (const auto spread = request.heat.spread(request.site, request.method()))
+            measured->spread = *spread / (total ? 1 : request.site.extent);
     if (heat->gradientTotal && request.statistic() == "integral")
         measured->gradientValue = heat->gradientTotal;
     if (heat->gradientTotal && request.statistic() == "mean" && request.site.extent > 0)

@@ -47,14 +47,6 @@ protected:
         QTest::mouseMove(&window->viewport(), at);
         QTest::qWait(20);
     }
-    void choose(const QString& box, const QString& text) {
-        auto* combo = find<QComboBox>(box);
-        const int at = combo->findText(text);
-        ASSERT_GE(at, 0) << text.toStdString();
-        combo->setCurrentIndex(at);
-        emit combo->activated(at);
-        settle();
-    }
     void typeInto(const QString& field, const QString& text) {
         auto* line = find<QLineEdit>(field);
         line->setFocus();
@@ -75,8 +67,8 @@ protected:
 } // namespace
 
 TEST_F(FlowTest, StreamlinesFromTheInletRunToTheOutlet) {
-    choose("pathQuantity", "velocity");
-    choose("pathFrom", "inlet");
+    pick("pathQuantity", "velocity");
+    pick("pathFrom", "inlet");
     type(Qt::Key_W);
     settle();
     const auto paths = session().extras().paths();
@@ -95,7 +87,7 @@ TEST_F(FlowTest, StreamlinesFromTheInletRunToTheOutlet) {
 }
 
 TEST_F(FlowTest, PathsStartUnderTheCursorAndRunAsTyped) {
-    choose("pathQuantity", "velocity");
+    pick("pathQuantity", "velocity");
     type(Qt::Key_W, Qt::ShiftModifier); // the cursor is elsewhere: said, and nothing happens
     EXPECT_FALSE(look().paths.shown);
     EXPECT_EQ(window->messagesShown(), 1);
@@ -108,7 +100,7 @@ TEST_F(FlowTest, PathsStartUnderTheCursorAndRunAsTyped) {
     EXPECT_GT(session().extras().paths()->lines(), 5U);
     EXPECT_GT(session().extras().paths()->lost, 5U) << "half of the sphere lies outside";
     EXPECT_TRUE(told("start points lie outside the field"));
-    choose("pathDirection", "downstream");
+    pick("pathDirection", "downstream");
     EXPECT_FALSE(look().paths.backwards);
     typeInto("pathLongest", "10");
     EXPECT_NEAR(look().paths.longest, 0.01, 1e-12);
@@ -212,14 +204,14 @@ TEST_F(FlowTest, ASectionSweepsUntilItIsStopped) {
 }
 
 TEST_F(FlowTest, VectorsHaveComponentsUnitsAndDecimals) {
-    choose("quantityBox", "Velocity");
+    pick("quantityBox", "Velocity");
     EXPECT_NEAR((*session().shownRange())[1], 0.3, 1e-6);
-    choose("quantityBox", "Velocity along y");
+    pick("quantityBox", "Velocity along y");
     EXPECT_EQ(session().view().component, "y");
     EXPECT_NEAR((*session().shownRange())[0], 0, 1e-12);
-    choose("quantityBox", "Velocity along x");
+    pick("quantityBox", "Velocity along x");
     EXPECT_NEAR((*session().shownRange())[0], 0.1, 1e-6);
-    choose("unitBox", "ft/min");
+    pick("unitBox", "ft/min");
     EXPECT_EQ(session().unit().text(0.3048), "60 ft/min");
     auto view = session().view();
     view.decimals["velocity"] = 2;
@@ -227,8 +219,8 @@ TEST_F(FlowTest, VectorsHaveComponentsUnitsAndDecimals) {
     EXPECT_EQ(session().unit().text(0.3048), "60.00 ft/min");
     moveTo({0.05, 0, 0.02});
     EXPECT_TRUE(window->viewport().allReadings().contains("ft/min")) << window->viewport().allReadings().toStdString();
-    choose("quantityBox", "Temperature");
-    choose("unitBox", "K");
+    pick("quantityBox", "Temperature");
+    pick("unitBox", "K");
     EXPECT_EQ(session().view().unit, TemperatureUnit::Kelvin);
     EXPECT_EQ(find<QComboBox>("quantityBox")->currentText(), "Temperature");
     EXPECT_EQ(session().view().units.at("velocity"), "ft/min") << "stays for the next time";

@@ -159,10 +159,7 @@ TEST_F(GaugeWindowTest, TheEditorAsksForWhatAFilmCoefficientNeeds) {
     EXPECT_TRUE(cell(table(), 0, "note").contains("reference"));
     auto* reference = find<QComboBox>("gaugeReference");
     ASSERT_TRUE(reference->isVisible());
-    reference->lineEdit()->setFocus();
-    reference->lineEdit()->selectAll();
-    QTest::keyClicks(reference->lineEdit(), "20 degC");
-    QTest::keyClick(reference->lineEdit(), Qt::Key_Return);
+    fill(reference->lineEdit(), "20 degC");
     settle();
     EXPECT_EQ(survey_().gauges[0].rest["reference"], "20 degC");
     EXPECT_TRUE(cell(table(), 0, "note").contains("conductivity")) << "now only the material is missing";

@@ -18,22 +18,6 @@ class LimitsWindowTest : public WindowTest {
 protected:
     QTableView* table() { return find<QTableView>("limitsTable"); }
     void chooseRow(int row) { QTest::mouseClick(table()->viewport(), Qt::LeftButton, {}, table()->visualRect(table()->model()->index(row, 2)).center()); }
-    void fill(const char* name, const QString& text) {
-        auto* edit = find<QLineEdit>(name);
-        ASSERT_TRUE(edit->isVisible()) << name;
-        edit->setFocus();
-        edit->selectAll();
-        QTest::keyClicks(edit, text);
-        QTest::keyClick(edit, Qt::Key_Return);
-        settle();
-    }
-    void pick(const char* name, const QString& text) {
-        auto* box = find<QComboBox>(name);
-        ASSERT_GE(box->findText(text), 0) << text.toStdString();
-        box->setCurrentText(text);
-        emit box->activated(box->currentIndex());
-        settle();
-    }
 };
 
 } // namespace

@@ -36,23 +36,12 @@ protected:
     }
     void typeInto(const char* name, const QString& text) {
         ++actions;
-        auto* edit = find<QLineEdit>(name);
-        ASSERT_TRUE(edit->isVisible()) << name;
-        edit->setFocus();
-        edit->selectAll();
-        QTest::keyClicks(edit, text);
-        QTest::keyClick(edit, Qt::Key_Return);
-        settle();
+        fill(name, text);
     }
     void choose(const char* name, const QString& text) {
         ++actions;
-        auto* box = find<QComboBox>(name);
-        ASSERT_TRUE(box->isVisible()) << name;
-        const int at = std::max(box->findText(text), box->findData(text));
-        ASSERT_GE(at, 0) << text.toStdString();
-        box->setCurrentIndex(at);
-        emit box->activated(at);
-        settle();
+        ASSERT_TRUE(find<QComboBox>(name)->isVisible()) << name;
+        pick(name, text);
     }
     // One way through the menu above the gauges' editor.
     void fromMenu(const QStringList& way) {
@@ -132,15 +121,11 @@ TEST_F(WalkTest, PipeFlow) {
     key(Qt::Key_C);
     key(Qt::Key_4);
     fromMenu({"Line where a section meets a boundary", "Section A on", "wall"});
-    choose("gaugeQuantity", "film_coefficient");
+    choose("gaugeQuantity", "film coefficient");
     ++actions;
     auto* reference = find<QComboBox>("gaugeReference");
     ASSERT_TRUE(reference->isVisible());
-    reference->lineEdit()->setFocus();
-    reference->lineEdit()->selectAll();
-    QTest::keyClicks(reference->lineEdit(), "20");
-    QTest::keyClick(reference->lineEdit(), Qt::Key_Return);
-    settle();
+    fill(reference->lineEdit(), "20");
     ASSERT_EQ(find<ChartPanel>("chartPanel")->chart().curves.size(), 1U) << find<QLabel>("gaugeReading")->text().toStdString();
     ++actions; // chart, Reference curves, Add
     emit find<QMenu>("chartSettings")->aboutToShow();

@@ -4,6 +4,7 @@
 #include "tests/support/meshes.h"
 
 #include <QApplication>
+#include <QComboBox>
 #include <QElapsedTimer>
 #include <QLineEdit>
 #include <QSettings>
@@ -49,6 +50,28 @@ QPushButton* WindowTest::button(const QString& accessibleName) {
             return one;
     ADD_FAILURE() << "no button " << accessibleName.toStdString();
     return nullptr;
+}
+
+void WindowTest::fill(QLineEdit* edit, const QString& text) {
+    ASSERT_NE(edit, nullptr);
+    ASSERT_TRUE(edit->isVisible()) << edit->objectName().toStdString();
+    edit->setFocus();
+    edit->selectAll();
+    QTest::keyClicks(edit, text);
+    QTest::keyClick(edit, Qt::Key_Return);
+    settle();
+}
+
+void WindowTest::fill(const QString& name, const QString& text) { fill(find<QLineEdit>(name), text); }
+
+void WindowTest::pick(const QString& name, const QString& text) {
+    auto* box = find<QComboBox>(name);
+    ASSERT_NE(box, nullptr);
+    const int at = box->findText(text);
+    ASSERT_GE(at, 0) << text.toStdString();
+    box->setCurrentIndex(at);
+    emit box->activated(at);
+    settle();
 }
 
 void WindowTest::click(QWidget* widget, QPoint at) {

@@ -4,6 +4,7 @@
 #include "app/main_window.h"
 #include "tests/support/temp_folder.h"
 
+#include <QLineEdit>
 #include <QTest>
 #include <gtest/gtest.h>
 
@@ -31,6 +32,11 @@ protected:
     // The text of a table cell, by row and column title.
     QString cell(QTableView* table, int row, const QString& column);
     int columnOf(QTableView* table, const QString& title);
+    // Types over what stands in a visible field and presses Enter.
+    void fill(QLineEdit* edit, const QString& text);
+    void fill(const QString& name, const QString& text);
+    // Chooses from a box by its text.
+    void pick(const QString& name, const QString& text);
     // Double-clicks a cell, types a text and presses Enter.
     void enter(QTableView* table, int row, const QString& column, const QString& text);
 
