@@ -14,7 +14,7 @@
 #include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
-#include "core/thermal/balances.h"
+#include "core/thermal/whole_heat.h"
 #include "core/thermal/limits.h"
 #include "render/report_page.h"
 #include "render/text.h"
@@ -315,8 +315,8 @@ void MainWindow::refreshStatus() {
     m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", ") + (cases.size() > 1 ? QString(" in %1 cases").arg(cases.size()) : QString()));
     const auto& balance = state->readings->balance;
     const auto whole = wholeHeat(*state->readings);
-    if (balance && state->series.steps.size() > 1) // what does not leave may be stored: no verdict on the balance
-        m_balance->setText("     " + q(fmt::format("heat produced {}, leaving {}", formatSi(balance->produced, "W"), formatSi(balance->leaving, "W"))));
+    if (balance && state->series.steps.size() > 1) // in and out are not alike while heat is stored
+        m_balance->setText("     heat " + q(balanceText(*balance)));
     else
         m_balance->setText("     heat balance: " + (whole ? q(whole->text()) : QString("not known")));
     m_balance->setToolTip(whole ? QString() : q(whole.error().what));

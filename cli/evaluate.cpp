@@ -10,6 +10,7 @@
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
+#include "core/thermal/whole_heat.h"
 
 #include <charconv>
 #include <fmt/ostream.h>
@@ -113,9 +114,10 @@ void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate&
 void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
     fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
                step.time ? fmt::format(", t = {} s", *step.time) : "");
+    if (step.symmetry != 1)
+        fmt::print(out, "the case is 1/{:g} of the whole, for which flows, powers and chi are told\n", step.symmetry);
     if (step.balance)
-        fmt::print(out, "heat produced {}, leaving {}, remainder {}\n", formatSi(step.balance->produced, "W"),
-                   formatSi(step.balance->leaving, "W"), formatSi(step.balance->remainder(), "W"));
+        fmt::print(out, "heat {}\n", balanceText(*step.balance));
     for (const auto& gauge : step.gauges) {
         fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
         for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {

@@ -2,6 +2,7 @@
 
 #include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
+#include "core/thermal/whole_heat.h"
 #include "render/text.h"
 #include "render/verdict_mark.h"
 
@@ -104,9 +105,10 @@ private:
                                    m_content.readings->boundaries.size(), cells));
         if (m_content.readings->time)
             fact("Time", fmt::format("{:g} s", *m_content.readings->time));
+        if (m_content.readings->symmetry != 1)
+            fact("Symmetry", fmt::format("the model is 1/{:g} of the whole, for which flows, powers and chi are told", m_content.readings->symmetry));
         if (const auto& balance = m_content.readings->balance)
-            fact("Heat balance", fmt::format("produced {}, leaving {}, remainder {}", formatSi(balance->produced, "W"),
-                                             formatSi(balance->leaving, "W"), formatSi(balance->remainder(), "W")));
+            fact("Heat balance", balanceText(*balance));
         if (!m_content.note.empty())
             fact("Note", m_content.note);
         m_y += 2;

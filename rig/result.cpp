@@ -83,6 +83,19 @@ void closeCell(BlockData& block, CellType type) {
     block.types.push_back(static_cast<std::uint8_t>(type));
 }
 
+std::array<ArrayData, 2> capacities(const Fields& fields, const std::string& part) {
+    std::array<ArrayData, 2> arrays{{{"density", Location::Cell, 1, {}}, {"heat_capacity", Location::Cell, 1, {}}}};
+    for (std::size_t cell = 0; cell < fields.grid.cellCount(); ++cell) {
+        const auto box = fields.grid.box[cell];
+        if (box < 0 || fields.model.boxes[static_cast<std::size_t>(box)].part != part)
+            continue;
+        const auto& material = fields.model.materials[fields.model.boxes[static_cast<std::size_t>(box)].material];
+        arrays[0].values.push_back(material.density);
+        arrays[1].values.push_back(material.heatCapacity);
+    }
+    return arrays;
+}
+
 BlockData partBlock(const std::string& part, const Fields& fields) {
     const auto& [model, grid, solution, still, flowing, velocities] = fields;
     BlockData block;
@@ -115,6 +128,9 @@ BlockData partBlock(const std::string& part, const Fields& fields) {
     }
     for (auto* array : {&temperature, &flux, &source, &conducts})
         block.arrays.push_back(std::move(*array));
+    if (model.transient) // what is stored is told with them; a part may be of several materials
+        for (auto& array : capacities(fields, part))
+            block.arrays.push_back(std::move(array));
     if (flows)
         block.arrays.push_back(std::move(velocity));
     return block;

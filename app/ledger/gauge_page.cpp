@@ -3,6 +3,7 @@
 #include "core/evaluate/over_steps.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/gauge_edit.h"
+#include "core/thermal/whole_heat.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -279,9 +280,10 @@ void GaugePage::fillBalances() {
         return m_balances->reset(0, {{"part", {}}});
     const auto balances = state->readings->balances;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto part = [balances](int row) -> const PartBalance& { return balances->parts[static_cast<std::size_t>(row)]; };
+    const auto whole = balanceOfAll(*state->readings);
+    const auto part = [balances, whole](int row) -> const PartBalance& { return static_cast<std::size_t>(row) < balances->parts.size() ? balances->parts[static_cast<std::size_t>(row)] : *whole; };
     const auto watt = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown"); };
-    m_balances->reset(static_cast<int>(balances->parts.size()),
+    m_balances->reset(static_cast<int>(balances->parts.size()) + (whole && balances->parts.size() > 1 ? 1 : 0),
                       {{"part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
                        {"heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
                        {"out, W", [part, watt](int row) { return watt(part(row).out); }, true},
@@ -343,11 +345,16 @@ void GaugePage::fillFlows() {
         return m_flows->reset(0, {{"boundary", {}}});
     const auto balances = state->readings->balances;
     const auto unit = m_session.view().unit;
-    const auto flow = [balances](int row) -> const BoundaryFlow& { return balances->boundaries[static_cast<std::size_t>(row)]; };
+    const auto whole = flowOfAll(*balances);
+    const auto flow = [balances, whole](int row) -> const BoundaryFlow& { return static_cast<std::size_t>(row) < balances->boundaries.size() ? balances->boundaries[static_cast<std::size_t>(row)] : whole; };
+    const auto readings = state->readings;
+    const auto region = [readings](int row) -> const RegionReading* { return static_cast<std::size_t>(row) < readings->boundaries.size() ? &readings->boundaries[static_cast<std::size_t>(row)] : nullptr; };
     const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
-    m_flows->reset(static_cast<int>(balances->boundaries.size()),
+    m_flows->reset(static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
                    {{"boundary", [flow](int row) { return q(flow(row).boundary); }},
                     {"heat out, W", [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
+                    {"mean " + q(std::string(unitSymbol(unit))), [region, unit](int row) { return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit))) : QString(); }, true},
+                    {"area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, 2)) : QString(); }, true},
                     {"by gradient, W", [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
                     {"mass out, kg/s", [flow, number](int row) { return number(flow(row).mass); }, true},
                     {"volume out, L/min", [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},

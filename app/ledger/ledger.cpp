@@ -65,6 +65,13 @@ RowTable* LedgerPage::addTable(const QString& name, const QString& tab) {
     return model;
 }
 
+void LedgerPage::showTable(const QString& name) {
+    m_tables->setCurrentWidget(view(name));
+    for (auto* tab : findChildren<QPushButton*>("link"))
+        if (tab->accessibleName() == name + "Tab")
+            tab->setChecked(true);
+}
+
 QTableView* LedgerPage::view(const QString& name) const { return findChild<QTableView*>(name); }
 
 QPushButton* LedgerPage::addLink(const QString& name, const QString& text) {
@@ -90,6 +97,10 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     m_quantities = m_cases->addTable("quantitiesTable", "Quantities");
     m_materials = m_cases->addTable("materialsTable", "Materials");
     m_remarks = m_cases->addTable("remarksTable", "Remarks");
+    connect(m_cases->addLink("newMaterial", "new material"), &QPushButton::clicked, this, [this] {
+        m_session.edit("New material", withNewMaterial(m_session.survey()));
+        m_cases->showTable("materialsTable");
+    });
     m_field = new LedgerPage("Temperature of sections, parts and boundaries", this);
     m_readings = m_field->addTable("readingsTable");
     const auto copyLink = [](LedgerPage* page, RowTable* table) {
@@ -306,12 +317,17 @@ void Ledger::fillMaterials() {
                                                                    text.toStdString()));
         };
     };
+    const auto typed = [](const char* unit) { return [unit](int) { return std::string(unit); }; };
     m_materials->reset(
         static_cast<int>(names->size()),
-        {{"material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }},
-         {"conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity)},
-         {"density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density)},
-         {"heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity)},
+        {{"material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }, false,
+          [this, names](int row, const QString& text) {
+              m_session.editOrComplain("Rename material", withMaterialName(m_session.survey(), (*names)[static_cast<std::size_t>(row)], text.toStdString()));
+          }},
+         {"conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity), {}, {}, {}, 120, false, typed("W/(m.K)")},
+         {"density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density), {}, {}, {}, 110, false, typed("kg/m3")},
+         {"heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity), {}, {}, {}, 130, false, typed("J/(kg.K)")},
+         {"viscosity", [material](int row) { return written(material(row).viscosity); }, true, setter(MaterialField::Viscosity), {}, {}, {}, 110, false, typed("Pa.s")},
          {"", [](int) { return QString(); }}});
 }
 

@@ -18,6 +18,7 @@ public:
     LedgerPage(const QString& title, QWidget* parent);
     void setTitle(const QString& title);
     RowTable* addTable(const QString& name, const QString& tab = {});
+    void showTable(const QString& name); // with its tab
     QTableView* view(const QString& name) const;
     QPushButton* addLink(const QString& name, const QString& text);
     // Any other widget at the right of the title.

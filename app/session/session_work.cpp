@@ -21,7 +21,7 @@ std::optional<StepFile> stepBefore(const CaseState& state) {
 Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, StepContext context,
                                const std::optional<StepFile>& before, Progress& progress) {
     std::optional<OpenedCase> last;
-    if (before && !survey.gauges.empty()) { // only gauges ask for what is stored between steps
+    if (before && (context.balances || !survey.gauges.empty())) { // who asks for what is stored between steps
         NoProgress quiet;
         if (auto found = openStep(*before, &opened, {}, quiet)) {
             last = std::move(*found);

@@ -89,6 +89,14 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     m_remove = button("removeCase", "Remove from survey");
     heading("This case");
     m_facts = hint();
+    auto* symmetry = new QHBoxLayout;
+    symmetry->addWidget(new QLabel("Symmetry factor"));
+    m_symmetry = new QLineEdit;
+    m_symmetry->setObjectName("symmetryFactor");
+    m_symmetry->setPlaceholderText("2 for a half model, 4 for a quarter");
+    m_symmetry->setToolTip("How many times the model the whole is. Heat flows, powers, heat contents and chi are told for the whole then.");
+    symmetry->addWidget(m_symmetry, 1);
+    m_layout->addLayout(symmetry);
     m_layout->addStretch();
     hint("Double-click a cell of the table below to correct a label, kind, material, power or unit. What you enter "
          "is kept in the survey; the case file is never changed.");
@@ -99,6 +107,10 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
         view.caseName = m_session.survey().cases[static_cast<std::size_t>(row)].name;
         if (m_session.activeEntry() != nullptr && m_session.activeEntry()->name != view.caseName)
             m_session.editView("Choose case", view);
+    });
+    connect(m_symmetry, &QLineEdit::editingFinished, this, [this] {
+        if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_symmetry->isModified())
+            m_session.editOrComplain("Symmetry factor", withSymmetry(m_session.survey(), entry->name, m_symmetry->text().trimmed().toStdString()));
     });
     connect(m_remove, &QPushButton::clicked, this, [this] {
         if (const auto* entry = m_session.activeEntry())
@@ -123,6 +135,9 @@ void CasesSheet::refresh() {
             m_list->setCurrentItem(item);
     }
     m_remove->setEnabled(active != nullptr);
+    m_symmetry->setEnabled(active != nullptr);
+    if (!m_symmetry->hasFocus() || !m_symmetry->isModified())
+        m_symmetry->setText(active != nullptr && active->symmetry ? q(fmt::format("{:g}", *active->symmetry)) : QString());
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->opened) {
         m_facts->setText(state != nullptr && state->error ? q(state->error->text()) : QString("No case is open."));

@@ -45,6 +45,7 @@ private:
     QListWidget* m_list;
     QPushButton* m_remove;
     QLabel* m_facts;
+    QLineEdit* m_symmetry;
 };
 
 class ReportSheet : public Sheet {

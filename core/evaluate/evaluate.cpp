@@ -6,8 +6,8 @@
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/balance.h"
-#include "core/thermal/balances.h"
+#include "core/evaluate/symmetry.h"
+#include "core/thermal/whole_heat.h"
 #include "core/thermal/limits.h"
 #include "core/trust/checks.h"
 
@@ -41,6 +41,14 @@ std::map<std::string, std::string> labelsIn(const CaseEntry& entry) {
     return labels;
 }
 
+std::vector<std::string> symmetricIn(const CaseEntry& entry) {
+    std::vector<std::string> names;
+    for (const auto& [name, note] : entry.boundaries)
+        if (note.kind == "symmetry")
+            names.push_back(name);
+    return names;
+}
+
 std::map<std::string, double> givenPowers(const CaseEntry& entry) {
     std::map<std::string, double> powers;
     for (const auto& [name, note] : entry.parts)
@@ -55,7 +63,8 @@ std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& 
     for (const auto& part : solved.parts) {
         PartProperties properties;
         if (const auto note = entry.parts.find(part.name); note != entry.parts.end()) {
-            properties.power = si(note->second.power);
+            if (note->second.power)
+                properties.power = note->second.power->si / entry.symmetryFactor();
             if (!note->second.kind.empty())
                 properties.fluid = note->second.kind == "fluid";
             if (const auto material = survey.materials.find(note->second.material); material != survey.materials.end()) {
@@ -122,11 +131,14 @@ std::optional<double> ambientOf(const CaseEntry& entry, const std::vector<Enviro
 }
 
 // Given and found powers with the resistance that the hottest place of the part implies.
-std::vector<PowerReading> powersOf(const PartFields& fields, const std::map<std::string, double>& given, const Readings& readings) {
+std::vector<PowerReading> powersOf(const PartFields& fields, const CaseEntry& entry, const Readings& readings) {
+    const auto given = givenPowers(entry);
     std::vector<PowerReading> out;
     for (std::size_t part = 0; part < readings.parts.size(); ++part) {
         const auto& region = readings.parts[part];
         PowerReading one{region.name, {}, producedIn(fields, part), {}};
+        if (one.found)
+            *one.found *= entry.symmetryFactor();
         if (const auto power = given.find(region.name); power != given.end())
             one.given = power->second;
         const double watt = one.given ? *one.given : one.found.value_or(0);
@@ -190,24 +202,32 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     }
     const CaseHeat heat(fields, transience);
     const auto environments = environmentsIn(entry);
-    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey));
+    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey), entry.symmetryFactor());
     SubProgress reading(progress, 0.3, 0.7);
     auto gauges = evaluator.readAll(reading);
     if (!gauges)
         return tl::unexpected(gauges.error());
     readings.gauges = std::move(*gauges);
     readings.environments = environmentsOf(heat, environments, context.balances ? KnownFrom::Anything : KnownFrom::Written);
+    for (auto& one : readings.environments) {
+        if (one.heat)
+            *one.heat *= readings.symmetry;
+        one.area *= readings.symmetry;
+    }
     readings.ambient = ambientOf(entry, readings.environments);
-    readings.powers = powersOf(fields, givenPowers(entry), readings);
+    readings.powers = powersOf(fields, entry, readings);
     readings.nonlinear = nonlinearitiesOf(entry, fields);
     judge(survey, fields, readings);
-    readings.balance = balance(givenPowers(entry), *opened.solved, *opened.index, quantities);
     if (!context.balances)
         return {};
     SubProgress balancing(progress, 0.7, 0.9);
     auto balances = balancesOf(heat, balancing);
     if (!balances)
         return tl::unexpected(balances.error());
+    readings.balance = wholeBalance(heat, *balances, givenPowers(entry));
+    if (readings.balance)
+        toWhole(*readings.balance, readings.symmetry);
+    toWhole(*balances, readings.symmetry);
     fillDifferences(*balances, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     if (context.solver)
@@ -215,7 +235,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     if (!context.checks)
         return {};
     SubProgress checking(progress, 0.9, 1.0);
-    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), context.solver.get(), &survey.limits}, checking);
+    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), entry.symmetry, symmetricIn(entry), context.solver.get(), &survey.limits}, checking);
     if (!checks)
         return tl::unexpected(checks.error());
     readings.checks = std::move(*checks);
@@ -276,6 +296,7 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     const auto& solved = *opened.solved;
     Readings readings;
     readings.step = step.index;
+    readings.symmetry = entry.symmetryFactor();
     readings.time = step.time ? step.time : solved.time;
     for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})
         addRemarks(readings.remarks, *remarks);

@@ -1,5 +1,6 @@
 #include "core/evaluate/gauge_evaluator.h"
 
+#include "core/evaluate/symmetry.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/thermal/site_values.h"
 #include "core/thermal/wall_line.h"
@@ -28,10 +29,10 @@ Result<double> inUnit(double si, const std::string& siUnit, const std::string& u
 }
 
 GaugeEvaluator::GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments,
-                               std::vector<NamedConductivity> materials)
+                               std::vector<NamedConductivity> materials, double symmetry)
     : m_gauges(gauges), m_heat(heat),
       m_tools{heat.fields().solved(), heat.fields().index(), heat.fields().quantities(), std::move(readSurface)},
-      m_envelope{heat, std::move(environments), std::move(materials), [this](const std::string& id) { return named(id); }}, m_entries(gauges.size()) {}
+      m_envelope{heat, std::move(environments), std::move(materials), [this](const std::string& id) { return named(id); }}, m_entries(gauges.size()), m_symmetry(symmetry) {}
 
 Result<std::vector<GaugeReading>> GaugeEvaluator::readAll(Progress& progress) {
     std::vector<GaugeReading> readings;
@@ -162,8 +163,12 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
             return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", gauge.id), {}, "Rename one of them");
     if (!gauge.formula.empty())
         return measureFormula(gauge);
-    if (isEnvelopeQuantity(gauge.quantity))
-        return measureEnvelope(gauge, m_envelope);
+    if (isEnvelopeQuantity(gauge.quantity)) {
+        auto measured = measureEnvelope(gauge, m_envelope);
+        if (measured)
+            toWhole(*measured, gauge, {}, m_symmetry);
+        return measured;
+    }
     const auto kind = kindOf(m_tools.quantities, gauge.quantity);
     const auto options = optionsOf(gauge, gauge.quantity == "volume_above" ? "K" : kind ? kind->siUnit : "1");
     if (!options)
@@ -178,7 +183,7 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     Gauge once = gauge;
     if (readsOverSteps(gauge)) // each step tells the statistic in space; empty: the default of the place, on a line the mean of its profile
         once.statistic = options->space.empty() && (*where)->kind == SiteKind::Line ? std::string("mean") : options->space;
-    MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}};
+    MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}, m_symmetry};
     for (const auto& [given, found] : {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
         if (*given) {
             auto temperatureThere = temperature(**given, **where);
@@ -195,7 +200,10 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
                 return tl::unexpected(number.error());
             *found = *number;
         }
-    return measure(request);
+    auto measured = measure(request);
+    if (measured)
+        toWhole(*measured, once, (*where)->kind, m_symmetry);
+    return measured;
 }
 
 Result<double> GaugeEvaluator::value(const GivenValue& of, const char* siUnit) {

@@ -11,7 +11,7 @@ namespace pyro {
 class GaugeEvaluator {
 public:
     GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments = {},
-                   std::vector<NamedConductivity> materials = {});
+                   std::vector<NamedConductivity> materials = {}, double symmetry = 1);
 
     // In the order of the gauges; what cannot be read says why. Errors: Cancelled.
     Result<std::vector<GaugeReading>> readAll(Progress& progress);
@@ -38,6 +38,7 @@ private:
     SiteTools m_tools;
     EnvelopeTools m_envelope;
     std::vector<Entry> m_entries;
+    double m_symmetry; // how many times the case the whole is
     std::map<std::string, Result<std::shared_ptr<Site>>> m_sites;
 };
 

@@ -162,6 +162,8 @@ Json toJson(const Readings& readings) {
         json["time"] = *readings.time;
     if (readings.ambient)
         json["ambient"] = *readings.ambient;
+    if (readings.symmetry != 1)
+        json["symmetry_factor"] = readings.symmetry;
     json["gauges"] = Json::array();
     json["profiles"] = Json::array();
     for (const auto& gauge : readings.gauges)
@@ -184,6 +186,8 @@ Json toJson(const Readings& readings) {
             one["at"] = *check.at;
         json["checks"].push_back(one);
     }
+    if (const auto& balance = readings.balance)
+        json["balance"] = {{"produced", number(balance->produced)}, {"leaving", number(balance->leaving)}, {"stored", number(balance->stored)}, {"remainder", number(balance->remainder())}, {"unit", "W"}};
     if (readings.balances)
         json["balances"] = toJson(*readings.balances);
     if (!readings.environments.empty())

@@ -1,5 +1,6 @@
 #include "core/survey/edit.h"
 
+#include <charconv>
 #include <algorithm>
 #include <filesystem>
 #include <fmt/format.h>
@@ -91,6 +92,21 @@ Result<Survey> withCaseFile(Survey survey, const std::string& name, const std::s
 
 Survey withoutCase(Survey survey, const std::string& name) {
     std::erase_if(survey.cases, [&](const CaseEntry& entry) { return entry.name == name; });
+    return survey;
+}
+
+Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const std::string& text) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    entry->symmetry.reset();
+    if (text.empty())
+        return survey;
+    double factor = 0;
+    const auto [end, problem] = std::from_chars(text.data(), text.data() + text.size(), factor);
+    if (problem != std::errc() || end != text.data() + text.size() || !isSymmetryFactor(factor))
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no symmetry factor", text), caseName, "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
+    entry->symmetry = factor;
     return survey;
 }
 
@@ -195,6 +211,36 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
     return survey;
 }
 
+Survey withNewMaterial(Survey survey) {
+    std::string name = "material";
+    for (int copy = 2; survey.materials.contains(name); ++copy)
+        name = fmt::format("material {}", copy);
+    survey.materials.emplace(name, Material{});
+    return survey;
+}
+
+Result<Survey> withMaterialName(Survey survey, const std::string& material, const std::string& name) {
+    if (!survey.materials.contains(material))
+        return fail(ErrorCode::NameUnknown, fmt::format("there is no material \"{}\"", material));
+    if (name == material)
+        return survey;
+    if (name.empty() || survey.materials.contains(name))
+        return fail(ErrorCode::WrongType, name.empty() ? std::string("a material needs a name") : fmt::format("another material has the name \"{}\" already", name), {}, "Choose another one");
+    auto node = survey.materials.extract(material);
+    node.key() = name;
+    survey.materials.insert(std::move(node));
+    for (auto& entry : survey.cases)
+        for (auto& [part, note] : entry.parts)
+            if (note.material == material)
+                note.material = name;
+    for (auto& gauge : survey.gauges)
+        if (const auto layers = gauge.rest.find("layers"); layers != gauge.rest.end() && layers->is_array())
+            for (auto& layer : *layers)
+                if (layer.is_object() && layer.value("material", Json()) == material)
+                    layer["material"] = name;
+    return survey;
+}
+
 Result<Survey> withMaterialField(Survey survey, const std::string& material, MaterialField field,
                                  const std::string& text) {
     auto& entry = survey.materials[material];
@@ -208,6 +254,9 @@ Result<Survey> withMaterialField(Survey survey, const std::string& material, Mat
         break;
     case MaterialField::HeatCapacity:
         done = put(entry.heatCapacity, written(text, "J/(kg.K)"));
+        break;
+    case MaterialField::Viscosity:
+        done = put(entry.viscosity, written(text, "Pa.s"));
         break;
     }
     if (!done)

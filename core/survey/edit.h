@@ -11,6 +11,8 @@ Survey withCase(Survey survey, const std::string& file);
 Result<Survey> withCaseFile(Survey survey, const std::string& name, const std::string& file);
 Survey withoutCase(Survey survey, const std::string& name);
 
+// How many times the case the whole is; empty text takes it back. Errors: WrongType for what is no number from 1 to 1000.
+Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const std::string& text);
 // The temperature that rises and thermal resistances are told against; empty: that of the environments. Errors: WrongUnit, Syntax.
 Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std::string& text);
 // Whether "radiation", "natural_convection" or "properties" keeps the case's temperatures from shifting with the ambient.
@@ -30,7 +32,12 @@ enum class BoundaryField { Label, Kind, Temperature, SurfaceResistance, FilmCoef
 Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, const std::string& boundary,
                                  BoundaryField field, const std::string& text);
 
-enum class MaterialField { Conductivity, Density, HeatCapacity };
+// A material without values yet, of a name that is not taken: "material", "material 2" ...
+Survey withNewMaterial(Survey survey);
+// Parts and layers of gauges follow. Errors: NameUnknown, WrongType for a name that is empty or taken.
+Result<Survey> withMaterialName(Survey survey, const std::string& material, const std::string& name);
+
+enum class MaterialField { Conductivity, Density, HeatCapacity, Viscosity };
 Result<Survey> withMaterialField(Survey survey, const std::string& material, MaterialField field,
                                  const std::string& text);
 

@@ -29,6 +29,9 @@ struct BoundaryNote {
     bool operator==(const BoundaryNote&) const = default;
 };
 
+// Of a model against the whole: a half, a quarter, a wedge of a circle.
+inline bool isSymmetryFactor(double factor) { return factor >= 1 && factor <= 1000; }
+
 struct CaseEntry {
     std::string name;
     std::string file; // relative to the survey
@@ -40,7 +43,9 @@ struct CaseEntry {
     // What makes its temperatures not shift with the ambient: "radiation", "natural_convection", "properties".
     std::vector<std::string> nonlinear = {};
     std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
+    std::optional<double> symmetry = {};  // how many times the case the whole is, 2 for a half model; 1 settles that it is none
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
+    double symmetryFactor() const { return symmetry.value_or(1); }
     bool operator==(const CaseEntry&) const = default;
 };
 

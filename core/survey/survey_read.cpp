@@ -156,6 +156,11 @@ CaseEntry readCase(const Json& json, const std::string& where) {
         if (const auto& last = entry.nonlinear.back(); last != "radiation" && last != "natural_convection" && last != "properties")
             mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not one of radiation, natural_convection, properties", last), keys.at("nonlinear"), "Choose among them");
     }
+    if (const auto factor = keys.take("symmetry_factor")) {
+        if (!factor->is_number() || !isSymmetryFactor(factor->get<double>()))
+            mistake(ErrorCode::WrongType, "a number from 1 to 1000 is needed here", keys.at("symmetry_factor"), "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
+        entry.symmetry = factor->get<double>();
+    }
     entry.history = keys.text("history");
     const auto quantities = keys.take("quantities", Json::object());
     for (const auto& [name, choice] : quantities.items())

@@ -76,6 +76,8 @@ Json toJson(const CaseEntry& entry) {
     put(json, "ambient", entry.ambient);
     if (!entry.nonlinear.empty())
         json["nonlinear"] = entry.nonlinear;
+    if (entry.symmetry)
+        json["symmetry_factor"] = *entry.symmetry;
     put(json, "history", entry.history);
     putMap(json, "quantities", entry.quantities);
     putMap(json, "parts", entry.parts);

@@ -3,7 +3,7 @@
 #include "core/thermal/face_boundaries.h"
 #include "core/thermal/measure.h"
 #include "core/thermal/site_values.h"
-#include "core/units/display.h"
+#include "core/thermal/stored_heat.h"
 
 #include <algorithm>
 #include <cmath>
@@ -144,16 +144,15 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
     PartBalance out;
     out.part = fields.solved().parts[part].name;
     out.produced = producedIn(fields, part);
-    if (!heat.transience().changes)
-        out.stored = 0;
+    const auto stored = storedIn(fields, part, heat.transience());
+    if (stored)
+        out.stored = *stored;
     out.carried = carriedOut(heat, part);
     const auto& shell = heat.shell(part);
     std::vector<double> face(fields.index().parts[part].shell.faces(), std::nan(""));
     if (shell) {
         face = shell->face;
         out.method = heatMethodName(shell->method);
-        if (shell->storedKnown)
-            out.stored = shell->stored;
     }
     bool someStored = false;
     const bool allStored = takeStored(heat, part, face, someStored);
@@ -169,8 +168,8 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
         (through < 0 ? *out.in : *out.out) += std::abs(through);
     if (!out.carried)
         out.why = "density and heat capacity of the fluid are needed for what it carries";
-    if (!out.stored)
-        out.why = shell ? shell->why : shell.error().what;
+    if (!stored)
+        out.why = stored.error().what;
     if (!std::isfinite(*out.in) || !std::isfinite(*out.out)) {
         out.in.reset();
         out.out.reset();
@@ -178,45 +177,6 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
     } else if (faces != nullptr)
         *faces = std::move(face);
     return out;
-}
-
-std::string WholeHeat::text() const { return fmt::format("{} in, {} out, {:.3f} % open", formatSi(in, "W"), formatSi(out, "W"), 100 * open()); }
-
-Result<WholeHeat> wholeHeat(const Readings& readings) {
-    WholeHeat whole;
-    double entering = 0;
-    double leaving = 0;
-    if (readings.balances)
-        for (const auto& flow : readings.balances->boundaries)
-            (flow.heat.value_or(0) < 0 ? entering : leaving) += std::abs(flow.heat.value_or(0));
-    if (const auto& stored = readings.balance) { // openings and walls between parts are told apart there
-        // Produced against leaving is what an engineer knows; where nothing is produced, what enters against what leaves.
-        const double besides = stored->produced > 0 && stored->leaving > 0 ? 0 : std::max({entering, -stored->leaving, -stored->produced, 0.0});
-        whole = {stored->produced + besides, stored->leaving + besides};
-    }
-    constexpr double closed = 0.01;
-    if (readings.balance && (!readings.balances || whole.open() < closed))
-        return whole;
-    if (!readings.parts.empty() && std::ranges::all_of(readings.parts, [](const RegionReading& part) { return part.dimension < 3; }))
-        return fail(ErrorCode::NotSupported, "the case holds surfaces only, which enclose nothing that could balance");
-    if (!readings.balances)
-        return fail(ErrorCode::NotSupported, "the heat through the boundaries or what is produced is not known");
-    for (const auto& flow : readings.balances->boundaries)
-        if (!flow.heat)
-            return fail(ErrorCode::NotSupported, fmt::format("the heat through {} is not known: {}", flow.boundary, flow.why), flow.boundary);
-    double produced = 0;
-    double kept = 0;
-    for (const auto& part : readings.balances->parts) {
-        if (!part.produced || !part.carried || !part.stored)
-            return fail(ErrorCode::NotSupported, fmt::format("the balance of {} is not known: {}", part.part, part.why), part.part);
-        produced += *part.produced;
-        kept += *part.carried + *part.stored;
-    }
-    if (readings.balance)
-        return whole;
-    (produced < 0 ? leaving : entering) += std::abs(produced);
-    (kept < 0 ? entering : leaving) += std::abs(kept);
-    return WholeHeat{entering, leaving};
 }
 
 Result<MassThrough> massThrough(const PartFields& fields, std::size_t part) {
@@ -245,12 +205,46 @@ Result<MassThrough> massThrough(const PartFields& fields, std::size_t part) {
     return sums;
 }
 
+namespace {
+
+// W through the faces of a boundary behind which no other part lies.
+double outerOf(const CaseHeat& heat, std::size_t boundary, const FacetHeat& through) {
+    const auto& behind = heat.fields().index().boundaries[boundary];
+    const auto& faces = heat.shellFaces(boundary);
+    double sum = 0;
+    for (std::size_t i = 0; i < faces.size(); ++i)
+        if (behind.part[i] == noNumber || faces[i] == noNumber || heat.twin(behind.part[i], faces[i]).part == ~0U)
+            sum += through.flux[i] * behind.cellMeasure[i];
+    return sum;
+}
+
+} // namespace
+
+BoundaryFlow flowOfAll(const Balances& balances) {
+    BoundaryFlow all;
+    all.boundary = "whole case";
+    all.heat = 0;
+    bool flows = false;
+    for (const auto& flow : balances.boundaries) {
+        all.heat = all.heat && flow.outer ? std::optional(*all.heat + *flow.outer) : std::nullopt;
+        flows = flows || flow.mass || flow.volume;
+        // A wall that passes nothing has no mass flow to tell.
+        if (flow.mass)
+            all.mass = all.mass.value_or(0) + *flow.mass;
+        if (flow.volume)
+            all.volume = all.volume.value_or(0) + *flow.volume;
+    }
+    all.method = flows ? "conducted; what flows carry stands under Balances" : "";
+    return all;
+}
+
 BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
     const auto& fields = heat.fields();
     BoundaryFlow out;
     out.boundary = fields.solved().boundaries[boundary].name;
     if (const auto through = heat.through(boundary)) {
         out.heat = through->total;
+        out.outer = outerOf(heat, boundary, *through);
         out.method = heatMethodName(through->method);
         out.gradientHeat = through->gradientTotal;
     } else {

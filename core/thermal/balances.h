@@ -23,23 +23,16 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
 // Temperature differences and resistances of links, from the parts' volume means and the environments.
 void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments);
 
-// The heat of all parts together, W: what is produced and enters against what leaves and is stored.
-struct WholeHeat {
-    double in = 0;
-    double out = 0;
-    double open() const { return std::max(in, out) > 0 ? std::abs(in - out) / std::max(in, out) : 0; } // share left over
-    std::string text() const; // "22.8 W in, 22.8 W out, 0.000 % open"
-};
-// From the readings, for the check, the status line and the report alike. What is not known of a part is not known of the whole, but where
-// fluxes stored on all boundaries close it. Errors: NotSupported with the part or boundary that lacks something.
-Result<WholeHeat> wholeHeat(const Readings& readings);
-
 struct MassThrough {
     double in = 0; // kg/s, positive
     double out = 0;
 };
 // Through the boundaries of one part. Errors: no velocity, no density.
 Result<MassThrough> massThrough(const PartFields& fields, std::size_t part);
+
+// What leaves the case through all boundaries together: heat but for what goes from one part to another, mass, volume and area. What one of
+// them does not tell is not told of all.
+BoundaryFlow flowOfAll(const Balances& balances);
 
 BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary);
 

@@ -17,13 +17,13 @@ Result<double> powerOf(const MeasureRequest& request) {
         const auto heat = request.heat.through(request.site);
         if (!heat)
             return tl::unexpected(heat.error());
-        return heat->total;
+        return request.symmetry * heat->total;
     }
     double sum = 0;
     bool any = false;
     for (const auto part : request.site.regions.regions)
         if (const auto& power = request.fields().properties(part).power) {
-            sum += *power;
+            sum += request.symmetry * *power;
             any = true;
         }
     if (!any)

@@ -28,6 +28,7 @@ struct MeasureRequest {
     std::optional<double> speed;        // m/s
     std::optional<double> power;        // W
     std::optional<double> conductivity; // W/(m.K)
+    double symmetry = 1;                // how many times the case the whole is that a power is told for
 
     const PartFields& fields() const { return heat.fields(); }
     std::string statistic() const; // the gauge's, else the default of its site

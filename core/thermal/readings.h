@@ -70,11 +70,16 @@ struct RegionReading {
     int dimension = 3; // of a part; 2: a surface, whose size is in m2
 };
 
-// Heat produced against heat leaving through all boundaries, W.
+// Heat produced against heat that leaves the case, W, and what it stores.
 struct BalanceReading {
-    double produced;
-    double leaving;
-    double remainder() const { return produced - leaving; }
+    double produced = 0;
+    double leaving = 0;
+    double entering = 0;              // of what is conducted, by the boundaries through which heat comes in
+    std::string without = {};         // parts whose own balance is not known; what goes over to them counts as leaving
+    std::optional<double> stored = 0; // nothing where the field changes and the step before is not at hand
+    std::string whyNotStored = {};
+
+    std::optional<double> remainder() const { return stored ? std::optional(produced - leaving - *stored) : std::nullopt; }
 };
 
 // Heat of one part, W: through its outer faces, produced within, stored. Nothing where it is not known.
@@ -96,6 +101,7 @@ struct PartBalance {
 struct BoundaryFlow {
     std::string boundary;
     std::optional<double> heat; // W
+    std::optional<double> outer = {}; // W of it that leaves the case: not what goes from one part to another
     std::string method;         // of the heat
     std::optional<double> gradientHeat; // W, by the plain gradient, beside a conservative value
     std::optional<double> mass;         // kg/s
@@ -132,6 +138,7 @@ struct Estimate; // core/estimate/estimate_reading.h
 
 struct Readings {
     int step;
+    double symmetry = 1; // how many times the case the whole is that flows, powers and chi are told for
     std::optional<double> time;
     std::vector<GaugeReading> gauges;
     std::vector<LimitReading> limits; // in the order of the survey

@@ -56,17 +56,6 @@ Result<HeatTerms> termsOf(const PartFields& fields, std::size_t part, const Tran
     return terms;
 }
 
-double storedHeat(const HeatTerms& terms, const Region& part, std::span<const double> nodeShare) {
-    if (!terms.temperatureBefore)
-        return 0;
-    double sum = 0;
-    for (std::size_t node = 0; node < part.mesh.nodes(); ++node) {
-        const double capacity = terms.capacity->isConstant() || terms.capacity->on == Location::Node ? terms.capacity->at(node) : std::nan("");
-        sum += nodeShare[node] * capacity * (terms.temperature.at(node) - terms.temperatureBefore->at(node)) / terms.seconds;
-    }
-    return sum;
-}
-
 // The heat of each node goes to the faces around it: each takes what the gradient lets pass there, the rest in proportion
 // to that, and to the areas where no face lets anything pass.
 void distribute(const ShellView& shell, const ShellAreas& areas, const std::vector<double>& faceFlux, const std::vector<double>& leaving, ShellHeat& out) {
@@ -184,18 +173,11 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     const auto& region = fields.solved().parts[part];
     const auto& shell = fields.index().parts[part].shell;
     const auto areas = shellAreas(region.mesh, shell);
-    if (beyond != nullptr && fields.temperatureOn(part, Location::Cell)) {
-        auto heat = byTwoPoints(fields, part, shell, areas, *beyond);
-        heat->storedKnown = !transience.changes;
-        return heat;
-    }
+    if (beyond != nullptr && fields.temperatureOn(part, Location::Cell))
+        return byTwoPoints(fields, part, shell, areas, *beyond);
     const auto terms = termsOf(fields, part, transience);
-    if (!terms) {
-        auto plain = byGradient(fields, part, shell, areas, terms.error().what);
-        if (plain)
-            plain->storedKnown = !transience.changes;
-        return plain;
-    }
+    if (!terms)
+        return byGradient(fields, part, shell, areas, terms.error().what);
     std::vector<std::uint8_t> wanted(region.mesh.nodes());
     for (const auto node : shell.nodes)
         wanted[node] = 1;
@@ -211,8 +193,6 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
         out.gradient.push_back(faceFlux[face] * areas.face[face]);
     }
     distribute(shell, areas, faceFlux, heat.leaving, out);
-    out.stored = storedHeat(*terms, region, fields.index().parts[part].nodeShare);
-    out.storedKnown = std::isfinite(out.stored);
     return out;
 }
 

@@ -23,8 +23,6 @@ struct ShellHeat {
     std::vector<double> corner;   // the same per corner of each face, as listed in the shell; of the conservative method
     std::vector<double> gradient; // W per face by the plain gradient
     std::string why;              // why the conservative method does not apply; empty when it does
-    double stored = 0;            // W, growing heat content; 0 where the field does not change
-    bool storedKnown = true;
 };
 
 // What lies beyond each outer face of one part, for two-point fluxes: a temperature on the face itself, or in the middle of

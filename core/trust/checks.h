@@ -15,6 +15,8 @@ struct TrustInput {
     const Readings& readings;                // with their balances, environments and limits
     std::map<std::string, double> powers;    // W, that the survey gives parts
     std::map<std::string, std::string> labels = {}; // of parts, for people
+    std::optional<double> symmetry = {};            // factor that the survey states
+    std::vector<std::string> symmetric = {};        // boundaries that are noted as planes of symmetry
     const SolverHistory* history = nullptr;         // null: none is known
     const std::vector<Limit>* limits = nullptr;     // of the survey
 
@@ -39,6 +41,8 @@ std::vector<Check> contactChecks(const TrustInput& input);
 std::vector<Check> convergenceChecks(const TrustInput& input);
 // Resolution: cells across which the temperature changes by a large share of its range, distorted ones, thin regions.
 std::vector<Check> meshChecks(const TrustInput& input);
+// Whether the case is cut by planes of symmetry, and the whole is told.
+Check symmetryCheck(const TrustInput& input);
 // Coverage: conductivities, names, faces without a boundary, limits.
 std::vector<Check> coverageChecks(const TrustInput& input);
 

@@ -124,6 +124,6 @@ Check covered(const TrustInput& input) {
 
 } // namespace
 
-std::vector<Check> coverageChecks(const TrustInput& input) { return {conductivities(input), names(input), covered(input), limitTargets(input), limits(input)}; }
+std::vector<Check> coverageChecks(const TrustInput& input) { return {conductivities(input), names(input), covered(input), symmetryCheck(input), limitTargets(input), limits(input)}; }
 
 } // namespace pyro

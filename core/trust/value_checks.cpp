@@ -157,8 +157,8 @@ std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
     std::vector<LeavingSurface> out;
     const auto& fields = input.heat.fields();
     for (std::size_t i = 0; i < input.readings.balances->boundaries.size(); ++i)
-        if (const auto& flow = input.readings.balances->boundaries[i]; flow.heat)
-            out.push_back({flow.boundary, fields.index().boundaries[i].size, *flow.heat});
+        if (const auto& flow = input.readings.balances->boundaries[i]; flow.outer)
+            out.push_back({flow.boundary, fields.index().boundaries[i].size, *flow.outer});
     if (!fields.solved().boundaries.empty())
         return out;
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
@@ -169,7 +169,7 @@ std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
         site.regions = {false, {part}};
         addFacets(site, fields.solved(), fields.index());
         if (const auto heat = input.heat.through(site))
-            out.push_back({fields.solved().parts[part].name, fields.index().parts[part].size, heat->total});
+            out.push_back({fields.solved().parts[part].name, fields.index().parts[part].size, input.readings.symmetry * heat->total});
     }
     return out;
 }
@@ -205,6 +205,8 @@ std::vector<Check> powers(const TrustInput& input) {
     double leaving = 0;
     for (const auto& one : surfaces)
         leaving += one.heat;
+    if (input.readings.balance && !input.readings.boundaries.empty())
+        leaving = input.readings.balance->leaving;
     const bool boundaries = !input.readings.boundaries.empty();
     Check total{"power-leaving", "Heat leaving equals stated power", CheckState::Passed, fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving, boundaries ? "boundaries" : "surfaces"), "within 5 %",
                 "In a steady state all the stated power leaves."};

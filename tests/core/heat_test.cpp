@@ -30,12 +30,6 @@ double valueOf(const GaugeReading& reading) {
     return reading.value.value_or(std::nan(""));
 }
 
-void addCellVector(BlockData& block, const std::string& name, const Point& value) {
-    block.arrays.push_back({name, Location::Cell, 3, {}});
-    for (std::size_t cell = 0; cell + 1 < block.offsets.size(); ++cell)
-        block.arrays.back().values.insert(block.arrays.back().values.end(), value.begin(), value.end());
-}
-
 } // namespace
 
 TEST(Heat, FlowsThroughAnInterfaceFromTheFirstPartToTheSecond) {

@@ -1,6 +1,7 @@
 // Ways of heat in networks that are solved by hand: parts in series and side by side.
 #include "core/report/heat_flow_diagram.h"
 #include "core/thermal/heat_path.h"
+#include "core/thermal/whole_heat.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -20,13 +21,15 @@ BlockData bar(const std::string& name, const BoxMesh& box, double conductivity, 
     return part;
 }
 
-Balances balancesOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") {
+Readings readingsOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") {
     const TempFolder folder;
     EXPECT_TRUE(writeCase(blocks, folder / "case.vtm"));
     StepContext context;
     context.balances = true;
-    return *readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context).balances;
+    return readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context);
 }
+
+Balances balancesOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") { return *readingsOn(blocks, survey).balances; }
 
 const PartLink& link(const Balances& balances, const std::string& from, const std::string& to) {
     const auto found = std::ranges::find_if(balances.links, [&](const PartLink& one) { return one.from == from && one.to == to; });
@@ -83,18 +86,6 @@ TEST(Links, SideBySide) {
         }
     }
 }
-
-namespace {
-
-Readings readingsOn(const std::vector<BlockData>& blocks, const std::string& survey) {
-    const TempFolder folder;
-    EXPECT_TRUE(writeCase(blocks, folder / "case.vtm"));
-    StepContext context;
-    context.balances = true;
-    return readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context);
-}
-
-} // namespace
 
 // Three bars in series of 100, 50 and 25 W/(m.K), 0.1 m long, 25 cm2 across, with 25 W through them and a contact between the second and
 // the third that takes 4 K. By hand: 10, 20 and 40 K along the bars; 0.4, 0.8, 1.6 and 0.16 K/W.
@@ -171,4 +162,46 @@ TEST(HeatFlowDiagram, FlowsAddUp) {
     EXPECT_NEAR(in, base.height, 1e-6);
     EXPECT_NEAR(out, base.height, 1e-6);
     EXPECT_FALSE(heatFlowDiagram(Readings{}, entry));
+}
+
+// 250 K/m in 50 W/(m.K) through 25 cm2: 31.25 W in at the warm end and out at the cold one, nothing in sum.
+TEST(WholeHeat, TakesSourcesBeforePowersAndNeedsTheHeatOfEveryBoundary) {
+    const BoxMesh box{{0.1, 0.05, 0.05}, {10, 2, 2}};
+    const auto wholeOf = [&](bool sourced, bool conducts, const std::string& note) {
+        auto part = boxPart("bar", box);
+        addNodeField(part, "T [K]", [](const Point& at) { return 350 - 250 * at[0]; });
+        if (sourced)
+            addCellField(part, "heat_source", [](const Point&) { return 0.0; });
+        if (conducts)
+            addCellField(part, "conductivity", [](const Point&) { return 50.0; });
+        return readingsOn({part, boxSide("warm", box, 0, false), boxSide("cold", box, 0, true)}, R"j({"case": {"parts": {)j" + note + "}}}").balance;
+    };
+    const auto closed = wholeOf(true, true, "");
+    ASSERT_TRUE(closed);
+    EXPECT_NEAR(closed->leaving, 0, 1e-6);
+    const auto open = wholeOf(false, true, R"("bar": {"power": "3 W"}, "gone": {"power": "50 W"})");
+    ASSERT_TRUE(open && open->remainder());
+    EXPECT_DOUBLE_EQ(open->produced, 3) << "the power of a part that is not there counts for nothing";
+    EXPECT_FALSE(wholeOf(false, true, "")) << "nothing is known of what is produced";
+    EXPECT_FALSE(wholeOf(true, false, "")) << "no heat through the boundaries";
+}
+
+// A wall with a flux of its own between two parts: what crosses it leaves the one and enters the other, and neither leaves the case.
+TEST(WholeHeat, AWallBetweenTwoPartsLeadsOutOfNeither) {
+    const BoxMesh first{{0.1, 0.05, 0.05}, {10, 2, 2}};
+    const BoxMesh second{{0.1, 0.05, 0.05}, {10, 2, 2}, {0.1, 0, 0}};
+    auto joint = boxSide("joint", first, 0, true);
+    addCellVector(joint, "heat_flux", {12500, 0, 0});
+    const auto blocks = std::vector<BlockData>{bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }), bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }),
+                                               boxSide("warm", first, 0, false), boxSide("cold", second, 0, true), joint};
+    const auto whole = readingsOn(blocks);
+    ASSERT_TRUE(whole.balance);
+    EXPECT_NEAR(whole.balance->leaving, 0, 1e-6);
+    EXPECT_NEAR(*whole.balances->boundaries[2].heat, 31.25, 1e-6);
+    EXPECT_EQ(*whole.balances->boundaries[2].outer, 0);
+    const auto heat = wholeHeat(whole);
+    ASSERT_TRUE(heat);
+    EXPECT_NEAR(heat->in, 31.25, 1e-6) << "not twice, over the joint as well";
+    EXPECT_LT(heat->open(), 1e-6);
+    EXPECT_EQ(heat->text(), "31.25 W in, 31.25 W out, 0.000 % open");
 }

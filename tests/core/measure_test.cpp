@@ -1,7 +1,6 @@
 // Integrals over cells against exact ones.
 #include "core/field/measure.h"
 #include "core/field/quadrature.h"
-#include "core/thermal/balance.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 

@@ -34,7 +34,7 @@ TEST(Demo, TelemetryModuleBalancesAndIsJudged) {
 
     // The balance once more from what was written, read and integrated on the boundaries.
     ASSERT_TRUE(readings.balance);
-    EXPECT_LT(std::abs(readings.balance->remainder()), 1e-6 * readings.balance->produced);
+    EXPECT_LT(std::abs(*readings.balance->remainder()), 1e-6 * readings.balance->produced);
     double given = 0;
     for (const auto& [name, note] : survey->cases[0].parts)
         given += note.power ? note.power->si : 0;

@@ -1,6 +1,10 @@
 // Fields that change with time: a semi-infinite solid after a step of its surface, and a lumped body.
 #include "core/evaluate/survey_run.h"
+#include "core/feedback/csv_rows.h"
 #include "core/survey/survey_file.h"
+#include "core/thermal/whole_heat.h"
+#include "core/trust/checks.h"
+#include "rig/run.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
@@ -138,4 +142,54 @@ TEST(TimeReference, LumpedBody) {
     EXPECT_NE(never->why.find("not reached"), std::string::npos) << never->why;
     // Integral of the exponential over 240 s, by the trapezoidal rule with steps of 4 s.
     EXPECT_NEAR(*named(run.overSteps, "mean").value - 273.15, 25 + 155 * 63.689 / 240 * (1 - std::exp(-240 / 63.689)), 0.05);
+}
+
+// What a coolant takes up in its channel while everything warms is not what the wall gives it: the rig's own books against what is
+// evaluated from its files, step by step, with a part of two materials and temperatures on cells.
+TEST(TimeReference, HeatLeavingAndStoredAreTheSolversOwnAtEveryStep) {
+    TempFolder folder;
+    std::ofstream(folder / "in.rig.json") << R"j({"rig": 1, "title": "channel", "transient": {"start": "18 degC", "duration": "90 s", "step": "15 s"},
+        "grid": {"x": {"spacing": 0.01}, "y": {"spacing": 0.004}, "z": {"spacing": 0.004}},
+        "materials": {"metal": {"conductivity": "160 W/(m.K)", "density": "2700 kg/m3", "heat_capacity": "900 J/(kg.K)"},
+                      "ceramic": {"conductivity": "24 W/(m.K)", "density": "3700 kg/m3", "heat_capacity": "830 J/(kg.K)"},
+                      "water": {"conductivity": "0.6 W/(m.K)", "density": "1000 kg/m3", "heat_capacity": "4180 J/(kg.K)"}},
+        "boxes": [{"part": "plate", "material": "metal", "from": [0, 0, 0], "to": [0.1, 0.04, 0.02]},
+                  {"part": "plate", "material": "ceramic", "from": [0, 0, 0.02], "to": [0.1, 0.04, 0.028], "power": "20 W"},
+                  {"part": "water", "material": "water", "from": [0, 0.012, 0.008], "to": [0.1, 0.028, 0.016]}],
+        "channels": [{"part": "water", "flow": "0.1 L/min", "film_coefficient": "300 W/(m2.K)", "wall": "wall",
+                      "inlet": {"boundary": "inlet", "temperature": "51 degC", "faces": [{"side": "-x"}]}, "outlet": {"boundary": "outlet", "faces": [{"side": "+x"}]}}],
+        "environments": [{"boundary": "air", "temperature": "18 degC", "film_coefficient": "8 W/(m2.K)", "faces": [{"side": "any"}]}]})j";
+    NoProgress progress;
+    ASSERT_TRUE(rig::run({folder / "in.rig.json", folder / "out.vtm", folder / "history.csv"}, progress));
+    const auto own = parseCsv(readText(folder / "history.csv"));
+    std::ofstream(folder / "s.survey.json") << R"j({"pyrometer": 1, "cases": [{"name": "c", "file": "out_0000.vtm"}]})j";
+    const auto survey = loadSurvey(folder / "s.survey.json");
+    ASSERT_TRUE(own && survey);
+    const auto run = runSurvey(*survey, folder / "s.survey.json", {"", -1, {}, true}, progress);
+    ASSERT_TRUE(run && !run->cases[0].error);
+    const auto& steps = run->cases[0].steps;
+    ASSERT_EQ(steps.size() + 1, own->size());
+    for (std::size_t step = 0; step < steps.size(); ++step) {
+        const auto& balance = steps[step].balance;
+        ASSERT_TRUE(balance) << step;
+        const double leaving = std::stod((*own)[step + 1][2]);
+        EXPECT_NEAR(balance->produced, 20, 1e-9);
+        EXPECT_NEAR(balance->leaving, leaving, 1e-6 * std::abs(leaving)) << step;
+        const auto whole = wholeHeat(steps[step]);
+        if (step == 0) {
+            EXPECT_FALSE(balance->stored) << "there is no step before";
+            EXPECT_FALSE(whole);
+            EXPECT_NE(balanceText(*balance).find("stored not known"), std::string::npos);
+            continue;
+        }
+        ASSERT_TRUE(balance->stored) << balance->whyNotStored;
+        const double stored = std::stod((*own)[step + 1][3]);
+        EXPECT_NEAR(*balance->stored, stored, 1e-6 * std::abs(stored)) << step;
+        EXPECT_LT(whole->open(), 1e-6) << whole->text();
+        for (const auto& part : steps[step].balances->parts)
+            EXPECT_LT(part.share().value_or(1), 1e-6) << step << " " << part.part << " " << part.why;
+        const auto check = std::ranges::find(steps[step].checks, "whole-balance", &Check::key);
+        ASSERT_NE(check, steps[step].checks.end());
+        EXPECT_EQ(check->state, CheckState::Passed) << check->figure;
+    }
 }

@@ -1,5 +1,4 @@
 // Paths of the heat and of a flow, packed for drawing, and the balance that tells where the heat goes.
-#include "core/thermal/balance.h"
 #include "render/path_picture.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -100,19 +99,4 @@ TEST_F(PathTest, CanBeCancelled) {
     const auto made = makePaths(*picture, orders, *quantities.named("heat_flux"), view, {}, stopped);
     ASSERT_FALSE(made);
     EXPECT_TRUE(made.error().cancelled());
-}
-
-TEST_F(PathTest, TheBalanceTakesSourcesBeforePowersAndNeedsBoth) {
-    // 200 W/m2 out of 0.01 m2 at the cold end, as much into the hot one: nothing leaves in sum.
-    const auto closed = balance({{"bar", 0.0}}, *opened.solved, *opened.index, quantities);
-    ASSERT_TRUE(closed);
-    EXPECT_NEAR(closed->leaving, 0, 1e-12);
-    const auto open = balance({{"bar", 3.0}, {"gone", 50.0}}, *opened.solved, *opened.index, quantities);
-    ASSERT_TRUE(open);
-    EXPECT_DOUBLE_EQ(open->produced, 3) << "the power of a part that is not there counts for nothing";
-    EXPECT_NEAR(open->remainder(), 3, 1e-12);
-    EXPECT_FALSE(balance({}, *opened.solved, *opened.index, quantities)) << "nothing is known of what is produced";
-    QuantityList without = quantities;
-    std::erase_if(without.quantities, [](const Quantity& one) { return one.name == "heat_flux"; });
-    EXPECT_FALSE(balance({{"bar", 3.0}}, *opened.solved, *opened.index, without));
 }

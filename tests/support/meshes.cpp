@@ -122,6 +122,12 @@ void addNodeVector(BlockData& block, const std::string& name, const std::functio
     block.arrays.push_back(std::move(array));
 }
 
+void addCellVector(BlockData& block, const std::string& name, const Point& value) {
+    block.arrays.push_back({name, Location::Cell, 3, {}});
+    for (std::size_t cell = 0; cell + 1 < block.offsets.size(); ++cell)
+        block.arrays.back().values.insert(block.arrays.back().values.end(), value.begin(), value.end());
+}
+
 void addCellField(BlockData& block, const std::string& name, const Field& field) {
     ArrayData array{name, Location::Cell, 1, {}};
     for (std::size_t cell = 0; cell + 1 < block.offsets.size(); ++cell) {

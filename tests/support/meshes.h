@@ -27,6 +27,7 @@ BlockData boxSide(const std::string& name, const BoxMesh& box, int axis, bool hi
 void addNodeField(BlockData& block, const std::string& name, const Field& field);
 void addNodeVector(BlockData& block, const std::string& name, const std::function<Point(const Point&)>& field);
 void addCellField(BlockData& block, const std::string& name, const Field& field); // at the mean of the cell's nodes
+void addCellVector(BlockData& block, const std::string& name, const Point& value);
 
 // Opens a file and its index; fails the test when it cannot.
 OpenedCase mustOpen(const std::filesystem::path& file);

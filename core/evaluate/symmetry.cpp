@@ -1,0 +1,67 @@
+#include "core/evaluate/symmetry.h"
+
+#include <algorithm>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+bool addsUp(const Measured& measured, const Gauge& gauge, std::optional<SiteKind> site) {
+    // thermal_resistance has the power of the whole already, transmission_coefficient sums up readings that are told for the whole.
+    static constexpr std::array<std::string_view, 9> sums{"volume_flow", "mass_flow", "enthalpy_flow", "heat_content", "heat_balance", "mass_balance", "volume_above", "area", "volume"};
+    static constexpr std::array<std::string_view, 3> statistics{"integral", "volume_above", "area_above"};
+    if (!site)
+        return measured.siUnit == "W/K" && gauge.quantity != "transmission_coefficient";
+    if (std::ranges::find(sums, gauge.quantity) != sums.end())
+        return true;
+    return (*site == SiteKind::Surface || *site == SiteKind::Volume) && std::ranges::find(statistics, gauge.statistic) != statistics.end();
+}
+
+// Terms that enter a sum in W/K; the others tell how they came about.
+Derivation ofWhole(Derivation derivation, double factor) {
+    for (auto& term : derivation.terms)
+        if (term.unit == "W/K") {
+            term.value *= factor;
+            term.origin += fmt::format("{}times {:g} by symmetry", term.origin.empty() ? "" : ", ", factor);
+        }
+    return derivation;
+}
+
+void times(std::optional<double>& value, double factor) {
+    if (value)
+        *value *= factor;
+}
+
+} // namespace
+
+void toWhole(Measured& measured, const Gauge& gauge, std::optional<SiteKind> site, double factor) {
+    if (factor == 1 || measured.profile || !addsUp(measured, gauge, site))
+        return;
+    measured.value *= factor;
+    times(measured.gradientValue, factor);
+    times(measured.spread, factor);
+    if (measured.derivation)
+        measured.derivation = std::make_shared<const Derivation>(ofWhole(*measured.derivation, factor));
+}
+
+void toWhole(Balances& balances, double factor) {
+    for (auto& part : balances.parts)
+        for (auto* value : {&part.in, &part.out, &part.produced, &part.stored, &part.carried})
+            times(*value, factor);
+    for (auto& flow : balances.boundaries)
+        for (auto* value : {&flow.heat, &flow.outer, &flow.gradientHeat, &flow.mass, &flow.volume, &flow.enthalpy})
+            times(*value, factor);
+    for (auto& link : balances.links) {
+        link.heat *= factor;
+        link.area *= factor;
+        times(link.carried, factor);
+    }
+}
+
+void toWhole(BalanceReading& balance, double factor) {
+    for (auto* value : {&balance.produced, &balance.leaving, &balance.entering})
+        *value *= factor;
+    times(balance.stored, factor);
+}
+
+} // namespace pyro
