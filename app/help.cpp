@@ -3,9 +3,29 @@
 #include <QDialog>
 #include <QLabel>
 #include <QVBoxLayout>
+#include <array>
+#include <map>
 
 namespace pyro {
 namespace {
+
+// The three things one comes to a stage for, with the way to each.
+QString wantedMost(const QString& stage) {
+    static const std::map<QString, std::array<const char*, 3>> wanted{
+        {"Cases", {"<b>Open a result</b>: Ctrl+O; several files at once open all", "<b>Correct a unit, name or material</b>: double-click its cell in the tables below", "<b>See whether the file was read whole</b>: table <i>Remarks</i>"}},
+        {"Trust", {"<b>See what failed</b>: it stands first; choose the row for what it means", "<b>Go to the place</b>: double-click the row", "<b>Keep it for follow-up</b>: R raises a finding"}},
+        {"Field", {"<b>Look inside</b>: C cuts through the hottest visible place, Ctrl+Up and Ctrl+Down move the section", "<b>Change what is shown</b>: the quantity above the part list", "<b>Narrow the colours</b>: drag the ends of the heat strip"}},
+        {"Gauges", {"<b>Read a place</b>: P at the cursor, L along a line by two clicks", "<b>Read a part, boundary or section, psi or chi</b>: <i>Part, boundary, section \u2026</i>", "<b>Change a gauge</b>: choose its row; the editor is to the left, its ends are dragged in the viewport"}},
+        {"Limits", {"<b>Set a limit</b>: <i>New limit</i>, then the part and the maximum; a bare number has the unit on display", "<b>Import the component list</b>: <i>Import\u2026</i>", "<b>Another ambient or power</b>: the card <i>Other ambient temperature</i>"}},
+        {"Report", {"<b>Export the page</b>: Ctrl+P", "<b>Change the picture</b>: go back to Field or Limits and turn it; it is taken as you leave", "<b>Export the tables</b>: <i>Export CSV\u2026</i>"}}};
+    const auto found = wanted.find(stage);
+    if (found == wanted.end())
+        return {};
+    QString list = "<ol style='margin-left:-18px'>";
+    for (const auto* one : found->second)
+        list += QString("<li style='margin-bottom:4px'>") + one + "</li>";
+    return list + "</ol>";
+}
 
 QString textFor(const QString& stage) {
     const QString mouse = "<p>In the viewport: drag to turn, Shift-drag or right-drag to move, wheel to zoom, double-click a place to "
@@ -46,7 +66,7 @@ void helpOn(const QString& stage, QWidget* parent) {
     dialog->setObjectName("helpDialog");
     dialog->setWindowTitle("Help on " + stage);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    auto* text = new QLabel(textFor(stage) + "<p>Ctrl+K finds every action by name.</p>");
+    auto* text = new QLabel(textFor(stage).replace("</h3>", "</h3>" + wantedMost(stage)) + "<p>Ctrl+K finds every action by name.</p>");
     text->setWordWrap(true);
     text->setMinimumWidth(420);
     auto* layout = new QVBoxLayout(dialog);

@@ -16,6 +16,7 @@
 #include "app/theme/theme.h"
 #include "core/thermal/whole_heat.h"
 #include "core/thermal/limits.h"
+#include "core/units/millimetres.h"
 #include "render/report_page.h"
 #include "render/text.h"
 
@@ -104,6 +105,7 @@ void MainWindow::build() {
     connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
     connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
     connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);
+    connect(&measured.chart(), &ChartPanel::limitsRequested, this, &MainWindow::limitChart);
     connect(&m_viewport->placer(), &GaugePlacer::advised, this, [this](const QString& text) { statusBar()->showMessage(text); });
     auto* upper = new QWidget;
     auto* upperLayout = new QVBoxLayout(upper);
@@ -265,7 +267,7 @@ void MainWindow::showStage(const QString& stage) {
     if (at < 0)
         return;
     if (stage == "Report" && m_stage->currentIndex() == 0)
-        m_picture = picturedView(); // as seen on leaving
+        m_picture = picturedView(1, true); // as seen on leaving, for paper
     m_sheets->setCurrentIndex(static_cast<int>(at));
     m_ledger->showStage(stage);
     m_split->showStage(stage);
@@ -355,7 +357,7 @@ void MainWindow::showReading(const std::optional<Pick>& reading) {
     const auto value = reading->value ? m_session.unit().text(*reading->value) : std::string("no value");
     m_reading->setText(q(fmt::format("{}   x {:.1f}  y {:.1f}  z {:.1f} mm   <b>{}</b>   {}",
                                      shownName(*m_session.activeEntry(), state->opened->solved->parts[reading->part].name),
-                                     1e3 * reading->at[0], 1e3 * reading->at[1], 1e3 * reading->at[2], value,
+                                     millimetres(reading->at[0], 0.1), millimetres(reading->at[1], 0.1), millimetres(reading->at[2], 0.1), value,
                                      reading->on == Location::Node ? "interpolated" : "cell value")));
 }
 

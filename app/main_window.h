@@ -51,6 +51,9 @@ private:
     QWidget* buildCaseBar();
     QWidget* buildMessage();
     void placeMessage();
+    // Says in the viewport, for a moment, what was done or why nothing was.
+    void tell(const QString& text);
+    void step(void (StepBar::*move)());
     QWidget* buildUnsaved();
     void restoreUnsaved();
     void discardUnsaved();
@@ -83,7 +86,7 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
-    QImage picturedView(double scale = 1); // the viewport as seen, so many times as large, with scale and caption
+    QImage picturedView(double scale = 1, bool light = false); // the viewport as seen, so many times as large, with scale and caption
     void savePicture();
     void saveLargePicture();
     enum class Frames { Steps, Sweep, Particles };
@@ -111,6 +114,7 @@ private:
     void exportGauges();
     void exportChart();
     void titleChart(const QString& which);
+    void limitChart(const QString& which);
     void tellWritten(const Done& written, const QString& file);
     void hideAtCursor();
     void isolateAtCursor();
@@ -136,6 +140,7 @@ private:
     StepBar* m_steps;
     QLabel* m_surveyTitle;
     QWidget* m_message;
+    bool m_told = false; // by the action that runs
     QLabel* m_messageText;
     QWidget* m_unsaved;
     QLabel* m_unsavedText;

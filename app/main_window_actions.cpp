@@ -23,7 +23,16 @@ QAction* MainWindow::action(const QString& id, const QString& text, const QKeySe
     auto* made = new QAction(text, this);
     made->setObjectName(id);
     made->setShortcut(key);
-    connect(made, &QAction::triggered, this, run);
+    connect(made, &QAction::triggered, this, [this, made, run] {
+        const auto before = m_messages;
+        const int undone = m_session.undoStack().index();
+        m_told = false;
+        run();
+        if (m_told || m_messages != before || made->shortcut().isEmpty())
+            return; // it has spoken for itself
+        const auto& undo = m_session.undoStack();
+        tell(undo.index() != undone ? undo.undoText() : made->text());
+    });
     addAction(made);
     m_actions[id] = made;
     return made;
@@ -45,6 +54,10 @@ void MainWindow::buildActions() {
         made->setShortcut(QKeySequence(undo ? "Ctrl+Z" : "Ctrl+Shift+Z"));
         addAction(made);
         m_actions[made->objectName()] = made;
+        connect(made, &QAction::triggered, this, [this, undo] {
+            const auto& stack = m_session.undoStack();
+            tell(undo ? "Undone: " + stack.redoText() : "Done again: " + stack.undoText());
+        });
     }
     action("importLimits", "Import limits from a table\u2026", {}, [this] { importLimits(); });
     action("exportLimits", "Export verdicts\u2026", {}, [this] { writeCsv(); });
@@ -61,6 +74,8 @@ void MainWindow::buildActions() {
     for (const auto& stage : Rail::stages())
         action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))), [this, stage] { showStage(stage); });
     action("foldLedger", "Fold or unfold the tables", QKeySequence("Ctrl+L"), [this] { m_split->toggleFold(); });
+    action("floatLedger", "Tables in a window of their own, or back", QKeySequence("Ctrl+Shift+L"), [this] { m_split->toggleFloat(); });
+    action("lowStrip", "Low or full heat strip", {}, [this] { m_strip->setLow(!m_strip->isLow()); });
     action("fit", "Fit what is visible into view", QKeySequence("F"), [this] { m_viewport->fit(); });
     for (int axis = 0; axis < 3; ++axis) {
         const auto name = QString("XYZ").mid(axis, 1);
@@ -104,11 +119,11 @@ void MainWindow::buildActions() {
         view.field.isotherms.shown = !view.field.isotherms.shown;
         m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
     });
-    action("stepBack", "Previous step", QKeySequence(","), [this] { m_steps->back(); });
-    action("stepOn", "Next step", QKeySequence("."), [this] { m_steps->on(); });
-    action("play", "Play or pause the steps", QKeySequence("Space"), [this] { m_steps->togglePlaying(); });
-    action("firstStep", "Go to the first step", QKeySequence("Home"), [this] { m_steps->first(); });
-    action("lastStep", "Go to the last step", QKeySequence("End"), [this] { m_steps->last(); });
+    action("stepBack", "Previous step", QKeySequence(","), [this] { step(&StepBar::back); });
+    action("stepOn", "Next step", QKeySequence("."), [this] { step(&StepBar::on); });
+    action("play", "Play or pause the steps", QKeySequence("Space"), [this] { step(&StepBar::togglePlaying); });
+    action("firstStep", "Go to the first step", QKeySequence("Home"), [this] { step(&StepBar::first); });
+    action("lastStep", "Go to the last step", QKeySequence("End"), [this] { step(&StepBar::last); });
     action("fitAllSteps", "Fit colours to all steps", {}, [this] { m_session.fitAllSteps(); });
     buildScaleActions();
     action("fitVisibleRange", "Fit colours to what is visible", {}, [this] { m_strip->fitVisible(); });
@@ -135,6 +150,19 @@ void MainWindow::buildActions() {
     });
     action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
     action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
+}
+
+void MainWindow::step(void (StepBar::*move)()) {
+    const auto* state = m_session.activeCase();
+    if (state == nullptr || state->series.steps.size() < 2)
+        return tell("This case has one step");
+    (m_steps->*move)();
+    m_told = true; // the bar shows it
+}
+
+void MainWindow::tell(const QString& text) {
+    m_told = true;
+    m_viewport->notice().tell(text);
 }
 
 void MainWindow::buildScaleActions() {
@@ -211,7 +239,7 @@ void MainWindow::buildMenus() {
                                       "isolatePart", "showAllParts", "", "pointGauge", "lineGauge", "lineIntoPart", "", "addSection", "sectionThroughHottest", "sectionHere",
                                       "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",
                                       "savePicture", "saveLargePicture", "copyPicture", "filmSteps", "filmSweep", "filmParticles", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
-                                      "unitdegC", "unitK", "unitdegF", "", "stageCases", "stageTrust", "stageField", "stageGauges", "stageLimits", "stageReport"});
+                                      "unitdegC", "unitK", "unitdegF", "", "foldLedger", "floatLedger", "lowStrip", "", "stageCases", "stageTrust", "stageField", "stageGauges", "stageLimits", "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");

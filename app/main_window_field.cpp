@@ -1,7 +1,9 @@
 // What the actions of the stage Field do: visibility, sections, pinned readings, paths, viewpoints.
 #include "app/main_window.h"
 
+#include "core/field/section_layers.h"
 #include "core/survey/viewpoints.h"
+#include "render/text.h"
 
 #include <QBuffer>
 #include <QCursor>
@@ -16,25 +18,29 @@ void MainWindow::hideAtCursor() {
     const auto part = m_viewport->partAtCursor();
     const auto* state = m_session.activeCase();
     if (!part || state == nullptr)
-        return;
+        return tell("Nothing to hide: no part is under the cursor, and none is chosen");
     auto view = m_session.view();
     view.isolated.reset();
     view.hidden.insert(state->opened->solved->parts[*part].name);
     m_session.editView("Hide part", view);
+    tell("Hidden: " + q(shownName(*m_session.activeEntry(), state->opened->solved->parts[*part].name)) + "   (A shows all)");
 }
 
 void MainWindow::isolateAtCursor() {
     const auto part = m_viewport->partAtCursor();
     const auto* state = m_session.activeCase();
     if (!part || state == nullptr)
-        return;
+        return tell("Nothing to isolate: no part is under the cursor, and none is chosen");
     auto view = m_session.view();
     view.isolated = state->opened->solved->parts[*part].name;
     m_session.editView("Isolate part", view);
+    tell("Isolated: " + q(shownName(*m_session.activeEntry(), *view.isolated)) + "   (A shows all)");
 }
 
 void MainWindow::showAll() {
     auto view = m_session.view();
+    if (view.hidden.empty() && !view.isolated)
+        return tell("All parts are shown already");
     view.hidden.clear();
     view.isolated.reset();
     m_session.editView("Show all parts", view);
@@ -49,6 +55,7 @@ void MainWindow::keepViewpoint(const QString& name) {
     m_viewport->thumbnail({156, 96}).save(&buffer, "PNG");
     const auto known = name.isEmpty() ? freeViewpointName(m_session.survey()) : name.toStdString();
     m_session.edit("Keep viewpoint", withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
+    tell("Kept as viewpoint \u201c" + q(known) + "\u201d");
 }
 
 void MainWindow::pinLabel() {
@@ -65,14 +72,14 @@ void MainWindow::unpinLabel() {
     auto view = m_session.view();
     auto& labels = view.field.labels;
     if (labels.empty())
-        return;
+        return tell("No reading is pinned");
     const QPointF cursor = m_viewport->mapFromGlobal(QCursor::pos());
     const auto distance = [&](const Point& place) {
         const auto to = m_viewport->pixelOf(place) - cursor;
         return std::hypot(to.x(), to.y());
     };
     labels.erase(std::ranges::min_element(labels, {}, distance));
-    m_session.editView("Take away pinned reading", view);
+    m_session.editView("Delete pinned reading", view);
 }
 
 // Across y: the viewer looks at it from the front, where the eye is when a case opens.
@@ -185,17 +192,27 @@ void MainWindow::sweepBy(double share) {
     m_session.editView("Sweep section", view, 481);
 }
 
-// By a hundredth of the visible size of the view.
+// By a hundredth of the visible size of the view, but into every thin layer on the way.
 void MainWindow::nudgeSection(double steps) {
     auto view = m_session.view();
     const auto at = m_session.selectedSection();
-    if (!at || !view.camera)
-        return;
+    const auto* state = m_session.activeCase();
+    if (!at || !view.camera || state == nullptr || !state->opened || !state->opened->index)
+        return tell("No section is chosen: C puts one through the hottest visible place");
     auto& plane = view.field.sections[*at].plane;
     const auto unit = withUnitNormal(plane);
-    for (std::size_t axis = 0; axis < 3 && unit; ++axis)
-        plane.origin[axis] += steps * view.camera->scale / 50 * unit->normal[axis];
+    if (!unit)
+        return;
+    const auto visible = m_session.visibleParts();
+    const auto stop = nextStop(*state->opened->index, std::vector<std::size_t>(visible.begin(), visible.end()), *unit, std::abs(steps) * view.camera->scale / 50, steps < 0 ? -1 : 1);
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        plane.origin[axis] += (steps < 0 ? -1 : 1) * stop.by * unit->normal[axis];
     m_session.editView("Move section", view, 480);
+    QStringList names;
+    for (const auto part : stop.parts)
+        if (names.size() < 4)
+            names.append(q(shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name)));
+    tell(QString("Section %1 by %2 mm").arg(steps < 0 ? "back" : "forward", q(fmt::format("{:.3g}", 1e3 * stop.by))) + (names.isEmpty() ? QString() : ": " + names.join(", ")));
 }
 
 void MainWindow::pathsFromHere() {

@@ -13,6 +13,7 @@
 
 #include <QFileInfo>
 #include <QStatusBar>
+#include <fmt/format.h>
 
 namespace pyro {
 
@@ -52,7 +53,7 @@ void MainWindow::lineIntoPart() {
 
 void MainWindow::removeGauge() {
     if (const auto at = m_session.selectedGaugeAt())
-        m_session.edit("Take away gauge", withoutGauge(m_session.survey(), *at));
+        m_session.edit("Delete gauge", withoutGauge(m_session.survey(), *at));
 }
 
 void MainWindow::addSurfaceGauge() {
@@ -87,17 +88,41 @@ void MainWindow::exportGauges() {
 void MainWindow::exportChart() {
     const auto file = dialogs::saveFile(this, "Export chart", proposal(".png"), "Charts (*.png *.svg *.pdf *.csv *.xlsx)");
     if (!file.isEmpty())
-        tellWritten(writeChart(m_session.chart(), chartOf(m_session.survey()), file), file);
+        tellWritten(writeChart(m_session.chart(), chartOf(m_session.survey(), m_session.view().chart), file), file);
+}
+
+// Of one axis, as "20 to 90"; empty: by what is drawn.
+void MainWindow::limitChart(const QString& which) {
+    const auto at = m_session.view().chart;
+    auto view = chartOf(m_session.survey(), at);
+    auto& range = which == "x" ? view.xRange : view.yRange;
+    const auto text = dialogs::askText(this, "Limits of the " + which + " axis", "From and to in the unit of the axis, for example 20 to 90 (empty: by what is drawn)",
+                                       range ? QString("%1 to %2").arg((*range)[0], 0, 'g', 6).arg((*range)[1], 0, 'g', 6) : QString());
+    if (!text)
+        return;
+    range.reset();
+    if (!text->trimmed().isEmpty()) {
+        const auto ends = text->split("to");
+        bool good = ends.size() == 2;
+        bool goodToo = good;
+        const double low = good ? ends[0].trimmed().toDouble(&good) : 0;
+        const double high = goodToo ? ends[1].trimmed().toDouble(&goodToo) : 0;
+        if (!good || !goodToo || !(low < high))
+            return m_session.complain({ErrorCode::Syntax, fmt::format("\"{}\" are no limits of an axis", text->toStdString()), "chart", "Write them like 20 to 90, the lower one first"});
+        range = {low, high};
+    }
+    m_session.edit("Limits of an axis", withChart(m_session.survey(), view, at));
 }
 
 void MainWindow::titleChart(const QString& which) {
-    auto view = chartOf(m_session.survey());
+    const auto at = m_session.view().chart;
+    auto view = chartOf(m_session.survey(), at);
     auto& title = which == "x" ? view.xTitle : which == "y" ? view.yTitle : view.title;
     const auto text = dialogs::askText(this, "Title of the chart", which == "title" ? "Title (empty: made by itself)" : "Title of the axis (empty: made by itself)", QString::fromStdString(title));
     if (!text)
         return;
     title = text->trimmed().toStdString();
-    m_session.edit("Title of the chart", withChart(m_session.survey(), view));
+    m_session.edit("Title of the chart", withChart(m_session.survey(), view, at));
 }
 
 void MainWindow::tellWritten(const Done& written, const QString& file) {

@@ -21,16 +21,16 @@ constexpr double largestScale = 8; // sides of more than about ten thousand pixe
 
 } // namespace
 
-QImage MainWindow::picturedView(double scale) {
+QImage MainWindow::picturedView(double scale, bool light) {
     const auto* state = m_session.activeCase();
     const auto range = m_session.shownRange();
-    const auto view = m_viewport->picture(scale);
+    const auto view = m_viewport->picture(scale, light);
     if (state == nullptr || !state->picture || !range)
         return view;
     const auto unit = m_session.unit();
     const auto name = writtenName(state->picture->quantity, m_session.view().component).toStdString();
     return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
-                            unitText(unit.symbol()), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip});
+                            unitText(unit.symbol()), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip, light});
 }
 
 void MainWindow::savePicture() {

@@ -2,6 +2,7 @@
 
 #include "cli/output.h"
 #include "core/estimate/estimate_reading.h"
+#include "core/gauge/gauge_keys.h"
 #include "core/report/csv.h"
 #include "core/report/estimate_text.h"
 #include "core/report/junit.h"
@@ -119,7 +120,9 @@ void printStep(const Survey& survey, const CaseEntry& entry, const Readings& ste
     if (step.balance)
         fmt::print(out, "heat {}\n", balanceText(*step.balance));
     for (const auto& gauge : step.gauges) {
-        fmt::print(out, "{:<20} {}\n", gauge.id, readingText(gauge));
+        const auto written = std::ranges::find(survey.gauges, gauge.id, &Gauge::id);
+        const bool over = written != survey.gauges.end() && readsOverSteps(*written); // its value stands behind the steps
+        fmt::print(out, "{:<20} {}{}\n", gauge.id, readingText(gauge), over ? ", on this step" : "");
         for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
             const auto& spot = gauge.derivation->spots[i];
             fmt::print(out, "{:<22} {:>3}. {:<16} prominence {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1, formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0],

@@ -36,6 +36,11 @@ FieldScene::FieldScene() : m_lines(m_renderer) {
     aim({0, 0, 0}, -60, 32, 1);
 }
 
+void FieldScene::setLightGround(bool light) {
+    const auto ground = light ? Rgb{1, 1, 1} : graphite;
+    m_renderer->SetBackground(ground[0], ground[1], ground[2]);
+}
+
 void FieldScene::clear() {
     m_sectionDrawings.clear();
     m_sections.clear();
@@ -266,14 +271,18 @@ void FieldScene::clip() {
     m_lines.setClipping(forLines);
 }
 
-void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups) {
+std::array<double, 3> materialTone(std::size_t group) {
     static constexpr std::array<std::array<double, 3>, 8> tones{{{0.79, 0.72, 0.60}, {0.55, 0.65, 0.69}, {0.70, 0.56, 0.52}, {0.62, 0.68, 0.52},
                                                                  {0.66, 0.61, 0.73}, {0.84, 0.82, 0.78}, {0.48, 0.52, 0.58}, {0.80, 0.66, 0.44}}};
+    return tones[group % tones.size()];
+}
+
+void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups) {
     for (std::size_t part = 0; part < m_parts.size(); ++part) {
         auto& drawing = *m_parts[part];
         const bool field = ground == Ground::Field && !(*m_picture->values)[part].empty();
         drawing.actor->GetMapper()->SetScalarVisibility(field);
-        const auto tone = ground == Ground::Materials && part < groups.size() ? tones[groups[part] % tones.size()]
+        const auto tone = ground == Ground::Materials && part < groups.size() ? materialTone(groups[part])
                           : ground == Ground::Plain                           ? std::array{0.87, 0.85, 0.81}
                                                                               : std::array{noValue[0], noValue[1], noValue[2]};
         drawing.actor->GetProperty()->SetColor(tone[0], tone[1], tone[2]);

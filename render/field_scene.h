@@ -35,11 +35,16 @@ struct ShownSection {
     bool operator==(const ShownSection&) const = default;
 };
 
+// Red, green and blue, 0 to 1, of a material group where surfaces show materials; eight, then again from the first.
+std::array<double, 3> materialTone(std::size_t group);
+
 class FieldScene {
 public:
     FieldScene();
 
     vtkRenderer* renderer() { return m_renderer; }
+    // White instead of graphite behind everything, for paper.
+    void setLightGround(bool light);
 
     // Shows another case or quantity; visibility, opacity and range are set anew afterwards.
     void show(std::shared_ptr<const FieldPicture> picture);

@@ -36,10 +36,12 @@ public:
         m_painter.setRenderHint(QPainter::Antialiasing);
         for (const auto& band : m_map.bands)
             drawBand(band);
-        for (const auto& band : m_map.bands)
-            drawHeat(band);
         for (const auto& node : m_map.nodes)
             drawNode(node);
+        for (const auto& node : m_map.nodes)
+            drawLabel(node);
+        for (const auto& band : m_map.bands)
+            drawHeat(band);
         if (m_map.leftOut > 0) {
             m_painter.setPen(diagramFaint);
             m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
@@ -73,7 +75,7 @@ private:
         fill.setAlphaF(0.42F);
         m_painter.fillPath(path, fill);
     }
-    // What flows and what resists, where the band leaves; where there is room for a line of text.
+    // What flows and what resists, where the band arrives; where there is room for a line of text that covers no label.
     void drawHeat(const HeatBand& band) {
         if (band.width * m_area.height() < 0.8 * m_painter.fontMetrics().height())
             return;
@@ -83,20 +85,29 @@ private:
         const auto& from = m_map.nodes[band.from];
         const auto& to = m_map.nodes[band.to];
         const double room = x(to.x) - x(from.x + m_map.nodeWidth) - 16;
-        if (room < m_painter.fontMetrics().horizontalAdvance(q(text)))
-            text = fmt::format("{:.3g} W", band.heat);
-        m_painter.setPen(diagramInk);
-        // Labels of nodes stand at their right as well: the band's own text goes to its far end.
         const QRectF box(x(to.x) - room - 8, y(band.yTo), room, band.width * m_area.height());
-        const auto bounds = m_painter.boundingRect(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
-        m_painter.fillRect(bounds.adjusted(-3, 0, 3, 0), QColor(255, 255, 255, 150));
-        m_painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, q(text));
+        for (const auto& words : {text, fmt::format("{:.3g} W", band.heat)}) {
+            const auto bounds = m_painter.boundingRect(box, Qt::AlignRight | Qt::AlignVCenter, q(words));
+            if (room < bounds.width() || !isFree(bounds))
+                continue;
+            m_taken.push_back(bounds);
+            m_painter.setPen(diagramInk);
+            m_painter.fillRect(bounds.adjusted(-3, 0, 3, 0), QColor(255, 255, 255, 150));
+            m_painter.drawText(box, Qt::AlignRight | Qt::AlignVCenter, q(words));
+            return;
+        }
+    }
+    QRectF boxOf(const HeatNode& node) const { return {x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height()}; }
+    bool isRim(const HeatNode& node) const { return node.x + 0.1 > 1; }
+    bool isFree(const QRectF& box) const {
+        return std::ranges::none_of(m_taken, [&](const QRectF& other) { return other.intersects(box); });
     }
     void drawNode(const HeatNode& node) {
-        const QRectF box(x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height());
         m_painter.setPen(QPen(diagramInk, node.isBoundary ? 1.2 : 0.6));
         m_painter.setBrush(colour(node));
-        m_painter.drawRect(box);
+        m_painter.drawRect(boxOf(node));
+    }
+    QStringList wordsOf(const HeatNode& node) const {
         const auto warmth = [&](double kelvin) { return formatTemperature({kelvin}, m_unit); };
         auto facts = node.temperature ? warmth(*node.temperature) : std::string(node.isBoundary ? "" : "no temperature");
         if (node.highest)
@@ -104,30 +115,58 @@ private:
         auto flow = node.produced != 0 ? fmt::format("{:.3g} W produced", node.produced) : node.isBoundary ? fmt::format("{:.3g} W", node.through) : std::string();
         if (std::abs(node.stored) > 1e-3 * node.through)
             flow += fmt::format("{}{:.3g} W stored", flow.empty() ? "" : ", ", node.stored);
-        const double line = m_painter.fontMetrics().height();
+        QStringList lines{q(node.label)};
+        for (const auto& line : {facts, flow})
+            if (!line.empty())
+                lines.append(q(line));
+        return lines;
+    }
+    // To the right end of the drawing, or to the next column.
+    double roomFor(const HeatNode& node) const {
+        double next = 1e300;
+        for (const auto& other : m_map.nodes)
+            if (other.x > node.x + 1e-6)
+                next = std::min(next, x(other.x));
+        return next < 1e300 ? next - x(node.x) - 10 : labelWidth() - 8;
+    }
+    // Beside the node at the rim, else above it; from there to the nearest place that covers no other label, with a line to its node.
+    void drawLabel(const HeatNode& node) {
+        const auto box = boxOf(node);
         auto bold = m_painter.font();
         const auto plain = bold;
         bold.setWeight(QFont::DemiBold);
-        const bool rim = node.x + 0.1 > 1;
-        const QPointF at = rim ? QPointF(box.right() + 6, box.center().y() - 0.7 * line) : QPointF(box.left(), box.top() - 1.25 * line);
-        m_painter.setPen(diagramInk);
-        m_painter.setFont(bold);
-        m_painter.drawText(at, q(node.label));
-        m_painter.setFont(plain);
-        m_painter.setPen(diagramFaint);
-        if (!flow.empty() && (!rim || facts.empty())) {
-            facts += (facts.empty() ? "" : ", ") + flow;
-            flow.clear();
+        const double line = m_painter.fontMetrics().height();
+        auto lines = wordsOf(node);
+        const double room = roomFor(node);
+        double width = 0;
+        for (auto& text : lines) {
+            const QFontMetricsF metrics(&text == &lines.front() ? bold : plain);
+            text = metrics.elidedText(text, Qt::ElideRight, room);
+            width = std::max(width, metrics.horizontalAdvance(text));
         }
-        m_painter.drawText(at + QPointF(0, line), q(facts));
-        if (!flow.empty())
-            m_painter.drawText(at + QPointF(0, 2 * line), q(flow));
+        const double high = line * static_cast<double>(lines.size());
+        const QPointF wanted = isRim(node) ? QPointF(box.right() + 6, box.center().y() - 0.5 * high) : QPointF(box.left(), box.top() - high - 1);
+        QRectF at(wanted, QSizeF(width, high));
+        for (int step = 0; step < 200 && !isFree(at); ++step) // up and down in turn
+            at.moveTop(wanted.y() + (step % 2 == 0 ? 1 : -1) * (step / 2 + 1) * 0.4 * line);
+        m_taken.push_back(at);
+        if (std::abs(at.top() - wanted.y()) > line) {
+            m_painter.setPen(QPen(diagramFaint, 0.8));
+            m_painter.drawLine(QPointF(isRim(node) ? box.right() : box.left(), box.center().y()), QPointF(at.left() - 2, at.center().y()));
+        }
+        for (qsizetype i = 0; i < lines.size(); ++i) {
+            m_painter.setFont(i == 0 ? bold : plain);
+            m_painter.setPen(i == 0 ? diagramInk : diagramFaint);
+            m_painter.drawText(QRectF(at.left(), at.top() + line * static_cast<double>(i), width + 2, line), Qt::AlignLeft | Qt::AlignVCenter, lines[i]);
+        }
+        m_painter.setFont(plain);
     }
 
     QPainter& m_painter;
     const HeatFlowDiagram& m_map;
     TemperatureUnit m_unit;
     QRectF m_area;
+    std::vector<QRectF> m_taken; // by labels
     double m_low = 1e300;
     double m_high = -1e300;
 };

@@ -1,5 +1,6 @@
 #include "render/report_page.h"
 
+#include "core/feedback/counted.h"
 #include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
 #include "core/thermal/whole_heat.h"
@@ -101,8 +102,8 @@ private:
         if (m_content.cases.size() > 1)
             fact("All cases", casesText());
         fact("File", m_content.entry->file); // as the survey names it: no folder of a machine on a page
-        fact("Extent", fmt::format("{} parts, {} boundaries, {} cells", m_content.readings->parts.size(),
-                                   m_content.readings->boundaries.size(), cells));
+        fact("Extent", fmt::format("{}, {}, {}", counted(m_content.readings->parts.size(), "part"),
+                                   counted(m_content.readings->boundaries.size(), "boundary"), counted(cells, "cell")));
         if (m_content.readings->time)
             fact("Time", fmt::format("{:g} s", *m_content.readings->time));
         if (m_content.readings->symmetry != 1)

@@ -19,14 +19,14 @@ QImage withScale(const QImage& view, const ScaleCaption& scale) {
     const QSizeF size = QSizeF(view.size()) / ratio;
     QImage out((QSizeF(size.width(), size.height() + bandHeight) * ratio).toSize(), QImage::Format_RGB32);
     out.setDevicePixelRatio(ratio);
-    out.fill(QColor(0x20, 0x25, 0x2B));
+    out.fill(scale.light ? QColor(Qt::white) : QColor(0x20, 0x25, 0x2B));
     QPainter painter(&out);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.drawImage(QPointF(0, 0), view);
     QFont font("Inter");
     font.setPixelSize(12);
     painter.setFont(font);
-    painter.setPen(QColor(0xE8, 0xEB, 0xEE));
+    painter.setPen(scale.light ? QColor(0x22, 0x26, 0x2B) : QColor(0xE8, 0xEB, 0xEE));
     const double captionWidth = size.width() * 0.36;
     const auto caption = painter.fontMetrics().elidedText(QString::fromStdString(scale.caption), Qt::ElideRight, static_cast<int>(captionWidth));
     painter.drawText(QRectF(14, size.height(), captionWidth, bandHeight), Qt::AlignVCenter | Qt::AlignLeft, caption);

@@ -13,6 +13,7 @@ struct ScaleCaption {
     std::array<double, 2> range{0, 1}; // in that unit
     bool logarithmic = false;
     StripView strip;
+    bool light = false; // ground for paper
 };
 
 // The view's width is kept; a band for scale and caption is added below it.

@@ -15,12 +15,16 @@
 namespace pyro {
 namespace {
 
+// Reference curves are thin and grey, and differ by their dash.
+QPen referencePen(std::size_t reference) {
+    static const std::array<Qt::PenStyle, 4> styles{Qt::DotLine, Qt::DashLine, Qt::DashDotDotLine, Qt::SolidLine};
+    return QPen(theme::faint, reference < styles.size() ? 1.3 : 2, styles[reference % styles.size()]);
+}
+
 // Curves differ by colour and by dash, so that they hold in grey as well.
-QPen penOf(std::size_t curve, bool reference) {
+QPen penOf(std::size_t curve) {
     static const std::array<QColor, 6> colours{theme::ember, QColor(0x2A, 0x5D, 0x84), QColor(0x2A, 0x9D, 0x8F), QColor(0x7A, 0x4E, 0x8A), QColor(0xB0, 0x7D, 0x12), QColor(0x55, 0x5B, 0x62)};
     static const std::array<Qt::PenStyle, 3> styles{Qt::SolidLine, Qt::DashLine, Qt::DashDotLine};
-    if (reference)
-        return QPen(theme::faint, 1.3, Qt::DotLine);
     return QPen(colours[curve % colours.size()], 1.8, styles[curve / colours.size() % styles.size()]);
 }
 
@@ -69,6 +73,24 @@ void drawMarks(QCustomPlot& plot, const ChartData& chart) {
     }
 }
 
+// Significant digits by which neighbouring ticks of a range differ.
+int digitsFor(const QCPRange& range) {
+    const double most = std::max(std::abs(range.lower), std::abs(range.upper));
+    if (!(range.size() > 0) || !(most > 0))
+        return 5;
+    return std::clamp(static_cast<int>(std::ceil(std::log10(most / range.size()))) + 2, 5, 12);
+}
+
+// A little room above and below; a curve that is constant but for rounding lies in the middle of a readable range.
+void openUp(QCPAxis& axis) {
+    const auto range = axis.range();
+    const double most = std::max(std::abs(range.lower), std::abs(range.upper));
+    if (range.size() > 1e-9 * most)
+        return axis.scaleRange(1.1);
+    const double room = most > 0 ? 0.01 * most : 1;
+    axis.setRange(range.center() - room, range.center() + room);
+}
+
 } // namespace
 
 void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view) {
@@ -78,21 +100,24 @@ void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view)
     styleAxis(*plot.yAxis, view.logY);
     plot.xAxis->setLabel(q(chart.xTitle));
     plot.yAxis->setLabel(q(chart.yTitle));
+    std::size_t references = 0;
     for (std::size_t i = 0; i < chart.curves.size(); ++i) {
         const auto& curve = chart.curves[i];
         auto* graph = plot.addGraph();
         graph->setData(QVector<double>(curve.x.begin(), curve.x.end()), QVector<double>(curve.y.begin(), curve.y.end()), true);
-        graph->setPen(penOf(i, curve.isReference));
+        graph->setPen(curve.isReference ? referencePen(references++) : penOf(i));
         graph->setName(q(curve.title));
     }
     drawMarks(plot, chart);
     plot.rescaleAxes();
-    if (!view.logY && plot.yAxis->range().size() > 0)
-        plot.yAxis->scaleRange(1.1);
+    if (!view.logY)
+        openUp(*plot.yAxis);
     if (view.xRange)
         plot.xAxis->setRange((*view.xRange)[0], (*view.xRange)[1]);
     if (view.yRange)
         plot.yAxis->setRange((*view.yRange)[0], (*view.yRange)[1]);
+    for (auto* axis : {plot.xAxis, plot.yAxis})
+        axis->setNumberPrecision(digitsFor(axis->range()));
     plot.legend->setVisible(chart.curves.size() > 1);
     plot.legend->setBorderPen(Qt::NoPen);
     plot.legend->setBrush(QColor(255, 255, 255, 215));
@@ -151,6 +176,16 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     m_empty->setAttribute(Qt::WA_TransparentForMouseEvents);
     auto* head = new QHBoxLayout;
     head->setContentsMargins(12, 6, 12, 0);
+    m_choice = new QComboBox;
+    m_choice->setObjectName("chartChoice");
+    m_choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_choice->setMinimumContentsLength(9);
+    connect(m_choice, &QComboBox::activated, this, [this](int at) {
+        auto view = m_session.view();
+        view.chart = static_cast<std::size_t>(at);
+        m_session.editView("Show chart", view);
+    });
+    head->addWidget(m_choice);
     head->addWidget(m_reading, 1);
     m_settings->setObjectName("link");
     m_settings->setAccessibleName("chartMenu");
@@ -206,12 +241,33 @@ void ChartPanel::buildMenu() {
     menu->addSeparator();
     m_logX = toggle("chartLogX", "Logarithmic x axis", &ChartView::logX);
     m_logY = toggle("chartLogY", "Logarithmic y axis", &ChartView::logY);
+    m_axis = menu->addMenu("x axis");
+    m_axis->setObjectName("chartAxis");
     m_scale = menu->addMenu("Divide distances by");
     m_references = menu->addMenu("Reference curves");
     m_references->setObjectName("chartReferences");
     menu->addSeparator();
     for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "X-axis title\u2026"}, {"y", "Y-axis title\u2026"}})
         connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit titleRequested(which); });
+    for (const auto& [which, text] : {std::pair("x", "Limits of the x axis\u2026"), {"y", "Limits of the y axis\u2026"}})
+        connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit limitsRequested(which); });
+    menu->addSeparator();
+    auto* another = menu->addAction("New chart");
+    another->setObjectName("newChart");
+    connect(another, &QAction::triggered, this, [this] {
+        const auto at = std::max<std::size_t>(1, m_session.survey().charts.size());
+        auto next = withChart(m_session.survey(), ChartView{}, at);
+        auto view = m_session.view();
+        view.chart = at;
+        m_session.edit("New chart", withView(std::move(next), view));
+    });
+    m_delete = menu->addAction("Delete this chart");
+    connect(m_delete, &QAction::triggered, this, [this] {
+        auto view = m_session.view();
+        auto next = withoutChart(m_session.survey(), view.chart);
+        view.chart = view.chart > 0 ? view.chart - 1 : 0;
+        m_session.edit("Delete chart", withView(std::move(next), view));
+    });
     menu->addSeparator();
     connect(menu->addAction("Copy as picture"), &QAction::triggered, this, [this] { QApplication::clipboard()->setPixmap(m_plot->toPixmap(0, 0, 2)); });
     connect(menu->addAction("Copy as table"), &QAction::triggered, this, [this] {
@@ -219,13 +275,15 @@ void ChartPanel::buildMenu() {
     });
     m_settings->setMenu(menu);
     connect(menu, &QMenu::aboutToShow, this, [this] {
-        const auto view = chartOf(m_session.survey());
+        const auto view = chartOf(m_session.survey(), m_session.view().chart);
         m_allCases->setChecked(view.allCases);
         m_difference->setChecked(view.difference);
         m_logX->setChecked(view.logX);
         m_logY->setChecked(view.logY);
         m_curves->clear();
         m_scale->clear();
+        m_delete->setEnabled(m_session.survey().charts.size() > 1);
+        fillAxisMenu(view);
         m_references->clear();
         for (std::size_t i = 0; i < view.references.size(); ++i) {
             const auto* facts = correlationNamed(view.references[i].correlation);
@@ -261,8 +319,32 @@ void ChartPanel::buildMenu() {
     });
 }
 
+void ChartPanel::fillAxisMenu(const ChartView& view) {
+    m_axis->clear();
+    const auto offer = [&](const QString& text, const std::string& axis, const std::string& over) {
+        auto* action = m_axis->addAction(text);
+        action->setCheckable(true);
+        action->setChecked(view.xAxis == axis && view.xOver == over);
+        connect(action, &QAction::triggered, this, [this, axis, over] {
+            editChart("x axis of the chart", [&](ChartView& next) {
+                next.xAxis = axis;
+                next.xOver = over;
+                next.xRange.reset();
+            });
+        });
+    };
+    offer("Distance along the line", "", "");
+    for (const auto* axis : {"x", "y", "z"})
+        offer(axis, axis, "");
+    const auto* state = m_session.activeCase();
+    if (state != nullptr && state->readings)
+        for (const auto& reading : state->readings->gauges)
+            if (reading.profile)
+                offer("Over " + q(reading.id), "", reading.id);
+}
+
 void ChartPanel::askReference(std::optional<std::size_t> which) {
-    const auto view = chartOf(m_session.survey());
+    const auto view = chartOf(m_session.survey(), m_session.view().chart);
     auto* dialog = new ReferenceDialog(which ? std::optional(view.references[*which]) : std::nullopt, this);
     connect(dialog, &ReferenceDialog::chosen, this, [this, which](const ReferenceCurve& curve) {
         editChart("Reference curve", [&](ChartView& next) {
@@ -282,13 +364,14 @@ void ChartPanel::askReference(std::optional<std::size_t> which) {
 }
 
 void ChartPanel::editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey) {
-    auto view = chartOf(m_session.survey());
+    auto view = chartOf(m_session.survey(), m_session.view().chart);
     change(view);
-    m_session.edit(what, withChart(m_session.survey(), view), mergeKey);
+    m_session.edit(what, withChart(m_session.survey(), view, m_session.view().chart), mergeKey);
 }
 
 void ChartPanel::follow(Changes what) {
-    if (what & (Change::Readings | Change::Survey | Change::Cases | Change::Selection))
+    const bool another = m_session.view().chart != m_shown;
+    if (another || what & (Change::Readings | Change::Survey | Change::Cases | Change::Selection))
         redraw();
     if (what & Change::Marked)
         mark();
@@ -296,9 +379,15 @@ void ChartPanel::follow(Changes what) {
 
 void ChartPanel::redraw() {
     m_chart = m_session.chart();
-    const auto view = chartOf(m_session.survey());
+    m_shown = m_session.view().chart;
+    const auto view = chartOf(m_session.survey(), m_session.view().chart);
     m_cursor = nullptr;
     drawChart(*m_plot, m_chart, view);
+    m_choice->setVisible(m_session.survey().charts.size() > 1);
+    m_choice->clear();
+    for (std::size_t at = 0; at < m_session.survey().charts.size(); ++at)
+        m_choice->addItem(q(chartName(m_session.survey(), at)));
+    m_choice->setCurrentIndex(static_cast<int>(m_session.view().chart));
     m_xDrawn = m_plot->xAxis->range();
     m_yDrawn = m_plot->yAxis->range();
     m_plot->setVisible(!m_chart.curves.empty());

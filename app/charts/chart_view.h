@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 #include <qcustomplot.h>
@@ -26,6 +27,7 @@ public:
 signals:
     void exportRequested();
     void titleRequested(const QString& which); // "title", "x" or "y": it was double-clicked
+    void limitsRequested(const QString& which); // "x" or "y"
 
 protected:
     void resizeEvent(QResizeEvent* event) override;
@@ -39,6 +41,7 @@ private:
     void mark();
     void showReading(double x);
     void keepRanges();
+    void fillAxisMenu(const ChartView& view);
     void askReference(std::optional<std::size_t> which); // nothing: a new one
 
     Session& m_session;
@@ -57,6 +60,10 @@ private:
     QAction* m_allCases;
     QMenu* m_curves;
     QMenu* m_scale;
+    QMenu* m_axis;
+    QAction* m_delete;
+    QComboBox* m_choice;
+    std::size_t m_shown = 0; // position of the chart that is drawn
     QMenu* m_references;
 };
 

@@ -1,5 +1,7 @@
 #include "app/heatstrip/heat_strip.h"
 
+#include "app/session/settings.h"
+
 #include "app/theme/theme.h"
 #include "render/palette.h"
 #include "render/verdict_mark.h"
@@ -17,6 +19,8 @@ namespace {
 constexpr double sideMargin = 74;
 constexpr double barHeight = 15;
 constexpr double histogramHeight = 34;
+constexpr int fullHeight = 112;
+constexpr int lowHeight = 70;
 constexpr double gripReach = 9; // pixels
 
 QColor toQt(const Rgb& rgb) {
@@ -30,7 +34,7 @@ const QColor bright(0xE8, 0xEB, 0xEE);
 
 HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_session(session) {
     setObjectName("heatStrip");
-    setFixedHeight(112);
+    setLow(settings::lowStrip());
     setMouseTracking(true);
     const std::array<std::tuple<const char*, const char*, void (HeatStrip::*)()>, 4> fits{
         {{"fitVisible", "visible", &HeatStrip::fitVisible},
@@ -47,6 +51,18 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
         connect(button, &QPushButton::clicked, this, slot);
         m_fits.append(button);
     }
+    m_common = new QPushButton("one range for all cases and steps", this);
+    m_common->setObjectName("commonRange");
+    m_common->setCheckable(true);
+    m_common->setCursor(Qt::PointingHandCursor);
+    m_common->setStyleSheet(m_fits.first()->styleSheet() + "QPushButton:checked{color:#F6A13A}");
+    m_common->setToolTip("Without a range of your own: the colours mean the same on all open cases and on all steps that were shown or read");
+    connect(m_common, &QPushButton::clicked, this, [this](bool on) {
+        auto view = m_session.view();
+        view.field.strip.common = on;
+        view.range.reset();
+        m_session.editView(on ? "One range for all" : "A range for each", view);
+    });
     m_scale = new QPushButton("colours", this);
     m_scale->setObjectName("scaleButton");
     m_scale->setCursor(Qt::PointingHandCursor);
@@ -54,6 +70,13 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_scale->setToolTip("Palette, bands, direction, logarithm, tint, lock");
     connect(&session, &Session::changed, this, &HeatStrip::refresh);
     refresh();
+}
+
+void HeatStrip::setLow(bool low) {
+    m_low = low;
+    settings::setLowStrip(low);
+    setFixedHeight(low ? lowHeight : fullHeight);
+    update();
 }
 
 double HeatStrip::shareOfAxis(double si) const {
@@ -98,6 +121,8 @@ void HeatStrip::refresh() {
     m_fits[2]->setEnabled(m_filled);
     const auto* state = m_session.activeCase();
     m_fits[3]->setVisible(state != nullptr && state->series.steps.size() > 1);
+    m_common->setVisible(m_session.hasSeveralPictures());
+    m_common->setChecked(m_strip.common && !m_session.view().range);
     if (m_filled) {
         m_distribution = m_session.visibleDistribution();
         m_range = *range;
@@ -133,8 +158,11 @@ void HeatStrip::setRange(double low, double high, const QString& what, int merge
 }
 
 void HeatStrip::fitVisible() {
+    if (!m_filled)
+        return;
     auto view = m_session.view();
     view.range.reset();
+    view.field.strip.common = false;
     m_session.editView("Fit range to what is visible", view);
 }
 
@@ -172,10 +200,13 @@ void HeatStrip::paintEvent(QPaintEvent*) {
     if (!m_filled)
         return;
     painter.setRenderHint(QPainter::Antialiasing);
-    paintDistribution(painter);
-    paintPart(painter);
+    if (!m_low) {
+        paintDistribution(painter);
+        paintPart(painter);
+    }
     paintBar(painter);
-    paintFlags(painter);
+    if (!m_low)
+        paintFlags(painter);
     paintPins(painter);
     paintLabels(painter);
 }
@@ -449,6 +480,8 @@ void HeatStrip::resizeEvent(QResizeEvent*) {
         x -= (*at)->width();
         (*at)->move(static_cast<int>(x), 4);
     }
+    m_common->adjustSize();
+    m_common->move(static_cast<int>(x) - m_common->width() - 12, 4);
 }
 
 } // namespace pyro

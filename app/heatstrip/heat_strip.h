@@ -22,6 +22,9 @@ public:
     double shareBelow() const { return m_shareBelow; }
     double shareAbove() const { return m_shareAbove; }
     // What the button "colours" opens: palette, bands and the like.
+    // Without the distribution, for a small window; remembered.
+    void setLow(bool low);
+    bool isLow() const { return m_low; }
     void setScaleMenu(QMenu* menu) { m_scale->setMenu(menu); }
 
 public slots:
@@ -58,6 +61,7 @@ private:
 
     Session& m_session;
     QList<QPushButton*> m_fits;
+    QPushButton* m_common;
     QPushButton* m_scale;
     StripView m_strip;
     bool m_logarithmic = false;
@@ -67,6 +71,7 @@ private:
     double m_shareBelow = 0;
     double m_shareAbove = 0;
     bool m_filled = false;
+    bool m_low = false;
     Grip m_grip = Grip::None;
     double m_gripOffset = 0;
     int m_gesture = 1000; // merge key of the present drag

@@ -4,6 +4,7 @@
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/gauge_edit.h"
 #include "core/thermal/whole_heat.h"
+#include "core/units/millimetres.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -52,7 +53,7 @@ QString noteOf(const GaugeReading& reading) {
     if (reading.outside)
         words.append(q(formatShare(*reading.outside) + " outside of the mesh"));
     if (reading.place)
-        words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", 1e3 * reading.place->at[0], 1e3 * reading.place->at[1], 1e3 * reading.place->at[2])));
+        words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", millimetres(reading.place->at[0], 0.1), millimetres(reading.place->at[1], 0.1), millimetres(reading.place->at[2], 0.1))));
     return words.join(", ");
 }
 
@@ -125,6 +126,14 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
     m_links = m_page->addTable("linkTable", "Heat between parts");
+    auto* decimals = m_page->addLink("decimalsOfGauges", ".0");
+    decimals->setToolTip("Decimals of all gauges at once; those of one alone are in its editor");
+    auto* places = new QMenu(decimals);
+    places->setObjectName("decimalsMenu");
+    connect(places->addAction("As many as each value needs"), &QAction::triggered, this, [this] { m_session.edit("Decimals of all gauges", withDecimals(m_session.survey(), std::nullopt)); });
+    for (int count = 0; count <= 6; ++count)
+        connect(places->addAction(QString::number(count)), &QAction::triggered, this, [this, count] { m_session.edit("Decimals of all gauges", withDecimals(m_session.survey(), count)); });
+    decimals->setMenu(places);
     auto* copy = m_page->addLink("copyGauges", "copy");
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);

@@ -7,6 +7,7 @@
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
 #include "core/survey/typed_unit.h"
+#include "core/units/millimetres.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -15,6 +16,7 @@
 #include <QHBoxLayout>
 #include <QHeaderView>
 #include <QPushButton>
+#include <QSplitter>
 #include <QVBoxLayout>
 #include <fmt/format.h>
 #include <numeric>
@@ -25,7 +27,7 @@ namespace {
 QString placeText(const std::optional<Place>& place) {
     if (!place)
         return {};
-    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", 1000 * place->at[0], 1000 * place->at[1], 1000 * place->at[2]));
+    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", millimetres(place->at[0], 0.1), millimetres(place->at[1], 0.1), millimetres(place->at[2], 0.1)));
 }
 
 QString written(const std::optional<Written<double>>& value) { return value ? q(value->text) : QString(); }
@@ -48,10 +50,23 @@ LedgerPage::LedgerPage(const QString& title, QWidget* parent)
 
 void LedgerPage::setTitle(const QString& title) { m_title->setText(title); }
 
-RowTable* LedgerPage::addTable(const QString& name, const QString& tab) {
+RowTable* LedgerPage::addTable(const QString& name, const QString& tab) { return addTableBeside(name, tab, nullptr); }
+
+RowTable* LedgerPage::addTableBeside(const QString& name, const QString& tab, QWidget* beside) {
     auto* model = new RowTable(this);
     auto* view = makeTable(model, name, this);
-    const int at = m_tables->addWidget(view);
+    QWidget* page = view;
+    if (beside != nullptr) {
+        auto* split = new QSplitter(Qt::Horizontal, this);
+        split->setHandleWidth(1);
+        split->setChildrenCollapsible(false);
+        split->addWidget(view);
+        split->addWidget(beside);
+        split->setStretchFactor(0, 3);
+        split->setStretchFactor(1, 2);
+        page = split;
+    }
+    const int at = m_tables->addWidget(page);
     if (!tab.isEmpty()) {
         auto* button = new QPushButton(tab, this);
         button->setObjectName("link");
@@ -66,7 +81,9 @@ RowTable* LedgerPage::addTable(const QString& name, const QString& tab) {
 }
 
 void LedgerPage::showTable(const QString& name) {
-    m_tables->setCurrentWidget(view(name));
+    for (int at = 0; at < m_tables->count(); ++at)
+        if (m_tables->widget(at) == view(name) || m_tables->widget(at)->isAncestorOf(view(name)))
+            m_tables->setCurrentIndex(at);
     for (auto* tab : findChildren<QPushButton*>("link"))
         if (tab->accessibleName() == name + "Tab")
             tab->setChecked(true);

@@ -18,6 +18,8 @@ public:
     LedgerPage(const QString& title, QWidget* parent);
     void setTitle(const QString& title);
     RowTable* addTable(const QString& name, const QString& tab = {});
+    // A table with something beside it, in one tab.
+    RowTable* addTableBeside(const QString& name, const QString& tab, QWidget* beside);
     void showTable(const QString& name); // with its tab
     QTableView* view(const QString& name) const;
     QPushButton* addLink(const QString& name, const QString& text);

@@ -2,6 +2,10 @@
 
 #include "app/session/settings.h"
 
+#include <QEvent>
+#include <QVBoxLayout>
+#include <utility>
+
 namespace pyro {
 namespace {
 
@@ -11,7 +15,7 @@ constexpr int leastUpper = 200;
 
 } // namespace
 
-LedgerSplitter::LedgerSplitter(QWidget* upper, QWidget* ledger) : QSplitter(Qt::Vertical) {
+LedgerSplitter::LedgerSplitter(QWidget* upper, QWidget* ledger) : QSplitter(Qt::Vertical), m_ledger(ledger) {
     setObjectName("ledgerSplitter");
     addWidget(upper);
     addWidget(ledger);
@@ -36,6 +40,33 @@ void LedgerSplitter::showStage(const QString& stage) {
 void LedgerSplitter::toggleFold() {
     m_folded = !m_folded;
     apply();
+}
+
+void LedgerSplitter::toggleFloat() {
+    if (m_window != nullptr) {
+        auto* window = std::exchange(m_window, nullptr);
+        addWidget(m_ledger);
+        apply();
+        window->removeEventFilter(this);
+        window->deleteLater();
+        return;
+    }
+    m_window = new QWidget(window(), Qt::Window);
+    m_window->setObjectName("ledgerWindow");
+    m_window->setWindowTitle("Tables");
+    auto* layout = new QVBoxLayout(m_window);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(m_ledger);
+    m_window->installEventFilter(this);
+    m_window->resize(std::max(900, width()), 460);
+    m_window->show();
+}
+
+bool LedgerSplitter::eventFilter(QObject* watched, QEvent* event) {
+    if (watched != m_window || event->type() != QEvent::Close)
+        return false;
+    toggleFloat();
+    return true;
 }
 
 void LedgerSplitter::keepHeight() {

@@ -2,6 +2,7 @@
 
 #include "app/theme/theme.h"
 #include "core/estimate/estimate_reading.h"
+#include "core/feedback/counted.h"
 #include "core/report/estimate_text.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
@@ -145,7 +146,7 @@ void LimitsPage::fillAcross() {
         return !holdsWords(text, m_filter->text());
     });
     shown->order = m_order;
-    setTitle(QString("Verdicts of %1 cases: value (margin)").arg(shown->cases.size()));
+    setTitle("Verdicts of " + q(counted(shown->cases.size(), "case")) + ": value (margin)");
     const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };
     std::vector<TableColumn> columns{
         {"limit on", [shown, limit](int row) { return q(shown->survey.cases.empty() ? limit(row).target.name : targetName(shown->survey.cases[0], limit(row).target)); }, false, {}, {}, {}, {}, 130},

@@ -1,6 +1,7 @@
 #include "app/ledger/spot_page.h"
 
 #include "core/survey/gauge_edit.h"
+#include "core/units/millimetres.h"
 #include "core/units/unit.h"
 #include "render/text.h"
 
@@ -12,7 +13,7 @@ namespace {
 
 constexpr int slotCount = 100;
 
-QString millimetres(const Point& at) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", 1e3 * at[0], 1e3 * at[1], 1e3 * at[2])); }
+QString placeInMillimetres(const Point& at) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", millimetres(at[0], 0.1), millimetres(at[1], 0.1), millimetres(at[2], 0.1))); }
 
 QString seconds(const std::optional<double>& time) { return time ? q(fmt::format("{:.4g} s", *time)) : QString(); }
 
@@ -103,7 +104,7 @@ void SpotPage::fillSpots() {
                     {"source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
                     {"flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
                     {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
-                    {"at, mm", [spot](int row) { return millimetres(spot(row).at); }}});
+                    {"at, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
     const QSignalBlocker quiet(m_slider);
     const auto kept = optionalProminence();
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())
@@ -184,7 +185,7 @@ void SpotPage::fillTracks() {
                      {"highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
                      {"in step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},
                      {"displacement", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
-                     {"last at, mm", [track](int row) { return millimetres(track(row).path.back()); }}});
+                     {"last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
 }
 
 void SpotPage::drawFluxLines() {

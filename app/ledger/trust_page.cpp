@@ -1,5 +1,6 @@
 #include "app/ledger/trust_page.h"
 
+#include "app/charts/chart_view.h"
 #include "app/stages/trust_sheet.h"
 #include "app/theme/theme.h"
 #include "render/text.h"
@@ -28,10 +29,16 @@ Verdict markOf(SettlingState state) {
 
 } // namespace
 
-TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session) {
+TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session), m_plot(new QCustomPlot) {
     m_checks = addTable("checksTable", "Checks");
     m_findings = addTable("findingsTable", "Findings");
-    m_monitored = addTable("monitoredTable", "History");
+    m_plot->setObjectName("historyChart");
+    m_plot->setMinimumWidth(300);
+    m_monitored = addTableBeside("monitoredTable", "History", m_plot);
+    auto* monitored = view("monitoredTable");
+    monitored->setSelectionMode(QAbstractItemView::ExtendedSelection);
+    connect(monitored->selectionModel(), &QItemSelectionModel::selectionChanged, this, &TrustPage::drawHistory);
+    connect(m_plot, &QCustomPlot::afterLayout, this, [this] { placeLegend(*m_plot); });
     m_remove = addLink("removeFinding", "delete finding");
     connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
     connect(addLink("exportFindings", "export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
@@ -136,6 +143,28 @@ void TrustPage::fillMonitored() {
                                {"oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
                                {"allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
                                {"values", [of](int row) { return QString::number(of(row).count); }, true}});
+    drawHistory();
+}
+
+// The chosen rows; without any the first that has not settled, which stands out in the table too.
+void TrustPage::drawHistory() {
+    const auto* state = m_session.activeCase();
+    const auto readings = state != nullptr ? state->readings : nullptr;
+    ChartView view;
+    ChartData chart;
+    if (readings && readings->history) {
+        std::vector<std::string> titles;
+        for (const auto& row : this->view("monitoredTable")->selectionModel()->selectedRows())
+            if (static_cast<std::size_t>(row.row()) < readings->monitored.size())
+                titles.push_back(readings->monitored[static_cast<std::size_t>(row.row())].title);
+        if (titles.empty() && !readings->monitored.empty()) {
+            const auto moving = std::ranges::find_if(readings->monitored, [](const MonitoredValue& one) { return one.settling.state != SettlingState::Settled; });
+            titles.push_back(moving == readings->monitored.end() ? readings->monitored.front().title : moving->title);
+        }
+        chart = historyChart(*readings->history, titles, view);
+    }
+    drawChart(*m_plot, chart, view);
+    m_plot->replot(QCustomPlot::rpQueuedReplot);
 }
 
 void TrustPage::removeFinding() {

@@ -4,6 +4,8 @@
 #include "app/ledger/ledger.h"
 #include "core/survey/findings.h"
 
+#include <qcustomplot.h>
+
 namespace pyro {
 
 class TrustPage : public LedgerPage {
@@ -23,6 +25,7 @@ private:
     void fillChecks();
     void fillFindings();
     void fillMonitored();
+    void drawHistory();
     std::optional<Check> at(int row) const;
     void choose(const std::optional<Check>& check);
     void removeFinding();
@@ -31,6 +34,7 @@ private:
     RowTable* m_findings;
     RowTable* m_monitored;
     QPushButton* m_remove;
+    QCustomPlot* m_plot;
 };
 
 } // namespace pyro

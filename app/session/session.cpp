@@ -103,7 +103,11 @@ void Session::wantBalances() {
 void Session::apply(const Survey& survey) {
     const auto now = view();
     const bool viewOnly = sameBesidesView(survey, m_survey);
+    const auto gauge = selectedGaugeAt();
+    const bool sameGauges = survey.gauges.size() == m_survey.gauges.size();
     m_survey = survey;
+    if (gauge && sameGauges) // the chosen gauge stays so under another name
+        m_selectedGauge = m_survey.gauges[*gauge].id;
     auto next = view();
     next.camera = now.camera;
     next.stage = now.stage;

@@ -57,6 +57,7 @@ struct CaseState {
     std::vector<FileStamp> stamps; // of the files as they were read
     bool looking = false;      // for new steps
     int waiting = 0;           // files that are being written
+    std::map<std::string, std::map<std::string, std::array<double, 2>>> seenRanges; // SI, by quantity and part, over the steps that were shown
     std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
@@ -123,6 +124,8 @@ public:
     bool isLogarithmic() const;
     // Lowest and highest stored value of the visible parts on the picture, SI; NaN where there is none.
     std::array<double, 2> visibleRange() const;
+    // Whether there are several cases or steps that one range could be for.
+    bool hasSeveralPictures() const;
     // The distribution over the visible parts of the active picture.
     Distribution visibleDistribution() const;
     std::vector<std::size_t> visibleParts() const;
@@ -213,6 +216,8 @@ signals:
     void problem(const pyro::Error& error);
 
 private:
+    void keepRanges(CaseState& state) const;
+    std::array<double, 2> commonRange() const;
     friend class SurveyCommand;
     void apply(const Survey& survey);
     std::string storedPath(const std::filesystem::path& file) const; // as the survey names it: relative, once it has a file

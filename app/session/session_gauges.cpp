@@ -54,6 +54,8 @@ void Session::addGauge(const Json& where) {
     gauge.quantity = picture ? picture->quantity.name : "temperature";
     if (gauge.quantity == "temperature")
         gauge.unit = udunitsName(view().unit);
+    else if (const auto shown = view().units.find(gauge.quantity); shown != view().units.end())
+        gauge.unit = shown->second;
     auto next = withGauge(m_survey, std::move(gauge));
     m_selectedGauge = next.gauges.back().id;
     edit("Add gauge " + QString::fromStdString(m_selectedGauge), std::move(next));
@@ -62,7 +64,7 @@ void Session::addGauge(const Json& where) {
 
 std::vector<ChartCase> Session::chartCases() const {
     std::vector<ChartCase> cases;
-    const bool all = chartOf(m_survey).allCases;
+    const bool all = chartOf(m_survey, view().chart).allCases;
     for (const auto& entry : m_survey.cases) {
         const auto* state = stateOf(entry);
         if (state == nullptr || !state->opened || (!all && &entry != activeEntry()))
@@ -77,7 +79,7 @@ std::vector<ChartCase> Session::chartCases() const {
     return cases;
 }
 
-ChartData Session::chart() const { return chartData(chartOf(m_survey), selectedGauge(), m_survey, chartCases()); }
+ChartData Session::chart() const { return chartData(chartOf(m_survey, view().chart), selectedGauge(), m_survey, chartCases()); }
 
 SurveyRun Session::openRun() const {
     SurveyRun run{m_file.toStdString(), {}};

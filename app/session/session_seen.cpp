@@ -162,7 +162,7 @@ std::optional<std::array<double, 2>> Session::shownRange() const {
         return std::nullopt;
     if (const auto range = view().range)
         return range;
-    const auto [low, high] = visibleRange();
+    const auto [low, high] = view().field.strip.common && hasSeveralPictures() ? commonRange() : visibleRange();
     if (std::isnan(low))
         return std::nullopt;
     return std::array<double, 2>{low, high > low ? high : low + 1e-6 * std::max(1.0, std::abs(low))};
@@ -197,6 +197,60 @@ const RegionReading* Session::partInFocus() const {
 std::array<double, 2> Session::visibleRange() const {
     const auto picture = seenPicture();
     return picture ? rangeOf(*picture, visibleParts()) : std::array{std::nan(""), std::nan("")};
+}
+
+bool Session::hasSeveralPictures() const {
+    const auto* state = activeCase();
+    return m_survey.cases.size() > 1 || (state != nullptr && state->series.steps.size() > 1);
+}
+
+namespace {
+
+std::string rangeKey(const Quantity& quantity, const std::string& component) { return quantity.array + (quantity.on == Location::Node ? " on nodes " : " on cells ") + component; }
+
+} // namespace
+
+void Session::keepRanges(CaseState& state) const {
+    auto& ranges = state.seenRanges[rangeKey(state.picture->quantity, view().component)];
+    const auto& parts = state.picture->opened.solved->parts;
+    for (std::size_t part = 0; part < parts.size(); ++part) {
+        const auto own = rangeOf(*state.picture, std::array{part});
+        auto& known = ranges.try_emplace(parts[part].name, own).first->second;
+        known = {std::fmin(known[0], own[0]), std::fmax(known[1], own[1])};
+    }
+}
+
+// Of every case on the quantity on display: over the steps that were shown, over all where their readings are known, else over what is stored.
+std::array<double, 2> Session::commonRange() const {
+    auto range = visibleRange();
+    const auto picture = seenPicture();
+    if (!picture)
+        return range;
+    const auto view = this->view();
+    const auto take = [&](const std::array<double, 2>& own) { range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])}; };
+    for (const auto& entry : m_survey.cases) {
+        const auto* state = stateOf(entry);
+        if (state == nullptr || !state->opened)
+            continue;
+        const auto& solved = *state->opened->solved;
+        const auto* quantity = state->quantities.named(picture->quantity.name);
+        const auto seen = quantity != nullptr ? state->seenRanges.find(rangeKey(*quantity, view.component)) : state->seenRanges.end();
+        for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+            if (!view.shows(solved.parts[part].name))
+                continue;
+            if (seen != state->seenRanges.end()) {
+                if (const auto known = seen->second.find(solved.parts[part].name); known != seen->second.end())
+                    take(known->second);
+            } else if (quantity != nullptr && quantity->components == 1) {
+                take(storedRange(solved, std::array{part}, *quantity));
+            }
+            if (picture->quantity.name == "temperature" && state->history)
+                for (const auto& step : *state->history)
+                    if (part < step.parts.size() && step.parts[part].min)
+                        take({step.parts[part].min->kelvin, step.parts[part].max->kelvin});
+        }
+    }
+    return range;
 }
 
 bool Session::isLogarithmic() const {

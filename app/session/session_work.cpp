@@ -362,6 +362,7 @@ void Session::drawCase(const CaseEntry& entry) {
             }
             m_cases[path].picture = std::make_shared<const FieldPicture>(std::move(*picture));
             m_cases[path].preview.reset();
+            keepRanges(m_cases[path]);
             updateSections();
             emit changed(Change::Picture);
         });

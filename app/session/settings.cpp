@@ -42,4 +42,7 @@ std::optional<int> ledgerHeight(const QString& stage) {
 }
 void setLedgerHeight(const QString& stage, int height) { QSettings().setValue(ledgerKey + stage, height); }
 
+bool lowStrip() { return QSettings().value("lowStrip").toBool(); }
+void setLowStrip(bool low) { QSettings().setValue("lowStrip", low); }
+
 } // namespace pyro::settings

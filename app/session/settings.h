@@ -13,6 +13,9 @@ QByteArray windowGeometry();
 void setWindowGeometry(const QByteArray& geometry);
 // Of the tables below the viewport, px; nothing: never changed in this stage.
 std::optional<int> ledgerHeight(const QString& stage);
+// Whether the heat strip is drawn without the distribution.
+bool lowStrip();
+void setLowStrip(bool low);
 void setLedgerHeight(const QString& stage, int height);
 
 } // namespace pyro::settings

@@ -1,5 +1,6 @@
 #include "app/stages/gauge_form.h"
 
+#include "app/stages/gauge_choices.h"
 #include "app/stages/layers_dialog.h"
 #include "app/theme/unit_field.h"
 #include "core/envelope/transmittance.h"
@@ -8,6 +9,7 @@
 #include "core/gauge/gauge_keys.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
+#include "core/survey/gauge_places.h"
 #include "core/survey/typed_unit.h"
 #include "render/text.h"
 
@@ -21,6 +23,7 @@
 namespace pyro {
 namespace {
 
+constexpr std::size_t mostPlaces = 6; // of a polyline; more are not typed one by one
 
 void setText(QLineEdit* edit, const QString& text) {
     if (!edit->hasFocus() && edit->text() != text)
@@ -71,6 +74,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_formulaState->setWordWrap(true);
     addRow("", m_formulaState);
     m_quantity = choice("gaugeQuantity", "quantity");
+    for (std::size_t i = 0; i < mostPlaces; ++i)
+        m_places.push_back(line(fmt::format("gaugePlace{}", i).c_str(), "", "Three coordinates with their unit: 12, 0, 3 mm; a normal as a direction: 0, 0, 1"));
     m_component = choice("gaugeComponent", "component");
     m_statistic = choice("gaugeStatistic", "statistic", true);
     m_of = choice("gaugeOf", "boundary layer of");
@@ -78,27 +83,38 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_method = choice("gaugeMethod", "heat flux method");
     m_reference = choice("gaugeReference", "reference temperature", true);
     m_wall = choice("gaugeWall", "wall", true);
+    m_complement = choice("gaugeComplement", "form");
     m_length = line("gaugeLength", "length", "Of the body or tube, with its unit: 8 mm");
     m_speed = line("gaugeSpeed", "speed", "Of the flow, with its unit: 0.2 m/s");
     m_power = line("gaugePower", "divided by power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");
     m_space = choice("gaugeSpace", "statistic in space");
     m_level = line("gaugeLevel", "level", "With its unit: 85 degC");
+    m_final = line("gaugeFinal", "final value", "That the history approaches, with its unit; empty: extrapolated");
+    m_share = line("gaugeShare", "share of free value", "Where a boundary layer ends: 0.99");
+    m_free = line("gaugeFree", "free value", "Outside of the boundary layer, with its unit; empty: at the end of the line");
+    m_together = new QCheckBox("for all transmittances");
+    m_together->setObjectName("gaugeTogether");
+    m_together->setToolTip("What is set below goes to every transmittance that reads it: environments, dimensions, air, humidities, outside");
+    addRow("", m_together);
     m_layers = new QPushButton("Layers\u2026");
     m_layers->setObjectName("gaugeLayers");
     addRow("layers", m_layers);
     m_sides = choice("gaugeSides", "between");
     m_dimensions = choice("gaugeDimensions", "dimensions");
+    m_flanks = line("gaugeFlanks", "plane elements", "Transmittance times length or area of each: 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m. Empty: found in the field");
+    m_linear = line("gaugeLinear", "linear bridges", "That are subtracted too: 0.05 W/(m.K) x 0.9 m; ...");
     m_air = line("gaugeAir", "room air", "Its temperature: 20 degC");
     m_humidity = line("gaugeHumidity", "humidity", "Of the room air: 50 %");
     m_outside = line("gaugeOutside", "outside", "Its temperature: -5 degC");
+    m_surfaceHumidity = line("gaugeSurfaceHumidity", "surface humidity", "Highest allowed on the surface: 80 % against mould, 100 % against condensation");
     m_prominence = line("gaugeProminence", "prominence", "At least, with its unit: 3 K; empty: 5 % of the range");
     m_drop = line("gaugeDrop", "extent down to", "How far below each hotspot its region reaches: 3 K");
     m_unit = line("gaugeUnit", "unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "decimals", "0 to 9; empty: as many as the value needs");
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
     connect(m_sides, &QComboBox::activated, this, [this](int at) {
-        edit("Environments of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString()); });
+        editAlike("Environments of gauge", "environments", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString()); });
     });
     m_completer = new QCompleter(this);
     m_completer->setCaseSensitivity(Qt::CaseInsensitive);
@@ -147,6 +163,13 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_reference, "reference");
     key(m_wall, "wall");
     key(m_of, "of");
+    key(m_complement, "complement");
+    key(m_final, "final");
+    key(m_share, "share");
+    key(m_free, "free");
+    key(m_surfaceHumidity, "surface_humidity");
+    for (std::size_t i = 0; i < m_places.size(); ++i)
+        connect(m_places[i], &QLineEdit::editingFinished, this, [this, i] { takePlace(i); });
     key(m_length, "length");
     key(m_speed, "speed");
     key(m_power, "per");
@@ -154,6 +177,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     key(m_space, "space");
     key(m_level, "level");
     key(m_dimensions, "dimensions");
+    key(m_flanks, "flanks");
+    key(m_linear, "linear");
     key(m_air, "air");
     key(m_humidity, "humidity");
     key(m_outside, "outside");
@@ -192,10 +217,11 @@ QLineEdit* GaugeForm::line(const char* name, const QString& label, const QString
 }
 
 void GaugeForm::key(QComboBox* box, const char* key) {
+    m_keys[box] = key;
     const auto take = [this, box, key] {
         const int at = box->findText(box->currentText());
         const auto text = at >= 0 && box->itemData(at).isValid() ? box->itemData(at).toString() : box->currentText().trimmed();
-        edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, text.toStdString()); });
+        editAlike("Gauge: " + m_labels.at(box)->text(), key, [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, text.toStdString()); });
     };
     connect(box, &QComboBox::activated, this, take);
     if (box->isEditable()) {
@@ -212,10 +238,28 @@ void GaugeForm::hintUnit(QLineEdit* edit, const char* key) {
 }
 
 void GaugeForm::key(QLineEdit* edit, const char* key) {
+    m_keys[edit] = key;
     hintUnit(edit, key);
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
-        this->edit(QString("Gauge: %1").arg(key), [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString()); });
+        editAlike("Gauge: " + m_labels.at(edit)->text(), key, [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString()); });
     });
+}
+
+void GaugeForm::editAlike(const QString& what, const std::string& key, const std::function<Result<Survey>(const Survey&, std::size_t)>& change) {
+    static constexpr std::array<std::string_view, 6> shared{"environments", "dimensions", "air", "humidity", "outside", "surface_humidity"};
+    if (m_together->isHidden() || !m_together->isChecked() || std::ranges::find(shared, key) == shared.end())
+        return edit(what, change);
+    Result<Survey> next = m_session.survey();
+    const auto& gauges = m_session.survey().gauges;
+    const auto takes = [&](const Gauge& gauge) {
+        if (key == "environments")
+            return !gauge.rest.contains("layers") && !gaugeReads(gauge, "humidity") && gauge.quantity != "transmission_coefficient";
+        return gaugeReads(gauge, key);
+    };
+    for (std::size_t i = 0; i < gauges.size() && next; ++i)
+        if (isEnvelopeQuantity(gauges[i].quantity) && takes(gauges[i]))
+            next = change(*next, i);
+    m_session.editOrComplain(what + " of all transmittances", std::move(next));
 }
 
 void GaugeForm::edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change) {
@@ -271,8 +315,13 @@ void GaugeForm::refresh() {
     m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) + elementsText(gauge) : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_decimals, "decimals"}})
+    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_decimals, "decimals"}, {m_final, "final"}, {m_share, "share"}, {m_free, "free"}, {m_surfaceHumidity, "surface_humidity"}, {m_flanks, "flanks"}, {m_linear, "linear"}})
         setText(edit, q(gaugeKey(gauge, name)));
+    const auto places = placesOf(gauge);
+    for (std::size_t i = 0; i < std::min(places.size(), m_places.size()); ++i) {
+        m_labels.at(m_places[i])->setText(q(places[i].label));
+        setText(m_places[i], q(typedPlace(places[i])));
+    }
     fillChoices(gauge);
     showRows(gauge);
     QStringList names;
@@ -288,56 +337,43 @@ void GaugeForm::refresh() {
 }
 
 void GaugeForm::fillChoices(const Gauge& gauge) {
-    const auto fill = [](QComboBox* box, const std::vector<std::pair<QString, QString>>& items, const std::string& value) {
-        if (box->view()->isVisible() || (box->isEditable() && box->lineEdit()->hasFocus()))
+    const auto isInUse = [](QComboBox* box) { return box->view()->isVisible() || (box->isEditable() && box->lineEdit()->hasFocus()); };
+    const auto fill = [&](QComboBox* box, const GaugeChoices& items, const std::string& value) {
+        if (isInUse(box))
             return;
         const QSignalBlocker quiet(box);
         box->clear();
-        for (const auto& [text, written] : items)
-            box->addItem(text, written);
+        for (const auto& item : items)
+            box->addItem(item.text, item.written);
         setChoice(box, value);
     };
-    std::vector<std::pair<QString, QString>> quantities;
-    if (const auto* state = m_session.activeCase())
-        for (const auto& quantity : state->quantities.quantities)
-            quantities.emplace_back(q(quantity.name).replace('_', ' '), q(quantity.name));
-    for (const auto& known : measuredQuantities()) {
-        const auto name = q(std::string(known.name));
-        if (std::ranges::none_of(quantities, [&](const auto& one) { return one.second == name; }))
-            quantities.emplace_back(QString(name).replace('_', ' '), name);
+    if (const auto* state = m_session.activeCase(); state != nullptr && !isInUse(m_quantity)) {
+        const QSignalBlocker quiet(m_quantity);
+        fillQuantities(m_quantity, gauge, state->quantities);
     }
-    fill(m_quantity, quantities, gauge.quantity);
     fill(m_component, {{"default", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
-    std::vector<std::pair<QString, QString>> statistics{{"default (mean)", ""}};
-    const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
-    for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
-                                    : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
-        statistics.emplace_back(QString(name).replace('_', ' '), name);
-    fill(m_statistic, statistics, gauge.statistic);
+    fill(m_statistic, statisticsFor(gauge), gauge.statistic);
     fill(m_space, {{"default (mean)", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}}, gaugeKey(gauge, "space"));
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
+    fill(m_complement, {{"(T - reference) / (wall - reference)", ""}, {"1 minus that", "true"}}, gaugeKey(gauge, "complement"));
     fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
-    std::vector<std::pair<QString, QString>> sides{{"warm side to cold side", ""}};
-    if (const auto* state = m_session.activeCase(); state != nullptr && state->readings)
-        for (const auto& inside : state->readings->environments)
-            for (const auto& outside : state->readings->environments)
-                if (inside.temperature > outside.temperature)
-                    sides.emplace_back(q(inside.name + " to " + outside.name), q(Json{{"environments", {inside.name, outside.name}}}.dump()));
-    fill(m_sides, sides, gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
+    fill(m_sides, sidesFor(m_session), gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
     fill(m_weight, {{extentWord(gauge.where), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
     fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
-    std::vector<std::pair<QString, QString>> temperatures{{"", ""}, {"20 degC", "20 degC"}};
-    for (const auto& one : m_session.survey().gauges)
-        if (one.id != gauge.id && one.quantity == "temperature" && one.statistic != "profile")
-            temperatures.emplace_back("gauge " + q(one.id), q(Json{{"gauge", one.id}}.dump()));
-    if (const auto* entry = m_session.activeEntry())
-        for (const auto& [name, note] : entry->boundaries)
-            if (note.kind == "inlet" || note.kind == "outlet")
-                temperatures.emplace_back("bulk of " + q(name), q(Json{{"bulk", name}}.dump()));
-    temperatures.emplace_back("2 mm from the wall", q(Json{{"distance", "2 mm"}}.dump()));
+    auto temperatures = referencesFor(m_session, gauge);
     fill(m_reference, temperatures, gaugeKey(gauge, "reference"));
     temperatures.pop_back();
     fill(m_wall, temperatures, gaugeKey(gauge, "wall"));
+}
+
+void GaugeForm::takePlace(std::size_t place) {
+    const auto at = m_session.selectedGaugeAt();
+    const auto places = at ? placesOf(m_session.survey().gauges[*at]) : std::vector<GaugePlace>();
+    if (place >= places.size() || m_places[place]->text() == q(typedPlace(places[place])))
+        return;
+    edit("Place of gauge", [&](const Survey& survey, std::size_t gauge) {
+        return placeOfText(m_places[place]->text().toStdString(), places[place].direction ? "" : "mm").and_then([&](const Point& to) { return withGaugePlace(survey, gauge, place, to); });
+    });
 }
 
 void GaugeForm::openLayers() {
@@ -378,8 +414,12 @@ void GaugeForm::showRows(const Gauge& gauge) {
     const bool layered = gauge.rest.contains("layers");
     const bool humid = gaugeReads(gauge, "humidity");
     row(m_layers, envelope && layered);
+    row(m_together, envelope && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) { return isEnvelopeQuantity(one.quantity); }) > 1);
     row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
     row(m_place, !formula);
+    const auto places = formula || envelope ? std::size_t(0) : placesOf(gauge).size();
+    for (std::size_t i = 0; i < m_places.size(); ++i)
+        row(m_places[i], i < places);
     row(m_quantity, !formula);
     const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
@@ -387,9 +427,17 @@ void GaugeForm::showRows(const Gauge& gauge) {
     row(m_weight, !formula && gauge.statistic != "hotspots" && kind && kind->components == 1);
     for (const auto& [field, key] : std::initializer_list<std::pair<QWidget*, const char*>>{
              {m_dimensions, "dimensions"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_of, "of"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_method, "method"},
-             {m_reference, "reference"}, {m_wall, "wall"}, {m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_space, "space"}})
+             {m_reference, "reference"}, {m_wall, "wall"}, {m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_space, "space"}, {m_complement, "complement"}, {m_final, "final"}, {m_share, "share"}, {m_free, "free"}, {m_surfaceHumidity, "surface_humidity"}, {m_flanks, "flanks"}, {m_linear, "linear"}})
         row(field, !formula && gaugeReads(gauge, key));
     m_reading->setText(readingText(gauge));
+}
+
+// A reason that names a key of the file names the field on the screen instead.
+QString GaugeForm::inWords(const std::string& why) const {
+    auto text = q(why);
+    for (const auto& [field, key] : m_keys)
+        text.replace("the key \"" + q(key) + "\"", "the field \u201c" + m_labels.at(field)->text() + "\u201d");
+    return text;
 }
 
 // What the gauge reads on every case: over the steps where it is one of them, the same as in the table.
@@ -404,7 +452,7 @@ QString GaugeForm::readingText(const Gauge& gauge) const {
             if (reading.id == gauge.id) {
                 const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
                                    : reading.profile ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(), reading.lacking.empty() ? "" : "; ", reading.lacking)).toHtmlEscaped()
-                                                     : "<span style='color:#B5121B'>not available: " + q(reading.why).toHtmlEscaped() + "</span>";
+                                                     : "<span style='color:#B5121B'>not available: " + inWords(reading.why).toHtmlEscaped() + "</span>";
                 words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");
             }
     }

@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QFrame>
 #include <QGridLayout>
@@ -32,14 +33,20 @@ private:
     void hintUnit(QLineEdit* edit, const char* key);
     void key(QLineEdit* edit, const char* key);
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
+    // The same for all transmittances where that is ticked and they share the key.
+    void editAlike(const QString& what, const std::string& key, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
     void openLayers();
+    void takePlace(std::size_t place);
+    QString inWords(const std::string& why) const;
     QString elementsText(const Gauge& gauge) const;
 
     Session& m_session;
     // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
     QGridLayout* m_grid;
     std::map<QWidget*, QLabel*> m_labels;
+    std::map<QWidget*, std::string> m_keys; // of the survey, by the field that edits them
+    std::vector<QLineEdit*> m_places;
     QLineEdit* m_name;
     QLabel* m_place;
     QComboBox* m_quantity;
@@ -60,6 +67,14 @@ private:
     QComboBox* m_space;
     QLineEdit* m_level;
     QComboBox* m_of;
+    QComboBox* m_complement;
+    QLineEdit* m_final;
+    QLineEdit* m_share;
+    QLineEdit* m_free;
+    QLineEdit* m_surfaceHumidity;
+    QCheckBox* m_together;
+    QLineEdit* m_flanks;
+    QLineEdit* m_linear;
     QPushButton* m_layers;
     QComboBox* m_sides;
     QComboBox* m_dimensions;

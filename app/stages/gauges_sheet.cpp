@@ -1,7 +1,9 @@
 #include "app/stages/gauges_sheet.h"
 
+#include "app/session/dialogs.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
+#include "core/survey/gauge_places.h"
 #include "render/text.h"
 
 #include <QHBoxLayout>
@@ -21,6 +23,16 @@ GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Ga
     auto* column = scrolled();
     column->addWidget(new GaugeForm(session));
     column->addStretch();
+    auto* again = new QHBoxLayout;
+    again->setSpacing(6);
+    m_copy = small(again, "duplicateGauge", "Duplicate", "The same gauge once more, to change one thing about it");
+    m_stations = small(again, "stationsOfGauge", "Stations\u2026", "Copies of this point, line or plane at other coordinates along an axis");
+    m_layout->addLayout(again);
+    connect(m_copy, &QPushButton::clicked, this, [this] {
+        if (const auto at = m_session.selectedGaugeAt())
+            takeCopies("Duplicate gauge", withGaugeCopy(m_session.survey(), *at));
+    });
+    connect(m_stations, &QPushButton::clicked, this, &GaugesSheet::addStations);
     m_remove = button("removeGauge", "Delete this gauge");
     m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change it; double-click its name or unit there.");
     buildMenu();
@@ -28,7 +40,10 @@ GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Ga
     connect(line, &QPushButton::clicked, this, &GaugesSheet::lineRequested);
     connect(m_remove, &QPushButton::clicked, this, &GaugesSheet::removeRequested);
     const auto refresh = [this] {
-        m_remove->setVisible(m_session.selectedGaugeAt().has_value());
+        const auto at = m_session.selectedGaugeAt();
+        m_remove->setVisible(at.has_value());
+        m_copy->setVisible(at.has_value());
+        m_stations->setVisible(at && !placesOf(m_session.survey().gauges[*at]).empty());
         m_advice->setVisible(!m_session.selectedGaugeAt());
     };
     connect(&session, &Session::changed, this, refresh);
@@ -100,6 +115,8 @@ void GaugesSheet::fillMenus() {
     const auto sections = m_session.view().field.sections;
     for (const auto& part : solved.parts) {
         add(m_parts, shownName(*m_session.activeEntry(), part.name), {{"part", part.name}});
+        if (solved.parts.size() < 2)
+            continue;
         auto* others = m_interfaces->addMenu(q(shownName(*m_session.activeEntry(), part.name)) + " to");
         for (const auto& other : solved.parts)
             if (other.name != part.name)
@@ -115,8 +132,26 @@ void GaugesSheet::fillMenus() {
         for (const auto& boundary : solved.boundaries)
             add(walls, boundary.name, {{"trace", {{"origin", section.plane.origin}, {"normal", section.plane.normal}}}, {"boundary", boundary.name}});
     }
-    for (auto* menu : {m_sections, m_traces})
-        menu->setEnabled(!sections.empty());
+    if (solved.boundaries.empty())
+        m_traces->clear();
+    for (auto* menu : {m_parts, m_boundaries, m_sections, m_interfaces, m_traces}) // one that offers nothing is none
+        menu->menuAction()->setVisible(!menu->isEmpty());
+}
+
+// The last of the new gauges is the chosen one.
+void GaugesSheet::takeCopies(const QString& what, Result<Survey> next) {
+    const auto id = next ? next->gauges.back().id : std::string();
+    m_session.editOrComplain(what, std::move(next));
+    if (!id.empty())
+        m_session.selectGauge(id);
+}
+
+void GaugesSheet::addStations() {
+    const auto at = m_session.selectedGaugeAt();
+    const auto text = dialogs::askText(this, "Stations", "Along which axis and where, for example x = 100, 200, 300 mm", "x = ");
+    if (!at || !text)
+        return;
+    takeCopies("Gauges at stations", stationsOfText(text->toStdString(), "mm").and_then([&](const Stations& stations) { return withStations(m_session.survey(), *at, stations); }));
 }
 
 void GaugesSheet::addEnvelope(Gauge gauge) {

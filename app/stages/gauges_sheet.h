@@ -25,6 +25,8 @@ private:
     void addAlong(std::size_t axis);
     void addThroughHottest(std::size_t axis);
     void addEnvelope(Gauge gauge); // that reads environments or layers
+    void takeCopies(const QString& what, Result<Survey> next);
+    void addStations();
 
     QMenu* m_more;
     QMenu* m_parts;
@@ -33,6 +35,8 @@ private:
     QMenu* m_interfaces;
     QMenu* m_traces;
     QPushButton* m_remove;
+    QPushButton* m_copy;
+    QPushButton* m_stations;
     QLabel* m_advice;
 };
 

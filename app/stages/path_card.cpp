@@ -1,5 +1,6 @@
 #include "app/stages/path_card.h"
 
+#include "core/units/millimetres.h"
 #include "render/text.h"
 
 #include <fmt/format.h>
@@ -8,7 +9,7 @@ namespace pyro {
 namespace {
 
 QString inMillimetres(const Point& place) {
-    return q(fmt::format("{:.4g} {:.4g} {:.4g}", 1e3 * place[0], 1e3 * place[1], 1e3 * place[2]));
+    return q(fmt::format("{:.4g} {:.4g} {:.4g}", millimetres(place[0]), millimetres(place[1]), millimetres(place[2])));
 }
 
 } // namespace

@@ -1,6 +1,7 @@
 #include "app/stages/section_card.h"
 
 #include "app/stages/card.h"
+#include "core/units/millimetres.h"
 
 #include <QHBoxLayout>
 #include <QMouseEvent>
@@ -53,7 +54,7 @@ void moveTo(Plane& plane, double metres) {
 
 QString placeOfPlane(const Plane& plane) {
     if (const int axis = axisOf(plane); axis >= 0)
-        return QString::fromStdString(fmt::format("{} = {:.4g} mm", "xyz"[axis], 1e3 * plane.origin[static_cast<std::size_t>(axis)]));
+        return QString::fromStdString(fmt::format("{} = {:.4g} mm", "xyz"[axis], millimetres(plane.origin[static_cast<std::size_t>(axis)])));
     return "tilted, normal " + normalText(plane);
 }
 

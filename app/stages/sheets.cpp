@@ -1,6 +1,7 @@
 #include "app/stages/sheets.h"
 
 #include "app/theme/theme.h"
+#include "core/feedback/counted.h"
 #include "core/survey/edit.h"
 #include "render/text.h"
 
@@ -151,8 +152,8 @@ void CasesSheet::refresh() {
     }
     const auto steps = state->series.steps.size();
     const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
-    m_facts->setText(q(fmt::format("{} parts, {} boundaries\n{} cells, {} nodes\n{}\n{}", state->opened->solved->parts.size(),
-                                   state->opened->solved->boundaries.size(), cells, nodes,
+    m_facts->setText(q(fmt::format("{}, {}\n{}, {}\n{}\n{}", counted(state->opened->solved->parts.size(), "part"),
+                                   counted(state->opened->solved->boundaries.size(), "boundary"), counted(cells, "cell"), counted(nodes, "node"),
                                    steps > 1 ? fmt::format("{} steps", steps)
                                    : time    ? fmt::format("one step, t = {:g} s", *time)
                                              : "steady, one step",

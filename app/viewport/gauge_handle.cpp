@@ -11,7 +11,7 @@
 namespace pyro {
 namespace {
 
-constexpr double reachPixels = 10;
+constexpr double handleReach = 10;
 
 } // namespace
 
@@ -60,7 +60,7 @@ bool GaugeHandle::press(const QPointF& at) {
     m_held.reset();
     m_draft.reset();
     const auto all = places();
-    double nearest = reachPixels;
+    double nearest = handleReach;
     for (std::size_t i = 0; i < all.size(); ++i) {
         const auto off = m_viewport.pixelOf(all[i]) - at;
         if (const double distance = std::hypot(off.x(), off.y()); distance < nearest) {

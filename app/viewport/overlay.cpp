@@ -4,6 +4,7 @@
 #include "app/viewport/viewport.h"
 #include "core/report/limit_text.h"
 #include "core/thermal/limits.h"
+#include "core/units/millimetres.h"
 #include "render/verdict_mark.h"
 
 #include <QPainter>
@@ -42,7 +43,8 @@ void Overlay::paintEvent(QPaintEvent*) {
     draw(painter);
 }
 
-void Overlay::draw(QPainter& painter) {
+void Overlay::draw(QPainter& painter, bool light) {
+    m_light = light;
     painter.setRenderHint(QPainter::Antialiasing);
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->picture) {
@@ -53,7 +55,9 @@ void Overlay::draw(QPainter& painter) {
     if (m_session.view().field.isotherms.labels)
         drawIsothermLabels(painter);
     drawLabels(painter);
+    drawMaterials(painter);
     m_viewport.handle().draw(painter);
+    m_viewport.gaugeHandle().draw(painter);
     m_viewport.placer().draw(painter);
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
@@ -89,7 +93,7 @@ void Overlay::drawAxes(QPainter& painter) {
     const auto& up = camera->up;
     const Point right{(out[1] * up[2] - out[2] * up[1]) / length, (out[2] * up[0] - out[0] * up[2]) / length,
                       (out[0] * up[1] - out[1] * up[0]) / length};
-    painter.setPen(QPen(QColor(0xC9, 0xCE, 0xD4), 1.4));
+    painter.setPen(QPen(m_light ? lineColour() : QColor(0xC9, 0xCE, 0xD4), 1.4));
     for (std::size_t axis = 0; axis < 3; ++axis) {
         const QPointF tip(right[axis] * 30, -up[axis] * 30);
         if (std::hypot(tip.x(), tip.y()) < 4)
@@ -138,6 +142,42 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
     }
 }
 
+// What the colours of the materials mean, where the surfaces show them; parts without one stand under their own name.
+void Overlay::drawMaterials(QPainter& painter) {
+    if (m_session.view().field.isotherms.ground != Ground::Materials)
+        return;
+    const auto groups = m_session.materialGroups();
+    const auto* entry = m_session.activeEntry();
+    const auto& parts = m_session.activeCase()->opened->solved->parts;
+    std::vector<std::pair<std::size_t, QString>> rows;
+    for (const auto part : m_session.visibleParts()) {
+        if (std::ranges::find(rows, groups[part], &std::pair<std::size_t, QString>::first) != rows.end())
+            continue;
+        const auto note = entry->parts.find(parts[part].name);
+        const bool named = note != entry->parts.end() && !note->second.material.empty();
+        rows.emplace_back(groups[part], QString::fromStdString(named ? note->second.material : shownName(*entry, parts[part].name) + ", no material"));
+    }
+    QFont small = font();
+    small.setPixelSize(12);
+    painter.setFont(small);
+    int widest = 0;
+    for (const auto& [group, name] : rows)
+        widest = std::max(widest, painter.fontMetrics().horizontalAdvance(name));
+    const QRectF box(width() - widest - 44, 10, widest + 34, 18.0 * static_cast<double>(rows.size()) + 8);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0x14, 0x17, 0x1B, 170));
+    painter.drawRoundedRect(box, 5, 5);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const double top = box.top() + 4 + 18.0 * static_cast<double>(i);
+        const auto tone = materialTone(rows[i].first);
+        painter.fillRect(QRectF(box.left() + 8, top + 4, 12, 10), QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]), static_cast<float>(tone[2])));
+        painter.setPen(QColor(0xE8, 0xEB, 0xEE));
+        painter.drawText(QRectF(box.left() + 26, top, widest + 6, 18), Qt::AlignVCenter | Qt::AlignLeft, rows[i].second);
+        painter.setPen(Qt::NoPen);
+    }
+    painter.setFont(font());
+}
+
 // A small square at the place and its reading beside it; faint where something stands before it.
 void Overlay::drawLabels(QPainter& painter) {
     const auto visible = m_session.visibleParts();
@@ -173,7 +213,7 @@ void Overlay::drawPins(QPainter& painter) {
     const auto pin = [&](const std::optional<Place>& place, const QColor& colour) {
         const auto at = m_viewport.pixelOf(place->at);
         const bool seen = m_viewport.isInSight(place->at); // else it lies behind something, or is cut away
-        painter.setPen(QPen(seen ? QColor(Qt::white) : colour, 1.4, seen ? Qt::SolidLine : Qt::DotLine));
+        painter.setPen(QPen(seen ? lineColour() : colour, 1.4, seen ? Qt::SolidLine : Qt::DotLine));
         painter.setBrush(seen ? QBrush(colour) : QBrush(Qt::NoBrush));
         painter.drawEllipse(at, 4, 4);
     };
@@ -206,10 +246,10 @@ void Overlay::drawExtremes(QPainter& painter) {
     for (const auto& [text, value, place] : {std::tuple{"lowest ", *lowest->min, lowest->lowest->at}, {"highest ", *highest->max, highest->highest->at}}) {
         const auto at = m_viewport.pixelOf(place);
         const bool seen = m_viewport.isInSight(place);
-        const auto label = text + QString::fromStdString(unit.text(value) + fmt::format(" at {:.1f}  {:.1f}  {:.1f} mm", 1e3 * place[0], 1e3 * place[1], 1e3 * place[2])) + (seen ? "" : ", hidden");
+        const auto label = text + QString::fromStdString(unit.text(value) + fmt::format(" at {:.1f}  {:.1f}  {:.1f} mm", millimetres(place[0], 0.1), millimetres(place[1], 0.1), millimetres(place[2], 0.1))) + (seen ? "" : ", hidden");
         const double width = painter.fontMetrics().horizontalAdvance(label) + 12;
         QRectF box(std::clamp(at.x() + 14, 8.0, std::max(8.0, this->width() - width - 8)), std::clamp(at.y() - 26, 46.0, std::max(46.0, height() - 26.0)), width, 18);
-        painter.setPen(QPen(Qt::white, 1.2, seen ? Qt::SolidLine : Qt::DashLine));
+        painter.setPen(QPen(lineColour(), 1.2, seen ? Qt::SolidLine : Qt::DashLine));
         painter.setBrush(seen ? QBrush(theme::ember) : QBrush(Qt::NoBrush));
         painter.drawLine(at, box.bottomLeft());
         painter.drawEllipse(at, 4, 4);
@@ -245,11 +285,11 @@ void Overlay::drawCallout(QPainter& painter) {
     box.moveTop(std::clamp(box.top(), 46.0, std::max(46.0, height() - box.height() - 8)));
 
     const bool seen = m_viewport.isInSight(place->at);
-    painter.setPen(QPen(Qt::white, 1.2, seen ? Qt::SolidLine : Qt::DashLine));
+    painter.setPen(QPen(lineColour(), 1.2, seen ? Qt::SolidLine : Qt::DashLine));
     painter.drawLine(anchor, QPointF(box.left() > anchor.x() ? box.left() : box.right(), box.center().y()));
     painter.setBrush(seen ? QBrush(theme::ember) : QBrush(Qt::NoBrush));
     painter.drawEllipse(anchor, 4.5, 4.5);
-    painter.setPen(Qt::NoPen);
+    painter.setPen(m_light ? QPen(lineColour(), 0.8) : QPen(Qt::NoPen));
     painter.setBrush(Qt::white);
     painter.drawRoundedRect(box, 5, 5);
     const auto verdict = limit != nullptr ? limit->verdict : Verdict::Unknown;

@@ -14,7 +14,8 @@ class Overlay : public QWidget {
     Q_OBJECT
 public:
     Overlay(Session& session, Viewport& viewport);
-    void draw(QPainter& painter);
+    // `light`: on white, for paper.
+    void draw(QPainter& painter, bool light = false);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -27,10 +28,14 @@ private:
     void drawCallout(QPainter& painter);
     void drawEmpty(QPainter& painter);
     void drawLabels(QPainter& painter);
+    void drawMaterials(QPainter& painter);
     void drawIsothermLabels(QPainter& painter);
+
+    QColor lineColour() const { return m_light ? QColor(0x22, 0x26, 0x2B) : QColor(Qt::white); }
 
     Session& m_session;
     Viewport& m_viewport;
+    bool m_light = false;
 };
 
 // The part the callout speaks of: the selected one if seen, else the visible part with the least margin, else the

@@ -113,15 +113,7 @@ void SectionHandle::tilt(const QPointF& by) {
     const auto at = m_session.selectedSection();
     if (!at || !m_start || !view.camera)
         return;
-    const double perPixel = 2 * view.camera->scale / std::max(1, m_viewport.height());
-    const auto& up = view.camera->up;
-    Point out{};
-    for (std::size_t axis = 0; axis < 3; ++axis)
-        out[axis] = view.camera->focus[axis] - view.camera->position[axis];
-    const double length = std::hypot(out[0], out[1], out[2]);
-    const Point right{(out[1] * up[2] - out[2] * up[1]) / length, (out[2] * up[0] - out[0] * up[2]) / length,
-                      (out[0] * up[1] - out[1] * up[0]) / length};
-    const auto tip = sum(sum(m_start->tip, right, by.x() * perPixel), up, -by.y() * perPixel);
+    const auto tip = m_viewport.shifted(m_start->tip, by);
     if (const auto turned = withUnitNormal({m_start->knob, sum(tip, m_start->knob, -1)}))
         view.field.sections[*at].plane = *turned;
     m_session.editView("Tilt section", view, m_gesture);

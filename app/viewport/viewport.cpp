@@ -1,6 +1,7 @@
 #include "app/viewport/viewport.h"
 
 #include "app/viewport/overlay.h"
+#include "core/field/vector_algebra.h"
 #include "core/gauge/places.h"
 
 #include <QMouseEvent>
@@ -23,7 +24,7 @@ constexpr double clickSlack = 4; // pixels
 } // namespace
 
 Viewport::Viewport(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)) {
+    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_gaugeHandle(session, *this), m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)), m_notice(new Notice(this)) {
     setObjectName("viewport");
     setMouseTracking(true);
     setMinimumSize(240, 160);
@@ -256,6 +257,26 @@ std::array<double, 2> Viewport::vtkPixel(const QPointF& at) const {
     return {at.x() * ratio, (height() - at.y()) * ratio};
 }
 
+Point Viewport::shifted(const Point& place, const QPointF& by) const {
+    const auto camera = m_session.view().camera;
+    if (!camera)
+        return place;
+    const double perPixel = 2 * camera->scale / std::max(1, height());
+    const auto out = minus(camera->focus, camera->position);
+    const auto right = cross(out, camera->up);
+    const double length = std::sqrt(dot(right, right));
+    auto moved = place;
+    for (std::size_t axis = 0; axis < 3 && length > 0; ++axis)
+        moved[axis] += perPixel * (by.x() * right[axis] / length - by.y() * camera->up[axis]);
+    return moved;
+}
+
+std::optional<Point> Viewport::surfaceAt(const QPointF& at) {
+    const auto pixel = vtkPixel(at);
+    const auto picked = m_shown ? m_scene.pick(pixel[0], pixel[1]) : std::nullopt;
+    return picked ? std::optional(picked->at) : std::nullopt;
+}
+
 QPointF Viewport::pixelOf(const Point& place) {
     const auto pixel = m_scene.toPixel(place);
     const double ratio = devicePixelRatioF();
@@ -298,13 +319,17 @@ std::optional<Point> Viewport::normalAtCursor() const {
     return outwards(face, mesh.cellCentre(m_hover->surface->cell));
 }
 
-QImage Viewport::picture(double scale) {
+QImage Viewport::picture(double scale, bool light) {
     const double ratio = devicePixelRatioF() * scale;
+    m_scene.setLightGround(light);
     auto image = scale == 1 ? grabFramebuffer() : drawnAt(ratio);
+    m_scene.setLightGround(false);
     image.setDevicePixelRatio(ratio);
     QPainter painter(&image);
-    m_overlay->draw(painter);
+    m_overlay->draw(painter, light);
     painter.end();
+    if (light)
+        update(); // the window itself stays as it was
     image.setDevicePixelRatio(devicePixelRatioF());
     return image;
 }
@@ -345,7 +370,7 @@ QString Viewport::allReadings() const {
     QStringList lines{QString::fromStdString(shownName(*m_session.activeEntry(), state->opened->solved->parts[m_hover->part].name))};
     for (const auto& reading : readPlace(*state->opened->solved, state->quantities, *m_hover->surface)) {
         const auto& quantity = *reading.quantity;
-        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + "  " + QString::fromStdString(m_session.unitOf(quantity).text(reading.value)) +
+        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + (reading.along != 0 ? QString(" along ") + reading.along : QString()) + "  " + QString::fromStdString(m_session.unitOf(quantity).text(reading.value)) +
                      (quantity.on == Location::Node ? "" : "  (cell)"));
     }
     return lines.join("\n");
@@ -371,8 +396,8 @@ QImage Viewport::thumbnail(const QSize& size) {
 void Viewport::mousePressEvent(QMouseEvent* event) {
     m_last = event->position();
     m_pressed = event->position();
-    if (event->button() == Qt::LeftButton)
-        m_handle.press(event->position());
+    if (event->button() == Qt::LeftButton && !m_handle.press(event->position()) && !m_placer.isActive())
+        m_gaugeHandle.press(event->position());
 }
 
 // Left turns; right, middle or Shift moves; the wheel zooms about the cursor.
@@ -392,6 +417,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     m_last = event->position();
     if (m_handle.isHeld())
         return m_handle.drag(event->position());
+    if (m_gaugeHandle.isHeld())
+        return m_gaugeHandle.drag(event->position(), event->modifiers() & Qt::ShiftModifier ? surfaceAt(event->position()) : std::nullopt);
     const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
                       (event->modifiers() & Qt::ShiftModifier) != 0;
     m_scene.setMoving(true);
@@ -403,7 +430,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
 }
 
 void Viewport::mouseReleaseEvent(QMouseEvent* event) {
-    if (m_handle.release())
+    if (m_handle.release() || m_gaugeHandle.release())
         return;
     m_scene.setMoving(false);
     update();

@@ -2,7 +2,9 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "app/viewport/gauge_handle.h"
 #include "app/viewport/gauge_placer.h"
+#include "app/viewport/notice.h"
 #include "app/viewport/section_handle.h"
 #include "render/field_scene.h"
 
@@ -32,13 +34,18 @@ public:
     std::optional<Point> placeAtCursor() const;
     // What is seen now, overlay included, for report and tests.
     // `scale`: pixels of the picture to pixels of the window.
-    QImage picture(double scale = 1);
+    // `light`: on white, for paper.
+    QImage picture(double scale = 1, bool light = false);
     void setParticleTime(double spans); // and stay there until they run on
     QImage thumbnail(const QSize& size); // the field alone
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);
     const SectionHandle& handle() const { return m_handle; }
+    const GaugeHandle& gaugeHandle() const { return m_gaugeHandle; }
     GaugePlacer& placer() { return m_placer; }
+    Notice& notice() { return *m_notice; }
+    // A place that is moved parallel to the screen, by pixels of the widget.
+    Point shifted(const Point& place, const QPointF& by) const;
     const std::vector<Isoline>& isotherms() const { return m_scene.isotherms(); }
     // The normal of the surface under the cursor, out of its part; nothing on sections and beside everything.
     std::optional<Point> normalAtCursor() const;
@@ -70,6 +77,7 @@ private:
     void updateRange();
     void updateChip();
     void keepCamera();
+    std::optional<Point> surfaceAt(const QPointF& at);
     QImage drawnAt(double ratio);
     std::array<double, 2> vtkPixel(const QPointF& at) const;
 
@@ -77,9 +85,11 @@ private:
     FieldScene m_scene;
     vtkNew<vtkGenericOpenGLRenderWindow> m_window;
     SectionHandle m_handle;
+    GaugeHandle m_gaugeHandle;
     GaugePlacer m_placer;
     Overlay* m_overlay;
     QPushButton* m_chip;
+    Notice* m_notice;
     std::shared_ptr<const FieldPicture> m_shown;
     QPointF m_last;
     QPointF m_pressed;

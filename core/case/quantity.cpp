@@ -55,20 +55,33 @@ bool isAlias(const KnownQuantity& quantity, const std::string& bare) {
     return false;
 }
 
+bool isToldAlongAxes(std::string_view quantity) { return quantity == "conductivity"; }
+
 struct Span {
     double min = std::nan("");
     double max = std::nan("");
     int components = 0;
 };
 
+// An array of three components is stored with the range of its length; what is told along the axes has none.
+std::array<double, 2> rangeOf(const StoredArray& array, bool alongAxes) {
+    if (!alongAxes || array.components != 3)
+        return {array.min, array.max};
+    std::array<double, 2> range{std::nan(""), std::nan("")};
+    for (std::size_t i = 0; i < array.values.size(); ++i)
+        range = {std::fmin(range[0], array.values[i]), std::fmax(range[1], array.values[i])};
+    return range;
+}
+
 // The range over all regions of one kind that have the array.
-Span rangeOf(const std::vector<Region>& regions, std::string_view array, Location on) {
+Span rangeOf(const std::vector<Region>& regions, std::string_view array, Location on, bool alongAxes) {
     Span span;
     for (const auto& region : regions)
         if (const auto* stored = region.find(array, on)) {
             span.components = std::max(span.components, stored->components);
-            span.min = std::fmin(span.min, stored->min);
-            span.max = std::fmax(span.max, stored->max);
+            const auto [low, high] = rangeOf(*stored, alongAxes);
+            span.min = std::fmin(span.min, low);
+            span.max = std::fmax(span.max, high);
         }
     return span;
 }
@@ -98,10 +111,10 @@ private:
         return choice != m_choices.end() && choice->second.off;
     }
 
-    std::optional<Span> stored(std::string_view array, Location on) const {
-        auto span = rangeOf(m_case.parts, array, on);
+    std::optional<Span> stored(std::string_view array, Location on, bool alongAxes = false) const {
+        auto span = rangeOf(m_case.parts, array, on, alongAxes);
         if (span.components == 0)
-            span = rangeOf(m_case.boundaries, array, on);
+            span = rangeOf(m_case.boundaries, array, on, alongAxes);
         return span.components == 0 ? std::nullopt : std::optional(span);
     }
 
@@ -168,7 +181,7 @@ private:
 
     Done add(const std::string& name, const std::string& array, Location on, std::optional<std::string> unit,
              std::string siUnit) {
-        const auto span = *stored(array, on);
+        const auto span = *stored(array, on, isToldAlongAxes(name));
         if (!unit && !splitName(array).unit.empty())
             unit = splitName(array).unit;
         if (!unit && name == "temperature")
@@ -234,7 +247,7 @@ bool isKnownQuantity(std::string_view name) {
     return std::ranges::find(known, name, &KnownQuantity::name) != known.end();
 }
 
-bool isAlongAxes(const Quantity& quantity) { return quantity.components == 3 && quantity.name == "conductivity"; }
+bool isAlongAxes(const Quantity& quantity) { return quantity.components == 3 && isToldAlongAxes(quantity.name); }
 
 bool sameReading(const Quantity& a, const Quantity& b) {
     return a.array == b.array && a.on == b.on && a.toSi.scale == b.toSi.scale && a.toSi.offset == b.toSi.offset &&
@@ -245,8 +258,9 @@ std::array<double, 2> storedRange(const Case& solved, std::span<const std::size_
     std::array<double, 2> range{std::nan(""), std::nan("")};
     for (const auto part : parts)
         if (const auto* array = solved.parts[part].find(quantity.array, quantity.on)) {
-            range[0] = std::fmin(range[0], quantity.toSi(array->min));
-            range[1] = std::fmax(range[1], quantity.toSi(array->max));
+            const auto [low, high] = rangeOf(*array, isAlongAxes(quantity));
+            range[0] = std::fmin(range[0], quantity.toSi(low));
+            range[1] = std::fmax(range[1], quantity.toSi(high));
         }
     return range;
 }

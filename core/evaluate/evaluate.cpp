@@ -231,7 +231,7 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     fillDifferences(*balances, readings.parts, readings.environments);
     readings.balances = std::make_shared<const Balances>(std::move(*balances));
     if (context.solver)
-        readings.monitored = monitoredIn(*context.solver);
+        readings.monitored = monitoredIn(*(readings.history = context.solver));
     if (!context.checks)
         return {};
     SubProgress checking(progress, 0.9, 1.0);

@@ -1,6 +1,7 @@
 #include "core/field/case_index.h"
 
 #include "core/case/store.h"
+#include "core/feedback/counted.h"
 #include "core/field/boundary_match.h"
 #include "core/field/measure.h"
 
@@ -81,7 +82,7 @@ private:
         const double size = std::accumulate(measures.cell.begin(), measures.cell.end(), 0.0);
         list.push_back({{"size", size}, {"box", boxOf(region.mesh)}});
         if (measures.flawedCells > 0 && region.fileCells == region.mesh.cells())
-            remark("flawed-cells", fmt::format("{} cells have no extent and carry no weight", measures.flawedCells),
+            remark("flawed-cells", fmt::format("{} without extent, which carry no weight", counted(measures.flawedCells, "cell")),
                    region.name);
     }
 

@@ -46,7 +46,10 @@ const std::vector<KeyUse>& uses() {
         {"air", {"dew_point", "required_temperature_factor"}, {}},
         {"humidity", {"dew_point", "required_temperature_factor"}, {}},
         {"outside", {"required_temperature_factor"}, {}},
+        {"surface_humidity", {"dew_point", "required_temperature_factor"}, {}},
         {"dimensions", {"linear_transmittance", "point_transmittance"}, {}},
+        {"flanks", {"linear_transmittance", "point_transmittance"}, {}},
+        {"linear", {"point_transmittance"}, {}},
     };
     return all;
 }

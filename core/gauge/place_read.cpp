@@ -25,13 +25,18 @@ std::vector<PlaceReading> readPlace(const Case& solved, const QuantityList& quan
         if (array == nullptr)
             continue;
         if (array->components == 1) {
-            readings.push_back({&quantity, quantity.toSi(componentAt(*array, place, 0))});
+            readings.push_back({&quantity, quantity.toSi(componentAt(*array, place, 0)), 0});
+            continue;
+        }
+        if (isAlongAxes(quantity)) {
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                readings.push_back({&quantity, quantity.toSi(componentAt(*array, place, axis)), "xyz"[axis]});
             continue;
         }
         double squares = 0;
         for (std::size_t component = 0; component < static_cast<std::size_t>(array->components); ++component)
             squares += std::pow(componentAt(*array, place, component), 2);
-        readings.push_back({&quantity, quantity.toSi(std::sqrt(squares))});
+        readings.push_back({&quantity, quantity.toSi(std::sqrt(squares)), 0});
     }
     return readings;
 }

@@ -16,6 +16,7 @@ struct SurfacePlace {
 struct PlaceReading {
     const Quantity* quantity;
     double value; // SI, the magnitude of vectors; NaN where the stored value is
+    char along = 0; // 'x', 'y' or 'z' of a quantity that is told along the axes, one reading each
 };
 
 // In the order of `quantities`; those that the part does not have are left out.

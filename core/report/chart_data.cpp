@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <limits>
 
 namespace pyro {
 namespace {
@@ -79,9 +80,10 @@ private:
         bool isTemperature = false;
         const bool profile = now != nullptr && now->profile;
         if (profile) {
-            for (const double s : now->profile->s)
-                curve.x.push_back(1e3 * s);
+            if (!placeOnX(*now->profile, from, curve))
+                return;
             curve.y = now->profile->value;
+            curve.distance = now->profile->s;
             curve.at = now->profile->at;
             unit = now->unit;
             isTemperature = now->isTemperature;
@@ -102,8 +104,8 @@ private:
         if (m_out.curves.empty()) {
             m_unit = unit;
             m_out.isHistory = !profile;
-            if (profile)
-                markParts(*now->profile, from.parts);
+            if (profile && m_view.xOver.empty())
+                markParts(*now->profile, curve.x, from.parts);
         }
         if (m_out.isHistory == profile)
             return remark(fmt::format("{} is {} and has no place on this axis", id, profile ? "a profile" : "a history"));
@@ -116,16 +118,34 @@ private:
         m_out.curves.push_back(std::move(curve));
     }
 
-    void markParts(const Profile& profile, const std::vector<std::string>& parts) {
+    // The distance along the line, a coordinate, or the values of another profile at the same places.
+    bool placeOnX(const Profile& profile, const ChartCase& from, Curve& curve) {
+        if (!m_view.xOver.empty()) {
+            const auto* over = readingOf(from.now.get(), m_view.xOver);
+            if (over == nullptr || !over->profile || over->profile->value.size() != profile.value.size()) {
+                remark(fmt::format("{} on {} is drawn over {}, which is no profile along the same line", curve.gauge, from.name, m_view.xOver));
+                return false;
+            }
+            curve.x = over->profile->value;
+            m_overUnit = over->unit;
+            return true;
+        }
+        const auto axis = std::string_view("xyz").find(m_view.xAxis.empty() ? ' ' : m_view.xAxis[0]);
+        for (std::size_t i = 0; i < profile.s.size(); ++i)
+            curve.x.push_back(1e3 * (axis == std::string_view::npos ? profile.s[i] : profile.at[i][axis]));
+        return true;
+    }
+
+    void markParts(const Profile& profile, const std::vector<double>& x, const std::vector<std::string>& parts) {
         for (std::size_t i = 1; i < profile.part.size(); ++i)
             if (profile.part[i] != profile.part[i - 1])
-                m_out.marks.emplace_back(500 * (profile.s[i] + profile.s[i - 1]), profile.part[i] < parts.size() ? parts[profile.part[i]] : "outside");
+                m_out.marks.emplace_back(0.5 * (x[i] + x[i - 1]), profile.part[i] < parts.size() ? parts[profile.part[i]] : "outside");
     }
 
     void scaleX() {
         if (!m_out.isHistory) {
-            m_xTitle = "Distance, mm";
-            if (m_view.xScale.empty())
+            m_xTitle = !m_view.xOver.empty() ? titled(m_view.xOver, onAxis(m_overUnit)) : m_view.xAxis.empty() ? std::string("Distance, mm") : m_view.xAxis + ", mm";
+            if (m_view.xScale.empty() || !m_view.xOver.empty())
                 return;
             const auto* over = m_cases.empty() ? nullptr : readingOf(m_cases[0].now.get(), m_view.xScale);
             const auto metres = over != nullptr && over->value ? inUnit(*over->value, over->unit, "m", false) : Result<double>(fail(ErrorCode::NotSupported, "it has no value"));
@@ -136,8 +156,7 @@ private:
                     x /= 1e3 * *metres;
             for (auto& mark : m_out.marks)
                 mark.first /= 1e3 * *metres;
-            m_scale = *metres;
-            m_xTitle = fmt::format("Distance over {}", m_view.xScale);
+            m_xTitle = fmt::format("{} over {}", m_view.xAxis.empty() ? "Distance" : m_view.xAxis, m_view.xScale);
             return;
         }
         double reach = 0;
@@ -173,9 +192,13 @@ private:
         Curve curve;
         curve.isReference = true;
         curve.title = std::string(facts.title);
+        if (const auto same = std::ranges::count_if(m_out.curves, [&](const Curve& one) { return one.isReference && one.title.starts_with(facts.title); }); same > 0)
+            curve.title += fmt::format(" ({})", same + 1);
         std::string outside;
-        for (const double x : m_out.curves.front().x) {
-            const double metres = m_scale > 0 ? x * m_scale : 1e-3 * x;
+        const auto& along = m_out.curves.front();
+        for (std::size_t i = 0; i < along.x.size(); ++i) {
+            const double x = along.x[i];
+            const double metres = along.distance[i];
             const auto value = correlate(facts.correlation, reference.conditions, metres - reference.start);
             if (!value && facts.alongPlace && metres - reference.start <= 0) {
                 curve.x.push_back(x);
@@ -231,7 +254,7 @@ private:
     ChartData m_out;
     std::string m_unit;
     std::string m_xTitle;
-    double m_scale = 0;
+    std::string m_overUnit; // of the profile on the x axis
     bool m_timed = true;
     bool m_difference = false;
 };
@@ -240,6 +263,33 @@ private:
 
 ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey, std::span<const ChartCase> cases) {
     return ChartMaker(view, survey, cases).run(chosen);
+}
+
+ChartData historyChart(const SolverHistory& history, const std::vector<std::string>& titles, ChartView& view) {
+    ChartData chart;
+    chart.isHistory = true;
+    chart.xTitle = history.along;
+    chart.title = fmt::format("{}", fmt::join(titles, ", "));
+    double low = std::numeric_limits<double>::infinity();
+    double high = 0;
+    for (const auto& column : history.columns) {
+        if (std::ranges::find(titles, column.title) == titles.end())
+            continue;
+        Curve curve;
+        curve.title = column.title;
+        curve.x = history.at;
+        curve.y = column.values;
+        for (const double y : curve.y)
+            if (std::isfinite(y)) {
+                low = std::min(low, y);
+                high = std::max(high, y);
+            }
+        chart.curves.push_back(std::move(curve));
+    }
+    constexpr double decades = 1000;
+    view.logY = low > 0 && high >= decades * low;
+    chart.yTitle = titles.size() == 1 ? titles.front() : std::string("monitored");
+    return chart;
 }
 
 std::string chartCsv(const ChartData& chart) {

@@ -3,6 +3,7 @@
 
 #include "core/evaluate/survey_run.h"
 #include "core/survey/chart_view.h"
+#include "core/trust/solver_history.h"
 
 namespace pyro {
 
@@ -20,6 +21,7 @@ struct Curve {
     std::vector<double> x; // in the units of the axes
     std::vector<double> y; // NaN in gaps
     std::vector<Point> at; // of profiles, metres
+    std::vector<double> distance; // of profiles, metres along the line
     bool isReference = false;
 };
 
@@ -36,6 +38,9 @@ struct ChartData {
 // `chosen`: the gauge to draw when the view names none. Lengths in millimetres, times in seconds, minutes or hours by their
 // reach.
 ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey, std::span<const ChartCase> cases);
+
+// What a solver monitored, over its iterations or times: the columns of these titles. On a logarithmic axis where all are positive over three decades.
+ChartData historyChart(const SolverHistory& history, const std::vector<std::string>& titles, ChartView& view);
 
 // One line per point of each curve: curve, x, y, and the place.
 std::string chartCsv(const ChartData& chart);

@@ -2,6 +2,8 @@
 
 #include "core/survey/json_read.h"
 
+#include <fmt/format.h>
+
 namespace pyro {
 namespace {
 
@@ -38,11 +40,11 @@ Json toJson(const ReferenceCurve& curve) {
 
 bool ReferenceCurve::operator==(const ReferenceCurve& other) const { return toJson(*this) == toJson(other); }
 
-ChartView chartOf(const Survey& survey) {
+ChartView chartOf(const Survey& survey, std::size_t at) {
     ChartView view;
-    if (survey.charts.empty() || !survey.charts[0].is_object())
+    if (at >= survey.charts.size() || !survey.charts[at].is_object())
         return view;
-    const auto& json = survey.charts[0];
+    const auto& json = survey.charts[at];
     if (json.contains("curves") && json["curves"].is_array())
         for (const auto& curve : json["curves"])
             if (const auto id = json_read::text(curve, "gauge", ""); !id.empty())
@@ -56,6 +58,10 @@ ChartView chartOf(const Survey& survey) {
     view.yTitle = json_read::text(json, "y_title", "");
     view.xRange = rangeIn(json, "x_range");
     view.yRange = rangeIn(json, "y_range");
+    if (const auto axis = json_read::text(json, "x_axis", ""); axis == "x" || axis == "y" || axis == "z")
+        view.xAxis = axis;
+    if (json.contains("x_axis") && json["x_axis"].is_object())
+        view.xOver = json_read::text(json["x_axis"], "gauge", "");
     if (json.contains("x_over") && json["x_over"].is_object())
         view.xScale = json_read::text(json["x_over"], "gauge", "");
     if (json.contains("references") && json["references"].is_array())
@@ -65,9 +71,11 @@ ChartView chartOf(const Survey& survey) {
     return view;
 }
 
-Survey withChart(Survey survey, const ChartView& view) {
-    Json json = survey.charts.empty() || !survey.charts[0].is_object() ? Json::object() : survey.charts[0];
-    for (const auto* key : {"curves", "title", "x_title", "y_title", "x_range", "y_range", "x_over", "references"})
+Survey withChart(Survey survey, const ChartView& view, std::size_t at) {
+    while (survey.charts.size() <= at)
+        survey.charts.push_back(Json::object());
+    Json json = survey.charts[at].is_object() ? survey.charts[at] : Json::object();
+    for (const auto* key : {"curves", "title", "x_title", "y_title", "x_range", "y_range", "x_axis", "x_over", "references"})
         json.erase(key);
     for (const auto& gauge : view.gauges)
         json["curves"].push_back({{"gauge", gauge}});
@@ -82,15 +90,31 @@ Survey withChart(Survey survey, const ChartView& view) {
         json["x_range"] = *view.xRange;
     if (view.yRange)
         json["y_range"] = *view.yRange;
+    if (!view.xOver.empty())
+        json["x_axis"] = {{"gauge", view.xOver}};
+    else if (!view.xAxis.empty())
+        json["x_axis"] = view.xAxis;
     if (!view.xScale.empty())
         json["x_over"] = {{"gauge", view.xScale}};
     for (const auto& reference : view.references)
         json["references"].push_back(toJson(reference));
-    if (survey.charts.empty())
-        survey.charts.push_back(json);
-    else
-        survey.charts[0] = json;
+    survey.charts[at] = json;
     return survey;
+}
+
+Survey withoutChart(Survey survey, std::size_t at) {
+    if (at < survey.charts.size())
+        survey.charts.erase(at);
+    return survey;
+}
+
+std::string chartName(const Survey& survey, std::size_t at) {
+    const auto view = chartOf(survey, at);
+    if (!view.title.empty())
+        return view.title;
+    if (view.gauges.empty())
+        return fmt::format("Chart {}", at + 1);
+    return fmt::format("{}", fmt::join(view.gauges, ", "));
 }
 
 } // namespace pyro

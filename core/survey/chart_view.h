@@ -24,13 +24,18 @@ struct ChartView {
     std::string yTitle;
     std::optional<std::array<double, 2>> xRange; // in the units on display
     std::optional<std::array<double, 2>> yRange;
+    std::string xAxis;               // "x", "y" or "z"; empty: the distance along the line
+    std::string xOver;               // id of another profile of the same line that the values are drawn over; empty: none
     std::string xScale;              // id of a gauge that lengths are divided by, as a boundary layer thickness; empty: none
     std::vector<ReferenceCurve> references;
     bool operator==(const ChartView&) const = default;
 };
 
-// Of the survey's first chart; what is broken falls back to its default.
-ChartView chartOf(const Survey& survey);
-Survey withChart(Survey survey, const ChartView& chart);
+// Of one of the survey's charts; what is broken or not there falls back to its default.
+ChartView chartOf(const Survey& survey, std::size_t at = 0);
+Survey withChart(Survey survey, const ChartView& chart, std::size_t at = 0);
+Survey withoutChart(Survey survey, std::size_t at);
+// As lists name it: its title, else its gauges, else its number.
+std::string chartName(const Survey& survey, std::size_t at);
 
 } // namespace pyro

@@ -128,6 +128,7 @@ StripView stripIn(const Json& json) {
     strip.reversed = json_read::flag(json, "reversed", strip.reversed);
     strip.logarithmic = json_read::flag(json, "logarithmic", strip.logarithmic);
     strip.tint = json_read::flag(json, "tint", strip.tint);
+    strip.common = json_read::flag(json, "common", strip.common);
     if (const auto bands = json_read::number(json, "bands"); bands && *bands >= 2 && *bands <= mostBands)
         strip.bands = static_cast<int>(*bands);
     return strip;
@@ -240,7 +241,8 @@ void putFieldLook(Json& view, const FieldLook& field) {
                      {"reversed", field.strip.reversed},
                      {"logarithmic", field.strip.logarithmic},
                      {"tint", field.strip.tint},
-                     {"bands", field.strip.bands}};
+                     {"bands", field.strip.bands},
+                     {"common", field.strip.common}};
 }
 
 } // namespace pyro

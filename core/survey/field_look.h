@@ -113,6 +113,7 @@ struct StripView {
     bool logarithmic = false; // used where the whole range is above zero and the quantity is no temperature
     bool tint = false;        // what lies outside the range gets a colour of its own
     int bands = 0;            // 0: continuous
+    bool common = true;       // without a range of its own: one for all cases and steps that were shown
     bool operator==(const StripView&) const = default;
 };
 constexpr int mostBands = 64;

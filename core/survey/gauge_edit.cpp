@@ -1,17 +1,22 @@
 #include "core/survey/gauge_edit.h"
 
 #include "core/envelope/transmittance.h"
+#include "core/feedback/counted.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/gauge/gauge_options.h"
 #include "core/gauge/where_shape.h"
+#include "core/survey/element_text.h"
+#include "core/survey/gauge_places.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/measure.h"
 #include "core/units/display.h"
+#include "core/units/millimetres.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
+#include <functional>
 #include <map>
 
 namespace pyro {
@@ -112,6 +117,22 @@ void takeStatistic(Gauge& gauge, const std::string& statistic) {
     dropWhatNoLongerFits(gauge);
 }
 
+// As formulas write it: T, q, h, Nu ...
+std::string symbolOf(const Gauge& gauge) {
+    static const std::map<std::string, const char*> symbols{
+        {"temperature", "T"}, {"heat_flux", "q"}, {"film_coefficient", "h"}, {"nusselt_number", "Nu"}, {"biot_number", "Bi"}, {"stanton_number", "St"}, {"reynolds_number", "Re"},
+        {"thermal_resistance", "R"}, {"velocity", "u"}, {"speed", "u"}, {"pressure", "p"}, {"mass_flow", "m"}, {"volume_flow", "V"}, {"density", "rho"}, {"conductivity", "lambda"},
+        {"heat_content", "E"}, {"temperature_gradient", "grad_T"}, {"dimensionless_temperature", "theta"}, {"boundary_layer_thickness", "delta"}, {"area", "A"}};
+    if (gauge.quantity == "heat_flux" && gauge.statistic == "integral")
+        return "Q";
+    if (const auto known = symbols.find(gauge.quantity); known != symbols.end())
+        return known->second;
+    std::string word;
+    for (const char c : gauge.quantity)
+        word += std::isalnum(static_cast<unsigned char>(c)) != 0 ? c : '_';
+    return word.empty() || std::isdigit(static_cast<unsigned char>(word[0])) != 0 ? "gauge" : word;
+}
+
 std::string stemOf(const Gauge& gauge) {
     if (!gauge.formula.empty())
         return "formula";
@@ -124,22 +145,37 @@ std::string stemOf(const Gauge& gauge) {
         return "gauge";
     static constexpr std::array<const char*, 8> stems{"gauge", "point", "line", "line", "section", "interface", "isotherm", "surface"};
     const auto kind = shape->shape.index();
+    auto stem = symbolOf(gauge) + "_";
     if (kind != 0)
-        return stems[kind];
+        return stem + stems[kind];
     const auto& names = shape->boundaries.empty() ? shape->parts : shape->boundaries;
-    std::string stem = gauge.quantity == "temperature" ? "T_" : gauge.quantity == "heat_flux" ? "Q_" : gauge.quantity == "film_coefficient" ? "h_" : "gauge_";
     for (const char c : names.empty() ? std::string("all") : names.front())
         stem += std::isalnum(static_cast<unsigned char>(c)) != 0 ? static_cast<char>(std::tolower(static_cast<unsigned char>(c))) : '_';
     return stem;
+}
+
+// Whether the name is one that was made here, not one that somebody gave.
+bool isMadeId(const std::string& id, const std::string& stem) {
+    if (!id.starts_with(stem))
+        return false;
+    const auto rest = std::string_view(id).substr(stem.size());
+    return rest.empty() || (rest.size() > 1 && rest[0] == '_' && rest.find_first_not_of("0123456789", 1) == std::string_view::npos);
+}
+
+std::string madeId(const Survey& survey, const Gauge& gauge, const std::string& stem) {
+    // A place with a name of its own needs no number unless the name is taken.
+    const bool named = isEnvelopeQuantity(gauge.quantity) || (gauge.formula.empty() && shapeOf(gauge.where) && std::holds_alternative<RegionShape>(shapeOf(gauge.where)->shape));
+    const bool taken = std::ranges::find(survey.gauges, stem, &Gauge::id) != survey.gauges.end();
+    return named && !taken ? stem : freeGaugeId(survey, stem);
 }
 
 std::string listed(const std::vector<std::string>& names) { return fmt::format("{}", fmt::join(names, ", ")); }
 
 std::string envelopePlace(const Gauge& gauge) {
     if (gauge.rest.contains("layers"))
-        return fmt::format("{} layers", gauge.rest["layers"].size());
+        return counted(gauge.rest["layers"].size(), "layer");
     if (gauge.rest.contains("sum"))
-        return fmt::format("sum of {} terms", gauge.rest["sum"].size());
+        return "sum of " + counted(gauge.rest["sum"].size(), "term");
     if (gauge.quantity == "dew_point" || gauge.quantity == "required_temperature_factor")
         return "moist air";
     const auto& where = gauge.where.written;
@@ -173,9 +209,7 @@ std::string freeGaugeId(const Survey& survey, const std::string& stem) {
 Survey withGauge(Survey survey, Gauge gauge) {
     if (gauge.id.empty()) {
         const auto stem = stemOf(gauge);
-        const bool numbered = stem.find('_') == std::string::npos && !isEnvelopeQuantity(gauge.quantity);
-        const bool taken = std::ranges::find(survey.gauges, stem, &Gauge::id) != survey.gauges.end();
-        gauge.id = numbered || taken ? freeGaugeId(survey, stem) : stem;
+        gauge.id = madeId(survey, gauge, stem);
     }
     survey.gauges.push_back(std::move(gauge));
     return survey;
@@ -213,6 +247,22 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
     return survey;
 }
 
+namespace {
+
+// A change of what is measured; a name that was made from it follows.
+Result<Survey> withMadeName(Survey survey, std::size_t at, const std::function<void(Gauge&)>& change) {
+    auto& gauge = survey.gauges[at];
+    const auto before = stemOf(gauge);
+    change(gauge);
+    const auto after = stemOf(gauge);
+    if (before == after || !isMadeId(gauge.id, before))
+        return survey;
+    const auto id = madeId(survey, gauge, after);
+    return withGaugeId(std::move(survey), at, id);
+}
+
+} // namespace
+
 Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, const std::string& text) {
     auto* gauge = gaugeAt(survey, at);
     if (gauge == nullptr)
@@ -220,11 +270,11 @@ Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, c
     switch (field) {
     case GaugeField::Quantity:
         if (text != gauge->quantity)
-            takeQuantity(*gauge, text);
+            return withMadeName(std::move(survey), at, [&](Gauge& one) { takeQuantity(one, text); });
         break;
     case GaugeField::Statistic:
         if (text != gauge->statistic)
-            takeStatistic(*gauge, text);
+            return withMadeName(std::move(survey), at, [&](Gauge& one) { takeStatistic(one, text); });
         break;
     case GaugeField::Unit:
         if (!text.empty() && !isUnit(text))
@@ -277,6 +327,19 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         gauge->rest[key] = text[0] - '0';
         return survey;
     }
+    if (key == "reference" || key == "wall") {
+        const auto meant = referenceOfText(survey, text);
+        if (!meant)
+            return tl::unexpected(meant.error());
+        if (*meant != text)
+            return withGaugeKey(std::move(survey), at, key, *meant);
+    }
+    if ((key == "flanks" || key == "linear") && text.front() != '[') {
+        const auto elements = elementsOfText(key, text);
+        if (!elements)
+            return tl::unexpected(elements.error());
+        return withGaugeKey(std::move(survey), at, key, elements->dump());
+    }
     if (text.front() == '{' || text.front() == '[' || text == "true" || text == "false") {
         try {
             gauge->rest[key] = Json::parse(text);
@@ -291,8 +354,19 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
     return survey;
 }
 
+Survey withDecimals(Survey survey, std::optional<int> decimals) {
+    for (auto& gauge : survey.gauges)
+        if (decimals)
+            gauge.rest["decimals"] = *decimals;
+        else
+            gauge.rest.erase("decimals");
+    return survey;
+}
+
 std::string gaugeKey(const Gauge& gauge, const std::string& key) {
     const auto found = gauge.rest.find(key);
+    if (found != gauge.rest.end() && (key == "flanks" || key == "linear"))
+        return textOfElements(key, *found);
     return found == gauge.rest.end() ? std::string() : found->is_string() ? found->get<std::string>() : found->dump();
 }
 
@@ -311,7 +385,7 @@ std::string placeText(const Gauge& gauge) {
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return gauge.where.written.is_null() ? "nowhere yet" : gauge.where.written.dump();
-    const auto mm = [](const Point& at) { return fmt::format("x {:.4g}  y {:.4g}  z {:.4g} mm", 1e3 * at[0], 1e3 * at[1], 1e3 * at[2]); };
+    const auto mm = [](const Point& at) { return fmt::format("x {:.4g}  y {:.4g}  z {:.4g} mm", millimetres(at[0]), millimetres(at[1]), millimetres(at[2])); };
     const auto on = shape->boundaries.empty() ? std::string() : " on " + listed(shape->boundaries);
     if (const auto* point = std::get_if<PointShape>(&shape->shape))
         return "point " + mm(point->at) + on;

@@ -3,6 +3,7 @@
 #include "core/field/vector_algebra.h"
 #include "core/gauge/where_shape.h"
 #include "core/survey/gauge_edit.h"
+#include "core/units/millimetres.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -114,8 +115,7 @@ std::vector<GaugePlace> placesOf(const Gauge& gauge) {
 }
 
 std::string typedPlace(const GaugePlace& place) {
-    const double scale = place.direction ? 1 : 1e3;
-    const auto number = [&](double value) { return std::abs(value * scale) < 1e-9 ? 0.0 : value * scale; };
+    const auto number = [&](double value) { return place.direction ? 1e-3 * millimetres(value) : millimetres(value); };
     return fmt::format("{:.6g}, {:.6g}, {:.6g}{}", number(place.at[0]), number(place.at[1]), number(place.at[2]), place.direction ? "" : " mm");
 }
 
@@ -128,11 +128,19 @@ Result<Point> placeOfText(const std::string& text, const std::string& unit) {
     return Point{(*numbers)[0], (*numbers)[1], (*numbers)[2]};
 }
 
-Result<std::vector<double>> stationsOfText(const std::string& text, const std::string& unit) {
-    auto numbers = numbersOf(text, unit);
-    if (numbers && numbers->empty())
-        return fail(ErrorCode::Syntax, "no station is given", {}, "Write them like 100, 200, 300 mm");
-    return numbers;
+Result<Stations> stationsOfText(const std::string& text, const std::string& unit) {
+    constexpr const char* example = "Write them like x = 100, 200, 300 mm";
+    const auto equals = text.find('=');
+    const auto letter = text.find_first_not_of(' ');
+    const auto axis = letter == std::string::npos ? std::string::npos : std::string_view("xyz").find(text[letter]);
+    if (equals == std::string::npos || axis == std::string::npos || text.find_first_not_of(' ', letter + 1) != equals)
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" does not say along which axis", text), {}, example);
+    const auto numbers = numbersOf(text.substr(equals + 1), unit);
+    if (!numbers)
+        return tl::unexpected(numbers.error());
+    if (numbers->empty())
+        return fail(ErrorCode::Syntax, "no station is given", {}, example);
+    return Stations{axis, *numbers};
 }
 
 Result<Survey> withGaugePlace(Survey survey, std::size_t at, std::size_t place, const Point& to) {
@@ -149,7 +157,7 @@ Result<Survey> withGaugePlace(Survey survey, std::size_t at, std::size_t place, 
         where["polyline"]["through"][place] = written;
     else if (!places[place].direction)
         where[where.contains("plane") ? "plane" : "trace"]["origin"] = written;
-    else if (length(to) > 0)
+    else if (dot(to, to) > 0)
         where[where.contains("plane") ? "plane" : "trace"]["normal"] = written;
     else
         return fail(ErrorCode::WrongType, "a normal needs a direction", {}, "Write it like 0, 0, 1");
@@ -165,13 +173,13 @@ Result<Survey> withGaugeCopy(Survey survey, std::size_t at) {
     return survey;
 }
 
-Result<Survey> withStations(Survey survey, std::size_t at, std::size_t axis, const std::vector<double>& stations) {
+Result<Survey> withStations(Survey survey, std::size_t at, const Stations& stations) {
     const auto places = at < survey.gauges.size() ? placesOf(survey.gauges[at]) : std::vector<GaugePlace>();
     if (places.empty())
         return fail(ErrorCode::NotSupported, "this gauge has no place that could be moved", {}, "Stations are made from a point, a line or a plane");
-    for (const double station : stations) {
+    for (const double station : stations.at) {
         Point by{};
-        by[axis] = station - places[0].at[axis];
+        by[stations.axis] = station - places[0].at[stations.axis];
         auto copied = withGaugeCopy(std::move(survey), at);
         survey = std::move(*copied);
         survey.gauges.back().where.written = movedWhere(survey.gauges.back().where.written, by);

@@ -17,8 +17,12 @@ std::vector<GaugePlace> placesOf(const Gauge& gauge);
 std::string typedPlace(const GaugePlace& place);
 // Three numbers with one unit behind them or one each; bare ones are in `unit`, empty for a direction. Errors: Syntax, WrongUnit.
 Result<Point> placeOfText(const std::string& text, const std::string& unit);
-// Lengths in m, separated by commas or blanks. Errors: Syntax, WrongUnit.
-Result<std::vector<double>> stationsOfText(const std::string& text, const std::string& unit);
+struct Stations {
+    std::size_t axis = 0;   // 0 x, 1 y, 2 z
+    std::vector<double> at; // m
+};
+// "x = 100, 200, 300 mm"; bare numbers are in `unit`. Errors: Syntax, WrongUnit.
+Result<Stations> stationsOfText(const std::string& text, const std::string& unit);
 
 // The gauge with one of its places elsewhere. Errors: NameUnknown, WrongType for a normal without length.
 Result<Survey> withGaugePlace(Survey survey, std::size_t gauge, std::size_t place, const Point& at);
@@ -26,7 +30,7 @@ Result<Survey> withGaugePlace(Survey survey, std::size_t gauge, std::size_t plac
 Result<Survey> withGaugeCopy(Survey survey, std::size_t gauge);
 // A copy at each of these coordinates along an axis: all its places are moved by the way from its first place to there. Errors: NameUnknown,
 // NotSupported for a gauge that has no places of its own.
-Result<Survey> withStations(Survey survey, std::size_t gauge, std::size_t axis, const std::vector<double>& stations);
+Result<Survey> withStations(Survey survey, std::size_t gauge, const Stations& stations);
 
 // A temperature that a gauge refers to, as people write it: "20 degC", "T_air" or "gauge T_air", "bulk of outlet", "2 mm" or "2 mm from the
 // wall". JSON stays. Errors: NameUnknown with what there is.

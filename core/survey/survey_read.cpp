@@ -34,6 +34,17 @@ public:
             mistake(ErrorCode::WrongType, "an object in braces is needed here", m_where, "See docs/formats.md");
     }
 
+    // A word of the window that stands for a key of the file. Both at once are a mistake.
+    void alsoAs(const char* word, const char* key) {
+        const auto found = m_left.find(word);
+        if (found == m_left.end())
+            return;
+        if (m_left.contains(key))
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" and \"{}\" say the same", word, key), m_where, "Keep one of them");
+        m_left[key] = *found;
+        m_left.erase(word);
+    }
+
     std::optional<Json> take(const char* key) {
         const auto found = m_left.find(key);
         if (found == m_left.end())
@@ -188,6 +199,9 @@ Material readMaterial(const Json& json, const std::string& where) {
 
 Gauge readGauge(const Json& json, const std::string& where) {
     Keys keys(json, where);
+    for (const auto& [word, key] : {std::pair{"reference_temperature", "reference"}, {"divided_by_power", "per"}, {"heat_flux_method", "method"}, {"extent_down_to", "drop"},
+                                    {"plane_elements", "flanks"}, {"linear_bridges", "linear"}, {"room_air", "air"}, {"statistic_in_space", "space"}})
+        keys.alsoAs(word, key);
     Gauge gauge;
     gauge.id = keys.needed("id");
     gauge.formula = keys.text("formula");
@@ -253,6 +267,8 @@ void readForm(Keys& keys, Limit& limit) {
 
 Limit readLimit(const Json& json, const std::string& where) {
     Keys keys(json, where);
+    for (const auto& [word, key] : {std::pair{"maximum", "max"}, {"minimum", "min"}, {"required_margin", "margin"}, {"limit_type", "kind"}})
+        keys.alsoAs(word, key);
     Limit limit;
     int targets = 0;
     for (const auto kind : {TargetKind::Part, TargetKind::Boundary, TargetKind::Gauge})

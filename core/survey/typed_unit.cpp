@@ -81,7 +81,7 @@ std::string typedUnit(const Survey& survey, const Limit& limit, LimitField field
 }
 
 std::string typedUnit(const Gauge& gauge, const std::string& key, const ViewState& view) {
-    static const std::map<std::string, std::string> fixed{{"length", "mm"}, {"speed", "m/s"}, {"per", "W"}, {"conductivity", "W/(m.K)"}, {"humidity", "%"}};
+    static const std::map<std::string, std::string> fixed{{"length", "mm"}, {"speed", "m/s"}, {"per", "W"}, {"conductivity", "W/(m.K)"}, {"humidity", "%"}, {"surface_humidity", "%"}};
     if (const auto known = fixed.find(key); known != fixed.end())
         return known->second;
     constexpr std::array<std::string_view, 4> temperatures{"reference", "wall", "air", "outside"};

@@ -37,6 +37,7 @@ ViewState viewFrom(const Json& json) {
     if (const auto step = json.find("step"); step != json.end() && step->is_number_integer() && *step >= 0 && *step < 1'000'000'000)
         view.step = step->get<int>();
     view.quantity = json_read::text(json, "quantity", view.quantity);
+    view.chart = static_cast<std::size_t>(std::clamp(json_read::number(json, "chart").value_or(0), 0.0, 1000.0));
     view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
     if (const auto units = json.find("units"); units != json.end() && units->is_object())
         for (const auto& [quantity, unit] : units->items())
@@ -68,6 +69,10 @@ void putView(Json& json, const ViewState& view) {
     json["step"] = view.step ? Json(*view.step) : Json(nullptr);
     json["quantity"] = view.quantity;
     json["temperature_unit"] = udunitsName(view.unit);
+    if (view.chart > 0)
+        json["chart"] = view.chart;
+    else
+        json.erase("chart");
     json["units"] = view.units;
     json["decimals"] = view.decimals;
     json["component"] = view.component;

@@ -28,6 +28,7 @@ struct ViewState {
     std::string quantity = "temperature";
     std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
     TemperatureUnit unit = TemperatureUnit::Celsius;
+    std::size_t chart = 0; // position in Survey::charts of the one on display
     std::map<std::string, std::string> units; // of quantities other than temperature; those without are in SI
     std::map<std::string, int> decimals;      // by quantity; those without: 1 for temperature, else four digits
     std::string component;                    // of a vector quantity: "x", "y", "z"; empty: its magnitude

@@ -134,7 +134,8 @@ struct Balances {
     std::vector<PartLink> links; // by falling heat, each in the direction in which the heat goes
 };
 
-struct Estimate; // core/estimate/estimate_reading.h
+struct Estimate;      // core/estimate/estimate_reading.h
+struct SolverHistory; // core/trust/solver_history.h
 
 struct Readings {
     int step;
@@ -150,6 +151,7 @@ struct Readings {
     std::vector<std::string> nonlinear; // what keeps the temperatures from shifting with the ambient, one sentence each
     std::shared_ptr<const Balances> balances; // null when they were not asked for
     std::vector<Check> checks;                // asked for together with the balances
+    std::shared_ptr<const SolverHistory> history = {}; // that the solver left, or that of the steps
     std::vector<MonitoredValue> monitored;    // of the solver's history, where there is one
     std::shared_ptr<const Estimate> estimate;  // of the survey's other ambient and power, where it asks for one; with the balances
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known

@@ -1,4 +1,5 @@
 #include "core/thermal/balances.h"
+#include "core/feedback/counted.h"
 #include "core/thermal/face_boundaries.h"
 #include "core/thermal/whole_heat.h"
 #include "core/trust/checks.h"
@@ -51,13 +52,13 @@ Check parts(const TrustInput& input) {
     }
     if (worst < 0) {
         check.state = CheckState::NotCheckable;
-        check.figure = fmt::format("unknown for all {} parts", unknown);
+        check.figure = unknown == 1 ? std::string("unknown") : fmt::format("unknown for all {} parts", unknown);
         check.meaning = why;
         return check;
     }
     check.state = stateOf(worst);
     if (unknown > 0)
-        check.figure += fmt::format("; unknown for {} parts", unknown);
+        check.figure += fmt::format("; unknown for {}", counted(static_cast<std::uint64_t>(unknown), "part"));
     return check;
 }
 

@@ -1,4 +1,5 @@
 #include "core/thermal/face_boundaries.h"
+#include "core/feedback/counted.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -25,7 +26,7 @@ Check conductivities(const TrustInput& input) {
 }
 
 Check limits(const TrustInput& input) {
-    Check check{"limits", "Every limit can be judged", CheckState::Passed, fmt::format("{} limits", input.readings.limits.size()), "all", "A limit that is not judged says nothing about its part."};
+    Check check{"limits", "Every limit can be judged", CheckState::Passed, counted(input.readings.limits.size(), "limit"), "all", "A limit that is not judged says nothing about its part."};
     if (input.readings.limits.empty()) {
         check.state = CheckState::Review;
         check.figure = "no limits are defined";

@@ -1,4 +1,5 @@
 #include "core/thermal/face_boundaries.h"
+#include "core/feedback/counted.h"
 #include "core/trust/cell_shape.h"
 #include "core/trust/checks.h"
 
@@ -132,7 +133,7 @@ Check shapes(const TrustInput& input) {
         check.meaning = "The case has no volume cells.";
         return check;
     }
-    check.figure = fmt::format("{:.2g} in {}; {} cells below 0.2", worst, input.shown(check.part), bad.size());
+    check.figure = fmt::format("{:.2g} in {}; {} below 0.2", worst, input.shown(check.part), counted(bad.size(), "cell"));
     check.state = worst <= 1e-9 ? CheckState::Failed : worst < worstShape ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(bad));
     return check;
@@ -210,7 +211,7 @@ Check thinRegions(const TrustInput& input) {
             }
         }
     }
-    check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} cells above 2 %", 100 * worst, worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part), marked.size()) : std::string("no thin regions");
+    check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} above 2 %", 100 * worst, worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part), counted(marked.size(), "cell")) : std::string("no thin regions");
     check.state = worst > thinShare ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(marked));
     return check;

@@ -102,7 +102,7 @@ bool tellsOfTheWhole(const Readings& readings) {
 } // namespace
 
 Check symmetryCheck(const TrustInput& input) {
-    Check check{"symmetry", "What adds up is told for the whole", CheckState::Passed, "", "a stated factor, where a model is cut by planes of symmetry", "Flows, powers and chi are those of the model as it is."};
+    Check check{"symmetry", "Flows and powers are those of the whole", CheckState::Passed, "", "a stated factor, where a model is cut by planes of symmetry", "Flows, powers and chi are those of the model as it is."};
     if (!input.readings.balances) {
         check.state = CheckState::NotCheckable;
         check.figure = "the balances are not known";

@@ -1,4 +1,5 @@
 #include "core/thermal/balances.h"
+#include "core/feedback/counted.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -30,7 +31,7 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
         }
     if (sum > 0) {
         check.state = CheckState::Failed;
-        check.figure = fmt::format("{} values are NaN or infinite, most in {}", sum, input.shown(check.part));
+        check.figure = fmt::format("{} NaN or infinite, most in {}", counted(static_cast<std::uint64_t>(sum), "value"), input.shown(check.part));
     }
     return check;
 }

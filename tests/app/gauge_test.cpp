@@ -3,12 +3,14 @@
 #include "app/session/dialogs.h"
 #include "app/stages/gauges_sheet.h"
 #include "core/feedback/csv_rows.h"
+#include "core/survey/gauge_places.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
 
 #include <QClipboard>
 #include <QFile>
 #include <QMenu>
+#include <QStandardItemModel>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -57,7 +59,7 @@ TEST_F(GaugeWindowTest, TwoClicksMakeALineWithItsProfile) {
     lineOverThePlate();
     ASSERT_EQ(survey_().gauges.size(), 1U);
     EXPECT_EQ(window->session().view().stage, "Gauges");
-    EXPECT_EQ(survey_().gauges[0].id, "line_1");
+    EXPECT_EQ(survey_().gauges[0].id, "T_line_1");
     ASSERT_EQ(chart().chart().curves.size(), 1U);
     const auto& curve = chart().chart().curves[0];
     EXPECT_NEAR(curve.x.back(), 80, 1); // mm
@@ -95,7 +97,7 @@ TEST_F(GaugeWindowTest, APointIsTakenUnderTheCursorAndRenamedInTheTable) {
     EXPECT_EQ(cell(table(), 0, "value"), "40.0");
     EXPECT_EQ(cell(table(), 0, "unit"), "\u00b0C");
     enter(table(), 0, "gauge", "mid plate");
-    EXPECT_EQ(survey_().gauges[0].id, "point_1") << "a blank is no part of a name";
+    EXPECT_EQ(survey_().gauges[0].id, "T_point_1") << "a blank is no part of a name";
     EXPECT_NE(window->message(), "");
     enter(table(), 0, "gauge", "T_mid");
     EXPECT_EQ(survey_().gauges[0].id, "T_mid");
@@ -105,7 +107,7 @@ TEST_F(GaugeWindowTest, APointIsTakenUnderTheCursorAndRenamedInTheTable) {
     EXPECT_EQ(cell(table(), 0, "value"), "313.1");
     trigger("undo");
     trigger("undo");
-    EXPECT_EQ(survey_().gauges[0].id, "point_1");
+    EXPECT_EQ(survey_().gauges[0].id, "T_point_1");
 }
 
 TEST_F(GaugeWindowTest, MenusOfferPartsBoundariesAndFormulas) {
@@ -218,13 +220,13 @@ TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
     const auto lines = linesOf("g.csv");
     ASSERT_GE(lines.size(), 2U);
     EXPECT_NE(lines[1].find("T_hot_core,100"), std::string::npos) << lines[1];
-    window->session().selectGauge("line_1");
+    window->session().selectGauge("T_line_1");
     for (const auto* name : {"c.png", "c.svg", "c.pdf", "c.csv", "c.xlsx", "g.xlsx", "g.json"}) {
         dialogs::answerNextFile(QString::fromStdString((folder / name).string()));
         trigger(name[0] == 'g' ? "exportGauges" : "exportChart");
         EXPECT_GT(std::filesystem::file_size(folder / name), 300U) << name;
     }
-    EXPECT_EQ(linesOf("c.csv")[1].rfind("line_1,0,3", 0), 0U) << linesOf("c.csv")[1];
+    EXPECT_EQ(linesOf("c.csv")[1].rfind("T_line_1,0,3", 0), 0U) << linesOf("c.csv")[1];
     EXPECT_EQ(window->message(), "");
     dialogs::answerNextFile("/no/such/folder/c.png");
     trigger("exportChart");
@@ -303,4 +305,92 @@ TEST_F(GaugeWindowTest, DecimalsAreThoseOfTheGauge) {
     set("many");
     EXPECT_NE(window->message(), "");
     EXPECT_EQ(cell(table(), 0, "value"), "100.000");
+}
+
+// An end of a line is dragged to another place; while the mouse is down the line stays, and its new end is told beside the cursor.
+TEST_F(GaugeWindowTest, EndsAreDraggedAndTyped) {
+    openSurvey();
+    lineOverThePlate();
+    auto& viewport = window->viewport();
+    ASSERT_EQ(viewport.gaugeHandle().handles().size(), 2U);
+    const auto from = viewport.gaugeHandle().handles()[1].toPoint();
+    const auto to = viewport.pixelOf({0.05, 0.08, 0.01}).toPoint();
+    const auto before = survey_();
+    QTest::mousePress(&viewport, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 4; ++i) {
+        const QPointF at = from + (to - from) * (i / 4.0);
+        QMouseEvent move(QEvent::MouseMove, at, viewport.mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+        QApplication::sendEvent(&viewport, &move);
+    }
+    EXPECT_TRUE(survey_() == before) << "nothing is kept before the mouse is let go";
+    QTest::mouseRelease(&viewport, Qt::LeftButton, {}, to);
+    settle();
+    const auto places = placesOf(survey_().gauges[0]);
+    EXPECT_NEAR(places[1].at[0], 0.05, 1e-3);
+    EXPECT_NEAR(places[1].at[1], 0.08, 1e-3);
+    EXPECT_NEAR(places[0].at[0], 0.01, 1e-3);
+    trigger("undo");
+    EXPECT_NEAR(placesOf(survey_().gauges[0])[1].at[0], 0.09, 1e-3) << "one step back";
+    EXPECT_NE(viewport.notice().text().indexOf("Undone: "), -1) << "the key says what it did";
+    fill("gaugePlace1", "50, 60, 10");
+    settle();
+    EXPECT_NEAR(placesOf(survey_().gauges[0])[1].at[1], 0.06, 1e-9);
+    EXPECT_EQ(find<QLineEdit>("gaugePlace1")->text(), "50, 60, 10 mm");
+    fill("gaugePlace1", "somewhere");
+    EXPECT_NE(window->message(), "");
+}
+
+TEST_F(GaugeWindowTest, StationsDuplicatesAndReferencesAreQuick) {
+    openSurvey();
+    lineOverThePlate();
+    dialogs::answerNextText("y = 30, 40 mm");
+    click(button("stationsOfGauge"));
+    ASSERT_EQ(survey_().gauges.size(), 3U);
+    EXPECT_NEAR(placesOf(survey_().gauges[2])[0].at[1], 0.04, 1e-3);
+    click(button("duplicateGauge"));
+    ASSERT_EQ(survey_().gauges.size(), 4U);
+    EXPECT_EQ(window->session().selectedGauge(), "T_line_4");
+    auto* quantities = find<QComboBox>("gaugeQuantity");
+    const auto* model = qobject_cast<QStandardItemModel*>(quantities->model());
+    const int volume = quantities->findData("volume");
+    ASSERT_GE(volume, 0);
+    EXPECT_FALSE(model->item(volume)->isEnabled());
+    EXPECT_NE(quantities->itemText(volume).indexOf("needs a part"), -1) << quantities->itemText(volume).toStdString();
+    EXPECT_TRUE(model->item(quantities->findData("length"))->isEnabled());
+    pick("gaugeQuantity", "dimensionless temperature");
+    EXPECT_EQ(window->session().selectedGauge(), "theta_line_1") << "the name follows";
+    fill(find<QComboBox>("gaugeReference")->lineEdit(), "20");
+    fill(find<QComboBox>("gaugeWall")->lineEdit(), "70");
+    settle();
+    EXPECT_EQ(survey_().gauges[3].rest["reference"], "20 degC");
+    const auto plain = chart().chart().curves.at(0).y.front();
+    pick("gaugeComplement", "1 minus that");
+    settle();
+    EXPECT_NEAR(chart().chart().curves.at(0).y.front(), 1 - plain, 1e-9);
+}
+
+TEST_F(GaugeWindowTest, ASurveyHasSeveralChartsWithAxesOfTheirOwn) {
+    openSurvey();
+    lineOverThePlate();
+    EXPECT_FALSE(find<QComboBox>("chartChoice")->isVisible());
+    find<QAction>("newChart")->trigger();
+    EXPECT_EQ(survey_().charts.size(), 2U);
+    EXPECT_EQ(window->session().view().chart, 1U);
+    EXPECT_TRUE(find<QComboBox>("chartChoice")->isVisible());
+    auto* settings = find<QMenu>("chartSettings");
+    emit settings->aboutToShow();
+    for (auto* action : find<QMenu>("chartAxis")->actions())
+        if (action->text() == "x")
+            action->trigger();
+    EXPECT_NEAR(chart().chart().curves.at(0).x.front(), 10, 1) << "x of the line's start, mm";
+    dialogs::answerNextText("20 to 90");
+    emit chart().limitsRequested("y");
+    EXPECT_EQ(chartOf(survey_(), 1).yRange, (std::optional<std::array<double, 2>>{{20, 90}}));
+    EXPECT_NEAR(chart().plot().yAxis->range().upper, 90, 1e-9);
+    dialogs::answerNextText("90 to 20");
+    emit chart().limitsRequested("y");
+    EXPECT_NE(window->message(), "");
+    pick("chartChoice", "Chart 1");
+    EXPECT_NEAR(chart().chart().curves.at(0).x.front(), 0, 1e-6) << "the first chart kept its own axis";
+    EXPECT_EQ(chartOf(survey_(), 0).yRange, std::nullopt);
 }

@@ -139,6 +139,9 @@ TEST_F(SessionTest, WhatIsSeenBelongsToTheActiveCase) {
     view.caseName = "warm";
     session.editView("Case", view);
     settle();
+    EXPECT_NEAR((*session.shownRange())[1], 363.15, 1e-4) << "one range for both";
+    view.field.strip.common = false;
+    session.editView("A range for each", view);
     EXPECT_NEAR((*session.shownRange())[1], 333.15, 1e-4);
     view.isolated = "no such part";
     session.editView("Alone", view);

@@ -1,5 +1,6 @@
 // The stage Trust in the real window: a gap between two parts is found, told and gone to; hotspots are pinned and listed.
 #include "app/stages/trust_sheet.h"
+#include "app/charts/chart_view.h"
 #include "app/ledger/heat_flow_dialog.h"
 #include "app/session/dialogs.h"
 #include "core/survey/findings.h"
@@ -199,6 +200,11 @@ TEST_F(TrustWindowTest, StepsAreTakenAsIterations) {
     for (int row = 0; row < 3; ++row)
         EXPECT_EQ(cell(table, row, ""), "settled") << cell(table, row, "monitored").toStdString();
     EXPECT_EQ(cell(table, 0, "monitored"), "run mean K");
+    auto* plot = find<QCustomPlot>("historyChart");
+    ASSERT_EQ(plot->graphCount(), 1) << "one curve without being asked";
+    EXPECT_EQ(plot->graph(0)->dataCount(), 12);
+    table->selectAll();
+    EXPECT_EQ(plot->graphCount(), 3);
     const auto& checks = window->session().activeCase()->readings->checks;
     const auto settled = std::ranges::find(checks, "settled", &Check::key);
     ASSERT_NE(settled, checks.end());

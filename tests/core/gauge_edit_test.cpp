@@ -158,9 +158,38 @@ TEST(ChartData, CurvesMarksDifferencesAndScales) {
     chart = chartData(view, "spine", survey, cases);
     EXPECT_NEAR(chart.curves[0].x[4], 2, 1e-12);
     EXPECT_NEAR(chart.marks[0].first, 1.25, 1e-12);
+    view.xScale.clear();
+    view.xAxis = "x";
+    EXPECT_DOUBLE_EQ(chartData(view, "spine", survey, cases).curves[0].x[4], 40);
+    EXPECT_EQ(chartData(view, "spine", survey, cases).xTitle, "x, mm");
+    view.xOver = "spine";
+    const auto over = chartData(view, "spine", survey, cases);
+    EXPECT_EQ(over.curves[1].x, over.curves[1].y) << "each case over its own profile";
+    EXPECT_EQ(over.xTitle, "spine, \u00b0C");
+    view.xOver = "delta";
+    EXPECT_NE(chartData(view, "spine", survey, cases).remarks.at(0).find("no profile"), std::string::npos);
+    view.xOver.clear();
+    view.xAxis.clear();
     view.gauges = {"gone"};
     EXPECT_EQ(chartData(view, "spine", survey, cases).remarks.size(), 1U);
     EXPECT_NE(chartCsv(chart).find("first,2,24,0.04,0,0"), std::string::npos) << chartCsv(chart);
+}
+
+TEST(ChartView, ASurveyHasSeveral) {
+    Survey survey;
+    ChartView first;
+    first.gauges = {"a"};
+    ChartView second;
+    second.title = "Walls";
+    second.xAxis = "z";
+    second.yRange = {20, 90};
+    survey = withChart(withChart(survey, first), second, 1);
+    EXPECT_EQ(chartOf(survey), first);
+    EXPECT_EQ(chartOf(survey, 1), second);
+    EXPECT_EQ(chartName(survey, 0), "a");
+    EXPECT_EQ(chartName(survey, 1), "Walls");
+    EXPECT_EQ(chartOf(withoutChart(survey, 0)), second);
+    EXPECT_EQ(chartOf(survey, 7), ChartView{}) << "one that is not there is as a new one";
 }
 
 TEST(ChartView, SurvivesASaveAndDefaultsWhereBroken) {

@@ -195,7 +195,7 @@ TEST(Xlsx, IsWrittenWholeOrNotAtAll) {
     chart.title = "spine";
     chart.xTitle = "Distance, mm";
     chart.yTitle = "Temperature, °C";
-    chart.curves = {{"first", "spine", {0, 1, 2}, {20, std::nan(""), 22}, {}, false}};
+    chart.curves = {{"first", "spine", {0, 1, 2}, {20, std::nan(""), 22}, {}, {}, false}};
     ASSERT_TRUE(writeChartXlsx(chart, folder / "c.xlsx"));
     EXPECT_EQ(readText(folder / "c.xlsx").substr(0, 2), "PK"); // a zip archive, as the format asks
     ASSERT_TRUE(writeRunXlsx({}, {}, TemperatureUnit::Celsius, folder / "r.xlsx"));

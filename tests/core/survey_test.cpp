@@ -3,6 +3,7 @@
 #include "core/survey/view_state.h"
 #include "tests/support/temp_folder.h"
 
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 using namespace pyro;
@@ -105,4 +106,24 @@ TEST(Edit, EachEditChangesOneThingOrSaysWhy) {
     const auto role = withQuantityRole(survey, "baseline", {"temperature", "T", Location::Node, 1, "K", "K", {}, 0, 1}, "density");
     EXPECT_TRUE(role->cases[0].quantities.at("temperature").off);
     EXPECT_EQ(role->cases[0].quantities.at("density").array, "T");
+}
+
+// What an engineer reads on the screen may stand in the file as well; it is written back under the one key.
+TEST(SurveyWords, TheWordsOfTheWindowAreKeysToo) {
+    const auto survey = surveyFromJson(Json::parse(R"j({"pyrometer": 1, "gauges": [{"id": "R", "where": {"part": "a"}, "quantity": "thermal_resistance", "reference_temperature": "20 degC", "divided_by_power": "3 W"}],
+        "limits": [{"part": "a", "maximum": "80 degC", "required_margin": "5 K", "limit_type": "case"}], "cases": [{"name": "c", "file": "c.vtm", "symmetry_factor": 4}]})j"), "test");
+    ASSERT_TRUE(survey) << survey.error().text();
+    EXPECT_EQ(survey->gauges[0].rest["reference"], "20 degC");
+    EXPECT_EQ(survey->gauges[0].rest["per"], "3 W");
+    EXPECT_NEAR(survey->limits[0].max->si, 353.15, 1e-9);
+    EXPECT_NEAR(survey->limits[0].margin->si, 5, 1e-12);
+    EXPECT_EQ(survey->limits[0].kind, "case");
+    EXPECT_EQ(surveyToJson(*survey)["limits"][0]["max"], "80 degC");
+    EXPECT_FALSE(surveyToJson(*survey)["limits"][0].contains("maximum"));
+    EXPECT_EQ(surveyToJson(*survey)["cases"][0]["symmetry_factor"], 4);
+    const auto both = surveyFromJson(Json::parse(R"j({"pyrometer": 1, "limits": [{"part": "a", "max": "80 degC", "maximum": "90 degC"}]})j"), "test");
+    ASSERT_FALSE(both);
+    EXPECT_NE(both.error().what.find("say the same"), std::string::npos);
+    for (const char* factor : {"0", "\"4\"", "-2", "5000"})
+        EXPECT_FALSE(surveyFromJson(Json::parse(fmt::format(R"j({{"pyrometer": 1, "cases": [{{"name": "c", "file": "c.vtm", "symmetry_factor": {}}}]}})j", factor)), "test")) << factor;
 }

@@ -1,6 +1,7 @@
 #include "core/case/readers/cells.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/remedies.h"
+#include "core/feedback/counted.h"
 
 #include <algorithm>
 #include <atomic>
@@ -184,7 +185,7 @@ Done GridStore::writeConverted() {
                              m_where});
     if (cells->leftOut > 0)
         m_remarks.push_back({Severity::Note, "cells-left-out",
-                             fmt::format("{} cells without extent (vertices) are left out", cells->leftOut), m_where});
+                             fmt::format("{} without extent (vertices) left out", counted(cells->leftOut, "cell")), m_where});
     return {};
 }
 
