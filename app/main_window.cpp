@@ -257,7 +257,7 @@ void MainWindow::buildStatus() {
     status->setContentsMargins(12, 0, 12, 0);
     status->addWidget(m_lamp);
     status->addWidget(m_verdict);
-    status->addWidget(m_balance);
+    status->addWidget(m_balance, 1);
     status->addWidget(m_job);
     status->addPermanentWidget(m_reading);
 }

@@ -7,6 +7,7 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QHeaderView>
 #include <QTableView>
 #include <fmt/format.h>
 
@@ -46,6 +47,8 @@ TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent)
         QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible() ? *m_findings : view("monitoredTable")->isVisible() ? *m_monitored : *m_checks));
     });
     auto* checks = view("checksTable");
+    checks->setWordWrap(true); // what was found is a sentence with numbers at its end
+    checks->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
     connect(checks->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(at(row.row())); });
     connect(checks, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
         if (const auto check = at(row.row()))

@@ -94,8 +94,8 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     symmetry->addWidget(new QLabel("Symmetry factor"));
     m_symmetry = new QLineEdit;
     m_symmetry->setObjectName("symmetryFactor");
-    m_symmetry->setPlaceholderText("2 for a half model, 4 for a quarter");
-    m_symmetry->setToolTip("How many times the model the whole is. Heat flows, powers, heat contents and chi are told for the whole then.");
+    m_symmetry->setPlaceholderText("1, the model is whole");
+    m_symmetry->setToolTip("How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
     symmetry->addWidget(m_symmetry, 1);
     m_layout->addLayout(symmetry);
     m_layout->addStretch();
