@@ -114,6 +114,7 @@ private:
     void exportGauges();
     void exportChart();
     void titleChart(const QString& which);
+    void chooseDecimals();
     void limitChart(const QString& which);
     void tellWritten(const Done& written, const QString& file);
     void hideAtCursor();

@@ -140,6 +140,7 @@ void MainWindow::buildActions() {
     action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part", QKeySequence("Shift+L"), [this] { lineIntoPart(); });
     action("surfaceGauge", "Gauge on a surface from a file\u2026", {}, [this] { addSurfaceGauge(); });
     action("removeGauge", "Delete the chosen gauge", {}, [this] { removeGauge(); });
+    action("decimalsOfGauges", "Decimals of all gauges\u2026", {}, [this] { chooseDecimals(); });
     action("exportGauges", "Export gauges\u2026", {}, [this] { exportGauges(); });
     action("exportChart", "Export the chart of the gauges\u2026", {}, [this] { exportChart(); });
     action("cancelJobs", "Cancel what is begun or running", QKeySequence("Esc"), [this] {
@@ -234,7 +235,7 @@ void MainWindow::buildMenus() {
             m_recent->addAction(file, this, [this, file] { open(file); });
         m_recent->setEnabled(true);
     });
-    fill(menuBar()->addMenu("Edit"), {"undo", "redo"});
+    fill(menuBar()->addMenu("Edit"), {"undo", "redo", "", "decimalsOfGauges"});
     fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
                                       "isolatePart", "showAllParts", "", "pointGauge", "lineGauge", "lineIntoPart", "", "addSection", "sectionThroughHottest", "sectionHere",
                                       "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",

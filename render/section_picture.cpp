@@ -17,13 +17,16 @@ public:
         const auto values = valuesOf(cut, part);
         const auto sums = sumsOn(cut, values);
         m_out.area += sums.area;
-        m_integral += sums.integral;
+        if (m_picture.fields[part]) {
+            m_out.withValues += sums.area;
+            m_integral += sums.integral;
+        }
         draw(cut, values, part);
     }
 
     void finish() {
-        if (m_out.area > 0 && std::isfinite(m_integral))
-            m_out.mean = m_integral / m_out.area;
+        if (m_out.withValues > 0 && std::isfinite(m_integral))
+            m_out.mean = m_integral / m_out.withValues;
         for (const float value : m_out.values)
             if (std::isfinite(value)) {
                 m_out.min = std::min(m_out.min.value_or(value), static_cast<double>(value));

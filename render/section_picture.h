@@ -24,7 +24,8 @@ struct SectionPicture {
     std::vector<std::uint32_t> edges;    // 2 nodes each, of the cut cells
     bool valuesOnNodes = true;
     double area = 0;                     // m2
-    std::optional<double> mean;          // area weighted, SI; nothing when a part has no finite values
+    double withValues = 0;               // m2 of it in parts that have the quantity
+    std::optional<double> mean;          // area weighted over these, SI; nothing when one of their values is not finite
     std::optional<double> min;           // SI, of what is drawn
     std::optional<double> max;
 

@@ -5,6 +5,7 @@
 #include "core/survey/gauge_edit.h"
 #include "core/thermal/whole_heat.h"
 #include "core/units/millimetres.h"
+#include "core/units/typographic.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -126,14 +127,6 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
     m_links = m_page->addTable("linkTable", "Heat between parts");
-    auto* decimals = m_page->addLink("decimalsOfGauges", ".0");
-    decimals->setToolTip("Decimals of all gauges at once; those of one alone are in its editor");
-    auto* places = new QMenu(decimals);
-    places->setObjectName("decimalsMenu");
-    connect(places->addAction("As many as each value needs"), &QAction::triggered, this, [this] { m_session.edit("Decimals of all gauges", withDecimals(m_session.survey(), std::nullopt)); });
-    for (int count = 0; count <= 6; ++count)
-        connect(places->addAction(QString::number(count)), &QAction::triggered, this, [this, count] { m_session.edit("Decimals of all gauges", withDecimals(m_session.survey(), count)); });
-    decimals->setMenu(places);
     auto* copy = m_page->addLink("copyGauges", "copy");
     auto* write = m_page->addLink("exportGauges", "export\u2026");
     addWidget(m_page);
@@ -324,8 +317,8 @@ void GaugePage::fillTerms() {
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
     m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
-                                                                {"value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true, {}, {}, {}, {}, 122},
-                                                                {"origin", [term](int row) { return q(term(row).origin.substr(0, term(row).origin.find(": "))); }}});
+                                                                {"value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
+                                                                {"origin", [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
 }
 
 // Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.

@@ -46,6 +46,7 @@ LedgerPage::LedgerPage(const QString& title, QWidget* parent)
     layout->setSpacing(0);
     layout->addLayout(m_head);
     layout->addWidget(m_tables, 1);
+    connect(m_tables, &QStackedWidget::currentChanged, this, &LedgerPage::tableShown);
 }
 
 void LedgerPage::setTitle(const QString& title) { m_title->setText(title); }
@@ -385,14 +386,15 @@ void Ledger::fillField() {
             m_sectionRows.push_back(i);
             const auto& cut = *section.picture;
             rows->push_back({q(cut.name), "section", cut.min, cut.mean, cut.max, placeOfPlane(section.view.plane),
-                             cut.empty() ? QString("misses the visible parts") : q(formatExtent(cut.area, 2) + ", linear within cells")});
+                             cut.empty() ? QString("misses the visible parts")
+                                             : q(formatExtent(cut.area, 2) + (cut.withValues < (1 - 1e-9) * cut.area ? fmt::format(", mean over the {} that have it", formatExtent(cut.withValues, 2)) : ", linear within cells"))});
         }
     for (const auto& region : state->picture->regions)
         rows->push_back({region.boundary ? q(region.name) : q(shownName(*m_session.activeEntry(), region.name)), region.boundary ? "boundary" : "part", region.min, region.mean, region.max,
-                         placeText(region.highest), !region.why.empty() ? q(region.why) : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s") : QString()});
+                         placeText(region.highest), !region.why.empty() ? "no " + writtenName(state->picture->quantity, m_session.view().component).toLower() + " here" : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s") : QString()});
     const auto at = [rows](int row) -> const Row& { return (*rows)[static_cast<std::size_t>(row)]; };
     const auto unit = m_session.unit();
-    const auto number = [at, unit](std::optional<double> Row::* of) { return [at, unit, of](int row) { return at(row).*of ? q(unit.number(*(at(row).*of))) : QString("unknown"); }; };
+    const auto number = [at, unit](std::optional<double> Row::* of) { return [at, unit, of](int row) { return at(row).*of ? q(unit.number(*(at(row).*of))) : QString("\u2013"); }; };
     const auto symbol = " " + q(unitText(unit.symbol()));
     m_field->setTitle(writtenName(state->picture->quantity, m_session.view().component) + " of sections, parts and boundaries");
     m_readings->reset(static_cast<int>(rows->size()),

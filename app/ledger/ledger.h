@@ -28,6 +28,7 @@ public:
 
 signals:
     void foldRequested(); // its head was double-clicked
+    void tableShown(int at); // in the order in which they were added
 
 protected:
     void mouseDoubleClickEvent(QMouseEvent* event) override;

@@ -27,13 +27,20 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     m_least->setToolTip("Least prominence of the hotspots listed, and how many there are");
     m_slider->setObjectName("prominenceSlider");
     m_slider->setRange(0, slotCount);
-    m_slider->setFixedWidth(56);
+    m_slider->setFixedWidth(40);
     m_slider->setToolTip("Least prominence of hotspots");
     addTool(m_least);
     addTool(m_slider);
     auto* lines = addLink("fluxLines", "draw lines");
     lines->setToolTip("Heat flux lines from the chosen hotspot to where its heat leaves");
     connect(lines, &QPushButton::clicked, this, &SpotPage::drawFluxLines);
+    const auto showTools = [this, lines](int table) { // each table has its own
+        m_least->setVisible(table == 0);
+        m_slider->setVisible(table == 0);
+        lines->setVisible(table == 1);
+    };
+    connect(this, &LedgerPage::tableShown, this, showTools);
+    showTools(0);
     connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(row.row()); });
     connect(m_slider, &QSlider::valueChanged, this, &SpotPage::slide);
     connect(m_slider, &QSlider::sliderReleased, this, &SpotPage::keepProminence);

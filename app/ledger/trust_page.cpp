@@ -3,6 +3,7 @@
 #include "app/charts/chart_view.h"
 #include "app/stages/trust_sheet.h"
 #include "app/theme/theme.h"
+#include "core/units/typographic.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -100,8 +101,8 @@ void TrustPage::fillChecks() {
     m_checks->reset(static_cast<int>(readings->checks.size()),
                     {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 118},
                      {"check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
-                     {"found", [check](int row) { return q(check(row).figure); }, false, {}, {}, {}, {}, 330},
-                     {"required", [check](int row) { return q(check(row).threshold); }}});
+                     {"found", [check](int row) { return q(typographic(check(row).figure)); }, false, {}, {}, {}, {}, 330},
+                     {"required", [check](int row) { return q(typographic(check(row).threshold)); }}});
 }
 
 void TrustPage::fillFindings() {

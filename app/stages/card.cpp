@@ -1,6 +1,9 @@
 #include "app/stages/card.h"
 
+#include <QComboBox>
+#include <QFormLayout>
 #include <QHBoxLayout>
+#include <QLineEdit>
 #include <QMouseEvent>
 #include <QRegularExpression>
 #include <QVBoxLayout>
@@ -26,8 +29,27 @@ void layOutCard(QFrame& card, QLabel* name, QLabel* facts, Switch* shown, QWidge
     layout->addWidget(editor);
 }
 
+namespace {
+
+// A card is as wide as its sheet: a long entry of a list is cut, and read in the list itself.
+void keepNarrow(QWidget& editor) {
+    for (auto* box : editor.findChildren<QComboBox*>()) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(6);
+    }
+    for (auto* edit : editor.findChildren<QLineEdit*>())
+        edit->setMinimumWidth(40);
+    for (auto* form : editor.findChildren<QFormLayout*>())
+        form->setRowWrapPolicy(QFormLayout::WrapLongRows);
+    if (auto* form = qobject_cast<QFormLayout*>(editor.layout()))
+        form->setRowWrapPolicy(QFormLayout::WrapLongRows);
+}
+
+} // namespace
+
 void FoldCard::layOut(const QString& name, QLabel* facts, Switch* shown, QWidget* editor) {
     m_editor = editor;
+    keepNarrow(*editor);
     facts->setWordWrap(true);
     m_name = new QLabel(name);
     layOutCard(*this, m_name, facts, shown, editor);
@@ -35,8 +57,10 @@ void FoldCard::layOut(const QString& name, QLabel* facts, Switch* shown, QWidget
 }
 
 void FoldCard::mousePressEvent(QMouseEvent* event) {
-    if (event->button() == Qt::LeftButton)
+    if (event->button() == Qt::LeftButton) {
         m_editor->setVisible(!m_editor->isVisible());
+        emit toggled();
+    }
 }
 
 std::optional<std::vector<double>> typedNumbers(const QString& text) {

@@ -17,6 +17,10 @@ class FoldCard : public QFrame {
     Q_OBJECT
 public:
     using QFrame::QFrame;
+    bool isOpen() const { return m_editor != nullptr && m_editor->isVisibleTo(this); }
+
+signals:
+    void toggled();
 
 protected:
     void setTitle(const QString& name) { m_name->setText(name); }

@@ -37,7 +37,7 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     m_unit->setMaximumWidth(76);
     m_layout->addSpacing(4);
     m_parts = new PartPanel(session);
-    m_layout->addWidget(m_parts, 3);
+    m_layout->addWidget(m_parts);
     buildShown();
 
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
@@ -97,7 +97,9 @@ void FieldSheet::buildShown() {
     scroll->setFrameShape(QFrame::NoFrame);
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(inside);
-    m_layout->addWidget(scroll, 5);
+    m_layout->addWidget(scroll, 1);
+    for (auto* card : {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths), static_cast<FoldCard*>(m_arrows)})
+        connect(card, &FoldCard::toggled, this, &FieldSheet::shareRoom);
     m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ keep this view", "Keep everything that is seen now under a name (V)",
                                      [this] { emit viewpointRequested({}); }));
     m_viewpoints = new ViewpointList(m_session);
@@ -105,7 +107,14 @@ void FieldSheet::buildShown() {
     m_layout->addWidget(m_viewpoints);
 }
 
+// An open card needs the room that a long part list would take.
+void FieldSheet::shareRoom() {
+    const bool open = m_isotherms->isOpen() || m_paths->isOpen() || m_arrows->isOpen() || m_session.selectedSection();
+    m_parts->setMostRows(open ? 4 : 8);
+}
+
 void FieldSheet::refreshShown() {
+    shareRoom();
     const auto count = static_cast<qsizetype>(m_session.view().field.sections.size());
     while (m_sections.size() > count)
         m_sections.takeLast()->deleteLater();

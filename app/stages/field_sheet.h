@@ -28,6 +28,7 @@ private:
     void buildShown();
     QHBoxLayout* headWithLink(const QString& title, const char* name, const QString& link, const QString& tip, const std::function<void()>& run);
     void refreshShown();
+    void shareRoom();
     void refresh();
     void fillQuantities();
     void fillUnits();

@@ -11,6 +11,7 @@
 #include "core/survey/gauge_edit.h"
 #include "core/survey/gauge_places.h"
 #include "core/survey/typed_unit.h"
+#include "core/units/typographic.h"
 #include "render/text.h"
 
 #include <QAbstractItemView>
@@ -396,7 +397,7 @@ QString GaugeForm::elementsText(const Gauge& gauge) const {
     QString text;
     for (const auto& term : found->derivation->terms)
         if (const auto colon = term.origin.find(": "); colon != std::string::npos)
-            text += QString("\n") + q(term.name.substr(term.name.find("of ") + 3)) + ": " + q(term.origin.substr(colon + 2));
+            text += QString("\n") + q(term.name.substr(term.name.find("of ") + 3)) + ": " + q(typographic(term.origin.substr(colon + 2)));
     return text;
 }
 
@@ -414,7 +415,7 @@ void GaugeForm::showRows(const Gauge& gauge) {
     const bool layered = gauge.rest.contains("layers");
     const bool humid = gaugeReads(gauge, "humidity");
     row(m_layers, envelope && layered);
-    row(m_together, envelope && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) { return isEnvelopeQuantity(one.quantity); }) > 1);
+    row(m_together, envelope && !layered && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) { return isEnvelopeQuantity(one.quantity); }) > 1);
     row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
     row(m_place, !formula);
     const auto places = formula || envelope ? std::size_t(0) : placesOf(gauge).size();
@@ -450,7 +451,7 @@ QString GaugeForm::readingText(const Gauge& gauge) const {
             continue;
         for (const auto& reading : over ? readOverSteps(m_session.survey().gauges, *state->history) : state->readings->gauges)
             if (reading.id == gauge.id) {
-                const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "degC" ? "\u00b0C" : reading.unit == "1" ? "" : reading.unit))
+                const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "1" ? std::string() : unitText(reading.unit)))
                                    : reading.profile ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(), reading.lacking.empty() ? "" : "; ", reading.lacking)).toHtmlEscaped()
                                                      : "<span style='color:#B5121B'>not available: " + inWords(reading.why).toHtmlEscaped() + "</span>";
                 words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");

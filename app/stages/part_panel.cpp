@@ -44,6 +44,8 @@ public:
 
 } // namespace
 
+constexpr int rowHeight = 30;
+
 PartList::PartList(Session& session, QWidget* parent) : QListWidget(parent), m_session(session) {
     setObjectName("partList");
     setItemDelegate(new PartDelegate(this));
@@ -120,7 +122,7 @@ void PartList::refresh() {
         row->setData(ValueRole, QString());
         if (state->readings) {
             const auto& reading = state->readings->parts[i];
-            row->setData(ValueRole, reading.max ? q(formatNumber(toDisplay(*reading.max, view.unit))) : QString("unknown"));
+            row->setData(ValueRole, highestIn(i));
             row->setToolTip(q(reading.why.empty() ? fmt::format("{}: click the eye to hide, double-click to isolate it", parts[i].name) : reading.why));
             std::optional<Verdict> together; // of its several limits
             for (const auto& limit : m_session.verdicts())
@@ -135,9 +137,23 @@ void PartList::refresh() {
     }
     if (m_session.selectedPart().empty())
         setCurrentItem(nullptr);
-    constexpr int rowHeight = 30;
-    setMaximumHeight(rowHeight * count() + 2);
-    setMinimumHeight(rowHeight * std::min(count(), 8) + 2);
+    setFixedHeight(rowHeight * std::clamp(count(), 1, m_mostRows) + 2);
+}
+
+void PartList::setMostRows(int rows) {
+    m_mostRows = rows;
+    setFixedHeight(rowHeight * std::clamp(count(), 1, m_mostRows) + 2);
+}
+
+// Of the quantity on display, as the table tells it.
+QString PartList::highestIn(std::size_t part) const {
+    const auto* state = m_session.activeCase();
+    if (state->picture && part < state->picture->regions.size()) {
+        const auto& region = state->picture->regions[part];
+        return region.max ? q(m_session.unit().number(*region.max)) : QString("\u2013");
+    }
+    const auto& reading = state->readings->parts[part];
+    return reading.max ? q(formatNumber(toDisplay(*reading.max, m_session.view().unit))) : QString("unknown");
 }
 
 PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session) {

@@ -22,12 +22,18 @@ public:
     // Only parts whose name holds these letters are listed.
     void find(const QString& letters);
 
+    // So many rows are seen at most; the others scroll.
+    void setMostRows(int rows);
+
 protected:
     void mousePressEvent(QMouseEvent* event) override;
 
 private:
+    QString highestIn(std::size_t part) const;
+
     Session& m_session;
     QString m_letters;
+    int m_mostRows = 8;
 };
 
 class PartPanel : public QWidget {
@@ -35,6 +41,7 @@ class PartPanel : public QWidget {
 public:
     explicit PartPanel(Session& session, QWidget* parent = nullptr);
     void refresh();
+    void setMostRows(int rows) { m_parts->setMostRows(rows); }
 
 private:
     QPushButton* link(const QString& text, const char* name, const QString& tip, const std::function<void()>& run);

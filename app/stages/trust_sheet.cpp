@@ -1,5 +1,6 @@
 #include "app/stages/trust_sheet.h"
 
+#include "core/units/typographic.h"
 #include "render/text.h"
 
 #include <algorithm>
@@ -66,7 +67,7 @@ void TrustSheet::choose(const std::optional<Check>& check) {
     m_show->setEnabled(check && (check->at || !check->part.empty()));
     m_raise->setEnabled(check.has_value());
     if (check)
-        m_text->setText(q(check->figure).toHtmlEscaped() + "<br><span style='color:#777B80'>required: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
+        m_text->setText(q(typographic(check->figure)).toHtmlEscaped() + "<br><span style='color:#777B80'>required: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
 }
 
 void TrustSheet::refresh() {

@@ -57,8 +57,8 @@ void Overlay::draw(QPainter& painter, bool light) {
     drawLabels(painter);
     drawMaterials(painter);
     m_viewport.handle().draw(painter);
-    m_viewport.gaugeHandle().draw(painter);
     m_viewport.placer().draw(painter);
+    m_viewport.gaugeHandle().draw(painter);
     if (state->picture->quantity.name == "temperature") {
         drawPins(painter);
         drawCallout(painter);

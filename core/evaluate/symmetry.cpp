@@ -22,7 +22,8 @@ Derivation ofWhole(Derivation derivation, double factor) {
     for (auto& term : derivation.terms)
         if (term.unit == "W/K") {
             term.value *= factor;
-            term.origin += fmt::format("{}times {:g} by symmetry", term.origin.empty() ? "" : ", ", factor);
+            // Before the layers, which follow a colon.
+            term.origin.insert(std::min(term.origin.find(": "), term.origin.size()), fmt::format("{}times {:g} by symmetry", term.origin.empty() ? "" : ", ", factor));
         }
     return derivation;
 }

@@ -57,7 +57,7 @@ TEST_F(EnvelopeWindowTest, PsiIsReadWithItsTermsAndFollowsItsDimensions) {
     EXPECT_TRUE(cell(terms, 1, "origin").endsWith("(external)")) << cell(terms, 1, "origin").toStdString();
     bool told = false;
     for (const auto* label : window->findChildren<QLabel*>())
-        told = told || label->text().contains("element 1: south wall 300 mm 1 W/(m.K)") || label->text().contains("element 2: south wall 300 mm 1 W/(m.K)");
+        told = told || label->text().contains(u"element 1: south wall 300 mm 1 W/(m\u00b7K)") || label->text().contains(u"element 2: south wall 300 mm 1 W/(m\u00b7K)");
     EXPECT_TRUE(told) << "the layers that were found stand in the editor";
     EXPECT_NEAR(cell(terms, 0, "value").section(' ', 0, 0).toDouble() + cell(terms, 1, "value").section(' ', 0, 0).toDouble() + cell(terms, 2, "value").section(' ', 0, 0).toDouble(), external, 2e-3);
     auto* dimensions = find<QComboBox>("gaugeDimensions");
