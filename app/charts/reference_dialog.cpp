@@ -1,5 +1,7 @@
 #include "app/charts/reference_dialog.h"
 
+#include "core/survey/typed_unit.h"
+#include "core/units/display.h"
 #include "core/units/written.h"
 #include "render/text.h"
 
@@ -76,14 +78,15 @@ ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWi
 void ReferenceDialog::addField(const char* name, const QString& label, const char* unit, double FlowConditions::* condition, double value) {
     auto* grid = static_cast<QGridLayout*>(layout());
     const int row = grid->rowCount();
-    auto* edit = new QLineEdit(value == 0 ? QString() : QString::fromStdString(fmt::format("{:.6g}", value)));
+    const std::string shown = std::string_view(unit) == "m" ? "mm" : unit;
+    auto* edit = new QLineEdit(value == 0 ? QString() : QString::fromStdString(fmt::format("{:.6g}", shown == "mm" ? 1e3 * value : value)));
     edit->setObjectName(QString("reference") + name);
     auto* title = new QLabel(label);
     grid->addWidget(title, row, 0);
     grid->addWidget(edit, row, 1);
-    grid->addWidget(new QLabel(q(unit) == "1" ? "" : unit), row, 2);
+    grid->addWidget(new QLabel(shown == "1" ? QString() : q(unitText(shown))), row, 2);
     connect(edit, &QLineEdit::textEdited, this, &ReferenceDialog::check);
-    m_fields.push_back({condition, unit, title, edit});
+    m_fields.push_back({condition, unit, shown, title, edit});
 }
 
 const CorrelationFacts& ReferenceDialog::facts() const { return correlations()[static_cast<std::size_t>(std::max(0, m_kind->currentIndex()))]; }
@@ -105,15 +108,10 @@ Result<ReferenceCurve> ReferenceDialog::curve() const {
         const auto text = field.edit->text().trimmed();
         if (text.isEmpty() || field.edit->isHidden())
             continue;
-        bool plain = false;
-        double value = text.toDouble(&plain);
-        if (!plain) {
-            const auto parsed = parseMeasured(text.toStdString(), field.unit);
-            if (!parsed)
-                return tl::unexpected(parsed.error());
-            value = *parsed;
-        }
-        (field.condition == nullptr ? made.start : made.conditions.*field.condition) = value;
+        const auto parsed = parseMeasured(withUnit(text.toStdString(), field.shown), field.unit);
+        if (!parsed)
+            return tl::unexpected(parsed.error());
+        (field.condition == nullptr ? made.start : made.conditions.*field.condition) = *parsed;
     }
     return made;
 }
@@ -130,7 +128,7 @@ void ReferenceDialog::check() {
     const auto value = made ? correlate(about.correlation, made->conditions, 0.1) : tl::unexpected(made.error());
     m_take->setEnabled(value.has_value());
     m_state->setText(!value ? q(value.error().what)
-                            : q(fmt::format("h = {:.4g} W/(m2.K){}{}{}", value->filmCoefficient, about.alongPlace ? " at 100 mm" : "", value->outside.empty() ? "" : "; careful: ",
+                            : q(fmt::format("h = {:.4g} {}{}{}{}", value->filmCoefficient, unitText("W/(m2.K)"), about.alongPlace ? " at 100 mm" : "", value->outside.empty() ? "" : "; careful: ",
                                             value->outside)));
 }
 

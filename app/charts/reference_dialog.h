@@ -25,7 +25,8 @@ signals:
 private:
     struct Field {
         double FlowConditions::* condition; // null: the start of the plate
-        const char* unit;
+        std::string unit;  // SI
+        std::string shown; // of a bare number: mm of a length, as everywhere in the window
         QLabel* label;
         QLineEdit* edit;
     };

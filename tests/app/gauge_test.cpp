@@ -272,9 +272,11 @@ TEST_F(GaugeWindowTest, AReferenceCurveIsSetUpFromTheMenu) {
     ASSERT_TRUE(take->isEnabled()) << find<QLabel>("referenceState")->text().toStdString();
     // By hand: 0.332 (2 x 0.1 / 15.1e-6)^(1/2) 0.713^(1/3) 0.0257 / 0.1 = 8.773
     EXPECT_TRUE(find<QLabel>("referenceState")->text().startsWith("h = 8.773")) << find<QLabel>("referenceState")->text().toStdString();
+    QTest::keyClicks(find<QLineEdit>("referenceStart"), "5");
     click(take);
     const auto references = chartOf(survey_()).references;
     ASSERT_EQ(references.size(), 1U);
+    EXPECT_NEAR(references[0].start, 0.005, 1e-12) << "a bare length is in mm here too";
     EXPECT_EQ(references[0].correlation, "plate_laminar_local");
     EXPECT_NEAR(references[0].conditions.speed, 2, 1e-12);
     emit find<QMenu>("chartSettings")->aboutToShow();
