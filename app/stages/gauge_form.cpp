@@ -85,7 +85,7 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_reference = choice("gaugeReference", "reference temperature", true);
     m_wall = choice("gaugeWall", "wall", true);
     m_complement = choice("gaugeComplement", "form");
-    m_length = line("gaugeLength", "length", "Of the body or tube, with its unit: 8 mm");
+    m_length = line("gaugeLength", "length", "Of the body or tube, with its unit: 8 mm; local: the distance from the start of the line");
     m_speed = line("gaugeSpeed", "speed", "Of the flow, with its unit: 0.2 m/s");
     m_power = line("gaugePower", "divided by power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "conductivity", "With its unit; empty: that of the part behind");

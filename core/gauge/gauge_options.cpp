@@ -118,7 +118,9 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         GaugeOptions out;
         out.reference = temperature(gauge, "reference");
         out.wall = temperature(gauge, "wall");
-        out.length = given(gauge, "length", "m");
+        out.localLength = find(gauge, "length") != nullptr && *find(gauge, "length") == "local";
+        if (!out.localLength)
+            out.length = given(gauge, "length", "m");
         out.speed = given(gauge, "speed", "m/s");
         out.power = given(gauge, "per", "W");
         out.conductivity = given(gauge, "conductivity", "W/(m.K)");

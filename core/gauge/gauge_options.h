@@ -34,6 +34,7 @@ struct GaugeOptions {
     std::optional<TemperatureOf> reference;
     std::optional<TemperatureOf> wall;
     std::optional<GivenValue> length;       // m
+    bool localLength = false;               // the distance from the start of the line instead, as "local"
     std::optional<GivenValue> speed;        // m/s
     std::optional<GivenValue> power;        // W, the key "per"
     std::optional<GivenValue> conductivity; // W/(m.K)

@@ -13,6 +13,7 @@ namespace {
 struct FilmScale {
     double factor = 1; // from a film coefficient to the number asked for
     std::string unit = "W/(m2.K)";
+    bool local = false; // times the distance from the start of the line
 };
 
 std::size_t partBehind(const Site& site, const PartFields& fields) {
@@ -59,11 +60,15 @@ Result<FilmScale> scaleOf(const MeasureRequest& request) {
             return fail(ErrorCode::WrongType, "a Stanton number needs the speed of the flow", {}, "Add the key \"speed\"");
         return FilmScale{1 / (*density * *capacity * *request.speed), "1"};
     }
-    if (!(request.length && *request.length > 0))
-        return fail(ErrorCode::WrongType, fmt::format("{} needs a length", name == "biot_number" ? "a Biot number" : "a Nusselt number"), {}, "Add the key \"length\"");
+    if (request.options.localLength && request.site.kind != SiteKind::Line)
+        return fail(ErrorCode::NotSupported, "a local length is the distance from the start of a line", {}, "Give a length in the key \"length\", or read it along a line");
+    if (!request.options.localLength && !(request.length && *request.length > 0))
+        return fail(ErrorCode::WrongType, fmt::format("{} needs a length", name == "biot_number" ? "a Biot number" : "a Nusselt number"), {}, "Add the key \"length\": one with its unit, or local");
     const auto conductivity = conductivityFor(request, name == "nusselt_number");
     if (!conductivity)
         return tl::unexpected(conductivity.error());
+    if (request.options.localLength)
+        return FilmScale{1 / *conductivity, "1", true};
     return FilmScale{*request.length / *conductivity, "1"};
 }
 
@@ -86,7 +91,7 @@ Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale
     std::vector<double> numbers;
     for (std::size_t i = 0; i < wall->flux.size(); ++i) {
         const double difference = wall->kelvin[i] - request.reference->at(i);
-        numbers.push_back(difference != 0 ? scale.factor * sideSign(request) * wall->flux[i] / difference : std::nan(""));
+        numbers.push_back(difference != 0 ? scale.factor * (scale.local ? request.site.s[i] : 1) * sideSign(request) * wall->flux[i] / difference : std::nan(""));
     }
     if (std::ranges::all_of(numbers, [](double number) { return !std::isfinite(number); }))
         return sameTemperature(request.reference->kelvin);

@@ -122,7 +122,9 @@ Readings plate(const Plate& solution, double prandtl, int cells) {
         {"id": "Nu", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number", "length": "0.2 m", "reference": "20 degC"},
         {"id": "h_line", "where": {"line": {"from": [0.12, 0, 0.005], "to": [0.28, 0, 0.005], "points": 9}, "boundary": "plate"}, "quantity": "film_coefficient", "reference": "20 degC"},
         {"id": "thermal", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}}, "quantity": "boundary_layer_thickness", "wall": "60 degC", "free": "20 degC"},
-        {"id": "flow", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}}, "quantity": "boundary_layer_thickness", "of": "velocity", "free": "2 m/s"}]})j");
+        {"id": "flow", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}}, "quantity": "boundary_layer_thickness", "of": "velocity", "free": "2 m/s"},
+        {"id": "Nu_x", "where": {"line": {"from": [0, 0, 0.005], "to": [0.28, 0, 0.005], "points": 29}, "boundary": "plate"}, "quantity": "nusselt_number", "length": "local", "reference": "20 degC"},
+        {"id": "Nu_point", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number", "length": "local", "reference": "20 degC"}]})j");
     for (const std::size_t gauge : {4U, 5U})
         survey["gauges"][gauge]["where"]["line"]["to"][1] = 0.99 * height;
     survey["materials"]["air"] = {{"conductivity", plateRho * plateCp * nu / prandtl}, {"density", plateRho}, {"heat_capacity", plateCp}};
@@ -185,6 +187,13 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
             EXPECT_NEAR(valueOf(readings, "h"), nusselt * k / 0.2, 5e-3 * nusselt * k / 0.2);
             EXPECT_NEAR(valueOf(readings, "flow"), 4.9100 * 0.2 / root, 0.01 * 4.91 * 0.2 / root); // delta99, VALIDATION.md
             EXPECT_NEAR(valueOf(readings, "thermal"), solution.thickness(3) * 0.2 / root, 0.01 * solution.thickness(3) * 0.2 / root);
+            const auto& local = readings.gauges[6]; // by the distance from the leading edge, where the line begins outside of the mesh
+            ASSERT_TRUE(local.profile) << local.why;
+            for (std::size_t i = 12; i < 29; ++i) {
+                const double wanted = published * std::sqrt(plateSpeed * 0.01 * static_cast<double>(i) / nu);
+                EXPECT_NEAR(local.profile->value[i], wanted, 0.01 * wanted) << i;
+            }
+            EXPECT_NE(readings.gauges[7].why.find("start of a line"), std::string::npos) << readings.gauges[7].why;
             const auto& line = readings.gauges[3];
             ASSERT_TRUE(line.profile) << line.why;
             for (std::size_t i = 0; i < 9; ++i) { // local h falls with the root of x
