@@ -187,11 +187,11 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
             EXPECT_NEAR(valueOf(readings, "h"), nusselt * k / 0.2, 5e-3 * nusselt * k / 0.2);
             EXPECT_NEAR(valueOf(readings, "flow"), 4.9100 * 0.2 / root, 0.01 * 4.91 * 0.2 / root); // delta99, VALIDATION.md
             EXPECT_NEAR(valueOf(readings, "thermal"), solution.thickness(3) * 0.2 / root, 0.01 * solution.thickness(3) * 0.2 / root);
-            const auto& local = readings.gauges[6]; // by the distance from the leading edge, where the line begins outside of the mesh
-            ASSERT_TRUE(local.profile) << local.why;
+            const auto& alongPlate = readings.gauges[6]; // by the distance from the leading edge, where the line begins outside of the mesh
+            ASSERT_TRUE(alongPlate.profile) << alongPlate.why;
             for (std::size_t i = 12; i < 29; ++i) {
                 const double wanted = published * std::sqrt(plateSpeed * 0.01 * static_cast<double>(i) / nu);
-                EXPECT_NEAR(local.profile->value[i], wanted, 0.01 * wanted) << i;
+                EXPECT_NEAR(alongPlate.profile->value[i], wanted, 0.01 * wanted) << i;
             }
             EXPECT_NE(readings.gauges[7].why.find("start of a line"), std::string::npos) << readings.gauges[7].why;
             const auto& line = readings.gauges[3];
