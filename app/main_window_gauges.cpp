@@ -71,13 +71,8 @@ void MainWindow::addSurfaceGauge() {
 
 void MainWindow::chooseDecimals() {
     const auto text = dialogs::askText(this, "Decimals of all gauges", "0 to 9 (empty: as many as each value needs); those of one gauge are in its editor", "1");
-    if (!text)
-        return;
-    const auto typed = text->trimmed();
-    const bool digit = typed.size() == 1 && typed[0].isDigit();
-    if (!typed.isEmpty() && !digit)
-        return m_session.complain({ErrorCode::WrongType, "decimals are a number from 0 to 9", "gauges", "Leave it empty for as many as each value needs"});
-    m_session.edit("Decimals of all gauges", withDecimals(m_session.survey(), digit ? std::optional(typed[0].digitValue()) : std::nullopt));
+    if (text)
+        m_session.editOrComplain("Decimals of all gauges", withDecimals(m_session.survey(), text->trimmed().toStdString()));
 }
 
 void MainWindow::exportGauges() {

@@ -354,13 +354,11 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
     return survey;
 }
 
-Survey withDecimals(Survey survey, std::optional<int> decimals) {
-    for (auto& gauge : survey.gauges)
-        if (decimals)
-            gauge.rest["decimals"] = *decimals;
-        else
-            gauge.rest.erase("decimals");
-    return survey;
+Result<Survey> withDecimals(Survey survey, const std::string& text) {
+    Result<Survey> next = std::move(survey);
+    for (std::size_t at = 0; next && at < next->gauges.size(); ++at)
+        next = withGaugeKey(std::move(*next), at, "decimals", text);
+    return next;
 }
 
 std::string gaugeKey(const Gauge& gauge, const std::string& key) {

@@ -22,8 +22,8 @@ Result<Survey> withGaugeField(Survey survey, std::size_t gauge, GaugeField field
 // A key beyond these, as the survey writes it: "reference", "length", "weight", "method" ...; an empty text takes it away.
 // A text that begins with "{" or "[" is JSON. Errors: those of optionsOf, Syntax.
 Result<Survey> withGaugeKey(Survey survey, std::size_t gauge, const std::string& key, const std::string& text);
-// Of every gauge; nothing: as many as each value needs.
-Survey withDecimals(Survey survey, std::optional<int> decimals);
+// The key "decimals" of every gauge, as withGaugeKey takes it.
+Result<Survey> withDecimals(Survey survey, const std::string& text);
 std::string gaugeKey(const Gauge& gauge, const std::string& key); // as withGaugeKey takes it
 // A reading of the gauge as it is shown, without unit: its own decimals, else one for temperatures and five digits for the rest.
 std::string gaugeNumber(const Gauge& gauge, double value, bool isTemperature);

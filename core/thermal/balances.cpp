@@ -205,20 +205,23 @@ Result<MassThrough> massThrough(const PartFields& fields, std::size_t part) {
     return sums;
 }
 
-namespace {
-
-// W through the faces of a boundary behind which no other part lies.
-double outerOf(const CaseHeat& heat, std::size_t boundary, const FacetHeat& through) {
+double conductedOut(const CaseHeat& heat, std::size_t boundary, const FacetHeat& through, const std::vector<bool>& from,
+                    std::set<std::pair<std::uint32_t, std::uint32_t>>* walls) {
     const auto& behind = heat.fields().index().boundaries[boundary];
     const auto& faces = heat.shellFaces(boundary);
     double sum = 0;
-    for (std::size_t i = 0; i < faces.size(); ++i)
-        if (behind.part[i] == noNumber || faces[i] == noNumber || heat.twin(behind.part[i], faces[i]).part == ~0U)
-            sum += through.flux[i] * behind.cellMeasure[i];
+    for (std::size_t i = 0; i < faces.size(); ++i) {
+        const auto own = behind.part[i];
+        const auto other = own == noNumber || faces[i] == noNumber ? ~0U : heat.twin(own, faces[i]).part;
+        const bool isFrom = own == noNumber || from[own];
+        const bool isTo = other != ~0U && from[other]; // what lies outside of the case is none of its parts
+        if (walls != nullptr && other != ~0U && isFrom != isTo)
+            walls->insert(std::minmax(own, other));
+        if (isFrom != isTo)
+            sum += (isFrom ? 1 : -1) * through.flux[i] * behind.cellMeasure[i];
+    }
     return sum;
 }
-
-} // namespace
 
 BoundaryFlow flowOfAll(const Balances& balances) {
     BoundaryFlow all;
@@ -244,7 +247,7 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
     out.boundary = fields.solved().boundaries[boundary].name;
     if (const auto through = heat.through(boundary)) {
         out.heat = through->total;
-        out.outer = outerOf(heat, boundary, *through);
+        out.outer = conductedOut(heat, boundary, *through, std::vector<bool>(fields.solved().parts.size(), true));
         out.method = heatMethodName(through->method);
         out.gradientHeat = through->gradientTotal;
     } else {

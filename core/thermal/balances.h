@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace pyro {
 
@@ -29,6 +30,11 @@ struct MassThrough {
 };
 // Through the boundaries of one part. Errors: no velocity, no density.
 Result<MassThrough> massThrough(const PartFields& fields, std::size_t part);
+
+// W through the faces of a boundary that leads out of the parts of `from`: out of the case, or over to a part that is none of them.
+// `walls`: takes the pairs of one of them and one that is none, between which faces lie.
+double conductedOut(const CaseHeat& heat, std::size_t boundary, const FacetHeat& through, const std::vector<bool>& from,
+                    std::set<std::pair<std::uint32_t, std::uint32_t>>* walls = nullptr);
 
 // What leaves the case through all boundaries together: heat but for what goes from one part to another, mass, volume and area. What one of
 // them does not tell is not told of all.

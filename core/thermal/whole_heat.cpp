@@ -13,28 +13,6 @@ constexpr double closed = 0.01;
 
 using Pair = std::pair<std::uint32_t, std::uint32_t>;
 
-// W, conducted through a boundary out of the parts with a known balance; nothing where its heat is not known. `walls`: takes the pairs of
-// a known and an unknown part that it lies between.
-std::optional<double> conductedOut(const CaseHeat& heat, std::size_t boundary, const std::vector<bool>& known, std::set<Pair>& walls) {
-    const auto through = heat.through(boundary);
-    if (!through)
-        return std::nullopt;
-    const auto& behind = heat.fields().index().boundaries[boundary];
-    const auto& faces = heat.shellFaces(boundary);
-    double sum = 0;
-    for (std::size_t i = 0; i < faces.size(); ++i) {
-        const auto own = behind.part[i];
-        const auto other = own == noNumber || faces[i] == noNumber ? ~0U : heat.twin(own, faces[i]).part;
-        const bool ownKnown = own == noNumber || known[own];
-        if (other != ~0U && ownKnown != known[other])
-            walls.insert(std::minmax(own, other));
-        const bool otherKnown = other != ~0U && known[other]; // what lies outside of the case is none of its parts
-        if (ownKnown != otherKnown)
-            sum += (ownKnown ? 1 : -1) * through->flux[i] * behind.cellMeasure[i];
-    }
-    return sum;
-}
-
 // W, from known to unknown parts where no boundary lies between them.
 double goneOver(const CaseHeat& heat, const Balances& balances, const std::vector<bool>& known, const std::set<Pair>& walls) {
     double sum = 0;
@@ -75,11 +53,12 @@ std::optional<BalanceReading> wholeBalance(const CaseHeat& heat, const Balances&
         return std::nullopt;
     std::set<Pair> walls;
     for (std::size_t boundary = 0; boundary < balances.boundaries.size(); ++boundary) {
-        const auto out = conductedOut(heat, boundary, known, walls);
-        if (!out)
+        const auto through = heat.through(boundary);
+        if (!through)
             return std::nullopt;
-        whole.leaving += *out;
-        whole.entering += std::max(0.0, -*out);
+        const double out = conductedOut(heat, boundary, *through, known, &walls);
+        whole.leaving += out;
+        whole.entering += std::max(0.0, -out);
     }
     whole.leaving += goneOver(heat, balances, known, walls);
     return whole;
