@@ -4,6 +4,7 @@
 #include "core/field/face_lookup.h"
 #include "core/field/interface_faces.h"
 #include "core/field/polygon_fan.h"
+#include "core/gauge/facet_rule.h"
 
 #include <fmt/format.h>
 #include <map>
@@ -11,38 +12,40 @@
 namespace pyro {
 namespace {
 
-std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face) {
-    const auto* shape = cellShape(mesh.type(face));
-    const auto nodes = mesh.cell(face);
-    return shape != nullptr && shape->corners > 0 ? nodes.first(static_cast<std::size_t>(shape->corners)) : nodes;
-}
-
 void addCut(std::uint32_t part, const Cut& cut, const Point& normal, SurfacePlaces& out) {
     PolygonFan fan;
+    FacetRule rule;
     std::size_t first = 0;
     const bool given = dot(normal, normal) > 0;
     for (std::size_t polygon = 0; polygon < cut.polygons(); ++polygon) {
         const std::size_t corners = cut.corners[polygon];
-        fan.measure(corners, [&](std::size_t i) { return cut.points[first + i]; });
-        for (std::size_t i = 0; i < corners; ++i) {
+        const auto at = [&](std::size_t i) { return cut.points[first + i]; };
+        const auto addShare = [&](Places& to, std::size_t i, double by) {
             const auto& vertex = cut.vertices[first + i];
-            out.nodes.at.push_back(cut.points[first + i]);
+            to.addShare(vertex.a, by * (1 - vertex.share));
+            to.addShare(vertex.b, by * vertex.share);
+        };
+        fan.measure(corners, at);
+        for (std::size_t i = 0; i < corners; ++i) {
+            out.nodes.at.push_back(at(i));
             out.nodes.weight.push_back(fan.share[i]);
             out.nodes.part.push_back(part);
             out.nodes.cell.push_back(cut.cell[polygon]);
-            for (auto* places : {&out.nodes, &out.facets}) {
-                const double by = places == &out.nodes ? 1.0 : fan.shareOf(i);
-                places->addShare(vertex.a, by * (1 - vertex.share));
-                places->addShare(vertex.b, by * vertex.share);
-            }
+            addShare(out.nodes, i, 1);
             out.nodes.closePlace();
         }
-        out.facets.at.push_back(fan.centre);
-        out.facets.weight.push_back(fan.size);
-        out.facets.normal.push_back(given ? normal : fan.normal());
-        out.facets.part.push_back(part);
-        out.facets.cell.push_back(cut.cell[polygon]);
-        out.facets.closePlace();
+        const auto along = given ? normal : fan.normal();
+        for (const auto& point : rule.of(corners, at)) {
+            out.facets.at.push_back(point.place(at));
+            out.facets.weight.push_back(point.area);
+            out.facets.normal.push_back(along);
+            out.facets.part.push_back(part);
+            out.facets.cell.push_back(cut.cell[polygon]);
+            for (std::size_t i = 0; i < corners; ++i)
+                if (point.share[i] != 0)
+                    addShare(out.facets, i, point.share[i]);
+            out.facets.closePlace();
+        }
         first += corners;
     }
 }
@@ -79,6 +82,12 @@ InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::u
 }
 
 } // namespace
+
+std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face) {
+    const auto* shape = cellShape(mesh.type(face));
+    const auto nodes = mesh.cell(face);
+    return shape != nullptr && shape->corners > 0 ? nodes.first(static_cast<std::size_t>(shape->corners)) : nodes;
+}
 
 Point outwards(const PolygonFan& face, const Point& inside) {
     const auto normal = face.normal();

@@ -26,7 +26,8 @@ struct Places {
     void closePlace() { begin.push_back(static_cast<std::uint32_t>(node.size())); }
 };
 
-// Facets and nodes of a surface; the nodes' weights are integrals of their shape functions.
+// Nodes of a surface, their weights the integrals of their shape functions; and facets: of a section the points of each polygon's rule
+// (facet_rule.h), else one for each face.
 struct SurfacePlaces {
     Places nodes;
     Places facets;
@@ -54,6 +55,9 @@ Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& i
 
 // The outer faces of one part that lie in a plane, where no other part has some there and the plane cuts none; normals as the plane's.
 std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex& index, std::span<const std::uint32_t> parts, const Plane& unitPlane);
+
+// The corners of a cell or face, without the nodes between them.
+std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face);
 
 // The normal of a face, away from a place behind it.
 Point outwards(const PolygonFan& face, const Point& inside);

@@ -57,6 +57,13 @@ public:
 
 private:
     Done regions(const std::vector<std::size_t>& parts, const std::vector<std::size_t>& boundaries) {
+        if (!boundaries.empty() && std::ranges::all_of(boundaries, [&](auto boundary) { return isFreeSurface(boundary); })) {
+            m_out.kind = SiteKind::Surface;
+            for (const auto boundary : boundaries)
+                triangles(m_tools.solved.boundaries[boundary].mesh, 1);
+            m_out.wall.clear();
+            return locateSurface();
+        }
         m_out.stored = true;
         m_out.wall.clear();
         if (!boundaries.empty()) {
@@ -76,6 +83,14 @@ private:
         for (const auto part : m_out.regions.regions)
             m_out.extent += m_tools.index.parts[part].size;
         return {};
+    }
+
+    // None of its faces is a face of a part, and it stores nothing itself: it is read where it cuts through the cells.
+    bool isFreeSurface(std::size_t boundary) const {
+        const auto& behind = m_tools.index.boundaries[boundary].part;
+        const auto& region = m_tools.solved.boundaries[boundary];
+        return region.arrays.empty() && region.dimension == 2 && !m_tools.solved.parts.empty() && !behind.empty() &&
+               std::ranges::all_of(behind, [](auto part) { return part == noNumber; });
     }
 
     Done point(const PointShape& shape) {
@@ -175,6 +190,8 @@ private:
         }
         if (all.empty())
             return fail(ErrorCode::NotSupported, missed);
+        for (const auto& cut : all)
+            m_out.faces += cut.second.polygons();
         take(placesOfCuts(all, normal));
         return {};
     }

@@ -22,7 +22,8 @@ struct Site {
     std::vector<double> s;        // of lines: metres from the start
     double outside = 0;           // share of the support outside of the mesh
     std::vector<std::size_t> wall; // boundaries that a point or line lies on
-    std::size_t faces = 0;        // of a surface from a file: its triangles there
+    std::size_t faces = 0;        // of a surface from a file its triangles there, of a section its polygons; else as many as facets
+    std::vector<std::uint32_t> faceOf; // of a site divided for products: the face that each facet is a point of; else empty
     double extent = 0;            // m, m2 or m3 within the mesh
 };
 
@@ -42,6 +43,10 @@ Result<Site> siteOf(const WhereShape& where, const SiteTools& tools);
 
 // One boundary as a site, with its facets.
 Site siteOfBoundary(const Case& solved, const CaseIndex& index, std::size_t boundary);
+
+// The same site with each face divided into the points of its rule (facet_rule.h), so that products of two fields, as in a bulk
+// temperature, are summed exactly.
+Site dividedForProducts(const Site& site, const Case& solved, const CaseIndex& index);
 
 // The facets of a site of boundaries or surface parts, which most readings do without. Does nothing where they are there already.
 void addFacets(Site& site, const Case& solved, const CaseIndex& index);

@@ -32,7 +32,7 @@ Result<std::vector<double>> facetTemperature(const Site& site, const PartFields&
     if (own == nullptr)
         return readFacets(site, fields, "temperature", Component::Natural);
     std::vector<double> kelvin;
-    for (std::size_t face = 0; face < own->values.size(); ++face)
+    for (const auto face : site.faceOf)
         kelvin.push_back(quantity->toSi(own->values[face]));
     return kelvin;
 }
@@ -54,7 +54,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
         const auto& behind = fields.index().boundaries[boundary].part;
         if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
             continue;
-        const auto site = siteOfBoundary(heat.fields().solved(), heat.fields().index(), boundary);
+        const auto site = dividedForProducts(siteOfBoundary(fields.solved(), fields.index(), boundary), fields.solved(), fields.index());
         const auto velocity = readFacets(site, fields, "velocity", Component::Normal);
         const auto kelvin = facetTemperature(site, fields, boundary);
         const auto density = readAt(site.facets, fields, "density", Component::Natural);
@@ -64,7 +64,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
         if (!kelvin || !density || !capacity)
             return std::nullopt;
         for (std::size_t i = 0; i < velocity->size(); ++i)
-            if (behind[i] == part)
+            if (site.facets.part[i] == part)
                 sum += (*density)[i] * (*capacity)[i] * (*velocity)[i] * ((*kelvin)[i] - mean) * site.facets.weight[i];
     }
     return sum;

@@ -21,16 +21,17 @@ Result<Measured> enthalpyFlow(const MeasureRequest& request) {
     if (!request.reference)
         return fail(ErrorCode::WrongType, "an enthalpy flow is told above a reference temperature", {}, "Add the key \"reference\"");
     const auto& fields = request.fields();
-    const auto flux = readFacets(request.site, fields, "mass_flux", Component::Normal);
-    const auto capacity = readFacets(request.site, fields, "heat_capacity", Component::Natural);
-    const auto temperature = readFacets(request.site, fields, "temperature", Component::Natural);
+    const auto site = dividedForProducts(request.site, fields.solved(), fields.index());
+    const auto flux = readFacets(site, fields, "mass_flux", Component::Normal);
+    const auto capacity = readFacets(site, fields, "heat_capacity", Component::Natural);
+    const auto temperature = readFacets(site, fields, "temperature", Component::Natural);
     for (const auto* one : {&flux, &capacity, &temperature})
         if (!*one)
             return tl::unexpected(one->error());
     std::vector<double> carried(flux->size());
     for (std::size_t i = 0; i < carried.size(); ++i)
-        carried[i] = (*flux)[i] * (*capacity)[i] * ((*temperature)[i] - request.reference->at(i));
-    Measured out{integralOf(request.site, carried), "W"};
+        carried[i] = (*flux)[i] * (*capacity)[i] * ((*temperature)[i] - request.reference->at(site.faceOf.empty() ? i : site.faceOf[i]));
+    Measured out{integralOf(site, carried), "W"};
     out.reference = request.reference->text;
     return out;
 }
@@ -69,9 +70,10 @@ Result<Measured> reynolds(const MeasureRequest& request) {
 
 } // namespace
 
-Result<BulkReading> bulkTemperature(const Site& site, const PartFields& fields) {
-    if (site.kind != SiteKind::Surface)
+Result<BulkReading> bulkTemperature(const Site& at, const PartFields& fields) {
+    if (at.kind != SiteKind::Surface)
         return fail(ErrorCode::NotSupported, "a bulk temperature belongs to a surface that the fluid passes");
+    const auto site = dividedForProducts(at, fields.solved(), fields.index());
     const auto flux = readFacets(site, fields, "mass_flux", Component::Normal);
     const auto temperature = readFacets(site, fields, "temperature", Component::Natural);
     if (!flux || !temperature)

@@ -65,14 +65,15 @@ Result<Measured> extentOf(const MeasureRequest& request) {
 Result<Values> weightedByMassFlow(const MeasureRequest& request, const std::string& quantity, Component component) {
     if (request.site.kind != SiteKind::Surface)
         return fail(ErrorCode::NotSupported, "a mean weighted by mass flow needs a surface");
-    auto flux = readFacets(request.site, request.fields(), "mass_flux", Component::Normal);
+    const auto site = dividedForProducts(request.site, request.fields().solved(), request.fields().index());
+    auto flux = readFacets(site, request.fields(), "mass_flux", Component::Normal);
     if (!flux)
         return tl::unexpected(flux.error());
-    const auto numbers = readFacets(request.site, request.fields(), quantity, component);
+    const auto numbers = readFacets(site, request.fields(), quantity, component);
     if (!numbers)
         return tl::unexpected(numbers.error());
-    auto values = facetValues(request.site, *numbers);
-    auto weights = facetValues(request.site, *flux);
+    auto values = facetValues(site, *numbers);
+    auto weights = facetValues(site, *flux);
     auto& piece = values.pieces.front();
     double forth = 0;
     double back = 0;

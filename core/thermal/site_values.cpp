@@ -1,5 +1,7 @@
 #include "core/thermal/site_values.h"
 
+#include "core/gauge/facet_rule.h"
+
 #include "core/field/vector_algebra.h"
 
 #include <cmath>
@@ -153,9 +155,20 @@ Result<std::vector<double>> readFacets(const Site& site, const PartFields& field
         if (!values)
             return tl::unexpected(values.error());
         const auto& mesh = fields.solved().boundaries[boundary].mesh;
+        FacetRule rule;
         for (std::size_t face = 0; face < mesh.cells(); ++face) {
+            const auto corners = cornersOf(mesh, face);
             if (values->on == Location::Cell) {
-                out.push_back(stored->toSi((*values)[face]));
+                out.insert(out.end(), !site.faceOf.empty() ? FacetRule::pointsFor(corners.size()) : 1, stored->toSi((*values)[face]));
+                continue;
+            }
+            if (!site.faceOf.empty()) {
+                for (const auto& point : rule.of(corners.size(), [&](std::size_t i) { return mesh.node(corners[i]); })) {
+                    double sum = 0;
+                    for (std::size_t i = 0; i < corners.size(); ++i)
+                        sum += point.share[i] * (*values)[corners[i]];
+                    out.push_back(stored->toSi(sum));
+                }
                 continue;
             }
             const auto nodes = mesh.cell(face);

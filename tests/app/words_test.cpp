@@ -10,6 +10,8 @@
 #include <QRegularExpression>
 #include <QTableView>
 #include <fstream>
+#include <QSet>
+#include <iostream>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -79,6 +81,41 @@ TEST_F(WordsTest, NoStageShowsTheOldLabels) {
                 EXPECT_EQ(whereGone(label->text()), QString()) << label->text().toStdString();
             delete dialog;
         }
+    }
+}
+
+// Labels begin with a capital; symbols, units and what names a thing of the case (a part, a gauge, a quantity) stay as they are.
+TEST_F(WordsTest, LabelsAreInSentenceCase) {
+    openSurvey();
+    QSet<QString> seen;
+    for (const auto key : {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_7}) {
+        type(key);
+        settle();
+        for (auto* widget : window->findChildren<QWidget*>()) {
+            QStringList own;
+            if (auto* label = qobject_cast<QLabel*>(widget))
+                own << label->text();
+            if (auto* one = qobject_cast<QAbstractButton*>(widget))
+                own << one->text();
+            if (auto* edit = qobject_cast<QLineEdit*>(widget))
+                own << edit->placeholderText();
+            if (auto* table = qobject_cast<QTableView*>(widget); table != nullptr && table->model() != nullptr)
+                for (int column = 0; column < table->model()->columnCount(); ++column)
+                    own << table->model()->headerData(column, Qt::Horizontal).toString();
+            if (auto* box = qobject_cast<QComboBox*>(widget))
+                for (int i = 0; i < box->count(); ++i)
+                    own << "C:" + box->itemText(i);
+            for (const auto& text : own)
+                if (!text.isEmpty() && (text[0].isLower() || (text.startsWith("C:") && text[2].isLower())) && !seen.contains(text)) {
+                    seen.insert(text);
+                    std::cout << "LOW " << widget->metaObject()->className() << " " << widget->objectName().toStdString() << " | " << text.toStdString() << "\n";
+                }
+        }
+        for (auto* action : window->findChildren<QAction*>())
+            if (!action->text().isEmpty() && action->text()[0].isLower() && !seen.contains(action->text())) {
+                seen.insert(action->text());
+                std::cout << "LOW action | " << action->text().toStdString() << "\n";
+            }
     }
 }
 
