@@ -224,7 +224,7 @@ QWidget* MainWindow::buildMessage() {
     m_messageText->setObjectName("messageText");
     m_messageText->setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_message = messageBar(m_messageText);
-    connect(addButton(m_message, "link", "dismissMessage", "dismiss"), &QPushButton::clicked, m_message, &QWidget::hide);
+    connect(addButton(m_message, "link", "dismissMessage", "Dismiss"), &QPushButton::clicked, m_message, &QWidget::hide);
     return m_message;
 }
 
@@ -242,7 +242,7 @@ void MainWindow::buildStatus() {
     m_jobBar->setTextVisible(false);
     m_jobBar->setRange(0, 1000);
     m_jobBar->setFixedSize(120, 6);
-    auto* cancel = new QPushButton("cancel");
+    auto* cancel = new QPushButton("Cancel");
     cancel->setObjectName("link");
     cancel->setAccessibleName("cancelJobs");
     auto* layout = new QHBoxLayout(m_job);

@@ -14,7 +14,7 @@
 
 namespace pyro {
 
-ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new ElidedLabel), m_told(new QLabel(m_plot)), m_empty(new QLabel(this)), m_settings(new QPushButton("chart")) {
+ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new ElidedLabel), m_told(new QLabel(m_plot)), m_empty(new QLabel(this)), m_settings(new QPushButton("Chart")) {
     setObjectName("chartPanel");
     m_plot->setObjectName("chart");
     m_plot->setBackground(Qt::white);
@@ -50,7 +50,7 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     head->addWidget(m_reading, 1);
     m_settings->setObjectName("link");
     m_settings->setAccessibleName("chartMenu");
-    auto* write = new QPushButton("export\u2026");
+    auto* write = new QPushButton("Export\u2026");
     write->setObjectName("link");
     write->setAccessibleName("exportChart");
     head->addWidget(m_settings);

@@ -35,7 +35,7 @@ ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWi
     grid->setVerticalSpacing(6);
     grid->addWidget(m_kind, 0, 0, 1, 3);
     grid->addWidget(m_about, 1, 0, 1, 3);
-    grid->addWidget(new QLabel("fluid"), 2, 0);
+    grid->addWidget(new QLabel("Fluid"), 2, 0);
     grid->addWidget(m_fluid, 2, 1, 1, 2);
     const auto& at = start.conditions;
     addField("Conductivity", "conductivity", "W/(m.K)", &FlowConditions::conductivity, at.conductivity);

@@ -22,10 +22,10 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
     setLow(settings::lowStrip());
     setMouseTracking(true);
     const std::array<std::tuple<const char*, const char*, void (HeatStrip::*)()>, 4> fits{
-        {{"fitVisible", "visible", &HeatStrip::fitVisible},
-         {"fitPart", "selected part", &HeatStrip::fitPart},
-         {"fitHottestTenth", "hottest tenth", &HeatStrip::fitHottestTenth},
-         {"fitAllSteps", "all steps", &HeatStrip::fitAllSteps}}};
+        {{"fitVisible", "Visible", &HeatStrip::fitVisible},
+         {"fitPart", "Selected part", &HeatStrip::fitPart},
+         {"fitHottestTenth", "Hottest tenth", &HeatStrip::fitHottestTenth},
+         {"fitAllSteps", "All steps", &HeatStrip::fitAllSteps}}};
     for (const auto& [name, text, slot] : fits) {
         auto* button = new QPushButton(text, this);
         button->setObjectName(name);
@@ -36,7 +36,7 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
         connect(button, &QPushButton::clicked, this, slot);
         m_fits.append(button);
     }
-    m_common = new QPushButton("one range for all cases and steps", this);
+    m_common = new QPushButton("One range for all cases and steps", this);
     m_common->setObjectName("commonRange");
     m_common->setCheckable(true);
     m_common->setCursor(Qt::PointingHandCursor);
@@ -48,7 +48,7 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
         view.range.reset();
         m_session.editView(on ? "One range for all" : "A range for each", view);
     });
-    m_scale = new QPushButton("colours", this);
+    m_scale = new QPushButton("Colours", this);
     m_scale->setObjectName("scaleButton");
     m_scale->setCursor(Qt::PointingHandCursor);
     m_scale->setStyleSheet(m_fits.first()->styleSheet() + "QPushButton::menu-indicator{width:0}");

@@ -127,20 +127,20 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
     m_links = m_page->addTable("linkTable", "Heat between parts");
-    auto* copy = m_page->addLink("copyGauges", "copy");
-    auto* write = m_page->addLink("exportGauges", "export\u2026");
+    auto* copy = m_page->addLink("copyGauges", "Copy");
+    auto* write = m_page->addLink("exportGauges", "Export\u2026");
     addWidget(m_page);
     m_terms = m_termsPage->addTable("termsTable");
     auto* terms = m_termsPage->view("termsTable");
     terms->setWordWrap(true); // origins are sentences
     terms->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    connect(m_termsPage->addLink("copyTerms", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
+    connect(m_termsPage->addLink("copyTerms", "Copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
     m_beside->addWidget(m_chart);
     m_beside->addWidget(m_termsPage);
     m_spots = new SpotPage(session, this);
     m_beside->addWidget(m_spots);
     connect(m_spots, &SpotPage::placeRequested, this, &GaugePage::placeRequested);
-    auto* map = m_page->addLink("heatFlowDiagramLink", "flow diagram");
+    auto* map = m_page->addLink("heatFlowDiagramLink", "Flow diagram");
     map->setToolTip("Heat flow diagram of the assembly (M): which way the heat goes, and what resists it");
     connect(map, &QPushButton::clicked, this, &GaugePage::heatFlowDiagramRequested);
     m_beside->setMinimumWidth(300); // a window of 1280 holds both
@@ -239,21 +239,21 @@ void GaugePage::fillReadings() {
             m_session.editOrComplain(what, withGaugeField(m_session.survey(), rows->at(row), which, text.toStdString()));
         };
     };
-    std::vector<TableColumn> shown{{"gauge", [rows](int row) { return q(rows->gauge(row).id); }, false,
+    std::vector<TableColumn> shown{{"Gauge", [rows](int row) { return q(rows->gauge(row).id); }, false,
                                     [this, rows](int row, const QString& text) { rename(rows->at(row), text); }, {}, {}, {}, 110}};
     for (std::size_t i = 0; i < rows->columns.size(); ++i)
-        shown.push_back({rows->columns.size() == 1 ? QString("value") : rows->columns[i].name,
+        shown.push_back({rows->columns.size() == 1 ? QString("Value") : rows->columns[i].name,
                          [rows, i](int row) {
                              const auto one = rows->reading(i, row);
                              return one ? numberText(rows->gauge(row), *one) : QString("\u2026");
                          },
                          true, {}, {}, {}, {}, 96});
-    shown.push_back({"unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},
+    shown.push_back({"Unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},
                      [rows](int row) { return q(rows->gauge(row).unit); }, 70});
-    shown.push_back({"place", [rows](int row) { return q(placeText(rows->gauge(row))); }, false, {}, {}, {}, {}, 150});
-    shown.push_back({"quantity", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
-    shown.push_back({"group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
-    shown.push_back({"note", [rows](int row) { return rows->note(row); }});
+    shown.push_back({"Place", [rows](int row) { return q(placeText(rows->gauge(row))); }, false, {}, {}, {}, {}, 150});
+    shown.push_back({"Quantity", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
+    shown.push_back({"Group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
+    shown.push_back({"Note", [rows](int row) { return rows->note(row); }});
     const auto count = static_cast<int>(rows->survey.gauges.size());
     orderRows(shown); // by the texts in the order of the survey
     rows->order = m_order;
@@ -279,22 +279,22 @@ void GaugePage::rename(std::size_t gauge, const QString& id) {
 void GaugePage::fillBalances() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_balances->reset(0, {{"part", {}}});
+        return m_balances->reset(0, {{"Part", {}}});
     const auto balances = state->readings->balances;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto whole = balanceOfAll(*state->readings);
     const auto part = [balances, whole](int row) -> const PartBalance& { return static_cast<std::size_t>(row) < balances->parts.size() ? balances->parts[static_cast<std::size_t>(row)] : *whole; };
     const auto watt = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown"); };
     m_balances->reset(static_cast<int>(balances->parts.size()) + (whole && balances->parts.size() > 1 ? 1 : 0),
-                      {{"part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
-                       {"heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
-                       {"out, W", [part, watt](int row) { return watt(part(row).out); }, true},
-                       {"produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
-                       {"stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
-                       {"carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
-                       {"remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
-                       {"share of heat passing", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
-                       {"method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
+                      {{"Part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
+                       {"Heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
+                       {"Out, W", [part, watt](int row) { return watt(part(row).out); }, true},
+                       {"Produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
+                       {"Stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
+                       {"Carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
+                       {"Remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
+                       {"Share of heat passing", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
+                       {"Method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
 }
 
 // What the chosen gauge is the sum of, on the case that is shown.
@@ -316,35 +316,35 @@ void GaugePage::fillTerms() {
         return;
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
-    m_terms->reset(static_cast<int>(derivation->terms.size()), {{"term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
-                                                                {"value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
-                                                                {"origin", [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
+    m_terms->reset(static_cast<int>(derivation->terms.size()), {{"Term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
+                                                                {"Value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
+                                                                {"Origin", [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
 }
 
 // Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.
 void GaugePage::fillLinks() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_links->reset(0, {{"heat from", {}}});
+        return m_links->reset(0, {{"Heat from", {}}});
     const auto balances = state->readings->balances;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto link = [balances](int row) -> const PartLink& { return balances->links[static_cast<std::size_t>(row)]; };
     const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
     m_links->reset(static_cast<int>(balances->links.size()),
-                   {{"heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
-                    {"to", [link, entry](int row) { return link(row).toBoundary ? q(link(row).to) + " (boundary)" : q(shownName(*entry, link(row).to)); }},
-                    {"conducted, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
-                    {"carried, W", [link, number](int row) { return number(link(row).carried); }, true},
-                    {"share of heat leaving", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
-                    {"difference of means, K", [link, number](int row) { return number(link(row).difference); }, true},
-                    {"resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
-                    {"contact area", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
+                   {{"Heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
+                    {"To", [link, entry](int row) { return link(row).toBoundary ? q(link(row).to) + " (boundary)" : q(shownName(*entry, link(row).to)); }},
+                    {"Conducted, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
+                    {"Carried, W", [link, number](int row) { return number(link(row).carried); }, true},
+                    {"Share of heat leaving", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
+                    {"Difference of means, K", [link, number](int row) { return number(link(row).difference); }, true},
+                    {"Resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
+                    {"Contact area", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
 }
 
 void GaugePage::fillFlows() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_flows->reset(0, {{"boundary", {}}});
+        return m_flows->reset(0, {{"Boundary", {}}});
     const auto balances = state->readings->balances;
     const auto unit = m_session.view().unit;
     const auto whole = flowOfAll(*balances);
@@ -353,16 +353,16 @@ void GaugePage::fillFlows() {
     const auto region = [readings](int row) -> const RegionReading* { return static_cast<std::size_t>(row) < readings->boundaries.size() ? &readings->boundaries[static_cast<std::size_t>(row)] : nullptr; };
     const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
     m_flows->reset(static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
-                   {{"boundary", [flow](int row) { return q(flow(row).boundary); }},
-                    {"heat out, W", [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
-                    {"mean " + q(std::string(unitSymbol(unit))), [region, unit](int row) { return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit))) : QString(); }, true},
-                    {"area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, 2)) : QString(); }, true},
-                    {"by gradient, W", [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
-                    {"mass out, kg/s", [flow, number](int row) { return number(flow(row).mass); }, true},
-                    {"volume out, L/min", [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
-                    {"bulk " + q(std::string(unitSymbol(unit))), [flow, unit](int row) { return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString(); }, true},
-                    {"enthalpy, W", [flow, number](int row) { return number(flow(row).enthalpy); }, true},
-                    {"method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
+                   {{"Boundary", [flow](int row) { return q(flow(row).boundary); }},
+                    {"Heat out, W", [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
+                    {"Mean " + q(std::string(unitSymbol(unit))), [region, unit](int row) { return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit))) : QString(); }, true},
+                    {"Area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, 2)) : QString(); }, true},
+                    {"By gradient, W", [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
+                    {"Mass out, kg/s", [flow, number](int row) { return number(flow(row).mass); }, true},
+                    {"Volume out, L/min", [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
+                    {"Bulk " + q(std::string(unitSymbol(unit))), [flow, unit](int row) { return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString(); }, true},
+                    {"Enthalpy, W", [flow, number](int row) { return number(flow(row).enthalpy); }, true},
+                    {"Method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
 }
 
 } // namespace pyro

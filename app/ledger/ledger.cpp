@@ -115,14 +115,14 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     m_quantities = m_cases->addTable("quantitiesTable", "Quantities");
     m_materials = m_cases->addTable("materialsTable", "Materials");
     m_remarks = m_cases->addTable("remarksTable", "Remarks");
-    connect(m_cases->addLink("newMaterial", "new material"), &QPushButton::clicked, this, [this] {
+    connect(m_cases->addLink("newMaterial", "New material"), &QPushButton::clicked, this, [this] {
         m_session.edit("New material", withNewMaterial(m_session.survey()));
         m_cases->showTable("materialsTable");
     });
     m_field = new LedgerPage("Temperature of sections, parts and boundaries", this);
     m_readings = m_field->addTable("readingsTable");
     const auto copyLink = [](LedgerPage* page, RowTable* table) {
-        QObject::connect(page->addLink("copyTable", "copy"), &QPushButton::clicked, page,
+        QObject::connect(page->addLink("copyTable", "Copy"), &QPushButton::clicked, page,
                          [table] { QApplication::clipboard()->setText(asText(*table)); });
     };
     copyLink(m_field, m_readings);
@@ -174,7 +174,7 @@ void Ledger::refresh(Changes what) {
 void Ledger::fillParts() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->opened)
-        return m_parts->reset(0, {{"part", {}}});
+        return m_parts->reset(0, {{"Part", {}}});
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto opened = *state->opened;
     const auto name = [opened](int row) { return opened.solved->parts[static_cast<std::size_t>(row)].name; };
@@ -193,20 +193,20 @@ void Ledger::fillParts() {
         materials.append(q(material));
     m_parts->reset(
         static_cast<int>(opened.solved->parts.size()),
-        {{"part", [name](int row) { return q(name(row)); }},
-         {"label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
-         {"kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
+        {{"Part", [name](int row) { return q(name(row)); }},
+         {"Label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
+         {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
           {"", "solid", "fluid"}, {}, {}, 70},
-         {"material", [note](int row) { return q(note(row).material); }, false,
+         {"Material", [note](int row) { return q(note(row).material); }, false,
           setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
-         {"power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
+         {"Power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
           {}, {}, {}, 70},
-         {"cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
-         {"volume", [opened](int row) {
+         {"Cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
+         {"Volume", [opened](int row) {
               const auto at = static_cast<std::size_t>(row);
               return q(formatExtent(opened.index->parts[at].size, std::max(opened.solved->parts[at].dimension, 1)));
           }, true},
-         {"extent", [opened](int row) {
+         {"Extent", [opened](int row) {
               const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
               return q(fmt::format("{:.4g} x {:.4g} x {:.4g} mm", 1e3 * (box[1] - box[0]), 1e3 * (box[3] - box[2]),
                                    1e3 * (box[5] - box[4])));
@@ -216,7 +216,7 @@ void Ledger::fillParts() {
 void Ledger::fillBoundaries() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->opened)
-        return m_boundaries->reset(0, {{"boundary", {}}});
+        return m_boundaries->reset(0, {{"Boundary", {}}});
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto opened = *state->opened;
     const auto name = [opened](int row) { return opened.solved->boundaries[static_cast<std::size_t>(row)].name; };
@@ -241,25 +241,25 @@ void Ledger::fillBoundaries() {
     };
     m_boundaries->reset(
         static_cast<int>(opened.solved->boundaries.size()),
-        {{"boundary", [name](int row) { return q(name(row)); }},
-         {"label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
-         {"kind", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Kind of boundary"),
+        {{"Boundary", [name](int row) { return q(name(row)); }},
+         {"Label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
+         {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Kind of boundary"),
           {"", "wall", "inlet", "outlet", "symmetry"}, {}, {}, 90},
-         {"ambient temperature", [environment, note, unit](int row) {
+         {"Ambient temperature", [environment, note, unit](int row) {
               const auto found = environment(row);
               return found ? q(formatTemperature({found->temperature}, unit)) : note(row).temperature ? q(note(row).temperature->text) : QString();
           }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110, false, typed(BoundaryField::Temperature)},
-         {"surface resistance, m\u00b2\u00b7K/W", [environment](int row) {
+         {"Surface resistance, m\u00b2\u00b7K/W", [environment](int row) {
               const auto found = environment(row);
               return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance)) : QString();
           }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100, false, typed(BoundaryField::SurfaceResistance)},
-         {"source", [environment](int row) {
+         {"Source", [environment](int row) {
               const auto found = environment(row);
               return found ? q(found->origin) : QString("unknown");
           }},
-         {"faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
-         {"area", [opened](int row) { return q(formatExtent(opened.index->boundaries[static_cast<std::size_t>(row)].size, 2)); }, true},
-         {"part", [opened, entry](int row) {
+         {"Faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
+         {"Area", [opened](int row) { return q(formatExtent(opened.index->boundaries[static_cast<std::size_t>(row)].size, 2)); }, true},
+         {"Part", [opened, entry](int row) {
               std::set<std::string> owners;
               for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)
                   owners.insert(part == noNumber ? "no part" : shownName(*entry, opened.solved->parts[part].name));
@@ -270,7 +270,7 @@ void Ledger::fillBoundaries() {
 void Ledger::fillQuantities() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->opened)
-        return m_quantities->reset(0, {{"array", {}}});
+        return m_quantities->reset(0, {{"Array", {}}});
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto list = std::make_shared<std::vector<Quantity>>(state->quantities.quantities);
     const auto at = [list](int row) -> const Quantity& { return (*list)[static_cast<std::size_t>(row)]; };
@@ -288,8 +288,8 @@ void Ledger::fillQuantities() {
     };
     m_quantities->reset(
         static_cast<int>(list->size()),
-        {{"array", [at](int row) { return q(at(row).array); }},
-         {"quantity",
+        {{"Array", [at](int row) { return q(at(row).array); }},
+         {"Quantity",
           [at](int row) { return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored") : q(at(row).name); },
           false,
           [this, entry, at](int row, const QString& role) {
@@ -297,7 +297,7 @@ void Ledger::fillQuantities() {
                                        withQuantityRole(m_session.survey(), entry->name, at(row), role.toStdString()));
           },
           roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
-         {"stored on",
+         {"Stored on",
           [at, elsewhere](int row) {
               const auto here = std::string(locationName(at(row).on)) + "s";
               return q(elsewhere(row) ? here + " (and " + std::string(locationName(*elsewhere(row))) + "s)" : here);
@@ -308,15 +308,15 @@ void Ledger::fillQuantities() {
                                                                                        on == "cells" ? Location::Cell : Location::Node));
           },
           {"nodes", "cells"}, {}, [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }, 120},
-         {"stored in", [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); }, false,
+         {"Stored in", [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); }, false,
           [this, entry, at](int row, const QString& text) {
               m_session.editOrComplain("Unit of array", withQuantityUnit(m_session.survey(), entry->name, at(row),
                                                                          text.toStdString()));
           },
           {}, {}, [at](int row) { return q(at(row).unit); }, 110},
-         {"rank", [at](int row) { return at(row).components == 1 ? QString("scalar") : at(row).components == 3 ? QString("vector") : QString("%1 components").arg(at(row).components); }},
-         {"lowest", [at, value](int row) { return value(at(row), at(row).min); }, true},
-         {"highest", [at, value](int row) { return value(at(row), at(row).max); }, true},
+         {"Rank", [at](int row) { return at(row).components == 1 ? QString("scalar") : at(row).components == 3 ? QString("vector") : QString("%1 components").arg(at(row).components); }},
+         {"Lowest", [at, value](int row) { return value(at(row), at(row).min); }, true},
+         {"Highest", [at, value](int row) { return value(at(row), at(row).max); }, true},
          {"", [](int) { return QString(); }}});
 }
 
@@ -338,14 +338,14 @@ void Ledger::fillMaterials() {
     const auto typed = [](const char* unit) { return [unit](int) { return std::string(unit); }; };
     m_materials->reset(
         static_cast<int>(names->size()),
-        {{"material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }, false,
+        {{"Material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }, false,
           [this, names](int row, const QString& text) {
               m_session.editOrComplain("Rename material", withMaterialName(m_session.survey(), (*names)[static_cast<std::size_t>(row)], text.toStdString()));
           }},
-         {"conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity), {}, {}, {}, 120, false, typed("W/(m.K)")},
-         {"density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density), {}, {}, {}, 110, false, typed("kg/m3")},
-         {"heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity), {}, {}, {}, 130, false, typed("J/(kg.K)")},
-         {"viscosity", [material](int row) { return written(material(row).viscosity); }, true, setter(MaterialField::Viscosity), {}, {}, {}, 110, false, typed("Pa.s")},
+         {"Conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity), {}, {}, {}, 120, false, typed("W/(m.K)")},
+         {"Density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density), {}, {}, {}, 110, false, typed("kg/m3")},
+         {"Heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity), {}, {}, {}, 130, false, typed("J/(kg.K)")},
+         {"Viscosity", [material](int row) { return written(material(row).viscosity); }, true, setter(MaterialField::Viscosity), {}, {}, {}, 110, false, typed("Pa.s")},
          {"", [](int) { return QString(); }}});
 }
 
@@ -360,16 +360,16 @@ void Ledger::fillRemarks() {
         remarks->push_back({Severity::Serious, "error", state->error->text(), ""});
     const auto at = [remarks](int row) -> const Remark& { return (*remarks)[static_cast<std::size_t>(row)]; };
     m_remarks->reset(static_cast<int>(remarks->size()),
-                     {{"severity", [at](int row) { return q(std::string(severityName(at(row).severity))); }},
-                      {"remark", [at](int row) { return q(at(row).text); }},
-                      {"place", [at](int row) { return q(at(row).where); }}});
+                     {{"Severity", [at](int row) { return q(std::string(severityName(at(row).severity))); }},
+                      {"Remark", [at](int row) { return q(at(row).text); }},
+                      {"Place", [at](int row) { return q(at(row).where); }}});
 }
 
 // Of the quantity on display; the picture carries its values.
 void Ledger::fillField() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->picture || !m_session.activeEntry())
-        return m_readings->reset(0, {{"place", {}}});
+        return m_readings->reset(0, {{"Place", {}}});
     struct Row {
         QString place;
         QString type;
@@ -398,13 +398,13 @@ void Ledger::fillField() {
     const auto symbol = " " + q(unitText(unit.symbol()));
     m_field->setTitle(writtenName(state->picture->quantity, m_session.view().component) + " of sections, parts and boundaries");
     m_readings->reset(static_cast<int>(rows->size()),
-                      {{"place", [at](int row) { return at(row).place; }},
-                       {"type", [at](int row) { return at(row).type; }},
-                       {"lowest" + symbol, number(&Row::min), true},
-                       {"mean" + symbol, number(&Row::mean), true},
-                       {"highest" + symbol, number(&Row::max), true},
-                       {"highest at x y z", [at](int row) { return at(row).at; }, true},
-                       {"note", [at](int row) { return at(row).note; }}});
+                      {{"Place", [at](int row) { return at(row).place; }},
+                       {"Type", [at](int row) { return at(row).type; }},
+                       {"Lowest" + symbol, number(&Row::min), true},
+                       {"Mean" + symbol, number(&Row::mean), true},
+                       {"Highest" + symbol, number(&Row::max), true},
+                       {"Highest at x y z", [at](int row) { return at(row).at; }, true},
+                       {"Note", [at](int row) { return at(row).note; }}});
 }
 
 } // namespace pyro

@@ -83,18 +83,18 @@ LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts
     m_verdicts = addTable("limitsTable");
     m_filter = new QLineEdit;
     m_filter->setObjectName("limitFilter");
-    m_filter->setPlaceholderText("only rows with \u2026");
+    m_filter->setPlaceholderText("Only rows with \u2026");
     m_filter->setToolTip("Words of name, type or source, or a verdict: over, tight, unknown, within");
     m_filter->setClearButtonEnabled(true);
     m_filter->setFixedWidth(170);
     addTool(m_filter);
     connect(m_filter, &QLineEdit::textChanged, this, &LimitsPage::fill);
-    m_across = addLink("allCases", "all cases");
+    m_across = addLink("allCases", "All cases");
     m_across->setCheckable(true);
     m_across->setToolTip("Every limit on every case of the survey");
     connect(m_across, &QPushButton::toggled, this, &LimitsPage::fill);
-    connect(addLink("exportVerdicts", "export\u2026"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
-    connect(addLink("copyTable", "copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
+    connect(addLink("exportVerdicts", "Export\u2026"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
+    connect(addLink("copyTable", "Copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
     auto* table = view("limitsTable");
     connect(table, &QTableView::clicked, this, [this](const QModelIndex& at) { choose(at.row()); });
     connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this, table](const QModelIndex& row) {
@@ -149,14 +149,14 @@ void LimitsPage::fillAcross() {
     setTitle("Verdicts of " + q(counted(shown->cases.size(), "case")) + ": value (margin)");
     const auto limit = [shown](int row) -> const Limit& { return shown->survey.limits[shown->order[static_cast<std::size_t>(row)]]; };
     std::vector<TableColumn> columns{
-        {"limit on", [shown, limit](int row) { return q(shown->survey.cases.empty() ? limit(row).target.name : targetName(shown->survey.cases[0], limit(row).target)); }, false, {}, {}, {}, {}, 130},
-        {"allowed", [shown](int row) {
+        {"Limit on", [shown, limit](int row) { return q(shown->survey.cases.empty() ? limit(row).target.name : targetName(shown->survey.cases[0], limit(row).target)); }, false, {}, {}, {}, {}, 130},
+        {"Allowed", [shown](int row) {
              for (std::size_t i = 0; i < shown->cases.size(); ++i)
                  if (const auto* one = shown->at(i, row); one != nullptr && one->limit)
                      return q((one->isMaximum ? "" : "min ") + limitLevel(*one, one->limit, shown->unit));
              return QString();
          }, true, {}, {}, {}, {}, 90},
-        {"judged quantity", [limit](int row) { return q(judgedQuantity(limit(row))); }, false, {}, {}, {}, {}, 130}};
+        {"Judged quantity", [limit](int row) { return q(judgedQuantity(limit(row))); }, false, {}, {}, {}, {}, 130}};
     for (std::size_t i = 0; i < shown->cases.size(); ++i) {
         const auto text = [shown, i](int row) {
             const auto* one = shown->at(i, row);
@@ -207,29 +207,29 @@ void LimitsPage::fill() {
         return [shown, tell](int row) { return shown->reading(row) == nullptr ? QString("\u2026") : q(tell(*shown->reading(row))); };
     };
     std::vector<TableColumn> columns{
-        {"limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 120},
-        {"verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 66},
-        {"value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 78},
-        {"allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84, false, unit(LimitField::Max)},
-        {"margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
-        {"required margin", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
-        {"limit type", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Type of limit"), {}, {}, {}, 70},
-        {"judged quantity", [shown](int row) { return q(judgedQuantity(shown->limit(row))); }, false, {}, {}, {}, {}, 130},
-        {"power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
+        {"Limit on", text(&Shown::name), false, {}, {}, [shown](int row) { return shown->reading(row) != nullptr ? QVariant(theme::verdictPixmap(shown->reading(row)->verdict)) : QVariant(); }, {}, 120},
+        {"Verdict", told([](const LimitReading& one) { return std::string(verdictName(one.verdict)); }), false, {}, {}, {}, {}, 66},
+        {"Value", told([unit = shown->unit](const LimitReading& one) { return limitLevel(one, one.value, unit); }), true, {}, {}, {}, {}, 78},
+        {"Allowed", text(&Shown::allowed), true, setter(LimitField::Max, "Allowed maximum"), {}, {}, [shown](int row) { return shown->limit(row).max ? q(shown->limit(row).max->text) : QString(); }, 84, false, unit(LimitField::Max)},
+        {"Margin", told([](const LimitReading& one) { return limitDifference(one, one.margin); }), true, {}, {}, {}, {}, 72},
+        {"Required margin", [shown](int row) { return shown->limit(row).margin ? q(shown->limit(row).margin->text) : QString(); }, true, setter(LimitField::Margin, "Required margin"), {}, {}, {}, 68, false, unit(LimitField::Margin)},
+        {"Limit type", [shown](int row) { return q(shown->limit(row).kind); }, false, setter(LimitField::Kind, "Type of limit"), {}, {}, {}, 70},
+        {"Judged quantity", [shown](int row) { return q(judgedQuantity(shown->limit(row))); }, false, {}, {}, {}, {}, 130},
+        {"Power", text(&Shown::powerText), true, {}, {}, {}, {}, 70},
         {"R to ambient, K/W", [shown](int row) { const auto* one = shown->power(row); return one != nullptr && one->resistance ? q(fmt::format("{:.3g}", *one->resistance)) : QString(); }, true, {}, {}, {}, {}, 50}};
     if (shown->estimate) {
         const auto of = [shown](int row) -> const EstimatedLimit& { return shown->estimate->limits[shown->at(row)]; };
         const auto value = [shown, of](int row) { return q(limitLevel(of(row).reading, of(row).reading.value, shown->unit)); };
         const std::vector<TableColumn> estimated{
-            {q("value " + estimateAt(*shown->estimate, shown->unit)), value, true, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(of(row).reading.verdict)); }, {}, 110},
-            {"margin there", [of](int row) { return q(limitDifference(of(row).reading, of(row).reading.margin)); }, true, {}, {}, {}, {}, 84},
-            {"ambient at limit", [shown, of](int row) { return q(ambientAtLimit(of(row), shown->unit)); }, true, {}, {}, {}, {}, 100},
-            {"power at limit", [of](int row) { return q(powerAtLimit(of(row))); }, true, {}, {}, {}, {}, 92}};
+            {q("Value " + estimateAt(*shown->estimate, shown->unit)), value, true, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(of(row).reading.verdict)); }, {}, 110},
+            {"Margin there", [of](int row) { return q(limitDifference(of(row).reading, of(row).reading.margin)); }, true, {}, {}, {}, {}, 84},
+            {"Ambient at limit", [shown, of](int row) { return q(ambientAtLimit(of(row), shown->unit)); }, true, {}, {}, {}, {}, 100},
+            {"Power at limit", [of](int row) { return q(powerAtLimit(of(row))); }, true, {}, {}, {}, {}, 92}};
         columns.insert(columns.begin() + 6, estimated.begin(), estimated.end());
     }
     if (m_session.verdictsOverSteps())
-        columns.insert(columns.begin() + 6, {"over time", text(&Shown::whenText), false, {}, {}, {}, {}, 250});
-    columns.push_back({"source", [shown](int row) {
+        columns.insert(columns.begin() + 6, {"Over time", text(&Shown::whenText), false, {}, {}, {}, {}, 250});
+    columns.push_back({"Source", [shown](int row) {
                            const auto* one = shown->reading(row);
                            return q(one != nullptr && !one->why.empty() ? one->why : shown->limit(row).source);
                        }, false, setter(LimitField::Source, "Source of limit"), {}, {}, [shown](int row) { return q(shown->limit(row).source); }});

@@ -31,7 +31,7 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     m_slider->setToolTip("Least prominence of hotspots");
     addTool(m_least);
     addTool(m_slider);
-    auto* lines = addLink("fluxLines", "draw lines");
+    auto* lines = addLink("fluxLines", "Draw lines");
     lines->setToolTip("Heat flux lines from the chosen hotspot to where its heat leaves");
     connect(lines, &QPushButton::clicked, this, &SpotPage::drawFluxLines);
     const auto showTools = [this, lines](int table) { // each table has its own
@@ -95,7 +95,7 @@ void SpotPage::keepProminence() {
 void SpotPage::fillSpots() {
     const auto* one = reading();
     if (one == nullptr)
-        return m_spots->reset(0, {{"no.", {}}});
+        return m_spots->reset(0, {{"No.", {}}});
     const auto derivation = one->derivation;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto readings = m_session.activeCase()->readings;
@@ -103,15 +103,15 @@ void SpotPage::fillSpots() {
     const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
     const auto number = [](const std::optional<double>& value, double scale, const char* symbol) { return value ? q(fmt::format("{:.3g} {}", scale * *value, symbol)) : QString(); };
     m_spots->reset(static_cast<int>(derivation->spots.size()),
-                   {{"no.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
+                   {{"No.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
                     {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-                    {"prominence", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
-                    {"part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
-                    {"source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
-                    {"flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
-                    {"nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
-                    {"at, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
+                    {"Prominence", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
+                    {"Part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
+                    {"Extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
+                    {"Source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
+                    {"Flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
+                    {"Nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
+                    {"At, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
     const QSignalBlocker quiet(m_slider);
     const auto kept = optionalProminence();
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())
@@ -139,7 +139,7 @@ void SpotPage::choose(int row) {
 // Where the heat of the chosen spot goes: neighbours with their share first, then leg by leg along the largest.
 void SpotPage::fillPath() {
     const auto* one = reading();
-    const auto refuse = [this](const QString& why) { m_path->reset(1, {{"thermal path", [why](int) { return why; }}}); };
+    const auto refuse = [this](const QString& why) { m_path->reset(1, {{"Thermal path", [why](int) { return why; }}}); };
     if (one == nullptr || spots().empty())
         return refuse("There is no hotspot.");
     const auto& readings = *m_session.activeCase()->readings;
@@ -166,18 +166,18 @@ void SpotPage::fillPath() {
         return "leaves to " + (link(row).toBoundary ? q(link(row).to) : q(shownName(*entry, link(row).to)));
     };
     m_path->reset(first + static_cast<int>(shared->legs.size()),
-                  {{QString("from hotspot %1").arg(m_chosen + 1), words, false, {}, {}, {}, {}, 206},
-                   {"drop, K", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->drop, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 64},
+                  {{QString("From hotspot %1").arg(m_chosen + 1), words, false, {}, {}, {}, {}, 206},
+                   {"Drop, K", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->drop, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 64},
                    {"K/W", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->resistance, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 60},
-                   {"heat, W", [leg, link](int row) { return q(fmt::format("{:.4g}", leg(row) != nullptr ? leg(row)->heat : link(row).heat)); }, true, {}, {}, {}, {}, 64},
-                   {"share", [leg, link](int row) { return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0))); }, true}});
+                   {"Heat, W", [leg, link](int row) { return q(fmt::format("{:.4g}", leg(row) != nullptr ? leg(row)->heat : link(row).heat)); }, true, {}, {}, {}, {}, 64},
+                   {"Share", [leg, link](int row) { return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0))); }, true}});
 }
 
 void SpotPage::fillTracks() {
     const auto* state = m_session.activeCase();
     const auto at = m_session.selectedGaugeAt();
     if (state == nullptr || !state->opened || !state->history || !at || state->history->size() < 2)
-        return m_tracks->reset(1, {{"tracks", [](int) { return QString("Hotspots are followed where the case has several steps."); }}});
+        return m_tracks->reset(1, {{"Tracks", [](int) { return QString("Hotspots are followed where the case has several steps."); }}});
     std::vector<double> extent;
     for (const auto& part : state->opened->index->parts)
         extent.push_back(std::max({part.box[1] - part.box[0], part.box[3] - part.box[2], part.box[5] - part.box[4]}));
@@ -185,14 +185,14 @@ void SpotPage::fillTracks() {
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto track = [tracks](int row) -> const SpotTrack& { return (*tracks)[static_cast<std::size_t>(row)]; };
     m_tracks->reset(static_cast<int>(tracks->size()),
-                    {{"part", [track, entry](int row) { return q(shownName(*entry, track(row).partName)); }, false, {}, {}, {}, {}, 110},
-                     {"first seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
-                     {"last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("still there"); }, true, {}, {}, {}, {}, 72},
-                     {"steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
-                     {"highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
-                     {"in step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},
-                     {"displacement", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
-                     {"last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
+                    {{"Part", [track, entry](int row) { return q(shownName(*entry, track(row).partName)); }, false, {}, {}, {}, {}, 110},
+                     {"First seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
+                     {"Last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("still there"); }, true, {}, {}, {}, {}, 72},
+                     {"Steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
+                     {"Highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
+                     {"In step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},
+                     {"Displacement", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
+                     {"Last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
 }
 
 void SpotPage::drawFluxLines() {

@@ -41,10 +41,10 @@ TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent)
     monitored->setSelectionMode(QAbstractItemView::ExtendedSelection);
     connect(monitored->selectionModel(), &QItemSelectionModel::selectionChanged, this, &TrustPage::drawHistory);
     connect(m_plot, &QCustomPlot::afterLayout, this, [this] { placeLegend(*m_plot); });
-    m_remove = addLink("removeFinding", "delete finding");
+    m_remove = addLink("removeFinding", "Delete finding");
     connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
-    connect(addLink("exportFindings", "export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
-    connect(addLink("copyChecks", "copy"), &QPushButton::clicked, this, [this] {
+    connect(addLink("exportFindings", "Export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
+    connect(addLink("copyChecks", "Copy"), &QPushButton::clicked, this, [this] {
         QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible() ? *m_findings : view("monitoredTable")->isVisible() ? *m_monitored : *m_checks));
     });
     auto* checks = view("checksTable");
@@ -96,13 +96,13 @@ void TrustPage::fillChecks() {
     const auto* state = m_session.activeCase();
     const auto readings = state != nullptr ? state->readings : nullptr;
     if (!readings)
-        return m_checks->reset(0, {{"check", {}}});
+        return m_checks->reset(0, {{"Check", {}}});
     const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
     m_checks->reset(static_cast<int>(readings->checks.size()),
                     {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 118},
-                     {"check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
-                     {"found", [check](int row) { return q(typographic(check(row).figure)); }, false, {}, {}, {}, {}, 330},
-                     {"required", [check](int row) { return q(typographic(check(row).threshold)); }}});
+                     {"Check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
+                     {"Found", [check](int row) { return q(typographic(check(row).figure)); }, false, {}, {}, {}, {}, 330},
+                     {"Required", [check](int row) { return q(typographic(check(row).threshold)); }}});
 }
 
 void TrustPage::fillFindings() {
@@ -123,13 +123,13 @@ void TrustPage::fillFindings() {
     for (const auto state : findingStates)
         states.append(q(std::string(state)));
     m_findings->reset(static_cast<int>(findings->size()),
-                      {{"severity", [of](int row) { return q(std::string(severityName(of(row).severity))); }, false, setter([](Finding& one, const QString& text) { one.severity = severityFrom(text); }), {"note", "warning", "serious"},
+                      {{"Severity", [of](int row) { return q(std::string(severityName(of(row).severity))); }, false, setter([](Finding& one, const QString& text) { one.severity = severityFrom(text); }), {"note", "warning", "serious"},
                         [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).severity, of(row).state))); }, {}, 96},
-                       {"state", [of](int row) { return q(of(row).state); }, false, setter([](Finding& one, const QString& text) { one.state = text.toStdString(); }), states, {}, {}, 80},
-                       {"finding", [of](int row) { return q(of(row).text); }, false, setter([](Finding& one, const QString& text) { one.text = text.trimmed().toStdString(); }), {}, {}, {}, 430},
-                       {"part", [of](int row) { return q(of(row).part); }, false, {}, {}, {}, {}, 110},
-                       {"case", [of](int row) { return q(of(row).step ? fmt::format("{}, step {}", of(row).caseName, *of(row).step + 1) : of(row).caseName); }, false, {}, {}, {}, {}, 120},
-                       {"from", [of](int row) { return q(of(row).check); }}});
+                       {"State", [of](int row) { return q(of(row).state); }, false, setter([](Finding& one, const QString& text) { one.state = text.toStdString(); }), states, {}, {}, 80},
+                       {"Finding", [of](int row) { return q(of(row).text); }, false, setter([](Finding& one, const QString& text) { one.text = text.trimmed().toStdString(); }), {}, {}, {}, 430},
+                       {"Part", [of](int row) { return q(of(row).part); }, false, {}, {}, {}, {}, 110},
+                       {"Case", [of](int row) { return q(of(row).step ? fmt::format("{}, step {}", of(row).caseName, *of(row).step + 1) : of(row).caseName); }, false, {}, {}, {}, {}, 120},
+                       {"From", [of](int row) { return q(of(row).check); }}});
 }
 
 void TrustPage::fillMonitored() {
@@ -140,13 +140,13 @@ void TrustPage::fillMonitored() {
     const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.6g}", *value)) : QString(); };
     const auto small = [](double value) { return q(fmt::format("{:.3g}", value)); };
     m_monitored->reset(count, {{"", [of](int row) { return q(std::string(settlingName(of(row).settling.state))); }, false, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).settling.state))); }, {}, 104},
-                               {"monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
-                               {"last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
-                               {"expected final value", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
-                               {"drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
-                               {"oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
-                               {"allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
-                               {"values", [of](int row) { return QString::number(of(row).count); }, true}});
+                               {"Monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
+                               {"Last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
+                               {"Expected final value", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
+                               {"Drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
+                               {"Oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
+                               {"Allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
+                               {"Values", [of](int row) { return QString::number(of(row).count); }, true}});
     drawHistory();
 }
 

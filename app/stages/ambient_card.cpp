@@ -24,16 +24,16 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
     m_ambient->setObjectName("caseAmbient");
     m_other->setObjectName("otherAmbient");
     m_other->setPlaceholderText("45 degC");
-    grid->addWidget(new QLabel("solved at"), 1, 0);
+    grid->addWidget(new QLabel("Solved at"), 1, 0);
     grid->addWidget(m_ambient, 1, 1);
-    grid->addWidget(new QLabel("estimate at"), 2, 0);
+    grid->addWidget(new QLabel("Estimate at"), 2, 0);
     grid->addWidget(m_other, 2, 1);
     m_power->setObjectName("otherPower");
     m_power->setPlaceholderText("100 %");
-    grid->addWidget(new QLabel("with power"), 3, 0);
+    grid->addWidget(new QLabel("With power"), 3, 0);
     grid->addWidget(m_power, 3, 1);
     int row = 4;
-    for (const auto& [key, text] : {std::pair{"radiation", "radiation"}, {"natural_convection", "natural convection"}, {"properties", "temperature-dependent properties"}}) {
+    for (const auto& [key, text] : {std::pair{"radiation", "Radiation"}, {"natural_convection", "Natural convection"}, {"properties", "Temperature-dependent properties"}}) {
         auto* box = new QCheckBox(text);
         box->setObjectName(QString("nonlinear_") + key);
         box->setToolTip("Temperatures are then not in proportion to ambient and power: an estimate is refused");

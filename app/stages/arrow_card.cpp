@@ -27,20 +27,20 @@ QWidget* ArrowCard::buildEditor() {
     m_quantity->setObjectName("arrowQuantity");
     m_spacing = new QLineEdit;
     m_spacing->setObjectName("arrowSpacing");
-    m_spacing->setPlaceholderText("fits the model");
+    m_spacing->setPlaceholderText("Fits the model");
     m_spacing->setFocusPolicy(Qt::ClickFocus);
-    m_scaled = new QCheckBox("length by magnitude");
+    m_scaled = new QCheckBox("Length by magnitude");
     m_scaled->setObjectName("arrowScaled");
-    m_sections = new QCheckBox("on all sections shown");
+    m_sections = new QCheckBox("On all sections shown");
     m_sections->setObjectName("arrowSections");
     m_boundaries = new QListWidget;
     m_boundaries->setObjectName("arrowBoundaries");
     m_boundaries->setMaximumHeight(96);
-    form->addRow("vector", m_quantity);
-    form->addRow("spacing, mm", m_spacing);
+    form->addRow("Vector", m_quantity);
+    form->addRow("Spacing, mm", m_spacing);
     form->addRow(m_scaled);
     form->addRow(m_sections);
-    form->addRow("boundaries", m_boundaries);
+    form->addRow("Boundaries", m_boundaries);
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
         edit("Quantity of arrows", [name = m_quantity->itemData(at).toString().toStdString()](ArrowView& view) { view.quantity = name; });
     });

@@ -20,7 +20,7 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     m_digits->setPopupMode(QToolButton::InstantPopup);
     auto* digits = new QMenu(m_digits);
     for (int count = -1; count <= mostDecimals; ++count)
-        connect(digits->addAction(count < 0 ? QString("as usual") : QString("%1 decimals").arg(count)), &QAction::triggered, this, [this, count] {
+        connect(digits->addAction(count < 0 ? QString("As usual") : QString("%1 decimals").arg(count)), &QAction::triggered, this, [this, count] {
             auto view = m_session.view();
             view.decimals[view.quantity] = count;
             if (count < 0)

@@ -58,11 +58,11 @@ void GaugesSheet::buildMenu() {
     m_traces = m_more->addMenu("Line where a section meets a boundary");
     auto* along = m_more->addMenu("Line through the chosen part");
     for (std::size_t axis = 0; axis < 3; ++axis)
-        connect(along->addAction(QString("along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addAlong(axis); });
+        connect(along->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addAlong(axis); });
     auto* hottest = m_more->addMenu("Line through the hottest visible place");
     hottest->setObjectName("hottestLineMenu");
     for (std::size_t axis = 0; axis < 3; ++axis)
-        connect(hottest->addAction(QString("along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addThroughHottest(axis); });
+        connect(hottest->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addThroughHottest(axis); });
     connect(m_more->addAction("Isotherm"), &QAction::triggered, this, [this] {
         const auto range = m_session.visibleRange();
         m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
@@ -82,8 +82,8 @@ void GaugesSheet::buildMenu() {
     offer("U of layers", "transmittance", {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}}, {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
     offer("U between the environments", "transmittance", Json::object());
     offer("Thermal coupling coefficient L", "coupling_coefficient", Json::object());
-    offer("psi of a linear thermal bridge", "linear_transmittance", {{"dimensions", "external"}});
-    offer("chi of a point thermal bridge", "point_transmittance", {{"dimensions", "external"}});
+    offer("Psi of a linear thermal bridge", "linear_transmittance", {{"dimensions", "external"}});
+    offer("Chi of a point thermal bridge", "point_transmittance", {{"dimensions", "external"}});
     offer("Temperature factor fRsi", "temperature_factor", Json::object());
     Json needed = inside;
     needed["outside"] = "-5 degC";

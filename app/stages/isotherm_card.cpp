@@ -32,7 +32,7 @@ QWidget* IsothermCard::buildEditor() {
     form->setSpacing(6);
     m_spacing = new QLineEdit;
     m_spacing->setObjectName("isothermSpacing");
-    m_spacing->setPlaceholderText("fits the range");
+    m_spacing->setPlaceholderText("Fits the range");
     m_heavy = new QSpinBox;
     m_heavy->setObjectName("isothermHeavy");
     m_heavy->setRange(0, 100);
@@ -48,7 +48,7 @@ QWidget* IsothermCard::buildEditor() {
     m_surfaces->setObjectName("isothermSurfaces");
     m_surfaces->setPlaceholderText("85, 110");
     m_surfaces->setToolTip("Values whose surfaces are drawn through the parts, with the volume above each");
-    m_labels = new QCheckBox("values on the index lines");
+    m_labels = new QCheckBox("Values on the index lines");
     m_labels->setObjectName("isothermLabels");
     m_ground = new QComboBox;
     m_ground->setObjectName("isothermGround");
@@ -58,11 +58,11 @@ QWidget* IsothermCard::buildEditor() {
     for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks),
                            static_cast<QWidget*>(m_surfaces)})
         field->setFocusPolicy(Qt::ClickFocus);
-    form->addRow("spacing", m_spacing);
-    form->addRow("index line", m_heavy);
-    form->addRow("surfaces show", m_ground);
-    form->addRow("mark", m_marks);
-    form->addRow("surfaces at", m_surfaces);
+    form->addRow("Spacing", m_spacing);
+    form->addRow("Index line", m_heavy);
+    form->addRow("Surfaces show", m_ground);
+    form->addRow("Mark", m_marks);
+    form->addRow("Surfaces at", m_surfaces);
     form->addRow(m_labels);
     connect(m_spacing, &QLineEdit::editingFinished, this, &IsothermCard::readSpacing);
     connect(m_marks, &QLineEdit::editingFinished, this, &IsothermCard::readMarks);

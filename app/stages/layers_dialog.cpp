@@ -63,7 +63,7 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     setWindowTitle("Layers of " + q(m_survey.gauges[gauge].id));
     resize(860, 560);
     m_table->setObjectName("layersTable");
-    m_table->setHorizontalHeaderLabels({"layer, from inside to outside", "thickness", "W/(m\u00b7K) or R", "R, m\u00b2\u00b7K/W"});
+    m_table->setHorizontalHeaderLabels({"Layer, from inside to outside", "Thickness", "W/(m\u00b7K) or R", "R, m\u00b2\u00b7K/W"});
     m_table->horizontalHeader()->setSectionResizeMode(LayerName, QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -92,11 +92,11 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     m_outside = field("layersOutside", "-5 degC", "Temperature outside");
     m_humidity = field("layersHumidity", "50 %", "Relative humidity of the air inside");
     auto* form = new QFormLayout;
-    form->addRow("inner surface", m_inner);
-    form->addRow("outer surface", m_outer);
-    form->addRow("inside", m_inside);
-    form->addRow("outside", m_outside);
-    form->addRow("humidity inside", m_humidity);
+    form->addRow("Inner surface", m_inner);
+    form->addRow("Outer surface", m_outer);
+    form->addRow("Inside", m_inside);
+    form->addRow("Outside", m_outside);
+    form->addRow("Humidity inside", m_humidity);
     m_result->setObjectName("layersResult");
     m_moisture->setObjectName("layersMoisture");
     m_moisture->setWordWrap(true);

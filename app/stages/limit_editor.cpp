@@ -53,17 +53,17 @@ LimitEditor::LimitEditor(Session& session, QWidget* parent) : QFrame(parent), m_
     m_grid->addWidget(m_hint, 1, 0, 1, 2);
     m_target = new QComboBox;
     m_target->setObjectName("limitTarget");
-    place(m_target, "part or gauge");
+    place(m_target, "Part or gauge");
     m_form = new QComboBox;
     m_form->setObjectName("limitForm");
-    place(m_form, "quantity");
-    line("limitLevel", "level", LimitField::Level);
-    line("limitAbove", "above", LimitField::Above);
-    line("limitMax", "maximum", LimitField::Max);
-    line("limitMin", "minimum", LimitField::Min);
-    line("limitMargin", "required margin", LimitField::Margin);
-    line("limitKind", "limit type", LimitField::Kind);
-    line("limitSource", "source", LimitField::Source);
+    place(m_form, "Quantity");
+    line("limitLevel", "Level", LimitField::Level);
+    line("limitAbove", "Above", LimitField::Above);
+    line("limitMax", "Maximum", LimitField::Max);
+    line("limitMin", "Minimum", LimitField::Min);
+    line("limitMargin", "Required margin", LimitField::Margin);
+    line("limitKind", "Limit type", LimitField::Kind);
+    line("limitSource", "Source", LimitField::Source);
     auto* remove = new QPushButton("Delete this limit");
     remove->setObjectName("small");
     remove->setAccessibleName("removeLimit");
@@ -190,11 +190,11 @@ void LimitEditor::refresh() {
             break;
         case LimitField::Kind:
             line.edit->setText(q(limit.kind));
-            line.edit->setPlaceholderText("junction, case, touch \u2026");
+            line.edit->setPlaceholderText("Junction, case, touch \u2026");
             break;
         case LimitField::Source:
             line.edit->setText(q(limit.source));
-            line.edit->setPlaceholderText("data sheet, standard \u2026");
+            line.edit->setPlaceholderText("Data sheet, standard \u2026");
             break;
         case LimitField::Target:
             break;

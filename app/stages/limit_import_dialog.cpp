@@ -25,7 +25,7 @@ LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames 
     m_unit->setObjectName("importUnit");
     m_table->setObjectName("importTable");
     m_table->setColumnCount(6);
-    m_table->setHorizontalHeaderLabels({"import", "as written", "limit on", "allowed", "margin, type, source", "remark"});
+    m_table->setHorizontalHeaderLabels({"Import", "As written", "Limit on", "Allowed", "Margin, type, source", "Remark"});
     m_table->verticalHeader()->hide();
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->setSelectionMode(QAbstractItemView::NoSelection);

@@ -162,15 +162,15 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     layout->setSpacing(4);
     auto* title = new QLabel("PARTS");
     title->setObjectName("heading");
-    m_solids = link("solids", "solidsButton", "Hide or show all solids", [this] { toggleGroup(false); });
-    m_fluids = link("fluids", "fluidsButton", "Hide or show all fluids", [this] { toggleGroup(true); });
-    auto* all = link("show all", "showAllButton", "Show all parts (A)", [this] {
+    m_solids = link("Solids", "solidsButton", "Hide or show all solids", [this] { toggleGroup(false); });
+    m_fluids = link("Fluids", "fluidsButton", "Hide or show all fluids", [this] { toggleGroup(true); });
+    auto* all = link("Show all", "showAllButton", "Show all parts (A)", [this] {
         auto view = m_session.view();
         view.hidden.clear();
         view.isolated.reset();
         m_session.editView("Show all parts", view);
     });
-    auto* column = new QLabel("highest");
+    auto* column = new QLabel("Highest");
     column->setObjectName("hint");
     auto* head = new QHBoxLayout;
     head->setSpacing(0);
@@ -184,7 +184,7 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     layout->addLayout(head);
     m_find = new QLineEdit;
     m_find->setObjectName("partSearch");
-    m_find->setPlaceholderText("find a part");
+    m_find->setPlaceholderText("Find a part");
     m_find->setClearButtonEnabled(true);
     m_find->setFocusPolicy(Qt::ClickFocus);
     layout->addWidget(m_find);
@@ -200,13 +200,13 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_opacity->setObjectName("opacitySlider");
     m_opacity->setRange(0, 100);
     m_opacity->setFixedWidth(84);
-    m_isolate = link("isolate", "isolateButton", "Isolate the chosen part (S)", [this] { m_parts->isolate(m_session.selectedPart()); });
+    m_isolate = link("Isolate", "isolateButton", "Isolate the chosen part (S)", [this] { m_parts->isolate(m_session.selectedPart()); });
     chosen->addWidget(m_opacityLabel, 1);
     chosen->addWidget(m_opacity);
     chosen->addWidget(m_isolate);
     layout->addWidget(m_chosen);
 
-    m_boundariesLink = link("boundaries", "boundariesButton", "Boundaries to be drawn besides the parts", [this] {
+    m_boundariesLink = link("Boundaries", "boundariesButton", "Boundaries to be drawn besides the parts", [this] {
         m_boundaries->setVisible(!m_boundaries->isVisible());
     });
     m_boundaries = new QListWidget;
@@ -300,7 +300,7 @@ void PartPanel::refreshBoundaries() {
         item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
         item->setCheckState(view.boundaries.contains(boundary.name) ? Qt::Checked : Qt::Unchecked);
     }
-    m_boundariesLink->setText(view.boundaries.empty() ? QString("boundaries") : QString("boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
+    m_boundariesLink->setText(view.boundaries.empty() ? QString("Boundaries") : QString("Boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
 }
 
 void PartPanel::refreshOpacity() {
@@ -315,7 +315,7 @@ void PartPanel::refreshOpacity() {
     const int percent = opacity == view.opacity.end() ? 100 : static_cast<int>(100 * opacity->second + 0.5);
     m_opacityLabel->setText(QString("%1: opacity %2 %").arg(q(shownName(*entry, selected))).arg(percent));
     m_opacity->setValue(percent);
-    m_isolate->setText(view.isolated == selected ? "end isolation" : "isolate");
+    m_isolate->setText(view.isolated == selected ? "End isolation" : "Isolate");
 }
 
 } // namespace pyro

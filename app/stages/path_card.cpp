@@ -44,11 +44,11 @@ void PathCard::addStart(QFormLayout& form) {
     m_at = lengthField("pathAt", "Three coordinates in mm; Shift+W takes the place under the cursor");
     m_to = lengthField("pathTo", "Three coordinates in mm");
     m_radius = lengthField("pathRadius", "In mm");
-    form.addRow("vector", m_quantity);
-    form.addRow("from", m_from);
-    form.addRow("at, mm", m_at);
-    form.addRow("to, mm", m_to);
-    form.addRow("within, mm", m_radius);
+    form.addRow("Vector", m_quantity);
+    form.addRow("From", m_from);
+    form.addRow("At, mm", m_at);
+    form.addRow("To, mm", m_to);
+    form.addRow("Within, mm", m_radius);
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
         edit("Vector of lines", [name = m_quantity->itemData(at).toString().toStdString()](PathView& view) { view.quantity = name; });
     });
@@ -75,10 +75,10 @@ void PathCard::addRun(QFormLayout& form) {
     m_direction->setObjectName("pathDirection");
     m_direction->addItems({"both ways", "downstream", "upstream"});
     m_longest = lengthField("pathLongest", "In mm, each way; empty: as far as they run");
-    m_longest->setPlaceholderText("as long as they are");
-    form.addRow("lines", m_lines);
-    form.addRow("direction", m_direction);
-    form.addRow("maximum length, mm", m_longest);
+    m_longest->setPlaceholderText("As long as they are");
+    form.addRow("Lines", m_lines);
+    form.addRow("Direction", m_direction);
+    form.addRow("Maximum length, mm", m_longest);
     connect(m_lines, &QSpinBox::valueChanged, this, [this](int lines) {
         edit("Number of lines", [lines](PathView& view) { view.lines = lines; });
     });
@@ -92,10 +92,10 @@ void PathCard::addRun(QFormLayout& form) {
 }
 
 void PathCard::addLook(QFormLayout& form) {
-    form.addRow(check("see through the parts", "pathGhost", &PathView::ghost));
-    form.addRow(check("one colour", "pathPlain", &PathView::plain));
-    form.addRow(check("drawn as tubes", "pathTubes", &PathView::tubes));
-    form.addRow(check("particles run along them", "pathMoving", &PathView::moving));
+    form.addRow(check("See through the parts", "pathGhost", &PathView::ghost));
+    form.addRow(check("One colour", "pathPlain", &PathView::plain));
+    form.addRow(check("Drawn as tubes", "pathTubes", &PathView::tubes));
+    form.addRow(check("Particles run along them", "pathMoving", &PathView::moving));
 }
 
 QLineEdit* PathCard::lengthField(const char* name, const QString& tip) {

@@ -79,7 +79,7 @@ QWidget* SectionCard::buildEditor() {
     layout->setSpacing(6);
     auto* across = new QHBoxLayout;
     across->setSpacing(4);
-    auto* word = new QLabel("normal to");
+    auto* word = new QLabel("Normal to");
     word->setObjectName("hint");
     across->addWidget(word);
     for (int axis = 0; axis < 3; ++axis) {
@@ -119,9 +119,9 @@ QWidget* SectionCard::buildEditor() {
     connect(m_position, &QDoubleSpinBox::valueChanged, this, [this](double at) { setPosition(at, PositionKey); });
 
     auto* shows = new QHBoxLayout;
-    m_fill = new QCheckBox("coloured");
-    m_mesh = new QCheckBox("mesh");
-    m_opened = new QCheckBox("cut open");
+    m_fill = new QCheckBox("Coloured");
+    m_mesh = new QCheckBox("Mesh");
+    m_opened = new QCheckBox("Cut open");
     for (auto* box : {m_fill, m_mesh, m_opened})
         shows->addWidget(box);
     m_fill->setObjectName("sectionFill");

@@ -26,7 +26,7 @@ QString speedText(double stepsPerSecond) {
 
 StepBar::StepBar(Session& session, QWidget* parent)
     : QWidget(parent), m_session(session), m_back(barButton("stepBackButton", "\u2039", "Previous step (comma)")),
-      m_play(barButton("playButton", "play", "Play the steps (space)")),
+      m_play(barButton("playButton", "Play", "Play the steps (space)")),
       m_on(barButton("stepOnButton", "\u203a", "Next step (full stop)")),
       m_options(barButton("playOptions", "", "Speed and loop")), m_scrubber(new QSlider(Qt::Horizontal)),
       m_label(new QLabel), m_find(barButton("findFile", "Find the file\u2026", "Say where the case's file is now")) {
@@ -119,7 +119,7 @@ void StepBar::refresh() {
         m_timer.stop();
     for (auto* widget : std::initializer_list<QWidget*>{m_play, m_back, m_scrubber, m_on, m_options})
         widget->setVisible(steps);
-    m_play->setText(m_timer.isActive() ? "pause" : "play");
+    m_play->setText(m_timer.isActive() ? "Pause" : "Play");
     m_back->setEnabled(wanted() > 0);
     m_on->setEnabled(wanted() < count() - 1);
     const QSignalBlocker quiet(m_scrubber);

@@ -44,36 +44,36 @@ protected:
 TEST_F(EnvelopeWindowTest, PsiIsReadWithItsTermsAndFollowsItsDimensions) {
     openCorner();
     type(Qt::Key_4);
-    offer("psi of a linear thermal bridge");
-    EXPECT_EQ(cell(gauges(), 0, "gauge"), "psi");
-    EXPECT_EQ(cell(gauges(), 0, "unit"), "W/(m\u00b7K)");
-    EXPECT_EQ(cell(gauges(), 0, "place"), "between warm and cold");
-    const double external = cell(gauges(), 0, "value").toDouble();
+    offer("Psi of a linear thermal bridge");
+    EXPECT_EQ(cell(gauges(), 0, "Gauge"), "psi");
+    EXPECT_EQ(cell(gauges(), 0, "Unit"), "W/(m\u00b7K)");
+    EXPECT_EQ(cell(gauges(), 0, "Place"), "between warm and cold");
+    const double external = cell(gauges(), 0, "Value").toDouble();
     EXPECT_LT(external, 0) << "external dimensions count the corner twice";
     auto* terms = find<QTableView>("termsTable");
     ASSERT_TRUE(terms->isVisible()) << "in the place of the chart";
     ASSERT_EQ(terms->model()->rowCount(), 3);
-    EXPECT_EQ(cell(terms, 0, "term"), "L2D");
-    EXPECT_TRUE(cell(terms, 1, "origin").endsWith("(external)")) << cell(terms, 1, "origin").toStdString();
+    EXPECT_EQ(cell(terms, 0, "Term"), "L2D");
+    EXPECT_TRUE(cell(terms, 1, "Origin").endsWith("(external)")) << cell(terms, 1, "Origin").toStdString();
     bool told = false;
     for (const auto* label : window->findChildren<QLabel*>())
         told = told || label->text().contains(u"element 1: south wall 300 mm 1 W/(m\u00b7K)") || label->text().contains(u"element 2: south wall 300 mm 1 W/(m\u00b7K)");
     EXPECT_TRUE(told) << "the layers that were found stand in the editor";
-    EXPECT_NEAR(cell(terms, 0, "value").section(' ', 0, 0).toDouble() + cell(terms, 1, "value").section(' ', 0, 0).toDouble() + cell(terms, 2, "value").section(' ', 0, 0).toDouble(), external, 2e-3);
+    EXPECT_NEAR(cell(terms, 0, "Value").section(' ', 0, 0).toDouble() + cell(terms, 1, "Value").section(' ', 0, 0).toDouble() + cell(terms, 2, "Value").section(' ', 0, 0).toDouble(), external, 2e-3);
     auto* dimensions = find<QComboBox>("gaugeDimensions");
     ASSERT_TRUE(dimensions->isVisible());
     dimensions->setCurrentIndex(dimensions->findData("internal"));
     emit dimensions->activated(dimensions->currentIndex());
     settle();
-    const double internal = cell(gauges(), 0, "value").toDouble();
+    const double internal = cell(gauges(), 0, "Value").toDouble();
     EXPECT_NEAR(internal - external, 2 * 0.3 / (0.3 + 0.17), 1e-3); // a wall thickness more of either wall
     auto* sides = find<QComboBox>("gaugeSides");
     ASSERT_GE(sides->findText("room to outside"), 0);
     sides->setCurrentIndex(sides->findText("room to outside"));
     emit sides->activated(sides->currentIndex());
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "place"), "room to outside");
-    EXPECT_NEAR(cell(gauges(), 0, "value").toDouble(), internal, 1e-12);
+    EXPECT_EQ(cell(gauges(), 0, "Place"), "room to outside");
+    EXPECT_NEAR(cell(gauges(), 0, "Value").toDouble(), internal, 1e-12);
 }
 
 TEST_F(EnvelopeWindowTest, EnvironmentsAreShownAndCorrected) {
@@ -81,27 +81,27 @@ TEST_F(EnvelopeWindowTest, EnvironmentsAreShownAndCorrected) {
     type(Qt::Key_1);
     click(button("boundariesTableTab"));
     auto* table = find<QTableView>("boundariesTable");
-    const int outside = cell(table, 0, "boundary") == "outside" ? 0 : 1;
-    EXPECT_EQ(cell(table, outside, "ambient temperature"), QString::fromUtf8("-10.0 \u00b0C"));
-    EXPECT_EQ(cell(table, outside, "surface resistance, m\u00b2\u00b7K/W"), "0.04");
-    EXPECT_EQ(cell(table, outside, "source"), "case");
-    enter(table, outside, "ambient temperature", "-12 degC");
+    const int outside = cell(table, 0, "Boundary") == "outside" ? 0 : 1;
+    EXPECT_EQ(cell(table, outside, "Ambient temperature"), QString::fromUtf8("-10.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "Surface resistance, m\u00b2\u00b7K/W"), "0.04");
+    EXPECT_EQ(cell(table, outside, "Source"), "case");
+    enter(table, outside, "Ambient temperature", "-12 degC");
     settle();
-    EXPECT_EQ(cell(table, outside, "ambient temperature"), QString::fromUtf8("-12.0 \u00b0C"));
-    EXPECT_EQ(cell(table, outside, "source"), "survey");
-    enter(table, outside, "ambient temperature", "cold");
+    EXPECT_EQ(cell(table, outside, "Ambient temperature"), QString::fromUtf8("-12.0 \u00b0C"));
+    EXPECT_EQ(cell(table, outside, "Source"), "survey");
+    enter(table, outside, "Ambient temperature", "cold");
     EXPECT_NE(window->message(), "");
     EXPECT_EQ(survey_().cases[0].boundaries.at("outside").temperature->text, "-12 degC");
     trigger("undo");
     settle();
-    EXPECT_EQ(cell(table, outside, "source"), "case");
+    EXPECT_EQ(cell(table, outside, "Source"), "case");
 }
 
 TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
     openCorner();
     type(Qt::Key_4);
     offer("U of layers");
-    EXPECT_EQ(cell(gauges(), 0, "gauge"), "U");
+    EXPECT_EQ(cell(gauges(), 0, "Gauge"), "U");
     click(find<QPushButton>("gaugeLayers"));
     QApplication::processEvents();
     auto* table = find<QTableWidget>("layersTable");
@@ -111,26 +111,26 @@ TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
     table->item(0, 2)->setText("1 W/(m.K)");
     EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("U = 2.1277")) << find<QLabel>("layersResult")->text().toStdString(); // 1 / 0.47
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "2.1277");
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "2.1277");
     click(find<QPushButton>("layerAdd"));
     EXPECT_EQ(table->item(1, 2)->text(), "0.035") << "the library's mineral wool";
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30056"); // 1 / (0.47 + 0.1 / 0.035)
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "0.30056"); // 1 / (0.47 + 0.1 / 0.035)
     EXPECT_TRUE(find<QLabel>("layersMoisture")->text().contains("it stays dry"));
     table->item(1, 1)->setText("50"); // over 100 mm
     EXPECT_EQ(table->item(1, 1)->text(), "50 mm");
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "0.52671") << "1 / (0.47 + 0.05 / 0.035)";
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "0.52671") << "1 / (0.47 + 0.05 / 0.035)";
     table->item(1, 1)->setText("0.1 m");
     table->item(1, 1)->setText("0.1"); // over metres
     EXPECT_EQ(table->item(1, 1)->text(), "0.1 m");
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30056");
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "0.30056");
     table->item(1, 1)->setText("0 mm");
     EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("layer 2 (mineral wool) has the thickness 0 m")) << find<QLabel>("layersResult")->text().toStdString();
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "not available");
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "not available");
     trigger("undo");
     settle();
-    EXPECT_EQ(cell(gauges(), 0, "value"), "0.30056");
+    EXPECT_EQ(cell(gauges(), 0, "Value"), "0.30056");
 }

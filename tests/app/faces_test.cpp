@@ -101,9 +101,9 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     Rows shown;
     auto* table = find<QTableView>("limitsTable");
     for (int row = 0; row < table->model()->rowCount(); ++row) {
-        const auto name = cell(table, row, "limit on").toStdString();
+        const auto name = cell(table, row, "Limit on").toStdString();
         const auto number = [&](const QString& column) { return cell(table, row, column).section(' ', 0, 0).toDouble(); };
-        shown[name] = {name, cell(table, row, "verdict").toStdString(), number("value"), number("margin")};
+        shown[name] = {name, cell(table, row, "Verdict").toStdString(), number("Value"), number("Margin")};
     }
     ASSERT_EQ(shown.size(), 6U);
     EXPECT_EQ(shown["Amplifier"].verdict, "over");

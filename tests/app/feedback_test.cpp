@@ -95,11 +95,11 @@ TEST_F(FeedbackTest, ASymmetryFactorAndANewMaterialAreTyped) {
     auto* table = find<QTableView>("materialsTable");
     ASSERT_EQ(table->model()->rowCount(), 1);
     EXPECT_TRUE(table->isVisible());
-    enter(table, 0, "material", "glycol");
-    enter(table, 0, "viscosity", "0.0012");
+    enter(table, 0, "Material", "glycol");
+    enter(table, 0, "Viscosity", "0.0012");
     ASSERT_TRUE(window->session().survey().materials.contains("glycol"));
     EXPECT_NEAR(window->session().survey().materials.at("glycol").viscosity->si, 0.0012, 1e-12);
-    EXPECT_EQ(cell(table, 0, "viscosity"), "0.0012 Pa.s");
+    EXPECT_EQ(cell(table, 0, "Viscosity"), "0.0012 Pa.s");
 }
 
 // Surfaces in the colours of their materials have a legend; without it the picture is another one.

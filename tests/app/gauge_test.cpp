@@ -94,17 +94,17 @@ TEST_F(GaugeWindowTest, APointIsTakenUnderTheCursorAndRenamedInTheTable) {
     type(Qt::Key_P);
     settle();
     ASSERT_EQ(survey_().gauges.size(), 1U);
-    EXPECT_EQ(cell(table(), 0, "value"), "40.0");
-    EXPECT_EQ(cell(table(), 0, "unit"), "\u00b0C");
-    enter(table(), 0, "gauge", "mid plate");
+    EXPECT_EQ(cell(table(), 0, "Value"), "40.0");
+    EXPECT_EQ(cell(table(), 0, "Unit"), "\u00b0C");
+    enter(table(), 0, "Gauge", "mid plate");
     EXPECT_EQ(survey_().gauges[0].id, "T_point_1") << "a blank is no part of a name";
     EXPECT_NE(window->message(), "");
-    enter(table(), 0, "gauge", "T_mid");
+    enter(table(), 0, "Gauge", "T_mid");
     EXPECT_EQ(survey_().gauges[0].id, "T_mid");
     EXPECT_EQ(window->session().selectedGauge(), "T_mid");
-    enter(table(), 0, "unit", "K");
+    enter(table(), 0, "Unit", "K");
     settle();
-    EXPECT_EQ(cell(table(), 0, "value"), "313.1");
+    EXPECT_EQ(cell(table(), 0, "Value"), "313.1");
     trigger("undo");
     trigger("undo");
     EXPECT_EQ(survey_().gauges[0].id, "T_point_1");
@@ -128,7 +128,7 @@ TEST_F(GaugeWindowTest, MenusOfferPartsBoundariesAndFormulas) {
     settle();
     ASSERT_EQ(survey_().gauges.size(), 2U);
     EXPECT_EQ(survey_().gauges[0].id, "T_hot_core");
-    EXPECT_EQ(cell(table(), 0, "value"), "100.0");
+    EXPECT_EQ(cell(table(), 0, "Value"), "100.0");
     find<QAction>("formulaGauge")->trigger();
     auto* formula = find<QLineEdit>("gaugeFormula");
     ASSERT_TRUE(formula->isVisible());
@@ -138,16 +138,16 @@ TEST_F(GaugeWindowTest, MenusOfferPartsBoundariesAndFormulas) {
     QTest::keyClick(formula, Qt::Key_Return);
     settle();
     EXPECT_EQ(survey_().gauges[2].formula, "T_hot_core - T_base");
-    EXPECT_EQ(cell(table(), 2, "value"), "60");
-    EXPECT_EQ(cell(table(), 2, "unit"), "K");
+    EXPECT_EQ(cell(table(), 2, "Value"), "60");
+    EXPECT_EQ(cell(table(), 2, "Unit"), "K");
     formula->setFocus();
     formula->selectAll();
     QTest::keyClicks(formula, "T_hot_core + T_base");
     QTest::keyClick(formula, Qt::Key_Return);
     settle();
-    EXPECT_EQ(cell(table(), 2, "value"), "not available");
-    EXPECT_TRUE(cell(table(), 2, "note").contains("two temperatures")) << cell(table(), 2, "note").toStdString();
-    EXPECT_EQ(cell(table(), 0, "value"), "100.0") << "the others go on";
+    EXPECT_EQ(cell(table(), 2, "Value"), "not available");
+    EXPECT_TRUE(cell(table(), 2, "Note").contains("two temperatures")) << cell(table(), 2, "Note").toStdString();
+    EXPECT_EQ(cell(table(), 0, "Value"), "100.0") << "the others go on";
 }
 
 TEST_F(GaugeWindowTest, TheEditorAsksForWhatAFilmCoefficientNeeds) {
@@ -158,13 +158,13 @@ TEST_F(GaugeWindowTest, TheEditorAsksForWhatAFilmCoefficientNeeds) {
     quantity->setCurrentIndex(quantity->findData("film_coefficient"));
     emit quantity->activated(quantity->currentIndex());
     settle();
-    EXPECT_TRUE(cell(table(), 0, "note").contains("reference"));
+    EXPECT_TRUE(cell(table(), 0, "Note").contains("reference"));
     auto* reference = find<QComboBox>("gaugeReference");
     ASSERT_TRUE(reference->isVisible());
     fill(reference->lineEdit(), "20 degC");
     settle();
     EXPECT_EQ(survey_().gauges[0].rest["reference"], "20 degC");
-    EXPECT_TRUE(cell(table(), 0, "note").contains("conductivity")) << "now only the material is missing";
+    EXPECT_TRUE(cell(table(), 0, "Note").contains("conductivity")) << "now only the material is missing";
 }
 
 // Another case with another mesh, hotter by 10 K: the same line, no new picking, both in one chart.
@@ -241,12 +241,12 @@ TEST_F(GaugeWindowTest, ClickingAHeaderSortsAndAxisTitlesStay) {
     window->session().addGauge({{"part", "hot core"}});
     window->session().addGauge({{"part", "cold plate"}});
     settle();
-    EXPECT_EQ(cell(table(), 0, "gauge"), "T_hot_core");
+    EXPECT_EQ(cell(table(), 0, "Gauge"), "T_hot_core");
     auto* header = table()->horizontalHeader();
-    emit header->sectionClicked(columnOf(table(), "value"));
-    EXPECT_EQ(cell(table(), 0, "gauge"), "T_cold_plate");
-    emit header->sectionClicked(columnOf(table(), "value"));
-    EXPECT_EQ(cell(table(), 0, "gauge"), "T_hot_core");
+    emit header->sectionClicked(columnOf(table(), "Value"));
+    EXPECT_EQ(cell(table(), 0, "Gauge"), "T_cold_plate");
+    emit header->sectionClicked(columnOf(table(), "Value"));
+    EXPECT_EQ(cell(table(), 0, "Gauge"), "T_hot_core");
     dialogs::answerNextText("How warm");
     emit chart().titleRequested("y");
     EXPECT_EQ(chart().chart().yTitle, "How warm");
@@ -303,10 +303,10 @@ TEST_F(GaugeWindowTest, DecimalsAreThoseOfTheGauge) {
         settle();
     };
     set("3");
-    EXPECT_EQ(cell(table(), 0, "value"), "100.000");
+    EXPECT_EQ(cell(table(), 0, "Value"), "100.000");
     set("many");
     EXPECT_NE(window->message(), "");
-    EXPECT_EQ(cell(table(), 0, "value"), "100.000");
+    EXPECT_EQ(cell(table(), 0, "Value"), "100.000");
 }
 
 // An end of a line is dragged to another place; while the mouse is down the line stays, and its new end is told beside the cursor.

@@ -43,18 +43,18 @@ TEST_F(LedgerTest, EveryPlaceHasItsTemperaturesAndSaysWhereItIsHottest) {
     auto* table = find<QTableView>("readingsTable");
     ASSERT_TRUE(table->isVisible());
     ASSERT_EQ(table->model()->rowCount(), 3);
-    EXPECT_EQ(cell(table, 0, "place"), "cold plate");
-    EXPECT_EQ(cell(table, 0, "lowest \u00b0C"), "30.0");
-    EXPECT_EQ(cell(table, 0, "mean \u00b0C"), "40.0");
-    EXPECT_EQ(cell(table, 0, "highest \u00b0C"), "50.0");
-    EXPECT_TRUE(cell(table, 0, "highest at x y z").startsWith("100.0")) << "the plate is hottest at its far end";
-    EXPECT_EQ(cell(table, 0, "note"), "stored on nodes");
-    EXPECT_EQ(cell(table, 1, "place"), "Core");
-    EXPECT_EQ(cell(table, 1, "type"), "part");
-    EXPECT_TRUE(cell(table, 1, "highest at x y z").endsWith("30.0 mm"));
-    EXPECT_EQ(cell(table, 2, "place"), "base");
-    EXPECT_EQ(cell(table, 2, "type"), "boundary");
-    EXPECT_EQ(cell(table, 2, "mean \u00b0C"), "40.0") << "the base has no array of its own: the part behind it is read";
+    EXPECT_EQ(cell(table, 0, "Place"), "cold plate");
+    EXPECT_EQ(cell(table, 0, "Lowest \u00b0C"), "30.0");
+    EXPECT_EQ(cell(table, 0, "Mean \u00b0C"), "40.0");
+    EXPECT_EQ(cell(table, 0, "Highest \u00b0C"), "50.0");
+    EXPECT_TRUE(cell(table, 0, "Highest at x y z").startsWith("100.0")) << "the plate is hottest at its far end";
+    EXPECT_EQ(cell(table, 0, "Note"), "stored on nodes");
+    EXPECT_EQ(cell(table, 1, "Place"), "Core");
+    EXPECT_EQ(cell(table, 1, "Type"), "part");
+    EXPECT_TRUE(cell(table, 1, "Highest at x y z").endsWith("30.0 mm"));
+    EXPECT_EQ(cell(table, 2, "Place"), "base");
+    EXPECT_EQ(cell(table, 2, "Type"), "boundary");
+    EXPECT_EQ(cell(table, 2, "Mean \u00b0C"), "40.0") << "the base has no array of its own: the part behind it is read";
 }
 
 TEST_F(LedgerTest, ARowChoosesItsPartOrSection) {
@@ -67,8 +67,8 @@ TEST_F(LedgerTest, ARowChoosesItsPartOrSection) {
     trigger("addSection");
     settle();
     ASSERT_EQ(table->model()->rowCount(), 4);
-    EXPECT_EQ(cell(table, 0, "type"), "section");
-    EXPECT_TRUE(cell(table, 0, "note").contains("cm\u00b2"));
+    EXPECT_EQ(cell(table, 0, "Type"), "section");
+    EXPECT_TRUE(cell(table, 0, "Note").contains("cm\u00b2"));
     window->session().selectSection(std::nullopt);
     press(table, 1); // the parts moved down by one row
     EXPECT_EQ(window->session().selectedPart(), "cold plate");
@@ -83,7 +83,7 @@ TEST_F(LedgerTest, ATableIsCopiedWithItsHeadings) {
             click(one);
     const auto lines = QApplication::clipboard()->text().split('\n', Qt::SkipEmptyParts);
     ASSERT_EQ(lines.size(), 4);
-    EXPECT_TRUE(lines[0].startsWith("place\ttype\tlowest \u00b0C\tmean \u00b0C\thighest \u00b0C"));
+    EXPECT_TRUE(lines[0].startsWith("Place\tType\tLowest \u00b0C\tMean \u00b0C\tHighest \u00b0C"));
     EXPECT_TRUE(lines[2].startsWith("Core\tpart\t90.0\t100.0\t110.0"));
     for (const auto& line : lines)
         EXPECT_EQ(line.count('\t'), lines[0].count('\t'));
@@ -95,39 +95,39 @@ TEST_F(LedgerTest, BoundariesAreLabelledGivenARoleAndKnowTheirPart) {
     auto* table = tab("boundariesTable");
     ASSERT_TRUE(table->isVisible());
     ASSERT_EQ(table->model()->rowCount(), 1);
-    EXPECT_EQ(cell(table, 0, "boundary"), "base");
-    EXPECT_EQ(cell(table, 0, "area"), "100 cm\u00b2");
-    EXPECT_EQ(cell(table, 0, "faces"), "100");
-    EXPECT_EQ(cell(table, 0, "part"), "cold plate");
-    enter(table, 0, "label", "Mounting face");
-    choose(table, 0, "kind", "wall");
+    EXPECT_EQ(cell(table, 0, "Boundary"), "base");
+    EXPECT_EQ(cell(table, 0, "Area"), "100 cm\u00b2");
+    EXPECT_EQ(cell(table, 0, "Faces"), "100");
+    EXPECT_EQ(cell(table, 0, "Part"), "cold plate");
+    enter(table, 0, "Label", "Mounting face");
+    choose(table, 0, "Kind", "wall");
     const auto note = window->session().survey().cases[0].boundaries.at("base");
     EXPECT_EQ(note.label, "Mounting face");
     EXPECT_EQ(note.kind, "wall");
     trigger("undo");
-    EXPECT_EQ(cell(table, 0, "kind"), "");
-    EXPECT_EQ(cell(table, 0, "label"), "Mounting face");
+    EXPECT_EQ(cell(table, 0, "Kind"), "");
+    EXPECT_EQ(cell(table, 0, "Label"), "Mounting face");
 }
 
 TEST_F(LedgerTest, PartsGetRoleAndMaterialFromTheirLists) {
     openSurvey();
     trigger("stageCases");
     auto* table = find<QTableView>("partsTable");
-    EXPECT_EQ(cell(table, 0, "volume"), "100 cm\u00b3");
-    EXPECT_EQ(cell(table, 0, "extent"), "100 x 100 x 10 mm");
-    EXPECT_EQ(cell(table, 0, "cells"), "200");
-    choose(table, 0, "kind", "solid");
+    EXPECT_EQ(cell(table, 0, "Volume"), "100 cm\u00b3");
+    EXPECT_EQ(cell(table, 0, "Extent"), "100 x 100 x 10 mm");
+    EXPECT_EQ(cell(table, 0, "Cells"), "200");
+    choose(table, 0, "Kind", "solid");
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").kind, "solid");
-    choose(table, 0, "material", "aluminium 6060"); // typed: it is not in the list yet
+    choose(table, 0, "Material", "aluminium 6060"); // typed: it is not in the list yet
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").material, "aluminium 6060");
     ASSERT_TRUE(window->session().survey().materials.contains("aluminium 6060")) << "a new material can be described at once";
     auto* materials = tab("materialsTable");
     ASSERT_EQ(materials->model()->rowCount(), 1);
-    enter(materials, 0, "conductivity", "200 W/(m.K)");
-    enter(materials, 0, "density", "2.7 g/cm3");
-    EXPECT_EQ(cell(materials, 0, "conductivity"), "200 W/(m.K)");
+    enter(materials, 0, "Conductivity", "200 W/(m.K)");
+    enter(materials, 0, "Density", "2.7 g/cm3");
+    EXPECT_EQ(cell(materials, 0, "Conductivity"), "200 W/(m.K)");
     EXPECT_NEAR(window->session().survey().materials.at("aluminium 6060").density->si, 2700, 1e-6);
-    enter(materials, 0, "heat capacity", "0.9 kJ/kg"); // the kelvin is missing
+    enter(materials, 0, "Heat capacity", "0.9 kJ/kg"); // the kelvin is missing
     EXPECT_TRUE(window->message().contains("J/(kg.K)")) << window->message().toStdString();
     EXPECT_FALSE(window->session().survey().materials.at("aluminium 6060").heatCapacity);
 }
@@ -137,22 +137,22 @@ TEST_F(LedgerTest, ArraysAreListedWithUnitRankAndRange) {
     trigger("stageCases");
     auto* table = tab("quantitiesTable");
     ASSERT_EQ(table->model()->rowCount(), 1);
-    EXPECT_EQ(cell(table, 0, "array"), "T [degC]");
-    EXPECT_EQ(cell(table, 0, "quantity"), "temperature");
-    EXPECT_EQ(cell(table, 0, "stored on"), "nodes");
-    EXPECT_EQ(cell(table, 0, "rank"), "scalar");
-    EXPECT_EQ(cell(table, 0, "lowest"), "30.0 \u00b0C");
-    choose(table, 0, "quantity", "pressure"); // degC is no pressure
+    EXPECT_EQ(cell(table, 0, "Array"), "T [degC]");
+    EXPECT_EQ(cell(table, 0, "Quantity"), "temperature");
+    EXPECT_EQ(cell(table, 0, "Stored on"), "nodes");
+    EXPECT_EQ(cell(table, 0, "Rank"), "scalar");
+    EXPECT_EQ(cell(table, 0, "Lowest"), "30.0 \u00b0C");
+    choose(table, 0, "Quantity", "pressure"); // degC is no pressure
     EXPECT_FALSE(window->message().isEmpty());
-    EXPECT_EQ(cell(table, 0, "quantity"), "temperature");
-    choose(table, 0, "quantity", "");
+    EXPECT_EQ(cell(table, 0, "Quantity"), "temperature");
+    choose(table, 0, "Quantity", "");
     settle();
-    EXPECT_EQ(cell(table, 0, "quantity"), "as stored");
+    EXPECT_EQ(cell(table, 0, "Quantity"), "as stored");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 unknown") << "without a temperature nothing can be judged";
     auto* remarks = tab("remarksTable");
     bool told = false;
     for (int row = 0; row < remarks->model()->rowCount(); ++row)
-        told = told || cell(remarks, row, "remark").contains("temperature");
+        told = told || cell(remarks, row, "Remark").contains("temperature");
     EXPECT_TRUE(told);
     trigger("undo");
     settle();
@@ -163,9 +163,9 @@ TEST_F(LedgerTest, WrongUnitsAreRefusedAndTheTableStays) {
     openSurvey();
     trigger("stageCases");
     auto* table = tab("quantitiesTable");
-    enter(table, 0, "stored in", "W");
+    enter(table, 0, "Stored in", "W");
     EXPECT_FALSE(window->message().isEmpty());
-    EXPECT_EQ(cell(table, 0, "stored in"), "degC");
+    EXPECT_EQ(cell(table, 0, "Stored in"), "degC");
     EXPECT_FALSE(window->session().hasUnsavedChanges());
 }
 
@@ -173,7 +173,7 @@ TEST_F(LedgerTest, LimitsChooseTheirPartFromTheListAndSayAtLeast) {
     openSurvey();
     trigger("stageLimits");
     auto* table = find<QTableView>("limitsTable");
-    enter(table, 0, "source", "drawing 12");
+    enter(table, 0, "Source", "drawing 12");
     EXPECT_EQ(window->session().survey().limits[1].source, "drawing 12") << "the first row is the worst, not the first limit";
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(0, 2)).center());
     auto* target = find<QComboBox>("limitTarget");
@@ -188,11 +188,11 @@ TEST_F(LedgerTest, LimitsChooseTheirPartFromTheListAndSayAtLeast) {
     settle();
     bool found = false;
     for (int row = 0; row < table->model()->rowCount(); ++row)
-        if (cell(table, row, "allowed") == "at least 35.0 \u00b0C") {
+        if (cell(table, row, "Allowed") == "at least 35.0 \u00b0C") {
             found = true;
-            EXPECT_EQ(cell(table, row, "value"), "30.0 \u00b0C");
-            EXPECT_EQ(cell(table, row, "verdict"), "over");
-            EXPECT_EQ(cell(table, row, "margin"), "-5.0 K");
+            EXPECT_EQ(cell(table, row, "Value"), "30.0 \u00b0C");
+            EXPECT_EQ(cell(table, row, "Verdict"), "over");
+            EXPECT_EQ(cell(table, row, "Margin"), "-5.0 K");
         }
     EXPECT_TRUE(found);
 }

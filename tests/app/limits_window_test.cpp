@@ -27,19 +27,19 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     type(Qt::Key_5);
     chooseRow(0); // the core, 110 degC
     pick("limitForm", "rise above ambient");
-    EXPECT_EQ(cell(table(), 0, "judged quantity"), "rise above ambient");
+    EXPECT_EQ(cell(table(), 0, "Judged quantity"), "rise above ambient");
     fill("limitMax", "80 K");
     fill("limitAbove", "20 degC");
     const auto& limits = window->session().survey().limits;
     EXPECT_EQ(limits[1].form, LimitForm::Rise);
     bool found = false;
     for (int row = 0; row < table()->model()->rowCount(); ++row)
-        if (cell(table(), row, "limit on") == "Core") {
+        if (cell(table(), row, "Limit on") == "Core") {
             found = true;
-            EXPECT_EQ(cell(table(), row, "value"), "90.0 K");
-            EXPECT_EQ(cell(table(), row, "margin"), "-10.0 K");
-            EXPECT_EQ(cell(table(), row, "judged quantity"), "rise above 20 degC");
-            EXPECT_EQ(cell(table(), row, "power"), "3 W");
+            EXPECT_EQ(cell(table(), row, "Value"), "90.0 K");
+            EXPECT_EQ(cell(table(), row, "Margin"), "-10.0 K");
+            EXPECT_EQ(cell(table(), row, "Judged quantity"), "rise above 20 degC");
+            EXPECT_EQ(cell(table(), row, "Power"), "3 W");
         }
     EXPECT_TRUE(found);
     pick("limitForm", "share above a level");
@@ -47,8 +47,8 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     fill("limitMax", "60 %");
     EXPECT_EQ(limits[1].level->text, "100 degC");
     for (int row = 0; row < table()->model()->rowCount(); ++row)
-        if (cell(table(), row, "limit on") == "Core") {
-            EXPECT_EQ(cell(table(), row, "value"), "50 %") << "linear from 90 to 110 degC";
+        if (cell(table(), row, "Limit on") == "Core") {
+            EXPECT_EQ(cell(table(), row, "Value"), "50 %") << "linear from 90 to 110 degC";
         }
     fill("limitMax", "60 degC"); // no share
     EXPECT_FALSE(window->message().isEmpty());
@@ -69,12 +69,12 @@ TEST_F(LimitsWindowTest, AllCasesAreJudged) {
     ASSERT_EQ(window->session().activeEntry()->name, "cool");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases");
     EXPECT_EQ(find<QLabel>("limitWorst")->text(), "cold plate in warm exceeds 60.0 \u00b0C by 10.0 K");
-    EXPECT_EQ(cell(table(), 0, "verdict"), "within") << "the table is that of the case on display";
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "within") << "the table is that of the case on display";
     click(button("allCases"));
     EXPECT_TRUE(cell(table(), 0, "cool").startsWith("40.0 \u00b0C")) << cell(table(), 0, "cool").toStdString();
     EXPECT_EQ(cell(table(), 0, "warm"), "70.0 \u00b0C  (-10.0 K)");
     click(button("allCases"));
-    EXPECT_EQ(cell(table(), 0, "verdict"), "within");
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "within");
     dialogs::answerNextFile(QString::fromStdString((folder / "v.csv").string()));
     trigger("exportLimits");
     const auto csv = readText(folder / "v.csv");
@@ -99,14 +99,14 @@ TEST_F(LimitsWindowTest, AMovedFileIsFound) {
     std::filesystem::rename(path, elsewhere);
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().activeCase()->error.has_value(); }, 10000));
     EXPECT_TRUE(find<QLabel>("stepLabel")->text().endsWith("is no longer there; as last read")) << find<QLabel>("stepLabel")->text().toStdString();
-    EXPECT_EQ(cell(table(), 0, "verdict"), "unknown");
-    EXPECT_TRUE(cell(table(), 0, "source").contains("does not exist any more")) << cell(table(), 0, "source").toStdString();
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "unknown");
+    EXPECT_TRUE(cell(table(), 0, "Source").contains("does not exist any more")) << cell(table(), 0, "Source").toStdString();
     EXPECT_EQ(verdictOfCases(window->session().verdictsOfCases()), Verdict::Unknown);
     dialogs::answerNextFile(QString::fromStdString(elsewhere.string()));
     click(button("findFile"));
     settle();
     EXPECT_EQ(window->session().survey().cases[0].file, "elsewhere.vtm");
-    EXPECT_EQ(cell(table(), 0, "verdict"), "over");
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "over");
     EXPECT_FALSE(button("findFile")->isVisible());
 }
 
@@ -127,12 +127,12 @@ TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
     EXPECT_EQ(edit->text(), "34 degC") << "the field shows what was understood";
     EXPECT_FALSE(hint->isVisible());
     EXPECT_EQ(window->session().survey().limits[1].max->text, "34 degC");
-    EXPECT_EQ(cell(table(), 0, "margin"), "-76.0 K");
-    enter(table(), 0, "allowed", "120"); // and in the table
+    EXPECT_EQ(cell(table(), 0, "Margin"), "-76.0 K");
+    enter(table(), 0, "Allowed", "120"); // and in the table
     settle();
     EXPECT_EQ(window->session().survey().limits[1].max->text, "120 degC");
-    const int core = cell(table(), 0, "limit on") == "Core" ? 0 : 1;
-    enter(table(), core, "required margin", "8");
+    const int core = cell(table(), 0, "Limit on") == "Core" ? 0 : 1;
+    enter(table(), core, "Required margin", "8");
     settle();
     EXPECT_EQ(window->session().survey().limits[1].margin->text, "8 K") << "a margin is a difference";
     fill("caseAmbient", "20");
@@ -150,10 +150,10 @@ TEST_F(LimitsWindowTest, TheFilterLeavesWhatHoldsTheWords) {
     auto* filter = find<QLineEdit>("limitFilter");
     filter->setText("over");
     ASSERT_EQ(table()->model()->rowCount(), 1);
-    EXPECT_EQ(cell(table(), 0, "limit on"), "Core");
+    EXPECT_EQ(cell(table(), 0, "Limit on"), "Core");
     filter->setText("plate");
     ASSERT_EQ(table()->model()->rowCount(), 1);
-    EXPECT_EQ(cell(table(), 0, "verdict"), "within");
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "within");
     filter->clear();
     EXPECT_EQ(table()->model()->rowCount(), 2);
 }
@@ -169,14 +169,14 @@ TEST_F(LimitsWindowTest, AnotherAmbientAndWhyNot) {
     EXPECT_TRUE(answer.contains("Estimated at 30.0 \u00b0C: 2 of 2 limits over") || answer.contains("1 of 2 limits over")) << answer.toStdString();
     EXPECT_TRUE(answer.contains("Core meets its limit at an ambient of 10.0 \u00b0C")) << answer.toStdString();
     EXPECT_TRUE(answer.contains("77.7 % of the power is allowed")) << answer.toStdString();
-    EXPECT_EQ(cell(table(), 0, "value at 30.0 \u00b0C"), "120.0 \u00b0C");
-    EXPECT_EQ(cell(table(), 0, "margin there"), "-20.0 K");
-    EXPECT_EQ(cell(table(), 0, "ambient at limit"), "10.0 \u00b0C");
-    EXPECT_EQ(cell(table(), 0, "power at limit"), "77.7 %");
+    EXPECT_EQ(cell(table(), 0, "Value at 30.0 \u00b0C"), "120.0 \u00b0C");
+    EXPECT_EQ(cell(table(), 0, "Margin there"), "-20.0 K");
+    EXPECT_EQ(cell(table(), 0, "Ambient at limit"), "10.0 \u00b0C");
+    EXPECT_EQ(cell(table(), 0, "Power at limit"), "77.7 %");
     EXPECT_EQ(find<QLineEdit>("otherAmbient")->text(), "30 degC");
     fill("otherPower", "50");
     settle();
-    EXPECT_EQ(cell(table(), 0, "value at 30.0 \u00b0C and 50.0 % of the power"), "75.0 \u00b0C");
+    EXPECT_EQ(cell(table(), 0, "Value at 30.0 \u00b0C and 50.0 % of the power"), "75.0 \u00b0C");
     click(find<QCheckBox>("nonlinear_radiation"), QPoint(6, 6));
     settle();
     answer = find<QLabel>("ambientAnswer")->text();
@@ -224,12 +224,12 @@ TEST_F(LimitsWindowTest, ATransientIsJudgedByItsWorstStep) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().verdictsOverSteps(); }, 20000));
     settle();
     EXPECT_EQ(window->session().activeCase()->step, 0) << "the first step is on display";
-    EXPECT_EQ(cell(table(), 0, "verdict"), "over");
-    EXPECT_EQ(cell(table(), 0, "value"), "95.0 \u00b0C");
-    EXPECT_TRUE(cell(table(), 0, "over time").contains("worst at 150 s; first over at 135 s, for 15 s in all")) << cell(table(), 0, "over time").toStdString();
-    EXPECT_EQ(cell(table(), 1, "value"), "75 s");
+    EXPECT_EQ(cell(table(), 0, "Verdict"), "over");
+    EXPECT_EQ(cell(table(), 0, "Value"), "95.0 \u00b0C");
+    EXPECT_TRUE(cell(table(), 0, "Over time").contains("worst at 150 s; first over at 135 s, for 15 s in all")) << cell(table(), 0, "Over time").toStdString();
+    EXPECT_EQ(cell(table(), 1, "Value"), "75 s");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within");
-    enter(table(), 1, "allowed", "60 s");
+    enter(table(), 1, "Allowed", "60 s");
     settle();
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 over") << "judged anew from what was read";
 }

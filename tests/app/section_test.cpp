@@ -49,11 +49,11 @@ TEST_F(SectionTest, IsPlacedThroughTheHottestPlaceAndRead) {
     // Means of linear fields: the plate 30 + 200 x at its middle, the core 90 + 1000 (z - 0.01) at its middle.
     EXPECT_NEAR(*cut().mean, 273.15 + (0.001 * 40 + 0.0004 * 100) / 0.0014, 1e-6);
     auto* table = find<QTableView>("readingsTable");
-    EXPECT_EQ(cell(table, 0, "type"), "section");
-    EXPECT_EQ(cell(table, 0, "highest \u00b0C"), "110.0");
+    EXPECT_EQ(cell(table, 0, "Type"), "section");
+    EXPECT_EQ(cell(table, 0, "Highest \u00b0C"), "110.0");
     trigger("undo");
     EXPECT_TRUE(window->session().view().field.sections.empty());
-    EXPECT_EQ(cell(table, 0, "type"), "part");
+    EXPECT_EQ(cell(table, 0, "Type"), "part");
 }
 
 TEST_F(SectionTest, IsDraggedAndTiltedInTheViewport) {
@@ -129,7 +129,7 @@ TEST_F(SectionTest, MissesTheModelAndSaysSo) {
     for (const auto* label : find<SectionCard>("card")->findChildren<QLabel*>())
         told = told || label->text().contains("misses");
     EXPECT_TRUE(told);
-    EXPECT_EQ(cell(find<QTableView>("readingsTable"), 0, "mean \u00b0C"), "\u2013") << "nothing to tell";
+    EXPECT_EQ(cell(find<QTableView>("readingsTable"), 0, "Mean \u00b0C"), "\u2013") << "nothing to tell";
 }
 
 TEST_F(SectionTest, ExemptPartsAreNeitherCutNorShown) {

@@ -149,12 +149,12 @@ TEST_F(StepsTest, PlaysFromTheStartAndStopsAtTheEnd) {
     QObject::connect(&window->session(), &Session::changed, [&](Changes) { seen.insert(window->session().activeCase()->step); });
     type(Qt::Key_Space);
     EXPECT_TRUE(bar()->isPlaying());
-    EXPECT_EQ(button("playButton")->text(), "pause");
+    EXPECT_EQ(button("playButton")->text(), "Pause");
     ASSERT_TRUE(QTest::qWaitFor([&] { return !bar()->isPlaying(); }, 20000));
     settle();
     EXPECT_EQ(seen.size(), 6U) << "no step is left out";
     EXPECT_NEAR(hottest(), 95, 1e-4);
-    EXPECT_EQ(button("playButton")->text(), "play");
+    EXPECT_EQ(button("playButton")->text(), "Play");
 }
 
 TEST_F(StepsTest, PlaysAroundUntilItIsPaused) {

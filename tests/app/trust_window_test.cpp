@@ -47,11 +47,11 @@ TEST_F(TrustWindowTest, TheGapStandsFirstAndIsGoneTo) {
     auto* table = find<QTableView>("checksTable");
     ASSERT_TRUE(table->isVisible());
     int row = 0;
-    while (row < table->model()->rowCount() && cell(table, row, "check") != "Parts that lie close together touch")
+    while (row < table->model()->rowCount() && cell(table, row, "Check") != "Parts that lie close together touch")
         ++row;
     ASSERT_LT(row, table->model()->rowCount());
     EXPECT_EQ(cell(table, row, ""), "failed");
-    EXPECT_TRUE(cell(table, row, "found").contains("between left and right")) << cell(table, row, "found").toStdString();
+    EXPECT_TRUE(cell(table, row, "Found").contains("between left and right")) << cell(table, row, "Found").toStdString();
     EXPECT_TRUE(find<QLabel>("trustCounts")->text().contains("failed"));
     table->selectRow(row);
     ASSERT_TRUE(window->session().markedPlace());
@@ -68,8 +68,8 @@ TEST_F(TrustWindowTest, HotspotsAreListedAndMarked) {
     auto* spots = find<QTableView>("spotTable");
     ASSERT_TRUE(spots->isVisible());
     ASSERT_EQ(spots->model()->rowCount(), 2) << "one at either end";
-    EXPECT_EQ(cell(spots, 0, "part"), "right"); // 0.4 mm further out
-    EXPECT_EQ(cell(spots, 1, "part"), "left");
+    EXPECT_EQ(cell(spots, 0, "Part"), "right"); // 0.4 mm further out
+    EXPECT_EQ(cell(spots, 1, "Part"), "left");
     spots->selectRow(1);
     ASSERT_TRUE(window->session().markedPlace());
     EXPECT_NEAR((*window->session().markedPlace())[0], 0, 1e-9);
@@ -81,16 +81,16 @@ TEST_F(TrustWindowTest, AFindingIsRaisedFromACheckEditedAndExported) {
     settle();
     auto* table = find<QTableView>("checksTable");
     int row = 0;
-    while (row < table->model()->rowCount() && cell(table, row, "check") != "Parts that lie close together touch")
+    while (row < table->model()->rowCount() && cell(table, row, "Check") != "Parts that lie close together touch")
         ++row;
     table->selectRow(row);
     click(button("raiseFromCheck"));
     auto* findings = find<QTableView>("findingsTable");
     ASSERT_TRUE(findings->isVisible());
     ASSERT_EQ(findings->model()->rowCount(), 1);
-    EXPECT_EQ(cell(findings, 0, "severity"), "serious") << "as broken as the check";
-    EXPECT_EQ(cell(findings, 0, "from"), "gaps");
-    enter(findings, 0, "finding", "0.4 mm gap: ask for the mesh");
+    EXPECT_EQ(cell(findings, 0, "Severity"), "serious") << "as broken as the check";
+    EXPECT_EQ(cell(findings, 0, "From"), "gaps");
+    enter(findings, 0, "Finding", "0.4 mm gap: ask for the mesh");
     const auto kept = findingsOf(window->session().survey()).at(0).first;
     EXPECT_EQ(kept.text, "0.4 mm gap: ask for the mesh");
     ASSERT_TRUE(kept.at);
@@ -116,7 +116,7 @@ TEST_F(TrustWindowTest, CellsOfACheckAreOutlined) {
     settle();
     auto* table = find<QTableView>("checksTable");
     for (int row = 0; row < table->model()->rowCount(); ++row)
-        if (cell(table, row, "check").startsWith("No cell spans")) {
+        if (cell(table, row, "Check").startsWith("No cell spans")) {
             table->selectRow(row);
             EXPECT_EQ(window->session().markedEdges().size(), 16U * 12);
             return;
@@ -143,10 +143,10 @@ TEST_F(TrustWindowTest, HotspotsExplainWhereTheHeatGoes) {
     auto* path = find<QTableView>("pathTable");
     ASSERT_TRUE(path->isVisible());
     ASSERT_EQ(path->model()->rowCount(), 5) << "one neighbour, then within, across, within, out";
-    EXPECT_EQ(cell(path, 0, "share"), "100 %");
-    EXPECT_EQ(cell(path, 1, "drop, K"), "25");
+    EXPECT_EQ(cell(path, 0, "Share"), "100 %");
+    EXPECT_EQ(cell(path, 1, "Drop, K"), "25");
     EXPECT_EQ(cell(path, 1, "K/W"), "0.8"); // 25 K for 31.25 W
-    EXPECT_EQ(cell(path, 3, "drop, K"), "25");
+    EXPECT_EQ(cell(path, 3, "Drop, K"), "25");
     click(button("fluxLines"));
     settle();
     EXPECT_TRUE(window->session().view().field.paths.shown);
@@ -198,8 +198,8 @@ TEST_F(TrustWindowTest, StepsAreTakenAsIterations) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return table->model()->rowCount() == 3; }, 20000));
     settle();
     for (int row = 0; row < 3; ++row)
-        EXPECT_EQ(cell(table, row, ""), "settled") << cell(table, row, "monitored").toStdString();
-    EXPECT_EQ(cell(table, 0, "monitored"), "run mean K");
+        EXPECT_EQ(cell(table, row, ""), "settled") << cell(table, row, "Monitored").toStdString();
+    EXPECT_EQ(cell(table, 0, "Monitored"), "run mean K");
     auto* plot = find<QCustomPlot>("historyChart");
     ASSERT_EQ(plot->graphCount(), 1) << "one curve without being asked";
     EXPECT_EQ(plot->graph(0)->dataCount(), 12);

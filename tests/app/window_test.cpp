@@ -157,23 +157,23 @@ TEST_F(WindowTest, LimitsAreEditedJudgedAndFlownTo) {
     click(find<RailButton>("stageLimits"));
     auto* table = find<QTableView>("limitsTable");
     ASSERT_TRUE(table->isVisible());
-    EXPECT_EQ(cell(table, 0, "limit on"), "Core"); // over stands first
-    EXPECT_EQ(cell(table, 0, "verdict"), "over");
-    EXPECT_EQ(cell(table, 0, "value"), "110.0 \u00b0C");
-    EXPECT_EQ(cell(table, 0, "margin"), "-10.0 K");
+    EXPECT_EQ(cell(table, 0, "Limit on"), "Core"); // over stands first
+    EXPECT_EQ(cell(table, 0, "Verdict"), "over");
+    EXPECT_EQ(cell(table, 0, "Value"), "110.0 \u00b0C");
+    EXPECT_EQ(cell(table, 0, "Margin"), "-10.0 K");
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(0, 2)).center());
     EXPECT_EQ(window->session().view().isolated, "hot core");
     EXPECT_NEAR(window->session().view().camera->focus[2], 0.03, 1e-9); // its hottest stored place
-    enter(table, 0, "allowed", "120 degC");
+    enter(table, 0, "Allowed", "120 degC");
     settle();
-    ASSERT_TRUE(QTest::qWaitFor([&] { return cell(table, 0, "verdict") == "within"; }, 5000));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return cell(table, 0, "Verdict") == "within"; }, 5000));
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "2 within");
-    enter(table, 0, "required margin", "15 K");
+    enter(table, 0, "Required margin", "15 K");
     settle();
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 tight, 1 within");
-    enter(table, 0, "required margin", "15 degC"); // a temperature where a difference belongs
+    enter(table, 0, "Required margin", "15 degC"); // a temperature where a difference belongs
     EXPECT_TRUE(window->message().contains("temperature difference")) << window->message().toStdString();
-    EXPECT_EQ(cell(table, 0, "required margin"), "15 K");
+    EXPECT_EQ(cell(table, 0, "Required margin"), "15 K");
     for (int i = 0; i < 4; ++i)
         trigger("undo"); // required, isolation of the plate, allowed, isolation of the core
     settle();
@@ -190,7 +190,7 @@ TEST_F(WindowTest, LimitsAreAddedRemovedImportedAndExported) {
     settle();
     EXPECT_EQ(window->session().survey().limits.size(), 3U);
     auto* table = find<QTableView>("limitsTable");
-    EXPECT_EQ(cell(table, 1, "verdict"), "unknown"); // it allows nothing yet: unknown, never within
+    EXPECT_EQ(cell(table, 1, "Verdict"), "unknown"); // it allows nothing yet: unknown, never within
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(1, 0)).center());
     click(button("removeLimit"));
     settle();
@@ -222,27 +222,27 @@ TEST_F(WindowTest, CasesAreCorrected) {
     EXPECT_EQ(window->session().view().stage, "Cases");
     auto* parts = find<QTableView>("partsTable");
     ASSERT_TRUE(parts->isVisible());
-    enter(parts, 0, "label", "Base plate");
-    enter(parts, 0, "power", "250 mW");
+    enter(parts, 0, "Label", "Base plate");
+    enter(parts, 0, "Power", "250 mW");
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
     const auto note = window->session().survey().cases[0].parts.at("cold plate");
     EXPECT_EQ(note.label, "Base plate");
     ASSERT_TRUE(note.power);
     EXPECT_DOUBLE_EQ(note.power->si, 0.25);
-    enter(parts, 0, "power", "3 W/m2"); // power per area taken for power
+    enter(parts, 0, "Power", "3 W/m2"); // power per area taken for power
     EXPECT_TRUE(window->message().contains("W/m2"));
     EXPECT_DOUBLE_EQ(window->session().survey().cases[0].parts.at("cold plate").power->si, 0.25);
 
     click(button("quantitiesTableTab"));
     auto* quantities = find<QTableView>("quantitiesTable");
-    EXPECT_EQ(cell(quantities, 0, "stored in"), "degC");
-    enter(quantities, 0, "stored in", "K");
+    EXPECT_EQ(cell(quantities, 0, "Stored in"), "degC");
+    enter(quantities, 0, "Stored in", "K");
     settle();
-    EXPECT_EQ(cell(quantities, 0, "highest"), "-163.1 \u00b0C"); // 110 K, as told; and the doubt is remarked
+    EXPECT_EQ(cell(quantities, 0, "Highest"), "-163.1 \u00b0C"); // 110 K, as told; and the doubt is remarked
     EXPECT_GT(find<RailButton>("stageCases")->badge(), 0);
     trigger("undo");
     settle();
-    EXPECT_EQ(cell(quantities, 0, "highest"), "110.0 \u00b0C");
+    EXPECT_EQ(cell(quantities, 0, "Highest"), "110.0 \u00b0C");
 }
 
 // Found when readings of the edit before arrived while the next cell was being edited: the typed text was lost.
@@ -250,7 +250,7 @@ TEST_F(WindowTest, TypedTextSurvivesNewReadings) {
     openSurvey();
     trigger("stageCases");
     auto* parts = find<QTableView>("partsTable");
-    const auto index = parts->model()->index(0, columnOf(parts, "power"));
+    const auto index = parts->model()->index(0, columnOf(parts, "Power"));
     QTest::mouseClick(parts->viewport(), Qt::LeftButton, {}, parts->visualRect(index).center());
     QTest::mouseDClick(parts->viewport(), Qt::LeftButton, {}, parts->visualRect(index).center());
     auto* editor = parts->viewport()->findChild<QLineEdit*>();
@@ -269,9 +269,9 @@ TEST_F(WindowTest, UnitsFollowEverywhere) {
     trigger("unitdegF");
     settle();
     EXPECT_EQ(find<QListWidget>("partList")->item(1)->data(Qt::UserRole + 1).toString(), "230.0");
-    EXPECT_EQ(cell(find<QTableView>("limitsTable"), 0, "value"), "230.0 \u00b0F");
+    EXPECT_EQ(cell(find<QTableView>("limitsTable"), 0, "Value"), "230.0 \u00b0F");
     trigger("unitK");
-    EXPECT_EQ(cell(find<QTableView>("readingsTable"), 1, "highest K"), "383.1");
+    EXPECT_EQ(cell(find<QTableView>("readingsTable"), 1, "Highest K"), "383.1");
 }
 
 TEST_F(WindowTest, SavesAndReopensExactlyAsLeft) {

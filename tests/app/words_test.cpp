@@ -10,8 +10,6 @@
 #include <QRegularExpression>
 #include <QTableView>
 #include <fstream>
-#include <QSet>
-#include <iostream>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -84,39 +82,34 @@ TEST_F(WordsTest, NoStageShowsTheOldLabels) {
     }
 }
 
-// Labels begin with a capital; symbols, units and what names a thing of the case (a part, a gauge, a quantity) stay as they are.
+// Labels, heads, buttons and menus begin with a capital; values and what names a thing of the case stay as they are.
 TEST_F(WordsTest, LabelsAreInSentenceCase) {
     openSurvey();
-    QSet<QString> seen;
+    const auto check = [&](const QWidget* widget, const QString& text) {
+        const bool word = text.size() > 1 && text[0].isLower() && text[1].isLetter();
+        const bool data = widget != nullptr && (widget->objectName() == "hint" || widget->objectName() == "stepLabel"); // a reading
+        EXPECT_FALSE(word && !data) << text.toStdString();
+    };
+    int labels = 0;
     for (const auto key : {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_7}) {
         type(key);
         settle();
         for (auto* widget : window->findChildren<QWidget*>()) {
-            QStringList own;
             if (auto* label = qobject_cast<QLabel*>(widget))
-                own << label->text();
+                check(label, label->text());
             if (auto* one = qobject_cast<QAbstractButton*>(widget))
-                own << one->text();
+                check(one, one->text());
             if (auto* edit = qobject_cast<QLineEdit*>(widget))
-                own << edit->placeholderText();
-            if (auto* table = qobject_cast<QTableView*>(widget); table != nullptr && table->model() != nullptr)
-                for (int column = 0; column < table->model()->columnCount(); ++column)
-                    own << table->model()->headerData(column, Qt::Horizontal).toString();
-            if (auto* box = qobject_cast<QComboBox*>(widget))
-                for (int i = 0; i < box->count(); ++i)
-                    own << "C:" + box->itemText(i);
-            for (const auto& text : own)
-                if (!text.isEmpty() && (text[0].isLower() || (text.startsWith("C:") && text[2].isLower())) && !seen.contains(text)) {
-                    seen.insert(text);
-                    std::cout << "LOW " << widget->metaObject()->className() << " " << widget->objectName().toStdString() << " | " << text.toStdString() << "\n";
-                }
+                check(edit, edit->placeholderText());
+            auto* table = qobject_cast<QTableView*>(widget);
+            for (int column = 0; table != nullptr && table->model() != nullptr && column < table->model()->columnCount(); ++column)
+                check(table, table->model()->headerData(column, Qt::Horizontal).toString());
+            ++labels;
         }
         for (auto* action : window->findChildren<QAction*>())
-            if (!action->text().isEmpty() && action->text()[0].isLower() && !seen.contains(action->text())) {
-                seen.insert(action->text());
-                std::cout << "LOW action | " << action->text().toStdString() << "\n";
-            }
+            check(nullptr, action->text());
     }
+    EXPECT_GT(labels, 300);
 }
 
 TEST(Words, NoDocumentUsesTheOldLabels) {
