@@ -278,7 +278,9 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
 
 Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
     SubProgress searching(progress, 0.0, 0.1);
-    auto series = seriesOf(wish.file, wish.series, {}, searching);
+    OpenOptions options;
+    options.split = wish.split;
+    auto series = seriesOf(wish.file, wish.series, options, searching);
     if (!series)
         return tl::unexpected(series.error());
     const int step = series->nearest(wish.step);

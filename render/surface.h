@@ -65,6 +65,7 @@ struct LookWish {
     QuantityChoices choices = {};
     std::string quantity = "temperature";
     Component component = Component::Natural;
+    CaseSplit split = {};
 };
 struct FirstLook {
     Series series;

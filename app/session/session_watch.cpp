@@ -41,9 +41,11 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
     if ((!failed && !state.opened) || (state.opened && stamps == state.stamps && state.waiting == 0))
         return; // still being opened, or as it was read
     state.looking = true;
+    OpenOptions options;
+    options.split = entry->split;
     m_jobs.run<ReadySeries>(
         "Looking for new steps", this,
-        [path, wanted = entry->series, known = failed ? std::vector<FileStamp>() : state.stamps](Progress& progress) { return readySeries(path, wanted, known, {}, progress); },
+        [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](Progress& progress) { return readySeries(path, wanted, known, options, progress); },
         [this, path, stamps = std::move(stamps), document = m_document](Result<ReadySeries> ready) {
             if (document != m_document)
                 return;

@@ -78,10 +78,22 @@ void Session::findCase(const std::string& name, const QString& file) {
     editOrComplain("Find file", withCaseFile(m_survey, name, storedPath(path)));
 }
 
+namespace {
+
+bool isDividedOtherwise(const CaseState& state, const CaseEntry& entry) {
+    return !state.series.steps.empty() && state.series.steps.front().split != entry.split;
+}
+
+} // namespace
+
 void Session::refresh() {
     for (const auto& entry : m_survey.cases)
-        if (const auto* state = stateOf(entry); state == nullptr)
+        if (const auto* state = stateOf(entry); state == nullptr) {
             load(entry);
+        } else if (isDividedOtherwise(*state, entry)) {
+            m_cases.erase(pathOf(entry));
+            load(entry);
+        }
     if (const auto* entry = activeEntry()) {
         followStep(*entry);
         drawCase(*entry);
@@ -94,7 +106,7 @@ void Session::refresh() {
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
     m_cases[path].stamps = stampsOf(path);
-    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component)};
+    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component), entry.split};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, path, document = m_document](Result<FirstLook> look) {

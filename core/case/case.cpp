@@ -61,6 +61,10 @@ const StoredArray* Region::find(std::string_view arrayName, Location on) const {
 }
 
 std::optional<std::size_t> Case::partNamed(std::string_view name) const { return named(parts, name); }
+std::size_t Case::passable() const {
+    const auto named = static_cast<std::size_t>(std::ranges::count_if(boundaries, [](const Region& boundary) { return !boundary.patchOf; }));
+    return named > 0 ? named : boundaries.size();
+}
 std::optional<std::size_t> Case::boundaryNamed(std::string_view name) const { return named(boundaries, name); }
 
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store) {

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/case/array_file.h"
+#include "core/case/case_split.h"
 #include "core/case/cell_types.h"
 
 #include <array>
@@ -46,12 +47,19 @@ struct StoredArray {
     std::uint64_t notFinite = 0; // how many values are NaN or infinite
 };
 
+// The outer faces of a part that a boundary nobody named is made of.
+struct PatchOf {
+    std::uint32_t part;                   // position in Case::parts
+    std::span<const std::uint32_t> faces; // of its shell, one for each cell of the boundary
+};
+
 struct Region {
     std::string name; // exactly as in the file
     Mesh mesh;
     int dimension = 3;             // highest dimension among its cells
     std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
     std::vector<StoredArray> arrays;
+    std::optional<PatchOf> patchOf = {}; // of a boundary that the file does not name
 
     const StoredArray* find(std::string_view arrayName, Location on) const;
 };
@@ -63,10 +71,16 @@ struct Case {
     std::optional<double> time; // seconds, when the file tells it
     Remarks remarks; // left by the reader
     std::shared_ptr<const ArrayFile> store;
+    std::filesystem::path storeFile = {}; // where it lies
+    CaseSplit split = {};                        // how boundaries nobody named were made
+    std::shared_ptr<const ArrayFile> patches = {}; // what their regions point into
 
     // Position in `parts` or `boundaries`; nothing when there is no such name.
     std::optional<std::size_t> partNamed(std::string_view name) const;
     std::optional<std::size_t> boundaryNamed(std::string_view name) const;
+    // How many of `boundaries`, from the first, heat may pass through: where the file names some, outer faces that it does not name are
+    // adiabatic, and what was made of them is only a place to measure; where it names none, all count.
+    std::size_t passable() const;
 };
 
 // The case in a mapped store; spans stay valid as long as the case lives. Errors: WrongVersion when the meta

@@ -10,6 +10,7 @@
 #include <cstring>
 #include <fmt/format.h>
 #include <fstream>
+#include <ranges>
 
 namespace pyro {
 namespace {
@@ -160,9 +161,11 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
                         Progress& progress) {
     std::error_code ignored;
     const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
-    if (full.extension() == ".csv")
-        return fromTable(full);
-    return wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+    auto series = full.extension() == ".csv" ? fromTable(full) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+    if (series)
+        for (auto& step : series->steps)
+            step.split = options.split;
+    return series;
 }
 
 int Series::nearest(std::optional<int> wanted) const {
@@ -184,7 +187,8 @@ bool changesWithTime(const Series& series) {
 }
 
 bool sameMesh(const Case& a, const Case& b) {
-    return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(a.boundaries, b.boundaries, sameRegion);
+    const auto named = [](const Case& one) { return one.boundaries | std::views::filter([](const Region& boundary) { return !boundary.patchOf; }); };
+    return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(named(a), named(b), sameRegion);
 }
 
 } // namespace pyro

@@ -15,6 +15,7 @@ struct StepFile {
     Step step;
     std::filesystem::path file;
     std::string partName = {}; // of the only part of a file without blocks, so that it is the same on every step
+    CaseSplit split = {};
 };
 
 struct Series {
@@ -41,7 +42,7 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
 // Whether its steps are instants of a field that changes, not iterations of a steady one.
 bool changesWithTime(const Series& series);
 
-// Whether two cases have the same parts and boundaries with the same nodes and cells.
+// Whether two cases have the same parts and the same boundaries that their files name, with the same nodes and cells.
 bool sameMesh(const Case& a, const Case& b);
 
 } // namespace pyro

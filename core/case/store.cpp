@@ -39,7 +39,12 @@ Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& store
     if (meta.value("version", 0) != storeVersion || meta.value("file", "") != caseFile.string() ||
         !stampsHold(meta.at("sources")))
         return fail(ErrorCode::WrongVersion, "the store is out of date", storeFile.string());
-    return caseFromStore(std::move(*store));
+    auto solved = caseFromStore(std::move(*store));
+    if (!solved)
+        return solved;
+    auto placed = std::make_shared<Case>(**solved);
+    placed->storeFile = storeFile;
+    return placed;
 }
 
 } // namespace
@@ -72,7 +77,7 @@ bool stampsHold(const nlohmann::json& stamps) {
 }
 
 std::filesystem::path besideStore(const Case& solved, const char* ending) {
-    return storePath(solved.file).replace_extension(ending);
+    return std::filesystem::path(solved.storeFile).replace_extension(ending);
 }
 
 nlohmann::json besideStoreMeta(const Case& solved, int version) {

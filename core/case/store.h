@@ -11,6 +11,7 @@ struct OpenOptions {
     std::uint64_t memoryLimit = 0;
     // The reader program; empty: PYROMETER_READER from the environment, else pyrometer-reader beside this program.
     std::filesystem::path reader;
+    CaseSplit split = {};
 };
 
 // The folder of the user's case stores: $XDG_CACHE_HOME/pyrometer or ~/.cache/pyrometer.

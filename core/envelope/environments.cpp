@@ -127,6 +127,8 @@ std::vector<Environment> environmentsOf(const CaseHeat& heat, const GivenEnviron
     const auto& boundaries = heat.fields().solved().boundaries;
     for (std::size_t i = 0; i < boundaries.size(); ++i) {
         const auto note = given.find(boundaries[i].name);
+        if (i >= heat.fields().solved().passable() && note == given.end())
+            continue;
         const auto what = note == given.end() ? GivenEnvironment{} : note->second;
         if (from == KnownFrom::Anything) {
             if (auto one = environmentOf(heat, i, what))

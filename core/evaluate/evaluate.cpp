@@ -3,6 +3,7 @@
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/region_readings.h"
+#include "core/field/boundary_patches.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
 #include "core/survey/survey_file.h"
@@ -248,16 +249,27 @@ void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.beg
 
 Verdict Readings::verdict() const { return verdictOf(limits); }
 
+namespace {
+
+Result<OpenedCase> faced(std::shared_ptr<const Case> solved, const CaseSplit& split, Progress& progress) {
+    auto shells = shellsOf(*solved, progress);
+    if (!shells)
+        return tl::unexpected(shells.error());
+    auto whole = withPatches(std::move(solved), **shells, split, progress);
+    if (!whole)
+        return tl::unexpected(whole.error());
+    return OpenedCase{std::move(*whole), unmeasuredIndex(std::move(*shells))};
+}
+
+} // namespace
+
 Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress) {
     SubProgress reading(progress, 0.0, 0.7);
     auto solved = openCase(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
     SubProgress facing(progress, 0.7, 1.0);
-    auto shells = shellsOf(**solved, facing);
-    if (!shells)
-        return tl::unexpected(shells.error());
-    return OpenedCase{std::move(*solved), unmeasuredIndex(std::move(*shells))};
+    return faced(std::move(*solved), step.split, facing);
 }
 
 Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
@@ -270,7 +282,7 @@ Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
 Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
                                      Progress& progress) {
     SubProgress opening(progress, 0.0, 0.7);
-    auto opened = openForPicture({{}, file}, options, opening);
+    auto opened = openForPicture({{}, file, {}, options.split}, options, opening);
     if (!opened)
         return opened;
     SubProgress measuring(progress, 0.7, 1.0);
@@ -282,10 +294,14 @@ Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const 
     auto solved = openCase(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
-    if (like != nullptr && like->index && sameMesh(**solved, *like->solved))
-        return OpenedCase{std::move(*solved), like->index};
-    SubProgress measuring(progress, 0.6, 1.0);
-    return measured({std::move(*solved), nullptr}, measuring);
+    if (like != nullptr && like->index && like->solved->split == step.split && sameMesh(**solved, *like->solved))
+        return OpenedCase{withPatchesOf(std::move(*solved), *like->solved), like->index};
+    SubProgress facing(progress, 0.6, 0.7);
+    auto opened = faced(std::move(*solved), step.split, facing);
+    if (!opened)
+        return opened;
+    SubProgress measuring(progress, 0.7, 1.0);
+    return measured(*opened, measuring);
 }
 
 Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,

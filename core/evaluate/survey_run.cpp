@@ -12,6 +12,11 @@
 namespace pyro {
 namespace {
 
+OpenOptions opening(const CaseEntry& entry, OpenOptions options) {
+    options.split = entry.split;
+    return options;
+}
+
 // First and last of the steps wanted, both included.
 Result<std::array<std::size_t, 2>> wantedSteps(const Series& series, const std::optional<int>& step) {
     const auto last = series.steps.size() - 1;
@@ -70,7 +75,7 @@ public:
 private:
     // A case with one step only: of others it is not said which one belongs to this one's.
     Result<OpenedCase> openSteady(const CaseEntry& other, Progress& progress) const {
-        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series, m_options.open, progress);
+        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series, opening(other, m_options.open), progress);
         if (!series)
             return tl::unexpected(series.error());
         if (changesWithTime(*series))
@@ -135,7 +140,7 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
 Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std::filesystem::path& surveyFile,
                         const RunOptions& options, Progress& progress) {
     CaseRun run{entry.name, caseFile(entry, surveyFile).string(), {}, {}};
-    const auto series = seriesOf(run.file, entry.series, options.open, progress);
+    const auto series = seriesOf(run.file, entry.series, opening(entry, options.open), progress);
     Done done;
     if (series) {
         run.seriesRemarks = series->remarks;

@@ -15,6 +15,7 @@ public:
         const auto faces = m_boundary.mesh.cells();
         m_out.part.assign(faces, ~0U);
         m_out.cell.assign(faces, ~0U);
+        m_out.face.assign(faces, ~0U);
         m_out.node.assign(m_boundary.mesh.nodes(), ~0U);
         m_out.normal.assign(3 * faces, 0.0);
         for (std::size_t face = 0; face < faces; ++face)
@@ -47,6 +48,7 @@ private:
         }
         m_out.part[face] = found.part;
         m_out.cell[face] = m_lookup.cell(found);
+        m_out.face[face] = found.face;
         matchNodes(face, found, 1e-6 * std::sqrt(area));
     }
 
@@ -71,10 +73,35 @@ private:
     BoundaryMatch m_out;
 };
 
+// A patch is made of faces of the part: nothing to search.
+BoundaryMatch matchOfPatch(const Case& solved, const ShellView& shell, const Region& boundary) {
+    BoundaryMatch out;
+    const auto& mesh = boundary.mesh;
+    const auto& part = solved.parts[boundary.patchOf->part].mesh;
+    out.part.assign(mesh.cells(), boundary.patchOf->part);
+    out.face.assign(boundary.patchOf->faces.begin(), boundary.patchOf->faces.end());
+    out.node.assign(mesh.nodes(), ~0U);
+    for (std::size_t i = 0; i < mesh.cells(); ++i) {
+        const auto face = out.face[i];
+        out.cell.push_back(shell.cell[face]);
+        auto normal = areaVector(mesh, i);
+        const double size = std::sqrt(squaredDistance(normal, {}));
+        const double sign = dot(normal, minus(centroid(mesh, mesh.cell(i)), part.cellCentre(shell.cell[face]))) < 0 ? -1 : 1;
+        for (const double along : normal)
+            out.normal.push_back(size > 0 ? sign * along / size : 0);
+        const auto ring = shell.face(face);
+        const auto nodes = mesh.cell(i);
+        const bool curved = ring.size() > 4; // the ring has its corners at even places, the boundary's face has them first
+        for (std::size_t k = 0; k < nodes.size(); ++k)
+            out.node[nodes[k]] = ring[!curved ? k : k < nodes.size() / 2 ? 2 * k : 2 * (k - nodes.size() / 2) + 1];
+    }
+    return out;
+}
+
 double smallestFace(const Case& solved) {
     double smallest = 0;
     for (const auto& boundary : solved.boundaries)
-        for (std::size_t face = 0; face < boundary.mesh.cells(); ++face) {
+        for (std::size_t face = 0; !boundary.patchOf && face < boundary.mesh.cells(); ++face) {
             const double area = std::sqrt(squaredDistance(areaVector(boundary.mesh, face), {}));
             if (area > 0 && (smallest == 0 || area < smallest))
                 smallest = area;
@@ -88,10 +115,13 @@ std::vector<BoundaryMatch> matchBoundaries(const Case& solved, std::span<const S
     std::vector<BoundaryMatch> matches;
     if (solved.boundaries.empty())
         return matches;
-    const double size = smallestFace(solved);
-    const FaceLookup lookup(solved, shells, size > 0 ? 0.1 * size : 1.0);
+    std::optional<FaceLookup> lookup; // only where something is to be searched
+    if (!std::ranges::all_of(solved.boundaries, [](const Region& boundary) { return boundary.patchOf.has_value(); })) {
+        const double size = smallestFace(solved);
+        lookup.emplace(solved, shells, size > 0 ? 0.1 * size : 1.0);
+    }
     for (const auto& boundary : solved.boundaries)
-        matches.push_back(Matcher(solved, lookup, boundary).run());
+        matches.push_back(boundary.patchOf ? matchOfPatch(solved, shells[boundary.patchOf->part], boundary) : Matcher(solved, *lookup, boundary).run());
     return matches;
 }
 

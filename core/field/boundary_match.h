@@ -8,6 +8,7 @@ namespace pyro {
 struct BoundaryMatch {
     std::vector<std::uint32_t> part; // ~0 where nothing matches
     std::vector<std::uint32_t> cell;
+    std::vector<std::uint32_t> face; // of the part's shell
     std::vector<std::uint32_t> node; // per boundary node: node number in the part of an adjoining face, or ~0
     std::vector<double> normal;      // 3 per face, unit, out of the part; the face's own where nothing matches
     std::uint64_t unmatched = 0;

@@ -14,7 +14,7 @@
 namespace pyro {
 namespace {
 
-constexpr int indexVersion = 2;
+constexpr int indexVersion = 3;
 constexpr const char* indexEnding = ".index";
 
 using Box = std::array<double, 6>;
@@ -62,6 +62,7 @@ public:
         if (m_progress.cancelled())
             return cancelled();
         auto meta = besideStoreMeta(m_case, indexVersion);
+        meta["split"] = m_case.split.toJson();
         meta["parts"] = m_parts;
         meta["boundaries"] = m_boundaries;
         meta["remarks"] = m_remarks;
@@ -81,7 +82,7 @@ private:
         m_writer.add(key + "/node", std::span<const double>(measures.node));
         const double size = std::accumulate(measures.cell.begin(), measures.cell.end(), 0.0);
         list.push_back({{"size", size}, {"box", boxOf(region.mesh)}});
-        if (measures.flawedCells > 0 && region.fileCells == region.mesh.cells())
+        if (measures.flawedCells > 0 && !region.patchOf && region.fileCells == region.mesh.cells())
             remark("flawed-cells", fmt::format("{} without extent, which carry no weight", counted(measures.flawedCells, "cell")),
                    region.name);
     }
@@ -134,6 +135,8 @@ Result<std::shared_ptr<const CaseIndex>> fromFile(const Case& solved, const std:
     if (!file)
         return tl::unexpected(file.error());
     const auto& meta = (*file)->meta();
+    if (meta.value("split", nlohmann::json()) != solved.split.toJson())
+        return fail(ErrorCode::WrongVersion, "its boundaries were made otherwise");
     auto index = std::make_shared<CaseIndex>();
     for (std::size_t i = 0; i < meta.at("parts").size(); ++i)
         index->parts.push_back(partFrom(**file, meta["parts"][i], fmt::format("part/{}", i), shells->parts[i]));

@@ -270,7 +270,8 @@ Json runToJson(const SurveyRun& run) {
 Json inspectionToJson(const Series& series, const OpenedCase& opened, const QuantityList& quantities) {
     const auto& solved = *opened.solved;
     Json json{{"file", solved.file}, {"steps", Json::array()}, {"parts", Json::array()}, {"boundaries", Json::array()}};
-    for (const auto& [step, file, partName] : series.steps) {
+    for (const auto& one : series.steps) {
+        const auto& step = one.step;
         Json entry{{"index", step.index}};
         if (const auto time = step.time ? step.time : series.steps.size() == 1 ? solved.time : std::nullopt)
             entry["time"] = *time;
@@ -287,6 +288,7 @@ Json inspectionToJson(const Series& series, const OpenedCase& opened, const Quan
         auto entry = regionToJson(solved.boundaries[i], behind.size, behind.box);
         if (!behind.part.empty() && behind.part[0] != noNumber)
             entry["part"] = solved.parts[behind.part[0]].name;
+        entry["named_by"] = solved.boundaries[i].patchOf ? "edges" : "file";
         json["boundaries"].push_back(entry);
     }
     for (const auto& quantity : quantities.quantities)

@@ -44,6 +44,8 @@ struct CaseEntry {
     std::vector<std::string> nonlinear = {};
     std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
     std::optional<double> symmetry = {};  // how many times the case the whole is, 2 for a half model; 1 settles that it is none
+    CaseSplit split = {};           // parts and boundaries where the file names none
+    Json splitWritten = {};         // as it stands in the survey; null: nothing is said
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     double symmetryFactor() const { return symmetry.value_or(1); }
     bool operator==(const CaseEntry&) const = default;

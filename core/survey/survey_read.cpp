@@ -150,6 +150,26 @@ BoundaryNote readBoundary(const Json& json, const std::string& where) {
     return note;
 }
 
+CaseSplit readSplit(const Json& json, const std::string& where) {
+    if (!json.is_object())
+        mistake(ErrorCode::WrongType, "parts, angle or boundaries are told here", where, "Write {\"angle\": \"45 deg\"}");
+    Keys keys(json, where);
+    CaseSplit split;
+    if (json.contains("parts"))
+        split.parts = json["parts"].is_null() ? std::string() : keys.needed("parts");
+    if (const auto boundaries = keys.take("boundaries")) {
+        if (!boundaries->is_boolean())
+            mistake(ErrorCode::WrongType, "true or false is needed here", keys.at("boundaries"), "See docs/formats.md");
+        split.boundaries = boundaries->get<bool>();
+    }
+    if (const auto angle = keys.measured("angle", "rad")) {
+        if (!(angle->si > 0 && angle->si < std::numbers::pi))
+            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"), "Write it with its unit: 45 deg");
+        split.angle = angle->si;
+    }
+    return split;
+}
+
 CaseEntry readCase(const Json& json, const std::string& where) {
     Keys keys(json, where);
     CaseEntry entry;
@@ -159,6 +179,10 @@ CaseEntry readCase(const Json& json, const std::string& where) {
         if (!series->is_boolean())
             mistake(ErrorCode::WrongType, "true or false is needed here", keys.at("series"), "See docs/formats.md");
         entry.series = series->get<bool>();
+    }
+    if (const auto split = keys.take("split")) {
+        entry.split = readSplit(*split, keys.at("split"));
+        entry.splitWritten = *split;
     }
     entry.ambient = keys.temperature("ambient");
     const auto nonlinear = keys.take("nonlinear", Json::array());

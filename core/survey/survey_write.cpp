@@ -73,6 +73,8 @@ Json toJson(const CaseEntry& entry) {
     Json json{{"name", entry.name}, {"file", entry.file}};
     if (entry.series)
         json["series"] = *entry.series;
+    if (!entry.splitWritten.is_null())
+        json["split"] = entry.splitWritten;
     put(json, "ambient", entry.ambient);
     if (!entry.nonlinear.empty())
         json["nonlinear"] = entry.nonlinear;

@@ -50,7 +50,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
     for (std::size_t i = 0; i < temperature->values.size(); ++i)
         mean += temperature->at(i) / static_cast<double>(temperature->values.size());
     double sum = 0;
-    for (std::size_t boundary = 0; boundary < fields.index().boundaries.size(); ++boundary) {
+    for (std::size_t boundary = 0; boundary < fields.solved().passable(); ++boundary) {
         const auto& behind = fields.index().boundaries[boundary].part;
         if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
             continue;
@@ -74,7 +74,7 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
 bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& face, bool& any) {
     const auto& index = heat.fields().index();
     std::vector<std::uint8_t> covered(face.size());
-    for (std::size_t boundary = 0; boundary < index.boundaries.size(); ++boundary) {
+    for (std::size_t boundary = 0; boundary < heat.fields().solved().passable(); ++boundary) {
         const auto& behind = index.boundaries[boundary];
         if (!mayTouch(index, boundary, part))
             continue;
@@ -183,7 +183,7 @@ Result<MassThrough> massThrough(const PartFields& fields, std::size_t part) {
     MassThrough sums;
     const auto& index = fields.index();
     bool any = false;
-    for (std::size_t boundary = 0; boundary < index.boundaries.size(); ++boundary) {
+    for (std::size_t boundary = 0; boundary < fields.solved().passable(); ++boundary) {
         auto places = placesOfBoundary(fields.solved(), index, boundary);
         bool own = false;
         for (auto& one : places.part) {
@@ -406,7 +406,7 @@ void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts
 Result<Balances> balancesOf(const CaseHeat& heat, Progress& progress) {
     Balances out;
     const auto& solved = heat.fields().solved();
-    const auto whole = static_cast<double>(solved.parts.size() + solved.boundaries.size());
+    const auto whole = static_cast<double>(solved.parts.size() + solved.passable());
     const auto next = [&] {
         progress.report(static_cast<double>(out.parts.size() + out.boundaries.size()) / whole, "balancing the heat");
         return !progress.cancelled();
@@ -418,7 +418,7 @@ Result<Balances> balancesOf(const CaseHeat& heat, Progress& progress) {
             addLinks(heat, static_cast<std::uint32_t>(part), faces, out.links);
     }
     std::ranges::stable_sort(out.links, std::greater<>(), [](const PartLink& link) { return std::abs(link.heat); });
-    for (std::size_t boundary = 0; boundary < solved.boundaries.size() && next(); ++boundary)
+    for (std::size_t boundary = 0; boundary < solved.passable() && next(); ++boundary)
         out.boundaries.push_back(boundaryFlow(heat, boundary));
     if (progress.cancelled())
         return fail(ErrorCode::Cancelled, "the balance was cancelled", solved.file);

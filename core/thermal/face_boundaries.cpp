@@ -5,7 +5,7 @@ namespace pyro {
 std::vector<std::uint32_t> boundariesOfFaces(const CaseHeat& heat, std::uint32_t part) {
     const auto& index = heat.fields().index();
     std::vector<std::uint32_t> out(index.parts[part].shell.faces(), noNumber);
-    for (std::uint32_t boundary = 0; boundary < index.boundaries.size(); ++boundary) {
+    for (std::uint32_t boundary = 0; boundary < heat.fields().solved().passable(); ++boundary) {
         const auto& faces = heat.shellFaces(boundary);
         for (std::size_t i = 0; i < faces.size(); ++i)
             if (faces[i] != noNumber && index.boundaries[boundary].part[i] == part)

@@ -5,7 +5,8 @@
 
 namespace pyro {
 
-// Per face of the part's shell the position in Case::boundaries; noNumber where none lies on it. Of several the last.
+// Per face of the part's shell the position in Case::boundaries; noNumber where none lies on it. Of several the last. Those made of faces that the file does not name
+// count where it names none (Case::passable).
 std::vector<std::uint32_t> boundariesOfFaces(const CaseHeat& heat, std::uint32_t part);
 
 } // namespace pyro

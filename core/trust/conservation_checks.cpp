@@ -83,7 +83,7 @@ Check whole(const TrustInput& input) {
 std::string openingsOf(const TrustInput& input, std::size_t part) {
     std::vector<std::pair<double, std::string>> openings;
     const auto& boundaries = input.heat.fields().index().boundaries;
-    for (std::size_t i = 0; i < boundaries.size(); ++i) {
+    for (std::size_t i = 0; i < input.readings.balances->boundaries.size(); ++i) {
         const auto& flow = input.readings.balances->boundaries[i];
         if (flow.mass && *flow.mass != 0 && std::ranges::find(boundaries[i].part, static_cast<std::uint32_t>(part)) != boundaries[i].part.end())
             openings.emplace_back(*flow.mass, flow.boundary);

@@ -119,6 +119,13 @@ Check covered(const TrustInput& input) {
         check.state = CheckState::Review;
         check.meaning = "No face has a boundary, so that no heat can leave: name them in the mesh, or in the case's groups.";
     }
+    const auto& boundaries = input.heat.fields().solved().boundaries;
+    if (whole > 0 && !boundaries.empty() && boundaries.front().patchOf) { // the file names none
+        check.state = CheckState::Review;
+        check.figure = fmt::format("the file names none; {} made at edges", counted(boundaries.size(), "boundary"));
+        check.meaning = "Heat may pass through all of them: see that those which are planes of symmetry or insulated let little pass.";
+        return check;
+    }
     check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole, most > 0 ? ", most of them on " + input.shown(check.part) : std::string()) : std::string("no outer faces");
     return check;
 }

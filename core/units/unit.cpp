@@ -21,7 +21,8 @@ std::string udunitsSpelling(std::string_view text) {
     }
     const auto first = spelled.find_first_not_of(" \t");
     const auto last = spelled.find_last_not_of(" \t");
-    return first == std::string::npos ? std::string() : spelled.substr(first, last - first + 1);
+    spelled = first == std::string::npos ? std::string() : spelled.substr(first, last - first + 1);
+    return spelled == "deg" ? "degree" : spelled; // an angle
 }
 
 tl::unexpected<Error> unknownUnit(std::string_view text) {

@@ -1,8 +1,12 @@
 #include "core/case/readers/grid.h"
 
+#include "core/case/readers/format.h"
+#include "core/case/readers/legacy.h"
 #include "core/case/readers/multiblock.h"
 #include "core/case/readers/partitioned.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <fstream>
@@ -15,7 +19,13 @@
 #include <vtkPolyData.h>
 #include <vtkStreamingDemandDrivenPipeline.h>
 #include <vtkUnstructuredGrid.h>
+#include <vtkXMLImageDataReader.h>
+#include <vtkImageData.h>
+#include <vtkRectilinearGrid.h>
+#include <vtkStructuredGrid.h>
 #include <vtkXMLPolyDataReader.h>
+#include <vtkXMLRectilinearGridReader.h>
+#include <vtkXMLStructuredGridReader.h>
 #include <vtkXMLUnstructuredGridReader.h>
 
 namespace pyro {
@@ -53,7 +63,7 @@ std::string essence(const std::string& complaint) {
 }
 
 template <class Reader>
-vtkSmartPointer<vtkPointSet> runReader(const std::filesystem::path& file, const XmlScan& scan) {
+vtkSmartPointer<vtkDataSet> runReader(const std::filesystem::path& file, const XmlScan& scan) {
     vtkNew<Reader> reader;
     if (scan.cleanedText.empty()) {
         reader->SetFileName(file.c_str());
@@ -62,12 +72,12 @@ vtkSmartPointer<vtkPointSet> runReader(const std::filesystem::path& file, const 
         reader->SetInputString(scan.cleanedText);
     }
     reader->Update();
-    vtkSmartPointer<vtkPointSet> grid = reader->GetOutput();
+    vtkSmartPointer<vtkDataSet> grid = reader->GetOutput();
     return grid;
 }
 
 // Puts the NaN and infinities back that were replaced in the cleaned text.
-void restoreNonFinite(vtkPointSet& grid, const XmlScan& scan) {
+void restoreNonFinite(vtkDataSet& grid, const XmlScan& scan) {
     for (const auto& token : scan.nonFinite) {
         const bool nodes = token.section == "PointData";
         vtkDataSetAttributes* data = nodes ? static_cast<vtkDataSetAttributes*>(grid.GetPointData())
@@ -91,6 +101,36 @@ tl::unexpected<Error> noCells(const std::filesystem::path& file) {
 
 } // namespace
 
+std::string complaintDuring(const std::function<void()>& read) {
+    vtkNew<Complaints> complaints;
+    vtkOutputWindow::SetInstance(complaints);
+    read();
+    vtkOutputWindow::SetInstance(nullptr);
+    return complaints->first.empty() ? std::string() : essence(complaints->first);
+}
+
+std::string lowerEnding(const std::filesystem::path& file) {
+    auto ending = file.extension().string();
+    std::ranges::transform(ending, ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    return ending;
+}
+
+bool isGridFile(const std::filesystem::path& file) {
+    constexpr std::array<std::string_view, 6> alone{".vtu", ".vtp", ".vti", ".vtr", ".vts", ".vtk"};
+    return std::ranges::find(alone, lowerEnding(file)) != alone.end() || isPartitioned(file);
+}
+
+Result<vtkSmartPointer<vtkPointSet>> readGridFile(const std::filesystem::path& file, Remarks& remarks) {
+    if (isPartitioned(file))
+        return readPartitioned(file, remarks);
+    return lowerEnding(file) == ".vtk" ? readLegacy(file) : readGrid(file);
+}
+
+std::vector<std::filesystem::path> piecesOfGridFile(const std::filesystem::path& file) {
+    auto pieces = isPartitioned(file) ? piecesOf(file) : std::vector<std::filesystem::path>();
+    return pieces ? std::move(*pieces) : std::vector<std::filesystem::path>();
+}
+
 Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file) {
     const auto scan = scanXmlGrid(file);
     if (!scan)
@@ -99,15 +139,21 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
         return noCells(file);
     vtkNew<Complaints> complaints;
     vtkOutputWindow::SetInstance(complaints);
-    vtkSmartPointer<vtkPointSet> grid;
+    vtkSmartPointer<vtkDataSet> grid;
     if (scan->type == "UnstructuredGrid")
         grid = runReader<vtkXMLUnstructuredGridReader>(file, *scan);
     else if (scan->type == "PolyData")
         grid = runReader<vtkXMLPolyDataReader>(file, *scan);
+    else if (scan->type == "ImageData")
+        grid = runReader<vtkXMLImageDataReader>(file, *scan);
+    else if (scan->type == "RectilinearGrid")
+        grid = runReader<vtkXMLRectilinearGridReader>(file, *scan);
+    else if (scan->type == "StructuredGrid")
+        grid = runReader<vtkXMLStructuredGridReader>(file, *scan);
     vtkOutputWindow::SetInstance(nullptr);
     if (!grid)
         return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(),
-                    "Give an unstructured grid (.vtu), a surface (.vtp) or blocks of them (.vtm)");
+                    "Give the file the ending that fits its content");
     if (!complaints->first.empty())
         return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + essence(complaints->first),
                     file.string(), "Copy the file again or have the solver write it again");
@@ -120,8 +166,11 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
                     file.string(), "Have the solver write the file again");
     if (cells == 0 || points == 0)
         return noCells(file);
+    const bool structured = vtkPointSet::SafeDownCast(grid) == nullptr || vtkStructuredGrid::SafeDownCast(grid) != nullptr;
+    if (structured && scan->pieces > 1 && !scan->nonFinite.empty())
+        return fail(ErrorCode::NotSupported, "a structured grid of several pieces holds NaN or infinite numbers as text, whose places cannot be told", file.string(), "Write it as one piece, or binary");
     restoreNonFinite(*grid, *scan);
-    return grid;
+    return asCells(*grid, file.string());
 }
 
 namespace {
@@ -135,6 +184,17 @@ template <class Reader> std::optional<double> timeFrom(const std::filesystem::pa
     return told->Has(steps) && told->Length(steps) > 0 ? std::optional(told->Get(steps)[0]) : std::nullopt;
 }
 
+std::optional<double> timeOfGrid(const std::filesystem::path& file) {
+    const auto ending = lowerEnding(file);
+    if (ending == ".vtk")
+        return legacyTime(file);
+    return ending == ".vtp"   ? timeFrom<vtkXMLPolyDataReader>(file)
+           : ending == ".vti" ? timeFrom<vtkXMLImageDataReader>(file)
+           : ending == ".vtr" ? timeFrom<vtkXMLRectilinearGridReader>(file)
+           : ending == ".vts" ? timeFrom<vtkXMLStructuredGridReader>(file)
+                              : timeFrom<vtkXMLUnstructuredGridReader>(file);
+}
+
 } // namespace
 
 std::optional<double> timeOf(const std::filesystem::path& file) {
@@ -144,12 +204,11 @@ std::optional<double> timeOf(const std::filesystem::path& file) {
     if (file.extension() == ".vtm") {
         if (const auto list = readBlockList(file); list && !list->blocks.empty())
             time = timeOf(list->blocks.front().file);
-    } else if (file.extension() == ".pvtu") {
+    } else if (isPartitioned(file)) {
         if (const auto pieces = piecesOf(file))
             time = timeOf(pieces->front());
     } else {
-        time = file.extension() == ".vtp" ? timeFrom<vtkXMLPolyDataReader>(file)
-                                          : timeFrom<vtkXMLUnstructuredGridReader>(file);
+        time = timeOfGrid(file);
     }
     vtkOutputWindow::SetInstance(nullptr);
     return time && std::isfinite(*time) ? time : std::nullopt;

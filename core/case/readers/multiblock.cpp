@@ -1,11 +1,13 @@
 #include "core/case/readers/multiblock.h"
 
+#include "core/case/readers/grid.h"
 #include "core/case/readers/inside_folder.h"
 #include "core/case/readers/xml_scan.h"
 
 #include <expat.h>
 #include <fmt/format.h>
 #include <fstream>
+#include <map>
 #include <memory>
 
 namespace pyro {
@@ -44,12 +46,27 @@ void addBlock(Contents& contents, const std::string& name, const std::string& fi
         return leaveOut(contents, "block-outside", name,
                         fmt::format("its file {} lies outside the folder of the .vtm", fileText));
     std::error_code status;
-    if (fileText.empty() || !std::filesystem::is_regular_file(*file, status))
+    if (fileText.empty()) // a piece that this process had none of
+        return contents.list.remarks.push_back({Severity::Note, "block-empty", fmt::format("block \"{}\" is empty", name), contents.vtm.string()});
+    if (!std::filesystem::is_regular_file(*file, status))
         return leaveOut(contents, "block-missing", name, fmt::format("its file {} does not exist", fileText));
-    if (const auto ending = file->extension(); ending != ".vtu" && ending != ".vtp" && ending != ".pvtu")
-        return leaveOut(contents, "block-format", name,
-                        fmt::format("files like {} are not read as blocks yet, only .vtu, .vtp and .pvtu", fileText));
-    contents.list.blocks.push_back({name, *file, groupOf(contents.groups)});
+    if (!isGridFile(*file))
+        return leaveOut(contents, "block-format", name, fmt::format("files like {} are not read as blocks", fileText));
+    std::string path;
+    for (const auto& group : contents.groups)
+        if (!group.empty())
+            path += group + "/";
+    contents.list.blocks.push_back({name, *file, groupOf(contents.groups), path + name});
+}
+
+// Blocks of one kind that share a name are told apart by what they lie in.
+void nameByPath(std::vector<Block>& blocks) {
+    std::map<std::pair<Block::Group, std::string>, int> times;
+    for (const auto& block : blocks)
+        ++times[{block.group, block.name}];
+    for (auto& block : blocks)
+        if (times[{block.group, block.name}] > 1)
+            block.name = block.path;
 }
 
 void onBlockStart(void* data, const char* element, const char** pairs) {
@@ -88,6 +105,7 @@ Result<BlockList> readBlockList(const std::filesystem::path& vtmFile) {
                     contents.list.remarks.empty() ? "the file names no blocks"
                                                   : "no block is left: " + contents.list.remarks.front().text,
                     vtmFile.string(), "Keep the folder of blocks beside the .vtm file");
+    nameByPath(contents.list.blocks);
     return std::move(contents.list);
 }
 

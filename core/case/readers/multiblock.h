@@ -12,6 +12,7 @@ struct Block {
     std::string name;
     std::filesystem::path file;
     enum class Group { Parts, Boundaries, Other } group;
+    std::string path = {}; // names of the blocks around it and its own, with "/" between
 };
 
 struct BlockList {

@@ -1,5 +1,6 @@
 #include "core/case/readers/partitioned.h"
 
+#include "core/case/readers/format.h"
 #include "core/case/readers/inside_folder.h"
 
 #include <algorithm>
@@ -14,6 +15,12 @@
 #include <vtkNew.h>
 #include <vtkPointData.h>
 #include <vtkUnstructuredGrid.h>
+#include <vtkImageData.h>
+#include <vtkRectilinearGrid.h>
+#include <vtkStructuredGrid.h>
+#include <vtkXMLPImageDataReader.h>
+#include <vtkXMLPRectilinearGridReader.h>
+#include <vtkXMLPStructuredGridReader.h>
 
 namespace pyro {
 namespace {
@@ -66,14 +73,44 @@ Done checkGlobalNumbers(const std::vector<vtkSmartPointer<vtkUnstructuredGrid>>&
     return {};
 }
 
+template <class Reader> vtkSmartPointer<vtkDataSet> readWhole(const std::filesystem::path& file) {
+    vtkNew<Reader> reader;
+    reader->SetFileName(file.c_str());
+    reader->Update();
+    return reader->GetOutput();
+}
+
+// The pieces of a structured grid overlap as their extents say: the library's reader puts them together, once each was checked.
+Result<vtkSmartPointer<vtkPointSet>> readStructured(const std::filesystem::path& file, const std::vector<std::filesystem::path>& pieces) {
+    for (const auto& piece : pieces)
+        if (const auto scan = scanXmlGrid(piece); !scan)
+            return tl::unexpected(scan.error());
+    vtkSmartPointer<vtkDataSet> whole;
+    const auto ending = lowerEnding(file);
+    const auto complaint = complaintDuring([&] {
+        whole = ending == ".pvti"   ? readWhole<vtkXMLPImageDataReader>(file)
+                : ending == ".pvtr" ? readWhole<vtkXMLPRectilinearGridReader>(file)
+                                    : readWhole<vtkXMLPStructuredGridReader>(file);
+    });
+    if (!complaint.empty() || whole == nullptr)
+        return fail(ErrorCode::FileUnreadable, "its pieces cannot be put together: " + complaint, file.string(), "Copy all pieces again or have the solver write them again");
+    return asCells(*whole, file.string());
+}
+
 } // namespace
+
+bool isPartitioned(const std::filesystem::path& file) {
+    const auto ending = lowerEnding(file);
+    return ending == ".pvtu" || ending == ".pvti" || ending == ".pvtr" || ending == ".pvts";
+}
 
 Result<std::vector<std::filesystem::path>> piecesOf(const std::filesystem::path& pvtuFile) {
     const auto scan = scanXmlGrid(pvtuFile);
     if (!scan)
         return tl::unexpected(scan.error());
-    if (scan->type != "PUnstructuredGrid")
-        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", not pieces of an unstructured grid", scan->type),
+    const auto ending = lowerEnding(pvtuFile);
+    if (scan->type != (ending == ".pvti" ? "PImageData" : ending == ".pvtr" ? "PRectilinearGrid" : ending == ".pvts" ? "PStructuredGrid" : "PUnstructuredGrid"))
+        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", which are not the pieces that {} tells", scan->type, ending),
                     pvtuFile.string(), "Give the file the ending that fits its content");
     std::ifstream stream(pvtuFile, std::ios::binary);
     const std::string text((std::istreambuf_iterator<char>(stream)), {});
@@ -103,6 +140,8 @@ Result<vtkSmartPointer<vtkPointSet>> readPartitioned(const std::filesystem::path
     const auto files = piecesOf(pvtuFile);
     if (!files)
         return tl::unexpected(files.error());
+    if (lowerEnding(pvtuFile) != ".pvtu")
+        return readStructured(pvtuFile, *files);
     std::vector<vtkSmartPointer<vtkUnstructuredGrid>> pieces;
     Holders holders;
     for (const auto& file : *files) {

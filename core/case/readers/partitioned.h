@@ -5,6 +5,8 @@
 
 namespace pyro {
 
+bool isPartitioned(const std::filesystem::path& file); // .pvtu, .pvti, .pvtr, .pvts
+
 // The files of the pieces, in the order in which they are listed.
 // Errors: as scanXmlGrid; NoCells when none is listed; FileMissing for a piece that does not exist or lies outside the
 // folder: a mesh with a hole would give wrong results without a sign.

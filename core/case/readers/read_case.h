@@ -1,16 +1,12 @@
 // A whole case read from its file into a new case store. Runs in pyrometer-reader.
 #pragma once
 
-#include "core/feedback/error.h"
-#include "core/feedback/progress.h"
-
-#include <filesystem>
+#include "core/case/readers/intake.h"
 
 namespace pyro {
 
-// Reads .vtu, .pvtu, .vtp or .vtm and writes the store; nothing stands at `storeFile` unless it is complete.
-// Errors: as scanXmlGrid, readBlockList and storeGrid; Cancelled; WriteFailed.
-Done readCaseIntoStore(const std::filesystem::path& file, const std::filesystem::path& storeFile,
-                       Progress& progress);
+// Reads any of the formats (format.h) and writes the store; nothing stands at `storeFile` unless it is complete.
+// Errors: those of the format; FormatUnknown; Cancelled; WriteFailed.
+Done readCaseIntoStore(const ReadRequest& request, const std::filesystem::path& storeFile, Progress& progress);
 
 } // namespace pyro

@@ -13,6 +13,7 @@
 #include <map>
 #include <memory>
 #include <optional>
+#include <sstream>
 
 namespace pyro {
 namespace {
@@ -40,6 +41,28 @@ std::size_t bytesOf(const std::string& type) {
     return type.ends_with("16") ? 2 : 1;
 }
 
+bool isStructured(std::string_view type) { return type == "ImageData" || type == "RectilinearGrid" || type == "StructuredGrid"; }
+
+// "0 10 0 4 0 0" as the numbers of nodes and cells; nothing where it is no extent.
+struct ExtentSize {
+    double points = 1;
+    double cells = 1;
+};
+std::optional<ExtentSize> extentSize(const std::string& text) {
+    std::istringstream stream(text);
+    ExtentSize size;
+    for (int axis = 0; axis < 3; ++axis) {
+        long long from = 0;
+        long long to = 0;
+        if (!(stream >> from >> to) || std::abs(from) > std::numeric_limits<int>::max() || std::abs(to) > std::numeric_limits<int>::max())
+            return std::nullopt;
+        const auto steps = std::max(to - from, -1LL); // an empty piece runs from 0 to -1
+        size.points *= static_cast<double>(steps + 1);
+        size.cells *= static_cast<double>(steps > 0 ? steps : steps + 1);
+    }
+    return size;
+}
+
 bool isSection(std::string_view name) {
     constexpr std::array<std::string_view, 9> sections{"PointData", "CellData", "Points", "Cells",    "Verts",
                                                        "Lines",     "Strips",   "Polys",  "FieldData"};
@@ -62,6 +85,7 @@ private:
     void end(std::string_view name);
     void text(std::string_view characters);
     void startPiece(const Attributes& attributes);
+    void startExtent(const std::string& text, bool piece);
     void startArray(const Attributes& attributes);
     void takeToken();
     void takeNonFinite(double value);
@@ -117,6 +141,12 @@ void Scanner::start(const std::string& name, const Attributes& attributes) {
         m_compressed = attributes.contains("compressor");
     } else if (m_scan.type.empty()) {
         stop(ErrorCode::FileUnreadable, fmt::format("the file is XML, but no VTK file (its root is \"{}\")", name));
+    } else if (const auto whole = attributes.find("WholeExtent"); isStructured(name) && whole != attributes.end()) {
+        startExtent(whole->second, false);
+    } else if (name == "Piece" && m_scan.type.starts_with('P') && m_scan.type != "PolyData") { // of a file that lists pieces: sizes stand in each
+        ++m_scan.pieces;
+    } else if (const auto extent = attributes.find("Extent"); name == "Piece" && isStructured(m_scan.type) && extent != attributes.end()) {
+        startExtent(extent->second, true);
     } else if (name == "Piece") {
         startPiece(attributes);
     } else if (name == "DataArray") {
@@ -160,6 +190,26 @@ void Scanner::startPiece(const Attributes& attributes) {
     m_scan.cells += all;
     m_scan.pointsOfPiece.push_back(*points);
     m_scan.cellsOfPiece.push_back(all);
+}
+
+void Scanner::startExtent(const std::string& text, bool piece) {
+    const auto size = extentSize(text);
+    if (!size)
+        return stop(ErrorCode::Syntax, fmt::format("line {}: \"{:.60}\" is no extent of six numbers", line(), text));
+    if (size->points >= static_cast<double>(std::numeric_limits<std::uint32_t>::max()))
+        return stop(ErrorCode::SizeAbsurd, fmt::format("the grid would have {:.3g} nodes; 2^32 and more are not supported", size->points), "Export a part of it, or have the solver write the file again");
+    if (m_scan.type == "StructuredGrid" && piece)
+        checkHolds(size->points, 6, fmt::format("{} points", size->points));
+    const auto points = static_cast<std::uint64_t>(size->points);
+    const auto cells = static_cast<std::uint64_t>(size->cells);
+    if (!piece) {
+        m_scan.points = points;
+        m_scan.cells = cells;
+        return;
+    }
+    ++m_scan.pieces;
+    m_scan.pointsOfPiece.push_back(points);
+    m_scan.cellsOfPiece.push_back(cells);
 }
 
 void Scanner::startArray(const Attributes& attributes) {

@@ -22,7 +22,7 @@ struct NonFiniteToken {
 struct XmlScan {
     std::string type; // "UnstructuredGrid", "PolyData", "vtkMultiBlockDataSet" ...
     int pieces = 0;
-    std::uint64_t points = 0; // declared, over all pieces
+    std::uint64_t points = 0; // declared, over all pieces; of a structured file those of its whole extent
     std::uint64_t cells = 0;  // declared, over all pieces
     std::vector<std::uint64_t> pointsOfPiece;
     std::vector<std::uint64_t> cellsOfPiece;

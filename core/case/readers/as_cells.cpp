@@ -1,0 +1,165 @@
+// Structured grids turned into cells.
+#include "core/case/readers/format.h"
+
+#include <array>
+#include <fmt/format.h>
+#include <vtkCellArray.h>
+#include <vtkCellData.h>
+#include <vtkCellType.h>
+#include <vtkFieldData.h>
+#include <vtkIdTypeArray.h>
+#include <vtkImageData.h>
+#include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkPoints.h>
+#include <vtkRectilinearGrid.h>
+#include <vtkStructuredGrid.h>
+#include <vtkUnsignedCharArray.h>
+#include <vtkUnstructuredGrid.h>
+
+namespace pyro {
+namespace {
+
+using Dims = std::array<int, 3>;
+
+std::optional<Dims> dimensionsOf(vtkDataSet& grid) {
+    Dims dims{};
+    if (auto* image = vtkImageData::SafeDownCast(&grid))
+        image->GetDimensions(dims.data());
+    else if (auto* rectilinear = vtkRectilinearGrid::SafeDownCast(&grid))
+        rectilinear->GetDimensions(dims.data());
+    else if (auto* structured = vtkStructuredGrid::SafeDownCast(&grid))
+        structured->GetDimensions(dims.data());
+    else
+        return std::nullopt;
+    return dims;
+}
+
+vtkSmartPointer<vtkPoints> pointsOf(vtkDataSet& grid) {
+    if (auto* structured = vtkStructuredGrid::SafeDownCast(&grid))
+        return structured->GetPoints();
+    vtkNew<vtkPoints> points;
+    points->SetDataTypeToDouble();
+    points->SetNumberOfPoints(grid.GetNumberOfPoints());
+    std::array<double, 3> at{};
+    for (vtkIdType i = 0; i < grid.GetNumberOfPoints(); ++i) {
+        grid.GetPoint(i, at.data());
+        points->SetPoint(i, at.data());
+    }
+    return points;
+}
+
+// Cells and nodes that the file blanks or that another piece has.
+class Hidden {
+public:
+    explicit Hidden(vtkDataSet& grid) : m_cells(grid.GetCellGhostArray()), m_points(grid.GetPointGhostArray()) {}
+    bool any() const { return m_cells != nullptr || m_points != nullptr; }
+    bool cell(vtkIdType at, const std::array<vtkIdType, 8>& nodes, std::size_t count) const {
+        if (m_cells != nullptr && (m_cells->GetValue(at) & (vtkDataSetAttributes::HIDDENCELL | vtkDataSetAttributes::DUPLICATECELL | vtkDataSetAttributes::REFINEDCELL)) != 0)
+            return true;
+        for (std::size_t i = 0; m_points != nullptr && i < count; ++i)
+            if ((m_points->GetValue(nodes[i]) & vtkDataSetAttributes::HIDDENPOINT) != 0)
+                return true;
+        return false;
+    }
+
+private:
+    vtkUnsignedCharArray* m_cells;
+    vtkUnsignedCharArray* m_points;
+};
+
+double volumeSign(vtkPoints& points, const std::array<vtkIdType, 8>& nodes) {
+    std::array<std::array<double, 3>, 4> at{};
+    for (std::size_t i = 0; i < 4; ++i)
+        points.GetPoint(nodes[std::array<std::size_t, 4>{0, 1, 3, 4}[i]], at[i].data());
+    std::array<std::array<double, 3>, 3> edge{};
+    for (std::size_t i = 0; i < 3; ++i)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            edge[i][axis] = at[i + 1][axis] - at[0][axis];
+    return edge[0][0] * (edge[1][1] * edge[2][2] - edge[1][2] * edge[2][1]) - edge[0][1] * (edge[1][0] * edge[2][2] - edge[1][2] * edge[2][0]) +
+           edge[0][2] * (edge[1][0] * edge[2][1] - edge[1][1] * edge[2][0]);
+}
+
+class CellMaker {
+public:
+    CellMaker(vtkDataSet& grid, const Dims& dims) : m_grid(grid), m_dims(dims), m_points(pointsOf(grid)) {
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            if (dims[axis] > 1)
+                m_axes.push_back(axis);
+    }
+
+    vtkSmartPointer<vtkPointSet> run() {
+        const Hidden hidden(m_grid);
+        vtkNew<vtkIdTypeArray> kept;
+        vtkNew<vtkCellArray> cells;
+        const auto corners = std::size_t{1} << m_axes.size();
+        const auto count = m_grid.GetNumberOfCells();
+        cells->AllocateExact(count, count * static_cast<vtkIdType>(corners));
+        vtkIdType cell = 0;
+        const auto most = [&](std::size_t axis) { return std::max(1, m_dims[axis] - 1); };
+        for (int k = 0; k < most(2); ++k)
+            for (int j = 0; j < most(1); ++j)
+                for (int i = 0; i < most(0); ++i, ++cell) {
+                    auto nodes = nodesAt({i, j, k});
+                    if (hidden.cell(cell, nodes, corners))
+                        continue;
+                    if (corners == 8 && volumeSign(*m_points, nodes) < 0) // a left-handed grid
+                        for (std::size_t n = 0; n < 4; ++n)
+                            std::swap(nodes[n], nodes[n + 4]);
+                    cells->InsertNextCell(static_cast<vtkIdType>(corners), nodes.data());
+                    kept->InsertNextValue(cell);
+                }
+        vtkNew<vtkUnstructuredGrid> out;
+        out->SetPoints(m_points);
+        out->SetCells(corners == 8 ? VTK_HEXAHEDRON : corners == 4 ? VTK_QUAD : VTK_LINE, cells);
+        out->GetPointData()->ShallowCopy(m_grid.GetPointData());
+        out->GetFieldData()->ShallowCopy(m_grid.GetFieldData());
+        if (kept->GetNumberOfValues() == count) {
+            out->GetCellData()->ShallowCopy(m_grid.GetCellData());
+        } else {
+            out->GetCellData()->CopyAllocate(m_grid.GetCellData(), kept->GetNumberOfValues());
+            for (vtkIdType at = 0; at < kept->GetNumberOfValues(); ++at)
+                out->GetCellData()->CopyData(m_grid.GetCellData(), kept->GetValue(at), at);
+        }
+        for (vtkDataSetAttributes* data : {static_cast<vtkDataSetAttributes*>(out->GetPointData()), static_cast<vtkDataSetAttributes*>(out->GetCellData())})
+            data->RemoveArray(vtkDataSetAttributes::GhostArrayName());
+        return out;
+    }
+
+private:
+    std::array<vtkIdType, 8> nodesAt(const Dims& at) const {
+        const std::array<vtkIdType, 3> stride{1, m_dims[0], static_cast<vtkIdType>(m_dims[0]) * m_dims[1]};
+        vtkIdType first = 0;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            first += at[axis] * stride[axis];
+        std::array<vtkIdType, 8> nodes{};
+        const auto step = [&](std::size_t n) { return n < m_axes.size() ? stride[m_axes[n]] : 0; };
+        const std::array<vtkIdType, 4> ring{first, first + step(0), first + step(0) + step(1), first + step(1)};
+        for (std::size_t n = 0; n < 4; ++n) {
+            nodes[n] = ring[n];
+            nodes[n + 4] = ring[n] + step(2);
+        }
+        return nodes;
+    }
+
+    vtkDataSet& m_grid;
+    Dims m_dims;
+    vtkSmartPointer<vtkPoints> m_points;
+    std::vector<std::size_t> m_axes; // along which the grid has cells
+};
+
+} // namespace
+
+Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where) {
+    const auto dims = dimensionsOf(grid);
+    if (!dims) {
+        if (auto* points = vtkPointSet::SafeDownCast(&grid))
+            return vtkSmartPointer<vtkPointSet>(points);
+        return fail(ErrorCode::NotSupported, fmt::format("it holds a \"{}\", which is no mesh", grid.GetClassName()), where, "Export a grid of cells");
+    }
+    if (grid.GetNumberOfPoints() == 0 || (*dims)[0] * 1LL * (*dims)[1] * (*dims)[2] == 1)
+        return fail(ErrorCode::NoCells, "the grid has no cells", where, "Export the mesh together with the result");
+    return CellMaker(grid, *dims).run();
+}
+
+} // namespace pyro

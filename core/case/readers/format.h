@@ -1,0 +1,27 @@
+// The file formats that are read, each in a file of its own: a new one is that file and its line in formats.cpp.
+#pragma once
+
+#include "core/case/readers/intake.h"
+
+#include <span>
+#include <vector>
+
+namespace pyro {
+
+struct CaseFormat {
+    const char* what;                          // "structured grid (.vti .vtr .vts)", for the list of what is read
+    std::vector<std::string_view> endings;     // with the dot, lower case
+    Done (*read)(const ReadRequest&, Intake&); // errors name the file and what to do
+    // The times of the steps within the file, seconds, from its head; NaN for a step without one; empty when it has one step that carries none.
+    std::vector<double> (*times)(const std::filesystem::path&);
+};
+
+std::span<const CaseFormat> caseFormats();
+const CaseFormat* formatOf(const std::filesystem::path& file); // by its ending, in any case; null when none reads it
+std::string endingsRead();                                     // ".vtu .vtp ..." for messages
+
+// Structured, rectilinear and image grids as cells: hexahedra, quadrangles of a plane one, lines. Blanked cells and ghosts are left out.
+// An unstructured grid or surface comes back as it is.
+Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where);
+
+} // namespace pyro
