@@ -1,8 +1,8 @@
-// pyrometer-reader FILE STORE MEMORY_LIMIT: reads one case file into a case store.
+// pyrometer-reader FILE STORE MEMORY_LIMIT STEP [PARTS]: reads one step of a case file into a case store, divided by the array PARTS.
 // pyrometer-reader times MEMORY_LIMIT FILE...: prints the time that each file carries.
 // Started by the other programs; core/case/reader_process.h tells what it prints.
 #include "core/case/reader_process.h"
-#include "core/case/readers/grid.h"
+#include "core/case/readers/format.h"
 #include "core/case/readers/read_case.h"
 
 #include <cstdio>
@@ -36,10 +36,11 @@ void limitMemory(std::uint64_t bytes) {
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
 }
 
-pyro::Done readGuarded(const char* file, const char* store) {
+pyro::Done readGuarded(const pyro::CaseSource& source, const char* store) {
+    const auto file = source.file.string();
     LineProgress progress;
     try {
-        return pyro::readCaseIntoStore(file, store, progress);
+        return pyro::readCaseIntoStore(source, store, progress);
     } catch (const std::bad_alloc&) {
         return pyro::fail(pyro::ErrorCode::MemoryLimit, "the file needs more memory than allowed", file,
                           "Close other programs or raise the memory limit");
@@ -52,8 +53,9 @@ pyro::Done readGuarded(const char* file, const char* store) {
 [[noreturn]] void printTimes(int count, char** words) {
     limitMemory(std::strtoull(words[2], nullptr, 10));
     for (int i = 3; i < count; ++i) {
-        if (const auto time = pyro::timeOf(words[i]))
-            fmt::print("time {} {:.17g}\n", i - 3, *time);
+        if (const auto* format = pyro::formatOf(words[i]))
+            for (const double time : format->times(words[i]))
+                fmt::print("time {} {:.17g}\n", i - 3, time);
         fmt::print("progress {:.4f} times of the steps\n", static_cast<double>(i - 2) / (count - 3));
         std::fflush(stdout);
     }
@@ -67,12 +69,15 @@ pyro::Done readGuarded(const char* file, const char* store) {
 int main(int count, char** words) {
     if (count > 3 && std::string_view(words[1]) == "times")
         printTimes(count, words);
-    if (count != 4) {
-        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT\n");
+    if (count != 5 && count != 6) {
+        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT STEP [PARTS]\n");
         return 2;
     }
     limitMemory(std::strtoull(words[3], nullptr, 10));
-    const auto done = readGuarded(words[1], words[2]);
+    pyro::CaseSource source{words[1], static_cast<int>(std::strtol(words[4], nullptr, 10))};
+    if (count == 6)
+        source.parts = words[5];
+    const auto done = readGuarded(source, words[2]);
     if (done)
         fmt::print("done\n");
     else

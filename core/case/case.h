@@ -87,6 +87,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 2;
+constexpr int storeVersion = 3;
 
 } // namespace pyro

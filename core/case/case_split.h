@@ -1,6 +1,7 @@
 // How a case is divided where its file names nothing: parts by a cell array, boundaries at edges (FORMATS.md, section 5).
 #pragma once
 
+#include <filesystem>
 #include <nlohmann/json.hpp>
 #include <numbers>
 #include <optional>
@@ -16,6 +17,14 @@ struct CaseSplit {
     bool operator==(const CaseSplit&) const = default;
 
     nlohmann::json toJson() const { return {{"parts", parts ? nlohmann::json(*parts) : nlohmann::json()}, {"boundaries", boundaries}, {"angle", angle}}; }
+};
+
+// What a reader is asked for: one step of one file.
+struct CaseSource {
+    std::filesystem::path file;
+    int step = 0;                          // within the file, from 0
+    std::optional<std::string> parts = {}; // CaseSplit::parts
+    bool operator==(const CaseSource&) const = default;
 };
 
 } // namespace pyro

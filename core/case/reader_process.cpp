@@ -45,7 +45,7 @@ public:
     // `words`: the program and what it is told.
     Done start(std::vector<std::string> words);
     Done wait();
-    const std::map<std::size_t, double>& times() const { return m_times; }
+    const std::map<std::size_t, std::vector<double>>& times() const { return m_times; }
     bool wasKilled() const { return m_killed; }
 
 private:
@@ -61,7 +61,7 @@ private:
     bool m_done = false;
     bool m_killed = false;
     std::optional<Error> m_error;
-    std::map<std::size_t, double> m_times;
+    std::map<std::size_t, std::vector<double>> m_times;
 };
 
 Done ReaderProcess::start(std::vector<std::string> words) {
@@ -102,7 +102,7 @@ void ReaderProcess::takeLine(const std::string& line) {
     } else if (line.starts_with("time ")) {
         char* rest = nullptr;
         const auto at = std::strtoull(line.c_str() + 5, &rest, 10);
-        m_times[at] = std::strtod(rest, nullptr);
+        m_times[at].push_back(std::strtod(rest, nullptr));
     } else if (line.starts_with("progress ")) {
         char* rest = nullptr;
         const double share = std::strtod(line.c_str() + 9, &rest);
@@ -155,17 +155,18 @@ Done ReaderProcess::verdict(int status) const {
 
 } // namespace
 
-Done runReader(const std::filesystem::path& file, const std::filesystem::path& storeFile,
-               const OpenOptions& options, Progress& progress) {
-    ReaderProcess process(file, progress);
-    if (auto started = process.start({readerProgram(options), file, storeFile, std::to_string(memoryLimit(options))});
+Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress) {
+    ReaderProcess process(source.file, progress);
+    std::vector<std::string> words{readerProgram(options), source.file, storeFile, std::to_string(memoryLimit(options)), std::to_string(source.step)};
+    if (source.parts)
+        words.push_back(*source.parts);
+    if (auto started = process.start(std::move(words));
         !started)
         return started;
     return process.wait();
 }
 
-Result<std::vector<std::optional<double>>> readTimes(const std::vector<std::filesystem::path>& files,
-                                                     const OpenOptions& options, Progress& progress) {
+Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesystem::path>& files, const OpenOptions& options, Progress& progress) {
     std::vector<std::string> words{readerProgram(options), "times", std::to_string(memoryLimit(options))};
     for (const auto& file : files)
         words.push_back(file);
@@ -174,10 +175,10 @@ Result<std::vector<std::optional<double>>> readTimes(const std::vector<std::file
         return tl::unexpected(started.error());
     if (auto done = process.wait(); !done && process.wasKilled())
         return tl::unexpected(done.error());
-    std::vector<std::optional<double>> times(files.size()); // those told before a file broke the reader count
-    for (const auto& [at, time] : process.times())
+    std::vector<std::vector<double>> times(files.size()); // those told before a file broke the reader count
+    for (const auto& [at, told] : process.times())
         if (at < times.size())
-            times[at] = time;
+            times[at] = told;
     return times;
 }
 

@@ -7,12 +7,12 @@
 namespace pyro {
 
 // Runs the reader until it ends or `progress` is cancelled (the child is then killed).
-Done runReader(const std::filesystem::path& file, const std::filesystem::path& storeFile,
-               const OpenOptions& options, Progress& progress);
+Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress);
 
-// The time each file carries, seconds; nothing where it carries none or cannot be read. Only the files' heads are read,
-// by the same child process, which prints "time <position> <seconds>". Errors: Cancelled, ReaderMissing.
-Result<std::vector<std::optional<double>>> readTimes(const std::vector<std::filesystem::path>& files,
+// The times of the steps in each file, seconds, NaN for one without; none where it has one step that carries none or cannot be read.
+// Only the files' heads are read, by the same child process, which prints "time <position> <seconds>" for each. Errors: Cancelled,
+// ReaderMissing.
+Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesystem::path>& files,
                                                      const OpenOptions& options, Progress& progress);
 
 nlohmann::json errorToJson(const Error& error);

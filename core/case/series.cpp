@@ -4,6 +4,7 @@
 #include "core/feedback/csv_rows.h"
 
 #include <algorithm>
+#include <array>
 #include <cctype>
 #include <charconv>
 #include <cmath>
@@ -87,8 +88,10 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
     const auto partName = stem.substr(0, stem.size() - 1); // without the "_"
     std::vector<StepFile> with;
     std::vector<StepFile> without;
-    for (std::size_t i = 0; i < siblings.size(); ++i)
-        ((*times)[i] ? with : without).push_back({{0, (*times)[i]}, siblings[i]});
+    for (std::size_t i = 0; i < siblings.size(); ++i) {
+        const auto time = (*times)[i].empty() || !std::isfinite((*times)[i].front()) ? std::nullopt : std::optional((*times)[i].front());
+        (time ? with : without).push_back({{0, time}, siblings[i]});
+    }
     if (with.empty())
         return wanted.value_or(false) ? sorted(std::move(without), {}, partName) : alone(file);
     Remarks remarks;
@@ -96,6 +99,30 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
         remarks.push_back({Severity::Warning, "no-time", "the file carries no time and is left out of the series",
                            one.file.string()});
     return sorted(std::move(with), std::move(remarks), partName);
+}
+
+// Kinds of files that may hold several steps.
+bool mayHoldSteps(const std::filesystem::path& file) {
+    auto ending = file.extension().string();
+    std::ranges::transform(ending, ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    constexpr std::array<std::string_view, 8> endings{".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf"};
+    return std::ranges::find(endings, ending) != endings.end();
+}
+
+// The steps of one file; of several without times their order.
+Result<Series> within(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options, Progress& progress) {
+    const auto told = readTimes({file}, options, progress);
+    if (!told)
+        return tl::unexpected(told.error());
+    const auto& times = told->front();
+    if (times.size() < 2)
+        return alone(file);
+    std::vector<StepFile> steps;
+    for (std::size_t i = 0; i < times.size(); ++i)
+        steps.push_back({{0, std::isfinite(times[i]) ? std::optional(times[i]) : std::nullopt}, file, {}, {}, static_cast<int>(i)});
+    if (wanted == false)
+        return Series{{steps.back()}, {}};
+    return sorted(std::move(steps), {}, file.stem().string());
 }
 
 Result<Series> fromTable(const std::filesystem::path& table) {
@@ -161,7 +188,7 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
                         Progress& progress) {
     std::error_code ignored;
     const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
-    auto series = full.extension() == ".csv" ? fromTable(full) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+    auto series = full.extension() == ".csv" ? fromTable(full) : mayHoldSteps(full) ? within(full, wanted, options, progress) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
     if (series)
         for (auto& step : series->steps)
             step.split = options.split;
@@ -174,7 +201,7 @@ int Series::nearest(std::optional<int> wanted) const {
 }
 
 Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress) {
-    auto solved = openCase(step.file, options, progress);
+    auto solved = openCase(CaseSource{step.file, step.within, step.split.parts}, options, progress);
     if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
         return solved;
     auto renamed = std::make_shared<Case>(**solved);

@@ -1,4 +1,4 @@
-// The steps of a case: its file alone, numbered siblings of it that carry a time, or a table of times and files.
+// The steps of a case: its file alone, the steps within it, numbered siblings of it that carry a time, or a table of times and files.
 #pragma once
 
 #include "core/case/store.h"
@@ -16,6 +16,7 @@ struct StepFile {
     std::filesystem::path file;
     std::string partName = {}; // of the only part of a file without blocks, so that it is the same on every step
     CaseSplit split = {};
+    int within = 0; // the file's own step, of a file that holds several
 };
 
 struct Series {
@@ -32,6 +33,7 @@ Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOpt
 // Numbered files of the same stem, extension and width beside this one, itself among them, by name; none when it is not numbered.
 std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file);
 
+// A file that holds several steps is a series by itself, unless `wanted` is false: then its last one is taken.
 // FORMATS: a file whose stem ends in "_" and at least three digits, with siblings of the same width, is a series when
 // its files carry a time; `wanted` overrides: true makes one of files without times too, false takes the file alone. A
 // CSV with the columns time (in seconds) and file is a series as well. Equal times keep the later file.

@@ -31,12 +31,13 @@ nlohmann::json writtenStamp(const std::filesystem::path& file) {
 }
 
 Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& storeFile,
-                                              const std::filesystem::path& caseFile) {
+                                              const CaseSource& source) {
     auto store = ArrayFile::open(storeFile);
     if (!store)
         return tl::unexpected(store.error());
     const auto& meta = (*store)->meta();
-    if (meta.value("version", 0) != storeVersion || meta.value("file", "") != caseFile.string() ||
+    if (meta.value("version", 0) != storeVersion || meta.value("file", "") != source.file.string() || meta.value("step", -1) != source.step ||
+        meta.value("split", nlohmann::json()) != (source.parts ? nlohmann::json(*source.parts) : nlohmann::json()) ||
         !stampsHold(meta.at("sources")))
         return fail(ErrorCode::WrongVersion, "the store is out of date", storeFile.string());
     auto solved = caseFromStore(std::move(*store));
@@ -57,9 +58,13 @@ std::filesystem::path storeFolder() {
            ".cache" / "pyrometer";
 }
 
-std::filesystem::path storePath(const std::filesystem::path& caseFile) {
-    return storeFolder() /
-           fmt::format("{}-{:016x}.case", caseFile.stem().string().substr(0, 60), hashOf(caseFile.string()));
+std::filesystem::path storePath(const CaseSource& source) {
+    auto named = source.file.string();
+    if (source.step != 0)
+        named += fmt::format("\nstep {}", source.step);
+    if (source.parts)
+        named += "\nparts " + *source.parts;
+    return storeFolder() / fmt::format("{}-{:016x}.case", source.file.stem().string().substr(0, 60), hashOf(named));
 }
 
 nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files) {
@@ -96,10 +101,14 @@ Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, con
     return file;
 }
 
-Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,
-                                             Progress& progress) {
+Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options, Progress& progress) {
+    return openCase(CaseSource{file, 0, options.split.parts}, options, progress);
+}
+
+Result<std::shared_ptr<const Case>> openCase(const CaseSource& source, const OpenOptions& options, Progress& progress) {
     std::error_code ignored;
-    const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
+    auto full = source;
+    full.file = std::filesystem::weakly_canonical(std::filesystem::absolute(source.file), ignored);
     const auto storeFile = storePath(full);
     if (auto known = fromStore(storeFile, full))
         return known;

@@ -16,8 +16,8 @@ struct OpenOptions {
 
 // The folder of the user's case stores: $XDG_CACHE_HOME/pyrometer or ~/.cache/pyrometer.
 std::filesystem::path storeFolder();
-// The store of one case file, named after its full path.
-std::filesystem::path storePath(const std::filesystem::path& caseFile);
+// The store of one step of a case file, named after its full path.
+std::filesystem::path storePath(const CaseSource& source);
 
 // Size and time of change of each file, to tell later whether a store is still true.
 nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files);
@@ -31,6 +31,8 @@ Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, con
 
 // Opens a case: from its store when that is still true, else by a reading process. A broken file breaks that
 // process only. Errors: those of the reader; ReaderCrashed, ReaderMissing, MemoryLimit, Cancelled, WriteFailed.
+Result<std::shared_ptr<const Case>> openCase(const CaseSource& source, const OpenOptions& options, Progress& progress);
+// The first step of a file, divided as the options say.
 Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,
                                              Progress& progress);
 

@@ -103,7 +103,8 @@ Check span(const TrustInput& input) {
         low = std::min(low, from);
         high = std::max(high, to);
     };
-    for (const auto& region : input.readings.boundaries) {
+    // Nothing passes the outer faces that a case with boundaries leaves without.
+    for (const auto& region : std::span(input.readings.boundaries).first(std::min(input.readings.boundaries.size(), input.heat.fields().solved().passable()))) {
         const auto outside = std::ranges::find(input.readings.environments, region.name, &Environment::name);
         if (outside != input.readings.environments.end())
             take(outside->temperature, outside->temperature);

@@ -83,8 +83,8 @@ TEST_P(PatchTest, OnlyWhatIsLeftIsDivided) {
     BoxMesh low{{1, 1, 1}, {2, 2, 2}};
     BoxMesh high = low;
     high.origin = {0, 0, 1};
-    const auto opened = open({boxPart("low", low, GetParam()), boxPart("high", high, GetParam()), boxSide("foot", low, 2, false, GetParam())});
-    EXPECT_EQ(namesOf(opened), (std::vector<std::string>{"foot", "low x min", "low x max", "low y min", "low y max", "high x min", "high x max", "high y min", "high y max", "high z max"}));
+    const auto opened = open({boxPart("low", low, GetParam()), boxPart("high", high, GetParam()), boxSide("foot", low, 0, false, GetParam())});
+    EXPECT_EQ(namesOf(opened), (std::vector<std::string>{"foot", "low x max", "low y min", "low y max", "low z min", "high x min", "high x max", "high y min", "high y max", "high z max"}));
     double all = 0;
     for (const auto& boundary : opened.index->boundaries)
         all += boundary.size;

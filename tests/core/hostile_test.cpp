@@ -156,7 +156,7 @@ TEST(Store, IsReusedUntilTheFileChanges) {
     ASSERT_TRUE(changed);
     EXPECT_DOUBLE_EQ((*changed)->parts[0].arrays[0].max, 999.5);
     // A damaged store is made anew, not believed.
-    writeText(storePath((*changed)->file), "PYROARR1 but not really");
+    writeText(storePath({(*changed)->file}), "PYROARR1 but not really");
     EXPECT_TRUE(openCase(folder / "sound.vtu", {}, progress));
 }
 

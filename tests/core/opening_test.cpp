@@ -20,7 +20,7 @@ protected:
         ASSERT_TRUE(writeCase({part, boxSide("base", box, 2, false)}, file));
     }
 
-    std::filesystem::path beside(const char* ending) const { return storePath(file).replace_extension(ending); }
+    std::filesystem::path beside(const char* ending) const { return storePath({file}).replace_extension(ending); }
     std::filesystem::file_time_type changed(const char* ending) const { return std::filesystem::last_write_time(beside(ending)); }
 
     TempFolder folder;
@@ -112,7 +112,7 @@ TEST_F(Opening, AnIndexOfAnotherFileIsNotBelieved) {
     ASSERT_TRUE(openForEvaluation(file, {}, progress));
     ASSERT_TRUE(openForEvaluation(other, {}, progress));
     for (const auto* ending : {".shells", ".index"})
-        std::filesystem::copy_file(storePath(other).replace_extension(ending), beside(ending),
+        std::filesystem::copy_file(storePath({other}).replace_extension(ending), beside(ending),
                                    std::filesystem::copy_options::overwrite_existing);
     const auto again = openForEvaluation(file, {}, progress);
     ASSERT_TRUE(again);

@@ -1,7 +1,10 @@
+#include "core/case/readers/exodus.h"
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/multiblock.h"
 #include "core/case/readers/surface_read.h"
+#include "core/case/readers/vtk_hdf.h"
+#include "core/case/readers/xdmf.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,7 +18,7 @@ std::vector<double> oneTime(const std::filesystem::path& file) {
     return time ? std::vector<double>{*time} : std::vector<double>();
 }
 
-Done readLoneGrid(const ReadRequest& request, Intake& to) {
+Done readLoneGrid(const CaseSource& request, Intake& to) {
     Remarks remarks;
     auto grid = readGridFile(request.file, remarks);
     if (!grid)
@@ -27,7 +30,7 @@ Done readLoneGrid(const ReadRequest& request, Intake& to) {
     return to.takeLone({request.file.stem().string(), false, std::move(*grid), request.file.string()});
 }
 
-Done readBlocks(const ReadRequest& request, Intake& to) {
+Done readBlocks(const CaseSource& request, Intake& to) {
     auto list = readBlockList(request.file);
     if (!list)
         return tl::unexpected(list.error());
@@ -55,7 +58,7 @@ Done readBlocks(const ReadRequest& request, Intake& to) {
 }
 
 // Every solid is a part of its own.
-Done readSolids(const ReadRequest& request, Intake& to) {
+Done readSolids(const CaseSource& request, Intake& to) {
     auto surfaces = readSurfaces(request.file);
     if (!surfaces)
         return tl::unexpected(surfaces.error());
@@ -73,6 +76,9 @@ std::span<const CaseFormat> caseFormats() {
     static const std::vector<CaseFormat> formats{
         {"one grid", {".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk"}, readLoneGrid, oneTime},
         {"blocks of grids", {".vtm"}, readBlocks, oneTime},
+        {"Exodus II", {".e", ".exo", ".ex2"}, readExodus, exodusTimes},
+        {"XDMF", {".xdmf", ".xmf"}, readXdmf, xdmfTimes},
+        {"VTK HDF", {".vtkhdf", ".hdf"}, readVtkHdf, noTimes},
         {"surfaces", {".stl", ".obj", ".ply"}, readSolids, noTimes},
     };
     return formats;
@@ -88,7 +94,7 @@ std::string endingsRead() {
     std::string all;
     for (const auto& format : caseFormats())
         for (const auto ending : format.endings)
-            all += (all.empty() ? "" : " ") + std::string(ending);
+            all += fmt::format("{}{}", all.empty() ? "" : " ", ending);
     return all;
 }
 

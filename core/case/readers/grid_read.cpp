@@ -101,6 +101,17 @@ tl::unexpected<Error> noCells(const std::filesystem::path& file) {
 
 } // namespace
 
+namespace {
+
+std::string_view typeOf(const std::filesystem::path& file) {
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 5> types{{{".vtu", "UnstructuredGrid"}, {".vtp", "PolyData"}, {".vti", "ImageData"}, {".vtr", "RectilinearGrid"}, {".vts", "StructuredGrid"}}};
+    const auto ending = lowerEnding(file);
+    const auto found = std::ranges::find(types, ending, &std::pair<std::string_view, std::string_view>::first);
+    return found == types.end() ? std::string_view() : found->second;
+}
+
+} // namespace
+
 std::string complaintDuring(const std::function<void()>& read) {
     vtkNew<Complaints> complaints;
     vtkOutputWindow::SetInstance(complaints);
@@ -135,7 +146,9 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
     const auto scan = scanXmlGrid(file);
     if (!scan)
         return tl::unexpected(scan.error());
-    if ((scan->type == "UnstructuredGrid" || scan->type == "PolyData") && scan->pieces == 0)
+    if (scan->type != typeOf(file))
+        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(), "Give the file the ending that fits its content");
+    if (scan->pieces == 0)
         return noCells(file);
     vtkNew<Complaints> complaints;
     vtkOutputWindow::SetInstance(complaints);
@@ -151,9 +164,6 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
     else if (scan->type == "StructuredGrid")
         grid = runReader<vtkXMLStructuredGridReader>(file, *scan);
     vtkOutputWindow::SetInstance(nullptr);
-    if (!grid)
-        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(),
-                    "Give the file the ending that fits its content");
     if (!complaints->first.empty())
         return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + essence(complaints->first),
                     file.string(), "Copy the file again or have the solver write it again");

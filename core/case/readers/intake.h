@@ -17,13 +17,6 @@ struct NamedGrid {
     std::string where; // the file, and the block within it, for messages
 };
 
-// What a case file is asked for.
-struct ReadRequest {
-    std::filesystem::path file;
-    int step = 0;                            // within the file, from 0
-    std::optional<std::string> parts = {};   // CaseSplit::parts
-};
-
 // Stores each grid as it comes, so that no more than one is held at a time. The first error of taking is kept and ends reading.
 class Intake {
 public:

@@ -41,13 +41,13 @@ void leaveOut(Contents& contents, const char* code, const std::string& name, con
 }
 
 void addBlock(Contents& contents, const std::string& name, const std::string& fileText) {
+    if (fileText.empty()) // a piece that this process had none of
+        return contents.list.remarks.push_back({Severity::Note, "block-empty", fmt::format("block \"{}\" is empty", name), contents.vtm.string()});
     const auto file = insideFolder(contents.vtm, fileText);
     if (!file)
         return leaveOut(contents, "block-outside", name,
                         fmt::format("its file {} lies outside the folder of the .vtm", fileText));
     std::error_code status;
-    if (fileText.empty()) // a piece that this process had none of
-        return contents.list.remarks.push_back({Severity::Note, "block-empty", fmt::format("block \"{}\" is empty", name), contents.vtm.string()});
     if (!std::filesystem::is_regular_file(*file, status))
         return leaveOut(contents, "block-missing", name, fmt::format("its file {} does not exist", fileText));
     if (!isGridFile(*file))
@@ -55,7 +55,7 @@ void addBlock(Contents& contents, const std::string& name, const std::string& fi
     std::string path;
     for (const auto& group : contents.groups)
         if (!group.empty())
-            path += group + "/";
+            path += fmt::format("{}/", group);
     contents.list.blocks.push_back({name, *file, groupOf(contents.groups), path + name});
 }
 

@@ -68,24 +68,27 @@ Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string
     if (wanted && wanted->empty())
         return out;
     auto* data = grid.GetCellData();
-    vtkDataArray* by = wanted ? data->GetArray(wanted->c_str()) : nullptr;
-    if (wanted && by == nullptr)
-        return fail(ErrorCode::NameUnknown, fmt::format("no cell array is named \"{}\", which is to divide the grid into parts", *wanted), where, "Name one of the cell arrays in the case's \"split\"");
-    for (int i = 0; by == nullptr && i < data->GetNumberOfArrays(); ++i) {
+    std::vector<vtkDataArray*> candidates;
+    for (int i = 0; !wanted && i < data->GetNumberOfArrays(); ++i) {
         auto* array = data->GetArray(i);
-        if (array != nullptr && array->GetName() != nullptr && array->GetNumberOfComponents() == 1 && array->IsIntegral() && namesParts(array->GetName()))
-            by = array;
+        if (array != nullptr && array->GetName() != nullptr && array->GetNumberOfComponents() == 1 && array->GetDataType() != VTK_FLOAT && array->GetDataType() != VTK_DOUBLE && namesParts(array->GetName()))
+            candidates.push_back(array);
     }
-    if (by == nullptr)
-        return out;
-    const auto cells = by->GetNumberOfComponents() == 1 ? cellsByValue(*by) : std::nullopt;
-    if (!cells && wanted)
-        return fail(ErrorCode::WrongType, fmt::format("the cell array \"{}\" is no list of whole numbers with at most {} values", *wanted, mostParts), where, "Name another one, or null for no division");
-    if (!cells || cells->size() < 2)
-        return out;
-    out.array = by->GetName();
-    for (const auto& [value, list] : *cells)
-        out.parts.push_back({fmt::format("{} {}", out.array, value), subset(grid, list)});
+    if (wanted)
+        candidates.push_back(data->GetArray(wanted->c_str()));
+    if (wanted && candidates.front() == nullptr)
+        return fail(ErrorCode::NameUnknown, fmt::format("no cell array is named \"{}\", which is to divide the grid into parts", *wanted), where, "Name one of the cell arrays in the case's \"split\"");
+    for (auto* by : candidates) {
+        const auto cells = by->GetNumberOfComponents() == 1 ? cellsByValue(*by) : std::nullopt;
+        if (!cells && wanted)
+            return fail(ErrorCode::WrongType, fmt::format("the cell array \"{}\" is no list of whole numbers with at most {} values", *wanted, mostParts), where, "Name another one, or null for no division");
+        if (!cells || cells->size() < 2)
+            continue;
+        out.array = by->GetName();
+        for (const auto& [value, list] : *cells)
+            out.parts.push_back({fmt::format("{} {}", out.array, value), subset(grid, list)});
+        break;
+    }
     return out;
 }
 

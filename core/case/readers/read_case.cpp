@@ -16,7 +16,7 @@ namespace {
 
 class StoreIntake final : public Intake {
 public:
-    StoreIntake(const ReadRequest& request, const std::filesystem::path& storeFile, Progress& progress)
+    StoreIntake(const CaseSource& request, const std::filesystem::path& storeFile, Progress& progress)
         : m_request(request), m_store(storeFile), m_progress(progress), m_sources{request.file} {}
 
     Done take(NamedGrid one) override {
@@ -88,7 +88,7 @@ private:
         return meta;
     }
 
-    const ReadRequest& m_request;
+    const CaseSource& m_request;
     ArrayFileWriter m_store;
     Progress& m_progress;
     nlohmann::json m_parts = nlohmann::json::array();
@@ -102,7 +102,7 @@ private:
 
 } // namespace
 
-Done readCaseIntoStore(const ReadRequest& request, const std::filesystem::path& storeFile, Progress& progress) {
+Done readCaseIntoStore(const CaseSource& request, const std::filesystem::path& storeFile, Progress& progress) {
     if (auto readable = checkReadable(request.file); !readable)
         return readable;
     const auto* format = formatOf(request.file);

@@ -7,6 +7,6 @@ namespace pyro {
 
 // Reads any of the formats (format.h) and writes the store; nothing stands at `storeFile` unless it is complete.
 // Errors: those of the format; FormatUnknown; Cancelled; WriteFailed.
-Done readCaseIntoStore(const ReadRequest& request, const std::filesystem::path& storeFile, Progress& progress);
+Done readCaseIntoStore(const CaseSource& request, const std::filesystem::path& storeFile, Progress& progress);
 
 } // namespace pyro

@@ -64,7 +64,7 @@ std::optional<ExtentSize> extentSize(const std::string& text) {
 }
 
 bool isSection(std::string_view name) {
-    constexpr std::array<std::string_view, 9> sections{"PointData", "CellData", "Points", "Cells",    "Verts",
+    constexpr std::array<std::string_view, 10> sections{"PointData", "CellData", "Points", "Cells", "Coordinates", "Verts",
                                                        "Lines",     "Strips",   "Polys",  "FieldData"};
     return std::ranges::find(sections, name) != sections.end();
 }

@@ -1,0 +1,39 @@
+// Single arrays of an HDF5 file, read with its own library.
+#pragma once
+
+#include "core/feedback/error.h"
+
+#include <cstdint>
+#include <filesystem>
+#include <memory>
+#include <vector>
+
+namespace pyro {
+
+struct HdfArray {
+    std::vector<std::uint64_t> dims;
+    std::vector<double> values; // row by row; whole numbers beyond 2^53 are refused
+};
+
+// A file kept open over several arrays.
+class HdfFile {
+public:
+    // Errors: FileMissing, FileUnreadable.
+    static Result<std::shared_ptr<HdfFile>> open(const std::filesystem::path& file);
+    ~HdfFile();
+    HdfFile(const HdfFile&) = delete;
+    HdfFile& operator=(const HdfFile&) = delete;
+
+    // Errors: NameUnknown, WrongType for what holds no numbers, SizeAbsurd for what the file cannot hold, NotSupported for data outside of
+    // the file (external links and storage, virtual datasets) and for filters that are not there, FileUnreadable.
+    Result<HdfArray> read(const std::string& path) const;
+
+private:
+    HdfFile(std::filesystem::path file, std::int64_t id) : m_file(std::move(file)), m_id(id) {}
+    Done checkPath(const std::string& path) const;
+
+    std::filesystem::path m_file;
+    std::int64_t m_id;
+};
+
+} // namespace pyro
