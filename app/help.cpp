@@ -55,7 +55,7 @@ QString textFor(const QString& stage) {
     if (stage == "Report")
         return "<h3>Report</h3><p>The page holds the case, the picture as you left it, and the verdicts. PDF and CSV hold the same "
                "readings as the window.</p>";
-    return "<h3>Cases</h3><p>Ctrl+O opens a case (.vtu, .pvtu, .vtp, .vtm). Labels, kinds, materials, powers and units are corrected in the "
+    return "<h3>Cases</h3><p>Ctrl+O opens a case: VTK files of any kind, XDMF, Exodus II, VTK HDF, surfaces. Labels, kinds, materials, powers and units are corrected in the "
            "table below and kept in the survey.</p>" + mouse;
 }
 

@@ -22,7 +22,7 @@ int main(int count, char** words) {
     QCommandLineParser parser;
     parser.setApplicationDescription("Evaluates temperature fields.");
     parser.addHelpOption();
-    parser.addPositionalArgument("FILE", "a .survey.json, .vtu, .pvtu, .vtp or .vtm file", "[FILE]");
+    parser.addPositionalArgument("FILE", "a .survey.json or a case: .vtu, .vtk, .vtm, .xdmf, .e ...", "[FILE]");
     const QCommandLineOption tourOption("tour", "Walk through the stages, store a picture of each in FOLDER, end.", "FOLDER");
     parser.addOption(tourOption);
     parser.process(application);

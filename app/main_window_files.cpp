@@ -3,6 +3,7 @@
 
 #include "app/session/dialogs.h"
 #include "app/session/settings.h"
+#include "core/case/case_endings.h"
 #include "core/report/csv.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
@@ -20,7 +21,14 @@
 namespace pyro {
 namespace {
 const char* const surveyFilter = "Surveys (*.survey.json)";
-const char* const caseFilter = "Cases (*.vtu *.pvtu *.vtp *.vtm *.csv)";
+
+// All kinds of cases, and a table of steps.
+QString caseFilter() {
+    QStringList patterns;
+    for (const auto ending : caseEndings)
+        patterns << "*" + q(std::string(ending));
+    return "Cases (" + patterns.join(' ') + " *.csv)";
+}
 
 } // namespace
 
@@ -82,7 +90,7 @@ void MainWindow::findCaseFile() {
     const auto* entry = m_session.activeEntry();
     if (entry == nullptr)
         return;
-    if (const auto file = dialogs::openFile(this, QString("Where is %1?").arg(q(std::filesystem::path(entry->file).filename().string())), caseFilter); !file.isEmpty())
+    if (const auto file = dialogs::openFile(this, QString("Where is %1?").arg(q(std::filesystem::path(entry->file).filename().string())), caseFilter()); !file.isEmpty())
         m_session.findCase(entry->name, file);
 }
 
@@ -120,7 +128,7 @@ void MainWindow::chooseSurvey() {
 }
 
 void MainWindow::chooseCase() {
-    for (const auto& file : dialogs::openFiles(this, "Open cases", caseFilter))
+    for (const auto& file : dialogs::openFiles(this, "Open cases", caseFilter()))
         m_session.openCase(file);
 }
 

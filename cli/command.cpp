@@ -13,7 +13,7 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
 
     InspectWords inspectWords;
     auto* inspecting = app.add_subcommand("inspect", "list parts, boundaries, quantities, units, ranges and steps");
-    inspecting->add_option("CASE", inspectWords.file, "a .vtu, .pvtu, .vtp or .vtm file")->required();
+    inspecting->add_option("CASE", inspectWords.file, "a case file: .vtu, .vtk, .vtm, .xdmf, .e ...")->required();
     inspecting->add_option("--json", inspectWords.json, "write the list as JSON to this file, - for standard output");
 
     EvaluateWords evaluateWords;

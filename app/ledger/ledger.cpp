@@ -389,7 +389,9 @@ void Ledger::fillField() {
                              cut.empty() ? QString("misses the visible parts")
                                              : q(formatExtent(cut.area, 2) + (cut.withValues < (1 - 1e-9) * cut.area ? fmt::format(", mean over the {} that have it", formatExtent(cut.withValues, 2)) : ", linear within cells"))});
         }
-    for (const auto& region : state->picture->regions)
+    // What was made of faces that a file with boundaries leaves unnamed would hide those that it names.
+    const auto told = std::min(state->picture->regions.size(), state->opened->solved->parts.size() + state->opened->solved->passable());
+    for (const auto& region : std::span(state->picture->regions).first(told))
         rows->push_back({region.boundary ? q(region.name) : q(shownName(*m_session.activeEntry(), region.name)), region.boundary ? "boundary" : "part", region.min, region.mean, region.max,
                          placeText(region.highest), !region.why.empty() ? "no " + writtenName(state->picture->quantity, m_session.view().component).toLower() + " here" : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s") : QString()});
     const auto at = [rows](int row) -> const Row& { return (*rows)[static_cast<std::size_t>(row)]; };

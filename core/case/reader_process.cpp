@@ -1,5 +1,6 @@
 #include "core/case/reader_process.h"
 
+#include <algorithm>
 #include <array>
 #include <csignal>
 #include <cstdlib>
@@ -183,7 +184,11 @@ Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesy
 }
 
 nlohmann::json errorToJson(const Error& error) {
-    return {{"code", codeName(error.code)}, {"what", error.what}, {"where", error.where}, {"remedy", error.remedy}};
+    const auto oneLine = [](std::string text) { // what is quoted from a file may hold anything
+        std::ranges::replace_if(text, [](unsigned char c) { return c < 32 || c == 127; }, ' ');
+        return text;
+    };
+    return {{"code", codeName(error.code)}, {"what", oneLine(error.what)}, {"where", oneLine(error.where)}, {"remedy", error.remedy}};
 }
 
 Error errorFromJson(const nlohmann::json& json) {

@@ -61,7 +61,7 @@ private:
         const auto& areas = m_input.heat.areas(part);
         const auto& shell = m_index.parts[part].shell;
         const auto& heat = m_input.heat.shell(part);
-        const auto boundaryOf = boundariesOfFaces(m_input.heat, part);
+        const auto boundaryOf = boundariesOfFaces(m_input.heat, part, Boundaries::Named);
         std::vector<std::uint32_t> open; // faces that no other part touches
         bool touches = false;
         double sum = 0;

@@ -265,7 +265,7 @@ TEST_F(FlowTest, BoundariesAreDrawnBesidesTheParts) {
     EXPECT_FALSE(list->isVisible());
     click(button("boundariesButton"));
     ASSERT_TRUE(list->isVisible());
-    ASSERT_EQ(list->count(), 2);
+    ASSERT_EQ(list->count(), 14) << "two of the file, twelve of what it leaves";
     list->findItems("outlet", Qt::MatchExactly).front()->setCheckState(Qt::Checked);
     settle();
     EXPECT_EQ(session().view().boundaries, std::set<std::string>{"outlet"});

@@ -97,7 +97,7 @@ TEST_F(WalkTest, ProductCooling) {
     EXPECT_EQ(cell(limits(), 0, "Verdict"), "over");
     EXPECT_EQ(cell(limits(), 0, "Allowed"), "80.0 \u00b0C");
     key(Qt::Key_4);
-    fromMenu({"Line through the hottest visible place", "along x"});
+    fromMenu({"Line through the hottest visible place", "Along x"});
     const auto& chart = find<ChartPanel>("chartPanel")->chart();
     ASSERT_EQ(chart.curves.size(), 1U);
     EXPECT_NEAR(*std::ranges::max_element(chart.curves[0].y), 95, 1);

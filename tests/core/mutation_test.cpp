@@ -1,0 +1,110 @@
+// Files of every kind with bytes changed, cut out and repeated at random places: each opens, or ends with one message; none ends the program
+// that asked, hangs, or leaves a file beside. PYROMETER_MUTATIONS sets how many (200 without it), the seed is fixed.
+#include "core/case/store.h"
+#include "tests/support/hostile.h"
+#include "tests/support/meshes.h"
+#include "tests/support/temp_folder.h"
+
+#include <cstdlib>
+#include <gtest/gtest.h>
+#include <random>
+#include <set>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+struct Seed {
+    std::string name; // with the ending
+    std::string text;
+};
+
+std::vector<Seed> seeds(const std::filesystem::path& folder) {
+    auto part = boxPart("block", {{1, 1, 1}, {2, 2, 2}});
+    addNodeField(part, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    std::vector<Seed> out;
+    for (const auto encoding : {Encoding::Appended, Encoding::Raw, Encoding::Ascii}) {
+        EXPECT_TRUE(writeBlock(part, folder / "seed.vtu", encoding));
+        out.push_back({"case.vtu", readText(folder / "seed.vtu")});
+    }
+    out.push_back({"case.stl", "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid s\n"});
+    const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5"})
+        out.push_back({name, readText(foreign / name)});
+    for (const auto& entry : std::filesystem::directory_iterator(foreign))
+        if (entry.path().extension() == ".h5" || entry.path().extension() == ".bin")
+            std::filesystem::copy_file(entry.path(), folder / entry.path().filename());
+    return out;
+}
+
+std::string mutated(std::string text, std::mt19937& random) {
+    const auto place = [&] { return std::uniform_int_distribution<std::size_t>(0, text.empty() ? 0 : text.size() - 1)(random); };
+    for (auto times = std::uniform_int_distribution<int>(1, 3)(random); times > 0 && !text.empty(); --times) {
+        const auto at = place();
+        const auto length = std::min<std::size_t>(text.size() - at, std::uniform_int_distribution<std::size_t>(1, 16)(random));
+        switch (std::uniform_int_distribution<int>(0, 5)(random)) {
+        case 0:
+            text[at] = static_cast<char>(std::uniform_int_distribution<int>(0, 255)(random));
+            break;
+        case 1:
+            text.erase(at, length);
+            break;
+        case 2:
+            text.insert(at, text.substr(place(), length));
+            break;
+        case 3:
+            text.replace(at, length, std::string(length, '\xff'));
+            break;
+        case 4: // a number where one stands already
+            if (const auto digit = text.find_first_of("0123456789", at); digit != std::string::npos)
+                text.replace(digit, 1, std::array{"99999999999", "-1", "nan", "0", "1e300"}[std::uniform_int_distribution<std::size_t>(0, 4)(random)]);
+            break;
+        default:
+            text.resize(at);
+        }
+    }
+    return text;
+}
+
+} // namespace
+
+TEST(Mutations, EveryFileOpensOrEndsWithOneMessage) {
+    const char* wanted = std::getenv("PYROMETER_MUTATIONS");
+    const int count = wanted != nullptr ? std::atoi(wanted) : 200;
+    TempFolder folder;
+    const auto all = seeds(folder.path());
+    std::mt19937 random(20261129);
+    int opened = 0;
+    int refused = 0;
+    int broken = 0; // the reader's own process, which is what it is there for
+    for (int i = 0; i < count; ++i) {
+        const auto& seed = all[static_cast<std::size_t>(i) % all.size()];
+        const bool data = seed.name == "plate.h5"; // read by way of the file that tells of it
+        const auto text = mutated(seed.text, random);
+        writeText(folder / seed.name, text);
+        if (data)
+            writeText(folder / "plate.xdmf", readText(std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign/plate.xdmf"));
+        std::set<std::string> before;
+        for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
+            before.insert(entry.path().filename());
+        NoProgress progress;
+        OpenOptions options;
+        options.memoryLimit = std::uint64_t{4} << 30U;
+        const auto found = openForEvaluation(data ? folder / "plate.xdmf" : folder / seed.name, options, progress);
+        SCOPED_TRACE("mutation " + std::to_string(i) + " of " + seed.name);
+        if (found) {
+            ++opened;
+        } else {
+            ++(found.error().code == ErrorCode::ReaderCrashed ? broken : refused);
+            EXPECT_FALSE(found.error().what.empty());
+            EXPECT_FALSE(found.error().remedy.empty()) << found.error().what;
+            EXPECT_EQ(found.error().text().find('\n'), std::string::npos) << found.error().text();
+        }
+        for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
+            EXPECT_TRUE(before.contains(entry.path().filename())) << entry.path();
+    }
+    std::cout << count << " mutated: " << opened << " open, " << refused << " refused, " << broken << " broke their reader\n";
+    EXPECT_GT(refused, count / 4);
+    EXPECT_GT(opened, count / 20);
+}
