@@ -36,6 +36,28 @@ void limitMemory(std::uint64_t bytes) {
     ::prctl(PR_SET_PDEATHSIG, SIGKILL);
 }
 
+// Seconds of processor time for what lies in the file's folder, from which it may be made: a damaged file can lead a library in a circle.
+void limitTime(const std::filesystem::path& file) {
+    constexpr double least = 20;
+    constexpr double bytesPerSecond = 1e6;
+    constexpr int mostEntries = 20'000;
+    double bytes = 0;
+    int entries = 0;
+    std::error_code failed;
+    const auto folder = file.has_parent_path() ? file.parent_path() : std::filesystem::path(".");
+    for (std::filesystem::recursive_directory_iterator at(folder, std::filesystem::directory_options::skip_permission_denied, failed), end; !failed && at != end && entries < mostEntries; at.increment(failed), ++entries) {
+        if (at.depth() >= 2)
+            at.disable_recursion_pending();
+        std::error_code unknown;
+        if (at->is_regular_file(unknown))
+            bytes += static_cast<double>(at->file_size(unknown));
+    }
+    const auto seconds = static_cast<rlim_t>(least + bytes / bytesPerSecond);
+    const rlimit limit{seconds, RLIM_INFINITY};
+    if (entries < mostEntries) // else nothing is known
+        ::setrlimit(RLIMIT_CPU, &limit);
+}
+
 pyro::Done readGuarded(const pyro::CaseSource& source, const char* store) {
     const auto file = source.file.string();
     LineProgress progress;
@@ -52,6 +74,7 @@ pyro::Done readGuarded(const pyro::CaseSource& source, const char* store) {
 
 [[noreturn]] void printTimes(int count, char** words) {
     limitMemory(std::strtoull(words[2], nullptr, 10));
+    limitTime(words[3]);
     for (int i = 3; i < count; ++i) {
         if (const auto* format = pyro::formatOf(words[i]))
             for (const double time : format->times(words[i]))
@@ -77,6 +100,7 @@ int main(int count, char** words) {
     pyro::CaseSource source{words[1], static_cast<int>(std::strtol(words[4], nullptr, 10))};
     if (count == 6)
         source.parts = words[5];
+    limitTime(source.file);
     const auto done = readGuarded(source, words[2]);
     if (done)
         fmt::print("done\n");

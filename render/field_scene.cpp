@@ -278,6 +278,7 @@ std::array<double, 3> materialTone(std::size_t group) {
 }
 
 void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups) {
+    m_ground = ground;
     for (std::size_t part = 0; part < m_parts.size(); ++part) {
         auto& drawing = *m_parts[part];
         const bool field = ground == Ground::Field && !(*m_picture->values)[part].empty();
@@ -290,7 +291,7 @@ void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups
 }
 
 void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
-    IsothermKey key{rule, {}, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}, m_strip};
+    IsothermKey key{rule, {}, m_ground, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}, m_strip};
     for (const auto& part : m_parts)
         key.visible.push_back(part->visible);
     if (key == m_isothermKey)
@@ -307,10 +308,11 @@ void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     for (std::size_t part = 0; part < m_parts.size(); ++part)
         if (m_parts[part]->visible && m_picture->fields[part] && m_picture->fields[part]->on == Location::Node)
             add({(*m_picture->surfaces)[part].points, (*m_picture->surfaces)[part].triangles, (*m_picture->values)[part]});
+    const auto onPlain = m_ground == Ground::Field ? 0 : m_isolines.size();
     for (const auto& drawing : m_sectionDrawings)
         if (drawing && drawing->picture().valuesOnNodes)
             add({drawing->picture().points, drawing->picture().triangles, drawing->picture().values});
-    m_lines.show(m_isolines, m_colours->GetTableRange()[0], m_colours->GetTableRange()[1], m_strip);
+    m_lines.show(m_isolines, onPlain, m_colours->GetTableRange()[0], m_colours->GetTableRange()[1], m_strip);
 }
 
 } // namespace pyro

@@ -132,9 +132,11 @@ private:
     std::shared_ptr<const LevelPicture> m_levels;
     std::unique_ptr<LevelDrawing> m_levelDrawing;
     std::vector<Isoline> m_isolines;
+    Ground m_ground = Ground::Field;
     struct IsothermKey { // what the lines on display were made from
         std::optional<LevelRule> rule;
         std::vector<bool> visible;
+        Ground ground = Ground::Field;
         std::vector<ShownSection> sections;
         std::array<double, 2> range{};
         StripView strip;

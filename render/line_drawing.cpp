@@ -2,6 +2,8 @@
 
 #include "render/palette.h"
 
+#include <algorithm>
+#include <cmath>
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkPoints.h>
@@ -13,10 +15,14 @@ namespace pyro {
 namespace {
 
 constexpr std::array<unsigned char, 3> marked{0x63, 0xE0, 0xE8};
+constexpr std::array<unsigned char, 3> markedOnPlain{0x00, 0x6E, 0x7A};
+constexpr std::array<unsigned char, 3> inkOnPlain{0x1C, 0x1E, 0x22};
 
-std::array<unsigned char, 3> colourOf(const Isoline& line, double low, double high, const StripView& strip) {
+std::array<unsigned char, 3> colourOf(const Isoline& line, bool onPlain, double low, double high, const StripView& strip) {
     if (line.mark)
-        return marked;
+        return onPlain ? markedOnPlain : marked;
+    if (onPlain)
+        return inkOnPlain;
     const auto ink = inkOn(strip, high > low ? (line.value - low) / (high - low) : 0.5);
     return {static_cast<unsigned char>(255 * ink[0]), static_cast<unsigned char>(255 * ink[1]), static_cast<unsigned char>(255 * ink[2])};
 }
@@ -38,12 +44,13 @@ LineDrawing::LineDrawing(vtkRenderer* renderer) : m_renderer(renderer) {
         weight.actor->GetProperty()->LightingOff();
         weight.actor->GetProperty()->SetLineWidth(static_cast<float>(width[i]));
         weight.actor->GetProperty()->SetOpacity(opacity[i]);
+        weight.actor->GetProperty()->RenderLinesAsTubesOn(); // a core profile draws plain lines one pixel wide, whatever is asked
     }
 }
 
 LineDrawing::Weight& LineDrawing::weightOf(const Isoline& line) { return m_weights[line.mark ? 2 : line.heavy ? 1 : 0]; }
 
-void LineDrawing::show(const std::vector<Isoline>& lines, double low, double high, const StripView& strip) {
+void LineDrawing::show(const std::vector<Isoline>& lines, std::size_t onPlain, double low, double high, const StripView& strip) {
     struct Made {
         vtkNew<vtkPoints> points;
         vtkNew<vtkCellArray> cells;
@@ -52,9 +59,16 @@ void LineDrawing::show(const std::vector<Isoline>& lines, double low, double hig
     std::array<Made, 3> made;
     for (auto& one : made)
         one.colours->SetNumberOfComponents(3);
-    for (const auto& line : lines) {
+    std::vector<double> levels; // of marked lines, which stand in for the plain ones there
+    for (const auto& line : lines)
+        if (line.mark)
+            levels.push_back(line.value);
+    for (std::size_t at = 0; at < lines.size(); ++at) {
+        const auto& line = lines[at];
+        if (!line.mark && std::ranges::any_of(levels, [&](double level) { return std::abs(level - line.value) <= 1e-9 * (std::abs(high - low) + std::abs(level)); }))
+            continue;
         auto& one = made[static_cast<std::size_t>(&weightOf(line) - m_weights.data())];
-        const auto colour = colourOf(line, low, high, strip);
+        const auto colour = colourOf(line, at < onPlain, low, high, strip);
         for (std::size_t i = 0; i + 5 < line.points.size(); i += 6) {
             const auto a = one.points->InsertNextPoint(&line.points[i]);
             const auto b = one.points->InsertNextPoint(&line.points[i + 3]);

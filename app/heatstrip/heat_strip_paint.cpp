@@ -233,7 +233,7 @@ void HeatStrip::paintLabels(QPainter& painter) {
     }
     const auto area = bar();
     painter.setPen(soft);
-    painter.drawText(QRectF(m_fits.first()->x() - 44, 6, 40, 18), Qt::AlignRight | Qt::AlignVCenter, "fit to");
+    painter.drawText(QRectF(m_fits.first()->x() - 44, 6, 40, 18), Qt::AlignRight | Qt::AlignVCenter, "Fit to");
     painter.setPen(m_shareBelow > 0 ? bright : soft);
     painter.drawText(QRectF(4, area.top(), stripSideMargin - 12, area.height()), Qt::AlignRight | Qt::AlignVCenter,
                      QString::fromStdString(formatShare(m_shareBelow)));

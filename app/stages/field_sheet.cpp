@@ -77,7 +77,7 @@ QHBoxLayout* FieldSheet::headWithLink(const QString& title, const char* name, co
 }
 
 void FieldSheet::buildShown() {
-    m_layout->addLayout(headWithLink("SHOWN", "addSection", "+ section", "A section through the hottest visible place (C)",
+    m_layout->addLayout(headWithLink("SHOWN", "addSection", "+ Section", "A section through the hottest visible place (C)",
                                      [this] { emit sectionRequested(); }));
     auto* inside = new QWidget;
     inside->setObjectName("cards");
@@ -100,7 +100,7 @@ void FieldSheet::buildShown() {
     m_layout->addWidget(scroll, 1);
     for (auto* card : {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths), static_cast<FoldCard*>(m_arrows)})
         connect(card, &FoldCard::toggled, this, &FieldSheet::shareRoom);
-    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ keep this view", "Keep everything that is seen now under a name (V)",
+    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view", "Keep everything that is seen now under a name (V)",
                                      [this] { emit viewpointRequested({}); }));
     m_viewpoints = new ViewpointList(m_session);
     connect(m_viewpoints, &ViewpointList::keepRequested, this, &FieldSheet::viewpointRequested);

@@ -164,7 +164,7 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     title->setObjectName("heading");
     m_solids = link("Solids", "solidsButton", "Hide or show all solids", [this] { toggleGroup(false); });
     m_fluids = link("Fluids", "fluidsButton", "Hide or show all fluids", [this] { toggleGroup(true); });
-    auto* all = link("Show all", "showAllButton", "Show all parts (A)", [this] {
+    auto* all = link("All", "showAllButton", "Show all parts (A)", [this] {
         auto view = m_session.view();
         view.hidden.clear();
         view.isolated.reset();

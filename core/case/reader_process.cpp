@@ -147,6 +147,8 @@ Done ReaderProcess::verdict(int status) const {
         return tl::unexpected(*m_error);
     if (m_done && WIFEXITED(status) && WEXITSTATUS(status) == 0)
         return {};
+    if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU)
+        return fail(ErrorCode::ReaderCrashed, "reading it took far longer than a file of its size can take", m_file.string(), "It is damaged in a way that leads its reader in a circle; write it again");
     return fail(ErrorCode::ReaderCrashed,
                 WIFSIGNALED(status)
                     ? fmt::format("the file broke its reader (signal {})", WTERMSIG(status))

@@ -5,6 +5,7 @@
 #include "core/field/boundary_match.h"
 #include "core/field/measure.h"
 
+#include <cmath>
 #include <fmt/format.h>
 #include <limits>
 #include <numeric>
@@ -114,16 +115,25 @@ private:
     nlohmann::json m_remarks = nlohmann::json::array();
 };
 
+// JSON has no word for what is not finite, which the extent of a mesh with absurd coordinates is.
+double numberFrom(const nlohmann::json& value) { return value.is_number() ? value.get<double>() : std::nan(""); }
+
+std::array<double, 6> boxFrom(const nlohmann::json& entry) {
+    std::array<double, 6> box{};
+    for (std::size_t i = 0; i < box.size(); ++i)
+        box[i] = numberFrom(entry.at("box").at(i));
+    return box;
+}
+
 PartIndex partFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key, const ShellView& shell) {
-    return {file.array<double>(key + "/cell"), file.array<double>(key + "/node"), shell, entry.at("size").get<double>(),
-            entry.at("box").get<std::array<double, 6>>()};
+    return {file.array<double>(key + "/cell"), file.array<double>(key + "/node"), shell, numberFrom(entry.at("size")), boxFrom(entry)};
 }
 
 BoundaryIndex boundaryFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key) {
     return {file.array<double>(key + "/cell"),
             file.array<double>(key + "/node"),
-            entry.at("size").get<double>(),
-            entry.at("box").get<std::array<double, 6>>(),
+            numberFrom(entry.at("size")),
+            boxFrom(entry),
             file.array<std::uint32_t>(key + "/of-part"),
             file.array<std::uint32_t>(key + "/of-cell"),
             file.array<std::uint32_t>(key + "/of-node"),

@@ -6,6 +6,7 @@
 #include "core/case/readers/part_split.h"
 #include "core/case/store.h"
 
+#include <cmath>
 #include <fmt/format.h>
 #include <set>
 #include <vtkDataArray.h>
@@ -83,7 +84,7 @@ private:
         nlohmann::json meta{{"version", storeVersion}, {"file", m_request.file.string()}, {"parts", m_parts}, {"boundaries", m_boundaries},
                             {"remarks", remarks},      {"sources", sourceStamps(m_sources)}, {"step", m_request.step}};
         meta["split"] = m_request.parts ? nlohmann::json(*m_request.parts) : nlohmann::json();
-        if (m_time)
+        if (m_time && std::isfinite(*m_time))
             meta["time"] = *m_time;
         return meta;
     }
