@@ -44,7 +44,7 @@ public:
             drawHeat(band);
         if (m_map.leftOut > 0) {
             m_painter.setPen(diagramFaint);
-            m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
+            m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("Ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
         }
     }
 

@@ -143,7 +143,7 @@ QWidget* SectionCard::buildEditor() {
         deeds->addWidget(button);
         return button;
     };
-    deed("flipSection", "flip side", [this] {
+    deed("flipSection", "Flip side", [this] {
         edit("Flip side of section", [](SectionView& view) {
             for (auto& component : view.plane.normal)
                 component = -component;
@@ -151,8 +151,8 @@ QWidget* SectionCard::buildEditor() {
     });
     m_parts = new QMenu(this);
     connect(m_parts, &QMenu::aboutToShow, this, &SectionCard::fillParts);
-    deed("sectionParts", "parts", [] {})->setMenu(m_parts);
-    deed("removeSection", "delete", [this] {
+    deed("sectionParts", "Parts", [] {})->setMenu(m_parts);
+    deed("removeSection", "Delete", [this] {
         auto next = m_session.view();
         next.field.sections.erase(next.field.sections.begin() + static_cast<std::ptrdiff_t>(m_section));
         m_session.selectSection(std::nullopt);

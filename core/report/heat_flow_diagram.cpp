@@ -82,7 +82,7 @@ private:
         const auto from = nodeOf(part.part, false);
         HeatNode away;
         away.name = part.part;
-        away.label = "with the flow of " + m_map.nodes[from].label;
+        away.label = "With the flow of " + m_map.nodes[from].label;
         away.isBoundary = true;
         m_map.nodes.push_back(std::move(away));
         HeatBand band{from, m_map.nodes.size() - 1, std::abs(*part.carried), {}, {}, 0, 0, 0};

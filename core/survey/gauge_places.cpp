@@ -97,13 +97,13 @@ std::vector<GaugePlace> placesOf(const Gauge& gauge) {
     if (!found)
         return {};
     if (const auto* point = std::get_if<PointShape>(&found->shape))
-        return {{"place", point->at}};
+        return {{"Place", point->at}};
     if (const auto* line = std::get_if<LineShape>(&found->shape)) {
         if (line->through.size() == 2)
-            return {{"from", line->through[0]}, {"to", line->through[1]}};
+            return {{"From", line->through[0]}, {"To", line->through[1]}};
         std::vector<GaugePlace> places;
         for (const auto& at : line->through)
-            places.push_back({fmt::format("place {}", places.size() + 1), at});
+            places.push_back({fmt::format("Place {}", places.size() + 1), at});
         return places;
     }
     const auto* plane = std::get_if<PlaneShape>(&found->shape);
@@ -111,7 +111,7 @@ std::vector<GaugePlace> placesOf(const Gauge& gauge) {
     if (plane == nullptr && trace == nullptr)
         return {};
     const auto& of = plane != nullptr ? plane->plane : trace->plane;
-    return {{"through", of.origin}, {"normal", of.normal, true}};
+    return {{"Through", of.origin}, {"Normal", of.normal, true}};
 }
 
 std::string typedPlace(const GaugePlace& place) {

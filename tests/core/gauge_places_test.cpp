@@ -29,10 +29,10 @@ TEST(GaugePlaces, AreTypedAndTold) {
         {"id": "bent", "where": {"polyline": {"through": [[0, 0, 0], [0.1, 0, 0], [0.1, 0.1, 0]]}}, "quantity": "temperature"}, {"id": "part", "where": {"part": "a"}, "quantity": "temperature"})j");
     const auto ends = placesOf(survey.gauges[0]);
     ASSERT_EQ(ends.size(), 2U);
-    EXPECT_EQ(ends[1].label, "to");
+    EXPECT_EQ(ends[1].label, "To");
     EXPECT_EQ(typedPlace(ends[1]), "100, 20, 0 mm");
     EXPECT_EQ(typedPlace(placesOf(survey.gauges[1])[1]), "0, 0, 1");
-    EXPECT_EQ(placesOf(survey.gauges[2])[2].label, "place 3");
+    EXPECT_EQ(placesOf(survey.gauges[2])[2].label, "Place 3");
     EXPECT_TRUE(placesOf(survey.gauges[3]).empty());
     // What is shown reads back as the same place, and so does what people type instead.
     for (const char* text : {"100, 20, 0 mm", "100 20 0", "0.1 m, 20 mm, 0 mm", "10 2 0 cm", "0.1; 0.02; 0 m"}) {
