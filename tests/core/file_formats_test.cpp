@@ -344,3 +344,20 @@ TEST_F(FileFormats, StructuredBlocksOfAMultiblockFile) {
     EXPECT_TRUE(has(opened.solved->remarks, "block-empty"));
     EXPECT_FALSE(has(opened.solved->remarks, "duplicate-name"));
 }
+
+// Two blocks of one name in one group keep it, the second with a number; below groups of their own they are told apart by these.
+TEST_F(FileFormats, BlocksOfOneName) {
+    std::filesystem::create_directories(folder / "b");
+    write<vtkXMLImageDataWriter>(*image(), folder / "b" / "one.vti", vtkXMLWriter::Appended);
+    const auto namesOf = [&](const std::string& inside) {
+        writeText(folder / "twice.vtm", "<?xml version=\"1.0\"?><VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\"><vtkMultiBlockDataSet><Block name=\"parts\">" + inside + "</Block></vtkMultiBlockDataSet></VTKFile>");
+        const auto opened = mustOpen(folder / "twice.vtm");
+        std::vector<std::string> names;
+        for (const auto& part : opened.solved->parts)
+            names.push_back(part.name);
+        return names;
+    };
+    const std::string block = "<DataSet name=\"grid\" file=\"b/one.vti\"/>";
+    EXPECT_EQ(namesOf(block + block), (std::vector<std::string>{"grid", "grid (2)"}));
+    EXPECT_EQ(namesOf("<Block name=\"left\">" + block + "</Block><Block name=\"right\">" + block + "</Block>"), (std::vector<std::string>{"left/grid", "right/grid"}));
+}

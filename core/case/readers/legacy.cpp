@@ -28,7 +28,7 @@ struct Declared {
     std::size_t product;  // of how many of them the size is
     double leastBytes;    // for each of what they count, at least, in text or binary
 };
-constexpr std::array<Declared, 14> declarations{{{"POINTS", 1, 1, 3},
+constexpr std::array<Declared, 13> declarations{{{"POINTS", 1, 1, 3},
                                                  {"CELLS", 2, 1, 1},
                                                  {"CELL_TYPES", 1, 1, 1},
                                                  {"VERTICES", 2, 1, 1},
@@ -40,8 +40,7 @@ constexpr std::array<Declared, 14> declarations{{{"POINTS", 1, 1, 3},
                                                  {"Z_COORDINATES", 1, 1, 1},
                                                  {"DIMENSIONS", 3, 3, 0},
                                                  {"POINT_DATA", 1, 1, 0},
-                                                 {"CELL_DATA", 1, 1, 0},
-                                                 {"OFFSETS", 0, 0, 0}}};
+                                                 {"CELL_DATA", 1, 1, 0}}};
 
 struct LegacyHead {
     std::string type; // STRUCTURED_POINTS ...
@@ -97,7 +96,7 @@ private:
         words >> word;
         word = upper(word);
         const auto* found = std::ranges::find_if(declarations, [&](const Declared& one) { return word == one.word; });
-        if (found == declarations.end() || found->counts == 0)
+        if (found == declarations.end())
             return {};
         double whole = 1;
         for (std::size_t i = 0; i < found->counts; ++i) {

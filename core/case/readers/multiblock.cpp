@@ -8,6 +8,7 @@
 #include <fmt/format.h>
 #include <fstream>
 #include <map>
+#include <set>
 #include <memory>
 
 namespace pyro {
@@ -54,19 +55,21 @@ void addBlock(Contents& contents, const std::string& name, const std::string& fi
         return leaveOut(contents, "block-format", name, fmt::format("files like {} are not read as blocks", fileText));
     std::string path;
     for (const auto& group : contents.groups)
-        if (!group.empty())
+        if (!group.empty() && (&group != &contents.groups.front() || groupOf(contents.groups) == Block::Group::Other))
             path += fmt::format("{}/", group);
     contents.list.blocks.push_back({name, *file, groupOf(contents.groups), path + name});
 }
 
 // Blocks of one kind that share a name are told apart by what they lie in.
 void nameByPath(std::vector<Block>& blocks) {
-    std::map<std::pair<Block::Group, std::string>, int> times;
+    std::map<std::pair<Block::Group, std::string>, std::multiset<std::string>> paths;
     for (const auto& block : blocks)
-        ++times[{block.group, block.name}];
-    for (auto& block : blocks)
-        if (times[{block.group, block.name}] > 1)
+        paths[{block.group, block.name}].insert(block.path);
+    for (auto& block : blocks) {
+        const auto& sharing = paths[{block.group, block.name}];
+        if (sharing.size() > 1 && sharing.count(block.path) == 1)
             block.name = block.path;
+    }
 }
 
 void onBlockStart(void* data, const char* element, const char** pairs) {
