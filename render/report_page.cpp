@@ -135,7 +135,7 @@ private:
     };
 
     void row(const std::array<QString, 7>& cells, bool header) {
-        constexpr std::array<Column, 7> columns{{{"name", 6, 30, false},
+        constexpr std::array<Column, 7> columns{{{"Name", 6, 30, false},
                                                  {"verdict", 37, 13, false},
                                                  {"value", 49, 28, true},
                                                  {"allowed", 78, 18, true},
@@ -159,7 +159,7 @@ private:
     void table() {
         text(marginMm, 174, "Verdicts", 12, ink, Qt::AlignLeft, QFont::DemiBold);
         m_y += 8;
-        row({"name", "verdict", "value", "allowed", "margin", "required", "source"}, true);
+        row({"Name", "Verdict", "Value", "Allowed", "Margin", "Required", "Source"}, true);
         m_y += 5.5;
         rule();
         m_y += 1;
