@@ -128,20 +128,19 @@ private:
     }
 
     struct Column {
-        const char* title;
         double x;
         double width;
         bool number;
     };
 
     void row(const std::array<QString, 7>& cells, bool header) {
-        constexpr std::array<Column, 7> columns{{{"Name", 6, 30, false},
-                                                 {"Verdict", 37, 13, false},
-                                                 {"Value", 49, 28, true},
-                                                 {"Allowed", 78, 18, true},
-                                                 {"Margin", 97, 15, true},
-                                                 {"Required", 113, 15, true},
-                                                 {"Source", 131, 43, false}}};
+        constexpr std::array<Column, 7> columns{{{6, 30, false},
+                                                 {37, 13, false},
+                                                 {49, 28, true},
+                                                 {78, 18, true},
+                                                 {97, 15, true},
+                                                 {113, 15, true},
+                                                 {131, 43, false}}};
         for (std::size_t i = 0; i < columns.size(); ++i)
             text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
                  columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);

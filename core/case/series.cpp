@@ -1,5 +1,6 @@
 #include "core/case/series.h"
 
+#include "core/case/lower_case.h"
 #include "core/case/reader_process.h"
 #include "core/feedback/csv_rows.h"
 
@@ -103,8 +104,7 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
 
 // Kinds of files that may hold several steps.
 bool mayHoldSteps(const std::filesystem::path& file) {
-    auto ending = file.extension().string();
-    std::ranges::transform(ending, ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    const auto ending = lowerEnding(file);
     constexpr std::array<std::string_view, 8> endings{".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf"};
     return std::ranges::find(endings, ending) != endings.end();
 }

@@ -361,19 +361,24 @@ private:
 
 } // namespace
 
+namespace {
+
+std::vector<double> timesIn(const NetcdfFile& file) { return file.has("time_whole") ? file.numbers("time_whole").value_or(std::vector<double>()) : std::vector<double>(); }
+
+} // namespace
+
 Done readExodus(const CaseSource& source, Intake& to) {
     const auto file = NetcdfFile::open(source.file);
     if (!file)
         return tl::unexpected(file.error());
-    if (const auto times = exodusTimes(source.file); static_cast<std::size_t>(source.step) < times.size())
+    if (const auto times = timesIn(*file); static_cast<std::size_t>(source.step) < times.size())
         to.setTime(times[static_cast<std::size_t>(source.step)]);
     return Reader(source, *file, to).run();
 }
 
 std::vector<double> exodusTimes(const std::filesystem::path& file) {
     const auto opened = NetcdfFile::open(file);
-    const auto times = opened && opened->has("time_whole") ? opened->numbers("time_whole") : Result<std::vector<double>>(std::vector<double>());
-    return times ? *times : std::vector<double>();
+    return opened ? timesIn(*opened) : std::vector<double>();
 }
 
 } // namespace pyro

@@ -9,8 +9,7 @@
 namespace pyro {
 
 struct CaseFormat {
-    const char* what;                          // "structured grid (.vti .vtr .vts)", for the list of what is read
-    std::vector<std::string_view> endings;     // with the dot, lower case
+    std::vector<std::string_view> endings;    // with the dot, lower case
     Done (*read)(const CaseSource&, Intake&); // errors name the file and what to do
     // The times of the steps within the file, seconds, from its head; NaN for a step without one; empty when it has one step that carries none.
     std::vector<double> (*times)(const std::filesystem::path&);

@@ -74,12 +74,12 @@ std::vector<double> noTimes(const std::filesystem::path&) { return {}; }
 
 std::span<const CaseFormat> caseFormats() {
     static const std::vector<CaseFormat> formats{
-        {"one grid", {".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk"}, readLoneGrid, oneTime},
-        {"blocks of grids", {".vtm"}, readBlocks, oneTime},
-        {"Exodus II", {".e", ".exo", ".ex2"}, readExodus, exodusTimes},
-        {"XDMF", {".xdmf", ".xmf"}, readXdmf, xdmfTimes},
-        {"VTK HDF", {".vtkhdf", ".hdf"}, readVtkHdf, noTimes},
-        {"surfaces", {".stl", ".obj", ".ply"}, readSolids, noTimes},
+        {{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk"}, readLoneGrid, oneTime},
+        {{".vtm"}, readBlocks, oneTime},
+        {{".e", ".exo", ".ex2"}, readExodus, exodusTimes},
+        {{".xdmf", ".xmf"}, readXdmf, xdmfTimes},
+        {{".vtkhdf", ".hdf"}, readVtkHdf, noTimes},
+        {{".stl", ".obj", ".ply"}, readSolids, noTimes},
     };
     return formats;
 }

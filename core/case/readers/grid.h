@@ -2,10 +2,10 @@
 #pragma once
 
 #include "core/case/case.h"
+#include "core/case/lower_case.h"
 #include "core/case/readers/xml_scan.h"
 
 #include <functional>
-
 #include <vtkPointSet.h>
 #include <vtkSmartPointer.h>
 
@@ -20,7 +20,6 @@ bool isGridFile(const std::filesystem::path& file); // by its ending
 Result<vtkSmartPointer<vtkPointSet>> readGridFile(const std::filesystem::path& file, Remarks& remarks);
 // The files it is made of besides itself.
 std::vector<std::filesystem::path> piecesOfGridFile(const std::filesystem::path& file);
-std::string lowerEnding(const std::filesystem::path& file); // ".vtu"
 
 // What the library complained about first while `read` ran; empty when it did not.
 std::string complaintDuring(const std::function<void()>& read);

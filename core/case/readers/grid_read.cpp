@@ -99,10 +99,6 @@ tl::unexpected<Error> noCells(const std::filesystem::path& file) {
     return fail(ErrorCode::NoCells, "the file has no cells", file.string(), "Export the mesh together with the result");
 }
 
-} // namespace
-
-namespace {
-
 std::string_view typeOf(const std::filesystem::path& file) {
     constexpr std::array<std::pair<std::string_view, std::string_view>, 5> types{{{".vtu", "UnstructuredGrid"}, {".vtp", "PolyData"}, {".vti", "ImageData"}, {".vtr", "RectilinearGrid"}, {".vts", "StructuredGrid"}}};
     const auto ending = lowerEnding(file);
@@ -118,12 +114,6 @@ std::string complaintDuring(const std::function<void()>& read) {
     read();
     vtkOutputWindow::SetInstance(nullptr);
     return complaints->first.empty() ? std::string() : essence(complaints->first);
-}
-
-std::string lowerEnding(const std::filesystem::path& file) {
-    auto ending = file.extension().string();
-    std::ranges::transform(ending, ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return ending;
 }
 
 bool isGridFile(const std::filesystem::path& file) {
@@ -150,23 +140,21 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
         return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(), "Give the file the ending that fits its content");
     if (scan->pieces == 0)
         return noCells(file);
-    vtkNew<Complaints> complaints;
-    vtkOutputWindow::SetInstance(complaints);
     vtkSmartPointer<vtkDataSet> grid;
-    if (scan->type == "UnstructuredGrid")
-        grid = runReader<vtkXMLUnstructuredGridReader>(file, *scan);
-    else if (scan->type == "PolyData")
-        grid = runReader<vtkXMLPolyDataReader>(file, *scan);
-    else if (scan->type == "ImageData")
-        grid = runReader<vtkXMLImageDataReader>(file, *scan);
-    else if (scan->type == "RectilinearGrid")
-        grid = runReader<vtkXMLRectilinearGridReader>(file, *scan);
-    else if (scan->type == "StructuredGrid")
-        grid = runReader<vtkXMLStructuredGridReader>(file, *scan);
-    vtkOutputWindow::SetInstance(nullptr);
-    if (!complaints->first.empty())
-        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + essence(complaints->first),
-                    file.string(), "Copy the file again or have the solver write it again");
+    const auto complaint = complaintDuring([&] {
+        if (scan->type == "UnstructuredGrid")
+            grid = runReader<vtkXMLUnstructuredGridReader>(file, *scan);
+        else if (scan->type == "PolyData")
+            grid = runReader<vtkXMLPolyDataReader>(file, *scan);
+        else if (scan->type == "ImageData")
+            grid = runReader<vtkXMLImageDataReader>(file, *scan);
+        else if (scan->type == "RectilinearGrid")
+            grid = runReader<vtkXMLRectilinearGridReader>(file, *scan);
+        else if (scan->type == "StructuredGrid")
+            grid = runReader<vtkXMLStructuredGridReader>(file, *scan);
+    });
+    if (!complaint.empty())
+        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(), "Copy the file again or have the solver write it again");
     const auto points = static_cast<std::uint64_t>(grid->GetNumberOfPoints());
     const auto cells = static_cast<std::uint64_t>(grid->GetNumberOfCells());
     if (points != scan->points || cells != scan->cells)
@@ -188,7 +176,7 @@ namespace {
 template <class Reader> std::optional<double> timeFrom(const std::filesystem::path& file) {
     vtkNew<Reader> reader;
     reader->SetFileName(file.c_str());
-    reader->UpdateInformation();
+    complaintDuring([&] { reader->UpdateInformation(); }); // what is wrong with it is told when it is read
     auto* told = reader->GetOutputInformation(0);
     auto* steps = vtkStreamingDemandDrivenPipeline::TIME_STEPS();
     return told->Has(steps) && told->Length(steps) > 0 ? std::optional(told->Get(steps)[0]) : std::nullopt;
@@ -208,8 +196,6 @@ std::optional<double> timeOfGrid(const std::filesystem::path& file) {
 } // namespace
 
 std::optional<double> timeOf(const std::filesystem::path& file) {
-    vtkNew<Complaints> complaints;
-    vtkOutputWindow::SetInstance(complaints);
     std::optional<double> time;
     if (file.extension() == ".vtm") {
         if (const auto list = readBlockList(file); list && !list->blocks.empty())
@@ -220,7 +206,6 @@ std::optional<double> timeOf(const std::filesystem::path& file) {
     } else {
         time = timeOfGrid(file);
     }
-    vtkOutputWindow::SetInstance(nullptr);
     return time && std::isfinite(*time) ? time : std::nullopt;
 }
 

@@ -182,13 +182,15 @@ Result<vtkSmartPointer<vtkPointSet>> readLegacy(const std::filesystem::path& fil
 }
 
 std::optional<double> legacyTime(const std::filesystem::path& file) {
-    if (!checkReadable(file) || !LegacyScan(file).run())
+    if (!checkReadable(file))
         return std::nullopt;
     std::ifstream stream(file, std::ios::binary);
     std::string text(1 << 16, '\0'); // the field data of the file stand before its grid, or not far from its head
     stream.read(text.data(), static_cast<std::streamsize>(text.size()));
     text.resize(static_cast<std::size_t>(stream.gcount()));
     if (text.find("TimeValue") == std::string::npos && text.find("TIME") == std::string::npos)
+        return std::nullopt;
+    if (!LegacyScan(file).run())
         return std::nullopt;
     vtkNew<vtkDataSetReader> reader;
     complaintDuring([&] { readAll(*reader, file); });

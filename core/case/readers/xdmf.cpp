@@ -1,11 +1,13 @@
 #include "core/case/readers/xdmf.h"
 
+#include "core/case/lower_case.h"
 #include "core/case/readers/part_split.h"
 #include "core/case/readers/remedies.h"
 #include "core/case/readers/xdmf_mesh.h"
 #include "core/case/readers/xml_scan.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <fstream>
@@ -34,9 +36,9 @@ struct Contents {
     std::vector<std::vector<Instant>> series;
 };
 
+// `name` in lower case.
 bool isCalled(pugi::xml_node grid, const char* attribute, std::string_view name) {
-    const std::string_view found = grid.attribute(attribute).as_string();
-    return std::ranges::equal(found, name, [](char a, char b) { return std::tolower(static_cast<unsigned char>(a)) == std::tolower(static_cast<unsigned char>(b)); });
+    return lowerCase(grid.attribute(attribute).as_string()) == name;
 }
 
 class Reader {
@@ -91,6 +93,7 @@ private:
         std::string name;
         vtkSmartPointer<vtkPointSet> grid;
         int dimension = 0;
+        std::vector<std::pair<pugi::xml_node, pugi::xml_node>> written; // topology and geometry that it was read from
     };
 
     Done collect(pugi::xml_node written, std::vector<Leaf>& into, int depth, bool seriesToo) {
@@ -100,18 +103,18 @@ private:
         const auto grid = *found;
         if (depth > deepestGrid)
             return m_data.syntax("its grids lie within each other too deep", grid);
-        if (isCalled(grid, "GridType", "Collection") && isCalled(grid, "CollectionType", "Temporal")) {
+        if (isCalled(grid, "GridType", "collection") && isCalled(grid, "CollectionType", "temporal")) {
             if (!seriesToo)
                 return m_data.syntax("a temporal collection lies within another", grid);
             return collectSeries(grid, depth);
         }
-        if (isCalled(grid, "GridType", "Collection") || isCalled(grid, "GridType", "Tree")) {
+        if (isCalled(grid, "GridType", "collection") || isCalled(grid, "GridType", "tree")) {
             for (const auto one : grid.children("Grid"))
                 if (auto done = collect(one, into, depth + 1, seriesToo); !done)
                     return done;
             return {};
         }
-        if (!isCalled(grid, "GridType", "Uniform") && grid.attribute("GridType"))
+        if (!isCalled(grid, "GridType", "uniform") && grid.attribute("GridType"))
             return fail(ErrorCode::NotSupported, fmt::format("grids of the kind \"{:.40}\" are not read", grid.attribute("GridType").as_string()), m_file.string(), "Write uniform grids, or collections of them");
         into.push_back({grid, grid.attribute("Name").as_string()});
         return {};
@@ -141,7 +144,7 @@ private:
         const auto read = m_data.numbers(time.child("DataItem"));
         if (!read)
             return tl::unexpected(read.error());
-        if (!isCalled(time, "TimeType", "HyperSlab"))
+        if (!isCalled(time, "TimeType", "hyperslab"))
             return read->values;
         std::vector<double> out; // start, step, count
         for (std::size_t i = 0; read->values.size() == 3 && static_cast<double>(i) < read->values[2] && i < 1'000'000; ++i)
@@ -172,22 +175,37 @@ private:
         return true;
     }
 
+    // The mesh of a leaf: one that is known, by what it is read from or by what it holds, or a new one.
+    Result<vtkPointSet*> meshOf(const Leaf& leaf) {
+        const auto topology = m_data.child(leaf.grid, "Topology");
+        const auto geometry = m_data.child(leaf.grid, "Geometry");
+        if (!topology || !geometry)
+            return tl::unexpected((topology ? geometry : topology).error());
+        const std::pair written(*topology, *geometry);
+        for (const auto& mesh : m_meshes)
+            if (std::ranges::find(mesh.written, written) != mesh.written.end())
+                return mesh.grid.Get();
+        auto grid = xdmfMesh(leaf.grid, m_data);
+        if (!grid)
+            return tl::unexpected(grid.error());
+        auto known = std::ranges::find_if(m_meshes, [&](const Mesh& mesh) { return sameMesh(*mesh.grid, **grid); });
+        if (known == m_meshes.end())
+            known = m_meshes.insert(known, {leaf.name, *grid, dimensionOf(**grid), {}});
+        known->written.push_back(written);
+        return known->grid.Get();
+    }
+
     // Grids that a library writes for each attribute, all on one mesh, become one.
     Done meshes(const std::vector<Leaf>& leaves, Intake& to) {
         for (std::size_t i = 0; i < leaves.size(); ++i) {
             if (to.progress().cancelled())
                 return fail(ErrorCode::Cancelled, "reading was cancelled", m_file.string());
             to.progress().report(static_cast<double>(i) / static_cast<double>(leaves.size()), fmt::format("reading {}", leaves[i].name));
-            auto grid = xdmfMesh(leaves[i].grid, m_data);
-            if (!grid)
-                return tl::unexpected(grid.error());
-            auto known = std::ranges::find_if(m_meshes, [&](const Mesh& mesh) { return sameMesh(*mesh.grid, **grid); });
-            if (known == m_meshes.end()) {
-                m_meshes.push_back({leaves[i].name, *grid, dimensionOf(**grid)});
-                known = m_meshes.end() - 1;
-            }
+            const auto mesh = meshOf(leaves[i]);
+            if (!mesh)
+                return tl::unexpected(mesh.error());
             Remarks remarks;
-            if (auto added = addXdmfAttributes(leaves[i].grid, m_data, *known->grid, remarks); !added)
+            if (auto added = addXdmfAttributes(leaves[i].grid, m_data, **mesh, remarks); !added)
                 return added;
             for (auto& remark : remarks)
                 to.remark(std::move(remark));
@@ -199,9 +217,12 @@ private:
 
     static int dimensionOf(vtkPointSet& grid) {
         int most = 0;
+        std::array<bool, 256> seen{}; // kinds of cells, since making one of each is dear
         for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
-            if (const auto* shape = grid.GetCell(cell))
-                most = std::max(most, const_cast<vtkCell*>(shape)->GetCellDimension());
+            if (auto& known = seen.at(static_cast<std::size_t>(grid.GetCellType(cell))); !known) {
+                known = true;
+                most = std::max(most, grid.GetCell(cell)->GetCellDimension());
+            }
         return most;
     }
 

@@ -1,5 +1,6 @@
 #include "core/case/readers/xdmf_mesh.h"
 
+#include "core/case/lower_case.h"
 #include "core/case/readers/format.h"
 #include "core/case/readers/remedies.h"
 
@@ -51,11 +52,6 @@ constexpr std::array<Kind, 19> kinds{{{"polyvertex", "", 1, VTK_VERTEX, 0},
                                       {"hexahedron_20", "hex_20", 48, VTK_QUADRATIC_HEXAHEDRON, 20},
                                       {"hexahedron_27", "hex_27", 50, VTK_TRIQUADRATIC_HEXAHEDRON, 27}}};
 
-std::string lower(std::string text) {
-    std::ranges::transform(text, text.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return text;
-}
-
 class MeshReader {
 public:
     MeshReader(pugi::xml_node grid, XdmfData& data) : m_grid(grid), m_data(data) {}
@@ -70,7 +66,7 @@ public:
         if (!*topology || !*geometry)
             return m_data.syntax("the grid has no topology or no geometry", m_grid);
         m_topology = *topology;
-        m_kind = lower(m_topology.attribute("TopologyType").as_string(m_topology.attribute("Type").as_string()));
+        m_kind = lowerCase(m_topology.attribute("TopologyType").as_string(m_topology.attribute("Type").as_string()));
         if (auto read = points(*geometry); !read)
             return tl::unexpected(read.error());
         if (m_kind.ends_with("mesh"))
@@ -100,7 +96,7 @@ private:
     }
 
     Done points(pugi::xml_node geometry) {
-        const auto kind = lower(geometry.attribute("GeometryType").as_string(geometry.attribute("Type").as_string("XYZ")));
+        const auto kind = lowerCase(geometry.attribute("GeometryType").as_string(geometry.attribute("Type").as_string("XYZ")));
         const auto read = items(geometry);
         if (!read)
             return tl::unexpected(read.error());
@@ -276,7 +272,7 @@ Done addXdmfAttributes(pugi::xml_node grid, XdmfData& data, vtkPointSet& mesh, R
         if (!attribute)
             return tl::unexpected(attribute.error());
         const std::string name = written.attribute("Name").as_string(attribute->attribute("Name").as_string());
-        const auto centre = lower(attribute->attribute("Center").as_string("Node"));
+        const auto centre = lowerCase(attribute->attribute("Center").as_string("Node"));
         if (centre != "node" && centre != "cell") {
             remarks.push_back({Severity::Note, "not-read", fmt::format("\"{}\" lies on {}s and is left out", name, centre), data.file().string()});
             continue;
