@@ -6,7 +6,7 @@
 
 namespace pyro {
 
-inline constexpr std::array<std::string_view, 21> caseEndings{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk",
-                                                              ".vtm", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf", ".stl", ".obj", ".ply"};
+inline constexpr std::array<std::string_view, 22> caseEndings{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk",
+                                                              ".vtm", ".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf", ".stl", ".obj", ".ply"};
 
 } // namespace pyro

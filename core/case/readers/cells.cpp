@@ -1,5 +1,7 @@
 #include "core/case/readers/cells.h"
 
+#include "core/case/readers/plain_cell.h"
+
 #include <algorithm>
 #include <array>
 #include <fmt/format.h>
@@ -58,6 +60,10 @@ public:
         : m_grid(grid), m_unstructured(vtkUnstructuredGrid::SafeDownCast(&grid)), m_where(std::move(where)) {}
 
     Result<CellList> run() {
+        const auto plain = allPlain();
+        if (!plain)
+            return tl::unexpected(plain.error());
+        m_plainPolyhedra = *plain;
         for (vtkIdType cell = 0; cell < m_grid.GetNumberOfCells(); ++cell)
             if (auto done = convert(cell); !done)
                 return tl::unexpected(done.error());
@@ -120,9 +126,32 @@ private:
     }
 
     Done polyhedron(vtkIdType cell, std::uint32_t number) {
+        std::vector<Ids> faces;
+        if (auto read = facesOf(cell, faces); !read)
+            return read;
+        if (const auto plain = m_plainPolyhedra ? plainCell(faces) : std::nullopt)
+            addCell(m_out, plain->type, plain->nodes, number);
+        else
+            splitPolyhedron(faces, number, m_out);
+        return {};
+    }
+
+    // Where every polyhedron is a plain cell told by its faces they stay whole; among others they are split, so that neighbours fit.
+    Result<bool> allPlain() {
+        for (vtkIdType cell = 0; cell < m_grid.GetNumberOfCells(); ++cell)
+            if (m_grid.GetCellType(cell) == VTK_POLYHEDRON) {
+                std::vector<Ids> faces;
+                if (auto read = facesOf(cell, faces); !read)
+                    return tl::unexpected(read.error());
+                if (!plainCell(faces))
+                    return false;
+            }
+        return true;
+    }
+
+    Done facesOf(vtkIdType cell, std::vector<Ids>& faces) {
         vtkNew<vtkIdList> stream;
         m_unstructured->GetFaceStream(cell, stream);
-        std::vector<Ids> faces;
         for (vtkIdType at = 1; at < stream->GetNumberOfIds();) {
             const vtkIdType size = stream->GetId(at++);
             if (size < 3 || size > stream->GetNumberOfIds() - at)
@@ -138,7 +167,6 @@ private:
         if (faces.size() < 4)
             return fail(ErrorCode::LengthMismatch, fmt::format("polyhedron {} has fewer than four faces", cell),
                         m_where, "Have the solver write the file again");
-        splitPolyhedron(faces, number, m_out);
         return {};
     }
 
@@ -158,6 +186,7 @@ private:
     vtkPointSet& m_grid;
     vtkUnstructuredGrid* m_unstructured;
     std::string m_where;
+    bool m_plainPolyhedra = false;
     CellList m_out;
     vtkNew<vtkIdList> m_ids;
 };

@@ -1,74 +1,32 @@
 #include "core/case/readers/exodus.h"
 
+#include "core/case/lower_case.h"
 #include "core/case/readers/exodus_cells.h"
+#include "core/case/readers/loose_cells.h"
 #include "core/case/readers/netcdf_file.h"
 #include "core/case/readers/remedies.h"
+#include "core/case/readers/vector_names.h"
 
 #include <algorithm>
-#include <cmath>
 #include <fmt/format.h>
-#include <map>
-#include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
-#include <vtkDoubleArray.h>
-#include <vtkNew.h>
-#include <vtkPointData.h>
-#include <vtkUnsignedCharArray.h>
-#include <vtkUnstructuredGrid.h>
 
 namespace pyro {
 namespace {
 
-struct Element {
-    const ExodusKind* kind = nullptr;
+// The elements of one block, numbered in the file after those of the blocks before it.
+struct ElementBlock {
+    std::optional<ExodusKind> kind; // nothing where its elements are left out
     bool shell = false;
-    std::vector<std::size_t> nodes; // in VTK's order, from 0
+    CellRows cells; // in VTK's order of nodes
+    std::size_t first = 0;
+    std::size_t count = 0;
 };
 
-// One array of the file, or three that make a vector.
-struct Field {
-    std::string name;
-    std::vector<std::size_t> variables; // from 0
-};
-
-// "velx", "vel_y", "VELZ" -> "vel" ..., 0 to 2; nothing for any other name.
-std::optional<std::pair<std::string, std::size_t>> componentOf(const std::string& name) {
-    if (name.size() < 2)
-        return std::nullopt;
-    const auto axis = std::string_view("xyz").find(static_cast<char>(std::tolower(static_cast<unsigned char>(name.back()))));
-    if (axis == std::string_view::npos)
-        return std::nullopt;
-    auto base = name.substr(0, name.size() - 1);
-    while (base.size() > 1 && base.back() == '_')
-        base.pop_back();
-    return std::pair(base, axis);
-}
-
-std::vector<Field> fieldsOf(const std::vector<std::string>& names, std::size_t dimensions) {
-    std::map<std::string, std::vector<std::size_t>> vectors;
-    for (std::size_t i = 0; i < names.size(); ++i)
-        if (const auto part = componentOf(names[i])) {
-            auto& found = vectors[part->first];
-            found.resize(3, names.size());
-            found[part->second] = i;
-        }
-    std::vector<Field> out;
-    for (std::size_t i = 0; i < names.size(); ++i) {
-        const auto part = componentOf(names[i]);
-        const auto* whole = part ? &vectors[part->first] : nullptr;
-        const bool complete = whole != nullptr && std::ranges::count(*whole, names.size()) <= static_cast<std::ptrdiff_t>(3 - std::max<std::size_t>(dimensions, 2)) && (*whole)[0] < names.size() && (*whole)[1] < names.size();
-        if (!complete)
-            out.push_back({names[i], {i}});
-        else if (part->second == 0)
-            out.push_back({part->first, *whole});
-    }
-    return out;
-}
-
-class Reader {
+class ExodusReader {
 public:
-    Reader(const CaseSource& source, const NetcdfFile& file, Intake& to) : m_source(source), m_file(file), m_to(to) {}
+    ExodusReader(const CaseSource& source, const NetcdfFile& file, Intake& to) : m_source(source), m_file(file), m_to(to) {}
 
     Done run() {
         if (auto read = coordinates(); !read)
@@ -80,7 +38,6 @@ public:
         const auto ids = m_file.has("eb_prop1") ? m_file.numbers("eb_prop1") : Result<std::vector<double>>(std::vector<double>());
         if (blocks == 0)
             return fail(ErrorCode::NoCells, "the file has no element blocks", m_source.file.string(), "Export the mesh together with the result");
-        m_kinds.reserve(blocks);
         for (std::size_t block = 0; block < blocks; ++block)
             if (auto read = readBlock(block, nameOf(names, ids, block, "block")); !read)
                 return read;
@@ -108,7 +65,7 @@ private:
     Done coordinates() {
         m_nodes = m_file.dimension("num_nodes");
         m_dimensions = m_file.dimension("num_dim");
-        m_at.assign(3, std::vector<double>(m_nodes, 0.0));
+        m_table.at.assign(3 * m_nodes, 0.0);
         for (std::size_t axis = 0; axis < std::min<std::size_t>(m_dimensions, 3); ++axis) {
             const std::string own = std::string("coord") + "xyz"[axis];
             auto read = m_file.has(own) ? m_file.numbers(own) : m_file.numbers("coord", axis);
@@ -116,21 +73,16 @@ private:
                 return tl::unexpected(read.error());
             if (read->size() != m_nodes)
                 return stop(ErrorCode::LengthMismatch, fmt::format("{} coordinates along {} for {} nodes", read->size(), "xyz"[axis], m_nodes));
-            m_at[axis] = std::move(*read);
+            for (std::size_t node = 0; node < m_nodes; ++node)
+                m_table.at[3 * node + axis] = (*read)[node];
         }
         return {};
     }
 
-    struct Values {
-        std::string name;
-        std::size_t components = 1;
-        std::vector<double> values;
-    };
-
     // One variable at the step asked for, in either of the two layouts: one array for each, or one for all.
-    Result<Values> variable(const std::string& name, const std::string& own, const std::string& shared, std::size_t number, std::size_t count) const {
+    Result<NamedValues> variable(const std::string& name, const std::string& own, const std::string& shared, std::size_t number, std::size_t count) const {
         const auto step = static_cast<std::size_t>(m_source.step);
-        Values out{name, 1, {}};
+        NamedValues out{name, 1, {}};
         if (m_file.has(own)) {
             const auto shape = m_file.shape(own);
             auto read = m_file.numbers(own, step);
@@ -153,17 +105,17 @@ private:
     }
 
     // `own(i)`: the array of the variable i.
-    template <class Own> Result<std::vector<Values>> fields(const std::vector<std::string>& names, Own own, const std::string& shared, std::size_t count) const {
-        std::vector<Values> out;
-        for (const auto& field : fieldsOf(names, m_dimensions)) {
-            Values joined{field.name, field.variables.size(), std::vector<double>(field.variables.size() * count, 0.0)};
-            for (std::size_t c = 0; c < field.variables.size(); ++c) {
-                if (field.variables[c] >= names.size())
+    template <class Own> Result<std::vector<NamedValues>> fields(const std::vector<std::string>& names, Own own, const std::string& shared, std::size_t count) const {
+        std::vector<NamedValues> out;
+        for (const auto& field : joinVectors(names, m_dimensions)) {
+            NamedValues joined{field.name, field.arrays.size(), std::vector<double>(field.arrays.size() * count, 0.0)};
+            for (std::size_t c = 0; c < field.arrays.size(); ++c) {
+                if (field.arrays[c] >= names.size())
                     continue; // the third of a vector in a plane case
-                auto one = variable(names[field.variables[c]], own(field.variables[c]), shared, field.variables[c], count);
+                auto one = variable(names[field.arrays[c]], own(field.arrays[c]), shared, field.arrays[c], count);
                 if (!one)
                     return tl::unexpected(one.error());
-                if (field.variables.size() == 1) {
+                if (field.arrays.size() == 1) {
                     joined = std::move(*one);
                     joined.name = field.name;
                     break;
@@ -184,7 +136,7 @@ private:
         auto read = fields(namesOf("nod"), [](std::size_t i) { return fmt::format("vals_nod_var{}", i + 1); }, "vals_nod_var", m_nodes);
         if (!read)
             return tl::unexpected(read.error());
-        m_nodal = std::move(*read);
+        m_table.fields = std::move(*read);
         return {};
     }
 
@@ -202,43 +154,30 @@ private:
         const auto variable = fmt::format("connect{}", block + 1);
         const auto count = m_file.dimension(fmt::format("num_el_in_blk{}", block + 1));
         m_to.progress().report(static_cast<double>(block) / static_cast<double>(block + 1), "reading " + name);
+        auto& elements = m_blocks.emplace_back();
+        elements.first = m_blocks.size() == 1 ? 0 : m_blocks[m_blocks.size() - 2].first + m_blocks[m_blocks.size() - 2].count;
+        elements.count = count;
         if (count == 0 || !m_file.has(variable)) {
             remark("block-empty", fmt::format("\"{}\" is empty", name));
-            m_elements.resize(m_elements.size() + count);
             return {};
         }
         const auto shape = m_file.shape(variable);
         const auto type = m_file.attribute(variable, "elem_type");
-        const auto kind = shape.size() == 2 ? exodusKind(type, shape[1]) : std::nullopt;
+        const auto kind = shape.size() == 2 && shape[0] == count ? exodusKind(type, shape[1]) : std::nullopt;
         if (!kind) {
             if (shape.size() == 2 && shape[1] == 1) {
                 remark("cells-left-out", fmt::format("\"{}\" of {} points is left out", name, count));
-                m_elements.resize(m_elements.size() + count);
                 return {};
             }
             return fail(ErrorCode::NotSupported, fmt::format("\"{}\" has elements of the type \"{:.40}\" with {} nodes, which are not read", name, type, shape.size() == 2 ? shape[1] : 0), m_source.file.string(), "Export linear or quadratic elements");
         }
-        m_kinds.push_back(*kind);
-        const auto numbers = m_file.numbers(variable);
-        if (!numbers)
-            return tl::unexpected(numbers.error());
-        const auto first = m_elements.size();
-        for (std::size_t i = 0; i < shape[0]; ++i) {
-            Element element{&m_kinds.back(), type.starts_with("SHELL") || type.starts_with("shell") || type.starts_with("TRISHELL"), std::vector<std::size_t>(shape[1])};
-            for (std::size_t n = 0; n < shape[1]; ++n) {
-                const double node = (*numbers)[i * shape[1] + (kind->order.empty() ? n : kind->order[n])] - 1;
-                if (!(node >= 0 && node < static_cast<double>(m_nodes)))
-                    return stop(ErrorCode::IndexOutOfRange, fmt::format("element {} of \"{}\" refers to node {:.0f}, but there are {}", i + 1, name, node + 1, m_nodes));
-                element.nodes[n] = static_cast<std::size_t>(node);
-            }
-            m_elements.push_back(std::move(element));
-        }
-        std::vector<std::pair<int, std::vector<std::size_t>>> cells;
-        for (auto at = first; at < m_elements.size(); ++at)
-            cells.emplace_back(kind->vtk, m_elements[at].nodes);
-        auto grid = gridOf(cells);
+        elements.kind = kind;
+        elements.shell = lowerCase(type).starts_with("shell") || lowerCase(type).starts_with("trishell");
+        if (auto read = readElements(variable, name, shape[1], elements); !read)
+            return read;
+        auto grid = gridOf(elements.cells, m_table);
         if (hasSteps()) {
-            std::vector<std::string> there = namesOf("elem");
+            const auto there = namesOf("elem");
             const auto own = [&](std::size_t i) { return fmt::format("vals_elem_var{}eb{}", i + 1, block + 1); };
             std::vector<std::size_t> numbersThere; // the truth table: not every block has every variable
             std::vector<std::string> namesThere;
@@ -247,13 +186,39 @@ private:
                     numbersThere.push_back(i);
                     namesThere.push_back(there[i]);
                 }
-            const auto read = fields(namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", shape[0]);
+            const auto read = fields(namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", count);
             if (!read)
                 return tl::unexpected(read.error());
             for (const auto& one : *read)
-                addArray(*grid->GetCellData(), one, {});
+                addValues(*grid->GetCellData(), one);
         }
         return m_to.take({name, false, grid, fmt::format("{}, {}", m_source.file.string(), name)});
+    }
+
+    Done readElements(const std::string& variable, const std::string& name, std::size_t nodesOfOne, ElementBlock& to) const {
+        const auto numbers = m_file.numbers(variable);
+        if (!numbers)
+            return tl::unexpected(numbers.error());
+        std::vector<vtkIdType> nodes(nodesOfOne);
+        for (std::size_t i = 0; i < to.count; ++i) {
+            for (std::size_t n = 0; n < nodesOfOne; ++n) {
+                const double node = (*numbers)[i * nodesOfOne + (to.kind->order.empty() ? n : to.kind->order[n])] - 1;
+                if (!(node >= 0 && node < static_cast<double>(m_nodes)))
+                    return stop(ErrorCode::IndexOutOfRange, fmt::format("element {} of \"{}\" refers to node {:.0f}, but there are {}", i + 1, name, node + 1, m_nodes));
+                nodes[n] = static_cast<vtkIdType>(node);
+            }
+            to.cells.add(to.kind->vtk, nodes);
+        }
+        return {};
+    }
+
+    // The block of an element, numbered from 0 over the whole file; null beyond its end.
+    const ElementBlock* blockOf(double element) const {
+        const auto after = std::ranges::upper_bound(m_blocks, element, {}, [](const ElementBlock& one) { return static_cast<double>(one.first); });
+        if (!(element >= 0) || after == m_blocks.begin())
+            return nullptr;
+        const auto& block = *std::prev(after);
+        return element < static_cast<double>(block.first + block.count) ? &block : nullptr;
     }
 
     Done readSideSet(std::size_t set) {
@@ -271,81 +236,39 @@ private:
             return tl::unexpected((elements ? sides : elements).error());
         if (elements->size() != sides->size())
             return stop(ErrorCode::LengthMismatch, fmt::format("\"{}\" has {} elements and {} sides", name, elements->size(), sides->size()));
-        std::vector<std::pair<int, std::vector<std::size_t>>> cells;
+        CellRows cells;
         for (std::size_t i = 0; i < elements->size(); ++i) {
             const double at = (*elements)[i] - 1;
-            if (!(at >= 0 && at < static_cast<double>(m_elements.size())))
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1, m_elements.size()));
-            const auto& element = m_elements[static_cast<std::size_t>(at)];
-            if (element.kind == nullptr)
+            const auto* block = blockOf(at);
+            if (block == nullptr)
+                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1, m_blocks.back().first + m_blocks.back().count));
+            if (!block->kind)
                 continue;
-            const auto corners = exodusSide(*element.kind, element.shell, static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
+            const auto corners = exodusSide(*block->kind, block->shell, static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
             if (corners.empty())
                 return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to side {:.0f} of element {:.0f}, which has none such", name, (*sides)[i], at + 1));
-            cells.push_back(sideOf(element, corners));
+            addSide(block->kind->vtk, block->cells.row(static_cast<std::size_t>(at) - block->first), corners, cells);
         }
-        if (cells.empty()) {
+        if (cells.size() == 0) {
             remark("block-empty", fmt::format("\"{}\" is empty", name));
             return {};
         }
-        return m_to.take({name, true, gridOf(cells), fmt::format("{}, {}", m_source.file.string(), name)});
+        return m_to.take({name, true, gridOf(cells, m_table), fmt::format("{}, {}", m_source.file.string(), name)});
     }
 
-    static std::pair<int, std::vector<std::size_t>> sideOf(const Element& element, const std::vector<std::size_t>& corners) {
-        std::vector<std::size_t> nodes;
-        std::vector<std::size_t> middles;
+    static void addSide(int type, std::span<const vtkIdType> element, const std::vector<std::size_t>& corners, CellRows& to) {
+        std::vector<vtkIdType> nodes;
+        std::vector<vtkIdType> middles;
         for (std::size_t i = 0; i < corners.size(); ++i) {
-            nodes.push_back(element.nodes[corners[i]]);
-            if (const auto middle = middleNode(element.kind->vtk, corners[i], corners[(i + 1) % corners.size()]))
-                middles.push_back(element.nodes[*middle]);
+            nodes.push_back(element[corners[i]]);
+            if (const auto middle = middleNode(type, corners[i], corners[(i + 1) % corners.size()]))
+                middles.push_back(element[*middle]);
         }
         const bool curved = middles.size() == corners.size();
         if (curved)
             nodes.insert(nodes.end(), middles.begin(), middles.end());
-        const int type = corners.size() == 2 ? VTK_LINE : corners.size() == 3 ? (curved ? VTK_QUADRATIC_TRIANGLE : VTK_TRIANGLE) : curved ? VTK_QUADRATIC_QUAD : VTK_QUAD;
-        return {type, nodes};
-    }
-
-    // The cells with the nodes that they use, and the nodal fields there.
-    vtkSmartPointer<vtkUnstructuredGrid> gridOf(const std::vector<std::pair<int, std::vector<std::size_t>>>& cells) const {
-        std::vector<std::size_t> used;
-        for (const auto& [type, nodes] : cells)
-            used.insert(used.end(), nodes.begin(), nodes.end());
-        std::ranges::sort(used);
-        used.erase(std::unique(used.begin(), used.end()), used.end());
-        vtkNew<vtkPoints> points;
-        points->SetDataTypeToDouble();
-        for (const auto node : used)
-            points->InsertNextPoint(m_at[0][node], m_at[1][node], m_at[2][node]);
-        vtkNew<vtkCellArray> list;
-        vtkNew<vtkUnsignedCharArray> types;
-        std::vector<vtkIdType> ids;
-        for (const auto& [type, nodes] : cells) {
-            ids.clear();
-            for (const auto node : nodes)
-                ids.push_back(std::ranges::lower_bound(used, node) - used.begin());
-            list->InsertNextCell(static_cast<vtkIdType>(ids.size()), ids.data());
-            types->InsertNextValue(static_cast<unsigned char>(type));
-        }
-        auto grid = vtkSmartPointer<vtkUnstructuredGrid>::New();
-        grid->SetPoints(points);
-        grid->SetCells(types, list);
-        for (const auto& one : m_nodal)
-            addArray(*grid->GetPointData(), one, used);
-        return grid;
-    }
-
-    // `of`: the entries to take; empty: all.
-    static void addArray(vtkDataSetAttributes& data, const Values& from, const std::vector<std::size_t>& of) {
-        vtkNew<vtkDoubleArray> array;
-        array->SetName(from.name.c_str());
-        array->SetNumberOfComponents(static_cast<int>(from.components));
-        const auto count = of.empty() ? from.values.size() / from.components : of.size();
-        array->SetNumberOfTuples(static_cast<vtkIdType>(count));
-        for (std::size_t i = 0; i < count; ++i)
-            for (std::size_t c = 0; c < from.components; ++c)
-                array->SetComponent(static_cast<vtkIdType>(i), static_cast<int>(c), from.values[(of.empty() ? i : of[i]) * from.components + c]);
-        data.AddArray(array);
+        const bool three = corners.size() == 3;
+        to.add(corners.size() == 2 ? VTK_LINE : three ? (curved ? VTK_QUADRATIC_TRIANGLE : VTK_TRIANGLE) : curved ? VTK_QUADRATIC_QUAD : VTK_QUAD, nodes);
     }
 
     const CaseSource& m_source;
@@ -353,10 +276,8 @@ private:
     Intake& m_to;
     std::size_t m_nodes = 0;
     std::size_t m_dimensions = 3;
-    std::vector<std::vector<double>> m_at; // per axis
-    std::vector<Values> m_nodal;
-    std::vector<ExodusKind> m_kinds; // of the blocks; never grows beyond what was reserved
-    std::vector<Element> m_elements; // of all blocks, as side sets number them
+    NodeTable m_table;
+    std::vector<ElementBlock> m_blocks;
 };
 
 } // namespace
@@ -373,7 +294,7 @@ Done readExodus(const CaseSource& source, Intake& to) {
         return tl::unexpected(file.error());
     if (const auto times = timesIn(*file); static_cast<std::size_t>(source.step) < times.size())
         to.setTime(times[static_cast<std::size_t>(source.step)]);
-    return Reader(source, *file, to).run();
+    return ExodusReader(source, *file, to).run();
 }
 
 std::vector<double> exodusTimes(const std::filesystem::path& file) {

@@ -1,3 +1,4 @@
+#include "core/case/readers/cgns.h"
 #include "core/case/readers/exodus.h"
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
@@ -76,6 +77,7 @@ std::span<const CaseFormat> caseFormats() {
     static const std::vector<CaseFormat> formats{
         {{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk"}, readLoneGrid, oneTime},
         {{".vtm"}, readBlocks, oneTime},
+        {{".cgns"}, readCgns, cgnsTimes},
         {{".e", ".exo", ".ex2"}, readExodus, exodusTimes},
         {{".xdmf", ".xmf"}, readXdmf, xdmfTimes},
         {{".vtkhdf", ".hdf"}, readVtkHdf, noTimes},
