@@ -48,7 +48,6 @@ private:
         m_out.partCell.push_back(cell);
     }
 
-    // Quadratic faces (six or eight ring nodes of a volume cell) are cut at their mid-edge nodes.
     void addFace(std::size_t face) {
         const auto ring = m_shell.face(face);
         const auto cell = m_shell.cell[face];
@@ -56,17 +55,6 @@ private:
         nodes.clear();
         for (const auto node : ring)
             nodes.push_back(number(node));
-        const auto type = m_part.mesh.type(cell);
-        const bool quadratic = type >= CellType::QuadraticTriangle;
-        const auto size = nodes.size();
-        if (quadratic) {
-            for (std::size_t i = 0; i < size; i += 2)
-                triangle(nodes[i], nodes[i + 1], nodes[(i + size - 1) % size], cell);
-            std::vector<std::int32_t> middle;
-            for (std::size_t i = 1; i < size; i += 2)
-                middle.push_back(nodes[i]);
-            nodes = std::move(middle);
-        }
         for (std::size_t i = 1; i + 1 < nodes.size(); ++i)
             triangle(nodes[0], nodes[i], nodes[i + 1], cell);
         addEdges(ring);
@@ -159,7 +147,7 @@ double valueAt(const FieldPicture& picture, std::size_t part, const CellPlace& p
         return picture.quantity.toSi((*field)[place.cell]);
     const auto ids = picture.opened.solved->parts[part].mesh.cell(place.cell);
     double sum = 0;
-    for (std::size_t i = 0; i < place.corners; ++i)
+    for (std::size_t i = 0; i < place.nodes; ++i)
         sum += place.weight[i] * (*field)[ids[i]];
     return picture.quantity.toSi(sum);
 }

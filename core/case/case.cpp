@@ -16,6 +16,10 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
     if (region.mesh.offsets.empty() && region.mesh.cells() > 0)
         if (const auto* shape = cellShape(region.mesh.type(0)))
             region.mesh.nodesPerCell = static_cast<std::size_t>(shape->nodes);
+    if (entry.value("curved", false)) {
+        region.extent = store.array<double>(key + "/extent");
+        region.share = store.array<double>(key + "/share");
+    }
     for (const auto& array : entry.at("arrays")) {
         const auto on = array.at("on") == "node" ? Location::Node : Location::Cell;
         const auto name = array.at("name").get<std::string>();

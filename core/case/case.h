@@ -59,6 +59,9 @@ struct Region {
     int dimension = 3;             // highest dimension among its cells
     std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
     std::vector<StoredArray> arrays;
+    // Of a surface with curved faces, whose pieces its cells are: their true areas, and what each node has of them (Measures). Else empty.
+    std::span<const double> extent = {};
+    std::span<const double> share = {};
     std::optional<PatchOf> patchOf = {}; // of a boundary that the file does not name
 
     const StoredArray* find(std::string_view arrayName, Location on) const;
@@ -87,6 +90,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 3;
+constexpr int storeVersion = 4;
 
 } // namespace pyro

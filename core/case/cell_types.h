@@ -16,23 +16,27 @@ enum class CellType : std::uint8_t {
     Hexahedron = 12,
     Wedge = 13,
     Pyramid = 14,
-    QuadraticTriangle = 22,
-    QuadraticQuad = 23,
-    QuadraticTetrahedron = 24,
-    QuadraticHexahedron = 25
+    // Of order 2 to 10, on a regular lattice of nodes (core/field/cell_lattice.h): corners first, as of the straight cell.
+    CurvedTriangle = 69, // within files only: stored as the straight pieces of its lattice
+    CurvedQuad = 70,     // likewise
+    CurvedTetrahedron = 71,
+    CurvedHexahedron = 72,
+    CurvedWedge = 73
 };
 
-// The nodes of one face in ring order, mid-edge nodes between their corners; at most 8.
+constexpr bool isCurved(CellType type) { return type >= CellType::CurvedTriangle; }
+
+// The corners of one face in ring order.
 struct FaceNodes {
     std::uint8_t count;
-    std::uint8_t node[8];
+    std::uint8_t node[4];
 };
 
 struct CellShape {
     CellType type;
     int dimension;
     int corners; // 0 for polygons: as many as nodes
-    int nodes;   // 0 for polygons
+    int nodes;   // 0 for polygons and curved cells: as many as they have
     std::span<const FaceNodes> faces; // of volume cells, pointing outwards for a positively oriented cell
 };
 

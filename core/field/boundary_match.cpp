@@ -91,9 +91,8 @@ BoundaryMatch matchOfPatch(const Case& solved, const ShellView& shell, const Reg
             out.normal.push_back(size > 0 ? sign * along / size : 0);
         const auto ring = shell.face(face);
         const auto nodes = mesh.cell(i);
-        const bool curved = ring.size() > 4; // the ring has its corners at even places, the boundary's face has them first
         for (std::size_t k = 0; k < nodes.size(); ++k)
-            out.node[nodes[k]] = ring[!curved ? k : k < nodes.size() / 2 ? 2 * k : 2 * (k - nodes.size() / 2) + 1];
+            out.node[nodes[k]] = ring[k];
     }
     return out;
 }

@@ -2,8 +2,8 @@
 
 #include "core/case/store.h"
 #include "core/field/boundary_match.h"
+#include "core/field/face_measure.h"
 #include "core/field/interface_faces.h"
-#include "core/field/polygon_fan.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -13,7 +13,7 @@
 namespace pyro {
 namespace {
 
-constexpr int patchesVersion = 1;
+constexpr int patchesVersion =  2;
 constexpr const char* patchesEnding = ".patches";
 constexpr double planeWithin = std::numbers::pi / 180; // rad
 constexpr std::size_t mostOfPart = 100;                // patches; a surface of steps has one for each of them
@@ -41,15 +41,6 @@ private:
     std::vector<std::uint32_t> m_parent;
 };
 
-// Of a ring with nodes between its corners the corners alone.
-std::vector<std::uint32_t> cornersOfRing(std::span<const std::uint32_t> ring) {
-    std::vector<std::uint32_t> corners;
-    const std::size_t step = ring.size() > 4 ? 2 : 1;
-    for (std::size_t i = 0; i < ring.size(); i += step)
-        corners.push_back(ring[i]);
-    return corners;
-}
-
 class PartPatches {
 public:
     PartPatches(const Region& part, const ShellView& shell, std::vector<std::uint32_t> free) : m_part(part), m_shell(shell), m_free(std::move(free)) {}
@@ -72,10 +63,9 @@ private:
     };
 
     void measure() {
-        PolygonFan fan;
+        FaceMeasure measured(m_part.mesh);
         for (const auto face : m_free) {
-            const auto corners = cornersOfRing(m_shell.face(face));
-            fan.measure(corners.size(), [&](std::size_t i) { return m_part.mesh.node(corners[i]); });
+            const auto& fan = measured.of(m_shell.cell[face], m_shell.face(face));
             auto normal = fan.normal();
             if (dot(normal, minus(fan.centre, m_part.mesh.cellCentre(m_shell.cell[face]))) < 0)
                 normal = {-normal[0], -normal[1], -normal[2]};
@@ -96,7 +86,7 @@ private:
         };
         std::vector<Side> sides;
         for (std::uint32_t i = 0; i < m_free.size(); ++i) {
-            const auto corners = cornersOfRing(m_shell.face(m_free[i]));
+            const auto corners = m_shell.face(m_free[i]);
             for (std::size_t k = 0; k < corners.size(); ++k) {
                 const auto [low, high] = std::minmax(corners[k], corners[(k + 1) % corners.size()]);
                 sides.push_back({low, high, i});
@@ -213,6 +203,10 @@ std::vector<std::vector<std::uint32_t>> freeFaces(const Case& solved, std::span<
     return free;
 }
 
+bool hasCurved(const Mesh& mesh) {
+    return std::ranges::any_of(mesh.types, [](std::uint8_t type) { return isCurved(static_cast<CellType>(type)); });
+}
+
 // The faces of a patch as a mesh of its own.
 class PatchWriter {
 public:
@@ -234,25 +228,36 @@ public:
         std::vector<std::uint8_t> types;
         for (const auto face : patch.faces) {
             const auto ring = shell.face(face);
-            const bool curved = ring.size() > 4; // corners first, then the nodes between them
-            for (std::size_t i = 0; i < ring.size(); i += curved ? 2 : 1)
-                connectivity.push_back(numberOf(ring[i]));
-            for (std::size_t i = 1; curved && i < ring.size(); i += 2)
-                connectivity.push_back(numberOf(ring[i]));
+            for (const auto node : ring)
+                connectivity.push_back(numberOf(node));
             offsets.push_back(connectivity.size());
-            types.push_back(static_cast<std::uint8_t>(ring.size() == 3   ? CellType::Triangle
-                                                      : ring.size() == 4 ? CellType::Quad
-                                                      : ring.size() == 6 ? CellType::QuadraticTriangle
-                                                                         : CellType::QuadraticQuad));
+            types.push_back(static_cast<std::uint8_t>(ring.size() == 3 ? CellType::Triangle : CellType::Quad));
         }
         add("points", points);
         add("connectivity", connectivity);
         add("offsets", offsets);
         add("types", types);
         add("faces", patch.faces);
+        if (hasCurved(mesh))
+            addMeasures(mesh, shell, patch, nodes);
     }
 
 private:
+    void addMeasures(const Mesh& mesh, const ShellView& shell, const Patch& patch, const std::vector<std::uint32_t>& nodes) {
+        std::vector<double> extent;
+        std::vector<double> share(nodes.size(), 0.0);
+        FaceMeasure measure(mesh);
+        for (const auto face : patch.faces) {
+            const double area = measure.of(shell.cell[face], shell.face(face)).size;
+            extent.push_back(area);
+            measure.forShares([&](std::uint32_t node, double part) {
+                if (const auto at = std::ranges::lower_bound(nodes, node); at != nodes.end() && *at == node)
+                    share[static_cast<std::size_t>(at - nodes.begin())] += area * part;
+            });
+        }
+        add("extent", extent);
+        add("share", share);
+    }
     template <class T> void add(const char* name, const std::vector<T>& values) { m_to.add(m_key + name, std::span<const T>(values)); }
 
     ArrayFileWriter& m_to;
@@ -286,6 +291,10 @@ Result<std::shared_ptr<const Case>> fromFile(const Case& solved, const CaseSplit
         region.mesh.offsets = (*file)->array<std::uint64_t>(key + "offsets");
         region.mesh.types = (*file)->array<std::uint8_t>(key + "types");
         region.fileCells = region.mesh.cells();
+        if (entry.value("curved", false)) {
+            region.extent = (*file)->array<double>(key + "extent");
+            region.share = (*file)->array<double>(key + "share");
+        }
         region.patchOf = PatchOf{entry.at("part").get<std::uint32_t>(), (*file)->array<std::uint32_t>(key + "faces")};
         patches.push_back(std::move(region));
     }
@@ -326,8 +335,9 @@ Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solv
     meta["split"] = split.toJson();
     meta["patches"] = nlohmann::json::array();
     for (std::size_t i = 0; i < patches.size(); ++i) {
-        meta["patches"].push_back({{"name", patches[i].name}, {"part", patches[i].part}});
-        PatchWriter(writer, fmt::format("{}/", i)).write(solved->parts[patches[i].part].mesh, shells.parts[patches[i].part], patches[i]);
+        const auto& mesh = solved->parts[patches[i].part].mesh;
+        meta["patches"].push_back({{"name", patches[i].name}, {"part", patches[i].part}, {"curved", hasCurved(mesh)}});
+        PatchWriter(writer, fmt::format("{}/", i)).write(mesh, shells.parts[patches[i].part], patches[i]);
     }
     if (auto written = writer.finish(std::move(meta)); !written)
         return tl::unexpected(written.error());

@@ -31,7 +31,7 @@ bool inTetrahedron(const CellCorners& p, const std::array<int, 4>& node, const P
     const std::array<double, 4> l{1 - l1 - l2 - l3, l1, l2, l3};
     if (std::ranges::any_of(l, [](double one) { return one < -slack; }))
         return false;
-    weight.fill(0);
+    weight.reset(4);
     for (std::size_t i = 0; i < 4; ++i)
         weight[static_cast<std::size_t>(node[i])] = l[i];
     return true;
@@ -39,7 +39,7 @@ bool inTetrahedron(const CellCorners& p, const std::array<int, 4>& node, const P
 
 // Shape functions and their slopes along the local coordinates, 0 .. 1 each.
 struct Shape {
-    CellWeights value{};
+    std::array<double, 8> value{};
     std::array<Point, 8> slope{};
 };
 
@@ -88,10 +88,10 @@ template <class MapAt> bool byNewton(MapAt mapAt, Point& local) {
     return true;
 }
 
-CellWeights hexahedronWeights(const Point& local) {
+std::array<double, 8> hexahedronWeights(const Point& local) {
     const auto [r, s, t] = local;
     const std::array<double, 4> flat{(1 - r) * (1 - s), r * (1 - s), r * s, (1 - r) * s};
-    CellWeights weight;
+    std::array<double, 8> weight;
     for (std::size_t i = 0; i < 4; ++i) {
         weight[i] = flat[i] * (1 - t);
         weight[i + 4] = flat[i] * t;
@@ -150,11 +150,15 @@ void Trilinear::map(const Point& at, const Point& local, Point& rest, std::array
 }
 
 CellFrame::CellFrame(const Region& part, std::uint32_t cell)
-    : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)), m_local(middleOf(m_type)) {
-    const auto ids = part.mesh.cell(cell);
-    for (std::size_t i = 0; i < m_corners; ++i) {
-        m_node[i] = ids[i];
-        m_at[i] = part.mesh.node(ids[i]);
+    : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)), m_nodes(part.mesh.cell(cell)), m_local(middleOf(m_type)) {
+    m_lattice = CellLattice::of(m_type, m_nodes.size());
+    for (std::size_t i = 0; i < m_corners; ++i)
+        m_at[i] = part.mesh.node(m_nodes[i]);
+    if (m_lattice != nullptr) {
+        for (const auto node : m_nodes)
+            m_curved.push_back(part.mesh.node(node));
+        m_local = m_lattice->centre();
+        return;
     }
     if (m_corners == 8)
         m_map = trilinear(m_at);
@@ -182,10 +186,58 @@ bool CellFrame::insideTetrahedron(const Point& place, CellWeights& weight) const
     return inside && weight[0] >= -slack;
 }
 
+// Newton's method from the nearest node on: a strongly curved cell has places to which it does not lead from the middle.
+bool CellFrame::insideCurved(const Point& place, CellWeights& weight) {
+    weight.reset(m_curved.size());
+    std::vector<LocalPoint> slope(m_curved.size());
+    const auto searchFrom = [&](LocalPoint local) {
+        for (int round = 0; round < 40; ++round) {
+            m_lattice->shape(local, weight.all().first(m_curved.size()), slope);
+            Point rest = place;
+            std::array<Point, 3> column{};
+            for (std::size_t i = 0; i < m_curved.size(); ++i)
+                for (std::size_t axis = 0; axis < 3; ++axis) {
+                    rest[axis] -= weight[i] * m_curved[i][axis];
+                    for (std::size_t direction = 0; direction < 3; ++direction)
+                        column[direction][axis] += slope[i][direction] * m_curved[i][axis];
+                }
+            const auto cross12 = cross(column[1], column[2]);
+            const double whole = dot(column[0], cross12);
+            if (whole == 0)
+                return false;
+            const auto cross0 = cross(rest, column[0]);
+            Point by{dot(rest, cross12) / whole, -dot(cross0, column[2]) / whole, dot(cross0, column[1]) / whole};
+            const double size = std::max({std::abs(by[0]), std::abs(by[1]), std::abs(by[2])});
+            if (!std::isfinite(size))
+                return false;
+            const double damped = size > 0.5 ? 0.5 / size : 1; // far from the end a whole step may leave the cell for good
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                local[axis] += damped * by[axis];
+            if (!m_lattice->holds(local, 1.5))
+                return false;
+            if (size < 1e-12) {
+                m_local = local;
+                return m_lattice->holds(local, slack);
+            }
+        }
+        return false;
+    };
+    if (searchFrom(m_local))
+        return true;
+    const auto squared = [&](const Point& node) {
+        const auto off = minus(node, place);
+        return dot(off, off);
+    };
+    const auto nearest = std::ranges::min_element(m_curved, {}, squared);
+    if (searchFrom(m_lattice->place(static_cast<std::size_t>(nearest - m_curved.begin()))))
+        return true;
+    m_local = m_lattice->centre();
+    return false;
+}
+
 bool CellFrame::weightsAt(const Point& place, CellWeights& weight) {
     switch (m_type) {
     case CellType::Hexahedron:
-    case CellType::QuadraticHexahedron:
         if (byNewton([&](const Point& local, Point& rest, auto& column) { m_map.map(place, local, rest, column); }, m_local) && inUnitCube(m_local)) {
             weight = hexahedronWeights(m_local);
             return true;
@@ -197,6 +249,10 @@ bool CellFrame::weightsAt(const Point& place, CellWeights& weight) {
             return true;
         }
         break;
+    case CellType::CurvedTetrahedron:
+    case CellType::CurvedHexahedron:
+    case CellType::CurvedWedge:
+        return insideCurved(place, weight);
     case CellType::Pyramid:
         return inTetrahedron(m_at, {0, 1, 2, 4}, place, weight) || inTetrahedron(m_at, {0, 2, 3, 4}, place, weight);
     default:
@@ -206,7 +262,7 @@ bool CellFrame::weightsAt(const Point& place, CellWeights& weight) {
     return false;
 }
 
-double CellFrame::size() const {
+double CellFrame::size() const { // of a curved cell by its corners
     Point low = m_at[0];
     Point high = m_at[0];
     for (std::size_t i = 1; i < m_corners; ++i)
@@ -220,7 +276,7 @@ double CellFrame::size() const {
 double valueAt(const Region& part, const CellPlace& place, const RealView& values, std::size_t components, std::size_t component) {
     const auto ids = part.mesh.cell(place.cell);
     double sum = 0;
-    for (std::size_t i = 0; i < place.corners; ++i)
+    for (std::size_t i = 0; i < place.nodes; ++i)
         sum += place.weight[i] * values[components * ids[i] + component];
     return sum;
 }

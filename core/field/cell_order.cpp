@@ -1,5 +1,7 @@
 #include "core/field/cell_order.h"
 
+#include "core/field/straight_pieces.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -131,14 +133,18 @@ private:
         std::uint32_t number;
     };
 
+    // Of a curved cell its straight pieces.
     void addCell(std::uint32_t cell) {
-        const auto ids = m_mesh.cell(cell);
+        forPieces(m_mesh, cell, [&](CellType type, std::span<const std::uint32_t> ids) { addPiece(cell, type, ids); });
+    }
+
+    void addPiece(std::uint32_t cell, CellType type, std::span<const std::uint32_t> ids) {
         if (m_open.cellCount == CellOrder::mostCells || m_open.nodeCount + ids.size() > CellOrder::mostNodes)
             close();
         for (const auto id : ids)
             stretch.corners.push_back(static_cast<std::uint8_t>(numberOf(id)));
         stretch.cells.push_back(cell);
-        stretch.types.push_back(m_mesh.types[cell]);
+        stretch.types.push_back(static_cast<std::uint8_t>(type));
         ++m_open.cellCount;
     }
 
@@ -218,7 +224,8 @@ private:
             const auto* shape = cellShape(m_mesh.type(cell));
             const auto ids = m_mesh.cell(cell);
             const auto first = ids[0];
-            const auto other = ids[ids.size() == 8 ? 6 : ids.size() / 2];
+            const auto corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : ids.size();
+            const auto other = ids[corners == 8 ? 6 : corners / 2];
             std::uint32_t key = 0;
             for (std::size_t axis = 0; axis < 3; ++axis)
                 key |= spread((*rank[axis])(0.5 * (coordinate(first, axis) + coordinate(other, axis)))) << (2 - axis);

@@ -19,10 +19,10 @@ struct CellBlock {
     std::uint16_t nodeCount;
 };
 
-// What one block holds.
+// What one block holds. A curved cell is there as its straight pieces, each with the number of the cell.
 struct BlockCells {
     std::span<const std::uint32_t> cells;
-    const std::uint8_t* types; // CellType, per cell
+    const std::uint8_t* types; // CellType of the piece, per cell
     std::span<const std::uint32_t> nodes;
     const std::uint8_t* corners; // positions in `nodes`, all nodes of one cell after the other
 };
@@ -37,7 +37,7 @@ struct CellOrder {
         RawVector<std::uint32_t> nodes;
         RawVector<std::uint8_t> corners;
     };
-    std::vector<Stretch> stretches; // together they hold every volume cell of the part once
+    std::vector<Stretch> stretches; // together they hold every volume cell of the part once, curved ones once for each piece
     std::vector<CellBlock> blocks;
 
     BlockCells block(std::size_t at) const {

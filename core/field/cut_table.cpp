@@ -84,8 +84,7 @@ private:
 const CutTable* cutTable(CellType type) {
     static const auto tables = [] {
         std::array<std::vector<CutTable>, 256> all; // a list of none or one
-        for (const auto volume : {CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid,
-                                  CellType::QuadraticTetrahedron, CellType::QuadraticHexahedron})
+        for (const auto volume : {CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid})
             all[static_cast<std::size_t>(volume)].push_back(TableMaker(*cellShape(volume)).take());
         return all;
     }();

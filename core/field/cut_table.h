@@ -20,7 +20,7 @@ struct CutTable {
     }
 };
 
-// Null for types that are no volume. Quadratic cells are cut by their corners. Where the corners of a face alternate,
+// Null for types that are no volume. Where the corners of a face alternate,
 // its upper corners are separated: a rule that both cells of the face share, so that the cut has no gaps.
 const CutTable* cutTable(CellType type);
 

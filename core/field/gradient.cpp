@@ -1,6 +1,8 @@
 #include "core/field/gradient.h"
 
+#include "core/field/cell_lattice.h"
 #include "core/field/lanes.h"
+#include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
@@ -22,14 +24,12 @@ const std::array<std::uint8_t, 8>* asHexahedron(CellType type) {
     static constexpr std::array<std::uint8_t, 8> tetrahedron{0, 1, 2, 2, 3, 3, 3, 3};
     switch (type) {
     case CellType::Hexahedron:
-    case CellType::QuadraticHexahedron:
         return &hexahedron;
     case CellType::Wedge:
         return &wedge;
     case CellType::Pyramid:
         return &pyramid;
     case CellType::Tetrahedron:
-    case CellType::QuadraticTetrahedron:
         return &tetrahedron;
     default:
         return nullptr;
@@ -103,6 +103,56 @@ void forGradients(const Mesh& mesh, Coordinates coordinates, Values values, std:
         flush();
 }
 
+// The gradient within curved cells by their own shape functions.
+class CurvedGradient {
+public:
+    CurvedGradient(const Mesh& mesh, RealView values) : m_mesh(mesh), m_values(values) {}
+
+    // False for a cell that is not curved.
+    bool enter(std::size_t cell) {
+        m_nodes = m_mesh.cell(cell);
+        m_lattice = isCurved(m_mesh.type(cell)) ? CellLattice::of(m_mesh.type(cell), m_nodes.size()) : nullptr;
+        if (m_lattice == nullptr || m_lattice->dimension() != 3)
+            return false;
+        m_value.resize(m_nodes.size());
+        m_slope.resize(m_nodes.size());
+        return true;
+    }
+    const CellLattice& lattice() const { return *m_lattice; }
+    std::span<const std::uint32_t> nodes() const { return m_nodes; }
+
+    // At a place within the cell; NaN where the cell has no extent. `volume`: that of its map there.
+    Point at(const LocalPoint& local, double& volume) {
+        m_lattice->shape(local, m_value, m_slope);
+        std::array<Point, 3> along{}; // of the place, along r, s, t
+        Point ofValue{};
+        for (std::size_t i = 0; i < m_nodes.size(); ++i) {
+            const auto place = m_mesh.node(m_nodes[i]);
+            const double value = m_values[m_nodes[i]];
+            for (std::size_t direction = 0; direction < 3; ++direction) {
+                ofValue[direction] += m_slope[i][direction] * value;
+                for (std::size_t axis = 0; axis < 3; ++axis)
+                    along[direction][axis] += m_slope[i][direction] * place[axis];
+            }
+        }
+        const std::array<Point, 3> reciprocal{cross(along[1], along[2]), cross(along[2], along[0]), cross(along[0], along[1])};
+        const double whole = dot(along[0], reciprocal[0]);
+        Point gradient{};
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            gradient[axis] = whole == 0 ? nothing : (ofValue[0] * reciprocal[0][axis] + ofValue[1] * reciprocal[1][axis] + ofValue[2] * reciprocal[2][axis]) / whole;
+        volume = std::abs(whole);
+        return gradient;
+    }
+
+private:
+    const Mesh& m_mesh;
+    RealView m_values;
+    std::span<const std::uint32_t> m_nodes;
+    const CellLattice* m_lattice = nullptr;
+    std::vector<double> m_value;
+    std::vector<LocalPoint> m_slope;
+};
+
 } // namespace
 
 RawVector<double> cellGradient(const Region& part, RealView nodeValues) {
@@ -115,6 +165,11 @@ RawVector<double> cellGradient(const Region& part, RealView nodeValues) {
                 forGradients(mesh, coordinates, values, range.begin(), range.end(), [&](std::size_t cell, const Point& gradient, double) {
                     std::ranges::copy(gradient, out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
                 });
+                CurvedGradient curved(mesh, nodeValues);
+                double volume = 0;
+                for (auto cell = range.begin(); cell != range.end(); ++cell)
+                    if (curved.enter(cell))
+                        std::ranges::copy(curved.at(curved.lattice().centre(), volume), out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
             });
         });
     });
@@ -131,15 +186,26 @@ RawVector<double> nodeGradient(const Region& part, RealView nodeValues) {
             tbb::parallel_for(std::size_t{0}, pieces, [&](std::size_t piece) {
                 auto& mine = sums[piece];
                 mine.assign(mesh.nodes(), {});
-                forGradients(mesh, coordinates, values, mesh.cells() * piece / pieces, mesh.cells() * (piece + 1) / pieces,
-                             [&](std::size_t cell, const Point& gradient, double volume) {
-                                 if (volume > 0)
-                                     for (const auto node : mesh.cell(cell)) {
-                                         for (std::size_t axis = 0; axis < 3; ++axis)
-                                             mine[node][axis] += volume * gradient[axis];
-                                         mine[node][3] += volume;
-                                     }
-                             });
+                const auto from = mesh.cells() * piece / pieces;
+                const auto to = mesh.cells() * (piece + 1) / pieces;
+                const auto add = [&](std::uint32_t node, const Point& gradient, double volume) {
+                    for (std::size_t axis = 0; axis < 3; ++axis)
+                        mine[node][axis] += volume * gradient[axis];
+                    mine[node][3] += volume;
+                };
+                forGradients(mesh, coordinates, values, from, to, [&](std::size_t cell, const Point& gradient, double volume) {
+                    if (volume > 0)
+                        for (const auto node : mesh.cell(cell))
+                            add(node, gradient, volume);
+                });
+                CurvedGradient curved(mesh, nodeValues);
+                for (auto cell = from; cell < to; ++cell)
+                    if (curved.enter(cell))
+                        for (std::size_t i = 0; i < curved.nodes().size(); ++i) {
+                            double volume = 0;
+                            if (const auto gradient = curved.at(curved.lattice().place(i), volume); volume > 0)
+                                add(curved.nodes()[i], gradient, volume);
+                        }
             });
         });
     });

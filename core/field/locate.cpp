@@ -37,7 +37,7 @@ PointLocator::Box PointLocator::build(std::size_t node, std::size_t from, std::s
         for (int axis = 0; axis < 3; ++axis) { // a point in the slack around a cell is found too, and so is one rounded to a float
             const float low = m_order.blocks[from].low[static_cast<std::size_t>(axis)];
             const float high = m_order.blocks[from].high[static_cast<std::size_t>(axis)];
-            const float reach = 2e-6F * (high - low) + 2e-7F * std::max(std::abs(low), std::abs(high));
+            const float reach = 2e-6F * (high - low) + 2e-7F * std::max(std::abs(low), std::abs(high)) + bulgeOf(from);
             box.low[axis] = low - reach;
             box.high[axis] = high + reach;
         }
@@ -49,7 +49,19 @@ PointLocator::Box PointLocator::build(std::size_t node, std::size_t from, std::s
     return m_tree[node] = {one.low < other.low ? one.low : other.low, one.high > other.high ? one.high : other.high};
 }
 
-// Rounded outwards, and widened a little: warped faces bulge.
+// How far the curved cells of a block may reach beyond their nodes: a tenth of the block, for a quarter of a circle of order 2 on two pieces.
+float PointLocator::bulgeOf(std::size_t at) const {
+    const auto block = m_order.block(at);
+    const auto curved = [&](std::uint32_t cell) { return isCurved(m_part.mesh.type(cell)); };
+    if (std::ranges::none_of(block.cells, curved))
+        return 0;
+    float extent = 0;
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        extent = std::max(extent, m_order.blocks[at].high[axis] - m_order.blocks[at].low[axis]);
+    return 0.1F * extent;
+}
+
+// Rounded outwards, and widened a little: warped faces bulge, and curved ones more.
 void PointLocator::fillBoxes(std::size_t at, ByteBoxes& out) const {
     const auto block = m_order.block(at);
     const Steps steps(m_order.blocks[at]);
@@ -62,14 +74,23 @@ void PointLocator::fillBoxes(std::size_t at, ByteBoxes& out) const {
     const auto* corners = block.corners;
     for (std::size_t i = 0; i < block.cells.size(); ++i) {
         const auto count = static_cast<std::size_t>(cellShape(static_cast<CellType>(block.types[i]))->nodes);
+        std::array<float, 3> lowest;
+        std::array<float, 3> highest;
+        double extent = 0; // m
         for (std::size_t axis = 0; axis < 3; ++axis) {
-            float low = node[corners[0]][axis];
-            float high = low;
+            lowest[axis] = highest[axis] = node[corners[0]][axis];
             for (std::size_t corner = 1; corner < count; ++corner) {
-                low = std::min(low, node[corners[corner]][axis]);
-                high = std::max(high, node[corners[corner]][axis]);
+                lowest[axis] = std::min(lowest[axis], node[corners[corner]][axis]);
+                highest[axis] = std::max(highest[axis], node[corners[corner]][axis]);
             }
-            const float reach = 2e-3F * (high - low) + 0.01F;
+            if (steps.perMetre[axis] > 0)
+                extent = std::max(extent, (highest[axis] - lowest[axis]) / steps.perMetre[axis]);
+        }
+        const bool curved = isCurved(m_part.mesh.type(block.cells[i]));
+        for (std::size_t axis = 0; axis < 3; ++axis) {
+            const float low = lowest[axis];
+            const float high = highest[axis];
+            const float reach = 2e-3F * (high - low) + 0.01F + (curved ? static_cast<float>(0.3 * extent * steps.perMetre[axis]) + 1 : 0);
             out[2 * axis][i] = static_cast<std::uint8_t>(std::clamp(std::floor(low - reach), 0.0F, 255.0F));
             out[2 * axis + 1][i] = static_cast<std::uint8_t>(std::clamp(std::floor(high + reach), 0.0F, 255.0F));
         }
@@ -125,7 +146,7 @@ std::optional<CellPlace> PointLocator::find(const Point& place) const {
     if (!frame)
         return std::nullopt;
     found.cell = frame->cell();
-    found.corners = static_cast<std::uint8_t>(frame->corners().size());
+    found.nodes = static_cast<std::uint16_t>(frame->nodes().size());
     return found;
 }
 

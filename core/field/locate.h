@@ -34,6 +34,7 @@ private:
     enum State : std::uint8_t { Unmade, Making, Made };
 
     Box build(std::size_t node, std::size_t from, std::size_t to);
+    float bulgeOf(std::size_t block) const; // m
     void fillBoxes(std::size_t block, ByteBoxes& out) const;
     const ByteBoxes& boxesOf(std::size_t block, ByteBoxes& own) const;
     std::optional<CellFrame> inBlock(std::size_t block, const Point& place, CellWeights& weight) const;

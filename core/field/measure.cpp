@@ -178,13 +178,15 @@ private:
         return area;
     }
 
-    double byQuadrature(CellType type, Ids ids, std::span<double> share) const {
-        std::array<Point, 20> p;
-        std::array<double, 20> sum{};
+    double byQuadrature(CellType type, Ids ids, std::span<double> share) {
+        auto& p = m_places;
+        auto& sum = m_sums;
+        p.resize(ids.size());
+        sum.assign(ids.size(), 0.0);
         for (std::size_t i = 0; i < ids.size(); ++i)
             p[i] = m_nodes[ids[i]];
         double extent = 0;
-        for (const auto& point : quadrature(type)) {
+        for (const auto& point : quadrature(type, ids.size())) {
             std::array<Point, 3> jacobian{};
             for (std::size_t i = 0; i < ids.size(); ++i)
                 for (int local = 0; local < m_dimension; ++local)
@@ -204,6 +206,8 @@ private:
     int m_dimension;
     Nodes<Real> m_nodes;
     Measures& m_out;
+    std::vector<Point> m_places; // of one cell's nodes
+    std::vector<double> m_sums;
 };
 
 } // namespace
@@ -211,6 +215,12 @@ private:
 Measures measure(const Region& region) {
     const auto& mesh = region.mesh;
     Measures out;
+    if (!region.extent.empty()) { // pieces of curved faces
+        out.cell.assign(region.extent.begin(), region.extent.end());
+        out.node.assign(region.share.begin(), region.share.end());
+        out.flawedCells = static_cast<std::uint64_t>(std::ranges::count_if(out.cell, [](double extent) { return !(extent > 0); }));
+        return out;
+    }
     out.cell.assign(mesh.cells(), 0.0);
     // A fixed number of pieces, merged in order: the same result however many threads there are.
     const std::size_t pieces = mesh.cells() < 10'000 ? 1 : 4;

@@ -26,12 +26,6 @@ EdgeList made(CellType type) {
     case CellType::Quad:
         addRing(edges, std::array<std::uint8_t, 4>{0, 1, 2, 3});
         return edges;
-    case CellType::QuadraticTriangle:
-        addRing(edges, std::array<std::uint8_t, 6>{0, 3, 1, 4, 2, 5});
-        return edges;
-    case CellType::QuadraticQuad:
-        addRing(edges, std::array<std::uint8_t, 8>{0, 4, 1, 5, 2, 6, 3, 7});
-        return edges;
     default:
         break;
     }
@@ -46,8 +40,7 @@ EdgeList made(CellType type) {
 const EdgeList& edgesOf(CellType type) {
     static const auto all = [] {
         std::array<EdgeList, 256> lists;
-        for (const auto one : {CellType::Line, CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid,
-                               CellType::QuadraticTriangle, CellType::QuadraticQuad, CellType::QuadraticTetrahedron, CellType::QuadraticHexahedron})
+        for (const auto one : {CellType::Line, CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid})
             lists[static_cast<std::size_t>(one)] = made(one);
         return lists;
     }();

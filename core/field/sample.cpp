@@ -124,21 +124,30 @@ public:
                 if (shape == nullptr || shape->type != mesh.type(cell))
                     shape = cellShape(mesh.type(cell));
                 if (shape->dimension == 3)
-                    look(static_cast<std::uint32_t>(cell), static_cast<std::size_t>(shape->corners));
+                    look(static_cast<std::uint32_t>(cell), isCurved(shape->type));
             }
         });
         return m_holder;
     }
 
 private:
-    void look(std::uint32_t cell, std::size_t corners) {
+    void look(std::uint32_t cell, bool curved) {
         const auto ids = m_part.mesh.cell(cell);
         auto low = m_steps[ids[0]];
         auto high = low;
-        for (std::size_t i = 1; i < corners; ++i) {
+        for (std::size_t i = 1; i < ids.size(); ++i) {
             const auto step = m_steps[ids[i]];
             low = low < step ? low : step;
             high = high > step ? high : step;
+        }
+        if (curved) { // its faces reach beyond its nodes
+            constexpr PlaceGrid::Steps most{32767, 32767, 32767, 0};
+            const auto reach = (high - low) / 4;
+            const auto widest = std::max({reach[0], reach[1], reach[2]});
+            for (int axis = 0; axis < 3; ++axis) {
+                low[axis] = static_cast<std::int16_t>(std::max(low[axis] - widest, -1));
+                high[axis] = static_cast<std::int16_t>(std::min<int>(high[axis] + widest, most[axis]));
+            }
         }
         m_grid.forWithin(low, high, [&](std::uint32_t place) {
             auto before = m_holder[place].load(std::memory_order_relaxed);
@@ -181,7 +190,7 @@ std::vector<double> sampleAll(const Region& part, const RealView& values, std::s
         if (cell == HolderSearch::nowhere)
             return;
         CellFrame frame(part, cell);
-        CellPlace place{cell, {}, static_cast<std::uint8_t>(frame.corners().size())};
+        CellPlace place{cell, {}, static_cast<std::uint16_t>(frame.nodes().size())};
         if (frame.weightsAt(places[i], place.weight))
             sampled[i] = valueAt(part, place, values);
     });

@@ -1,5 +1,7 @@
 #include "core/field/shell.h"
 
+#include "core/field/cell_lattice.h"
+
 #include <algorithm>
 #include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
@@ -14,18 +16,17 @@ struct FaceOf {
     std::uint32_t face;
 };
 
-// The corner nodes of a face, sorted; quadratic faces list corners at even places.
+// The corner nodes of a face, sorted.
 struct SortedCorners {
     std::array<std::uint32_t, 4> id{};
     bool operator==(const SortedCorners&) const = default;
 };
 
 SortedCorners cornersOf(std::span<const std::uint32_t> cell, const FaceNodes& face) {
-    const int step = face.count >= 6 ? 2 : 1;
     SortedCorners corners;
     corners.id.fill(~0U);
-    for (int i = 0, at = 0; at < face.count; ++i, at += step)
-        corners.id[static_cast<std::size_t>(i)] = cell[face.node[at]];
+    for (std::size_t i = 0; i < face.count; ++i)
+        corners.id[i] = cell[face.node[i]];
     auto& id = corners.id; // four values: a sorting network
     const auto order = [&](int a, int b) {
         if (id[static_cast<std::size_t>(b)] < id[static_cast<std::size_t>(a)])
@@ -50,7 +51,7 @@ class FaceFinder {
 public:
     explicit FaceFinder(const Mesh& mesh) : m_mesh(mesh) {
         for (const auto type : {CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid,
-                                CellType::QuadraticTetrahedron, CellType::QuadraticHexahedron})
+                                CellType::CurvedTetrahedron, CellType::CurvedHexahedron, CellType::CurvedWedge})
             m_shapes[static_cast<std::size_t>(type)] = cellShape(type);
     }
 
@@ -109,11 +110,11 @@ private:
             if (kind == nullptr)
                 continue;
             const auto ids = m_mesh.cell(cell);
-            if (!wanted(ids))
+            if (!wanted(ids.first(static_cast<std::size_t>(kind->corners))))
                 continue;
             for (int i = 0; i < kind->corners; ++i)
                 mixedNode[static_cast<std::size_t>(i)] = mixed(ids[static_cast<std::size_t>(i)]);
-            if (kind->type == CellType::Hexahedron) { // the most frequent cell, written out: the table costs half the time
+            if (kind->corners == 8) { // the most frequent cell, written out: the table costs half the time
                 const auto quad = [&](std::uint32_t face, std::size_t a, std::size_t b, std::size_t c, std::size_t d) {
                     use(FaceOf{static_cast<std::uint32_t>(cell), face},
                         std::min(std::min(ids[a], ids[b]), std::min(ids[c], ids[d])),
@@ -127,7 +128,7 @@ private:
                 std::uint32_t lowest = ~0U;
                 std::uint64_t hash = 0; // a sum of mixed numbers: the order of the corners does not matter
                 const auto& nodes = kind->faces[face];
-                for (int i = 0; i < nodes.count; i += nodes.count >= 6 ? 2 : 1) {
+                for (int i = 0; i < nodes.count; ++i) {
                     lowest = std::min(lowest, ids[nodes.node[i]]);
                     hash += mixedNode[nodes.node[i]];
                 }
@@ -173,12 +174,7 @@ Shell surfaceItself(const Mesh& mesh) {
         if (shape == nullptr || shape->dimension != 2)
             continue;
         const auto ids = mesh.cell(cell);
-        const auto corners = static_cast<std::size_t>(shape->corners);
-        for (std::size_t i = 0; i < (corners == 0 ? ids.size() : corners); ++i) {
-            shell.nodes.push_back(ids[i]);
-            if (corners != 0 && ids.size() == 2 * corners) // quadratic: the mid-edge node follows its corner
-                shell.nodes.push_back(ids[corners + i]);
-        }
+        shell.nodes.insert(shell.nodes.end(), ids.begin(), ids.end());
         shell.offsets.push_back(static_cast<std::uint32_t>(shell.nodes.size()));
         shell.cell.push_back(static_cast<std::uint32_t>(cell));
     }
@@ -195,11 +191,19 @@ Shell outerFaces(const Region& part) {
     shell.offsets.push_back(0);
     for (const auto& [cell, face] : finder.run()) {
         const auto ids = part.mesh.cell(cell);
-        const auto& nodes = finder.shape(cell)->faces[face];
-        for (int i = 0; i < nodes.count; ++i)
-            shell.nodes.push_back(ids[nodes.node[i]]);
-        shell.offsets.push_back(static_cast<std::uint32_t>(shell.nodes.size()));
-        shell.cell.push_back(cell);
+        const auto add = [&, of = cell](const auto& ring) {
+            for (std::size_t i = 0; i < ring.count; ++i)
+                shell.nodes.push_back(ids[ring.node[i]]);
+            shell.offsets.push_back(static_cast<std::uint32_t>(shell.nodes.size()));
+            shell.cell.push_back(of);
+        };
+        const auto* lattice = isCurved(part.mesh.type(cell)) ? CellLattice::of(part.mesh.type(cell), ids.size()) : nullptr;
+        if (lattice == nullptr)
+            add(finder.shape(cell)->faces[face]);
+        else
+            for (const auto& piece : lattice->facePieces())
+                if (piece.face == face)
+                    add(piece);
     }
     return shell;
 }

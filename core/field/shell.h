@@ -1,4 +1,5 @@
-// The outer faces of a part: those that only one of its cells has. Surface parts are their own shell.
+// The outer faces of a part: those that only one of its cells has, of curved cells as the straight pieces between their nodes. Surface parts
+// are their own shell.
 #pragma once
 
 #include "core/case/case.h"

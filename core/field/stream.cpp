@@ -44,7 +44,7 @@ public:
 
     const Point& vector() const { return m_vector; }
     StreamPoint point(const Point& at) const {
-        return {at, m_part, {m_cell->cell(), m_weight, static_cast<std::uint8_t>(m_cell->corners().size())}, m_vector};
+        return {at, m_part, {m_cell->cell(), m_weight, static_cast<std::uint16_t>(m_cell->nodes().size())}, m_vector};
     }
     double cellSize() const { return m_size; } // m
 
@@ -60,19 +60,20 @@ private:
         m_block = block;
         m_cell = found;
         m_size = m_cell->size();
-        const auto corners = m_cell->corners();
-        for (std::size_t i = 0; i < corners.size(); ++i)
+        const auto nodes = m_cell->nodes();
+        m_vectors.resize(nodes.size());
+        for (std::size_t i = 0; i < nodes.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
-                m_corner[i][axis] = m_field.m_nodal[part][3 * std::size_t{corners[i]} + axis];
+                m_vectors[i][axis] = m_field.m_nodal[part][3 * std::size_t{nodes[i]} + axis];
         interpolate();
         return true;
     }
 
     void interpolate() {
         m_vector = {};
-        for (std::size_t i = 0; i < m_cell->corners().size(); ++i)
+        for (std::size_t i = 0; i < m_vectors.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
-                m_vector[axis] += m_weight[i] * m_corner[i][axis];
+                m_vector[axis] += m_weight[i] * m_vectors[i][axis];
     }
 
     const VectorField& m_field;
@@ -80,7 +81,7 @@ private:
     std::uint32_t m_block = ~0U; // of the part's order
     std::optional<CellFrame> m_cell; // where the last place was found
     double m_size = 0;
-    std::array<Point, 8> m_corner{}; // the field at the cell's corners
+    std::vector<Point> m_vectors; // the field at the cell's nodes
     CellWeights m_weight{};
     Point m_vector{};
 };

@@ -1,5 +1,7 @@
 #include "core/field/volume_above.h"
 
+#include "core/field/straight_pieces.h"
+
 #include <algorithm>
 #include <cmath>
 #include <tbb/blocked_range.h>
@@ -18,14 +20,12 @@ std::span<const TetrahedronNodes> tetrahedraOf(CellType type) {
     static constexpr std::array<TetrahedronNodes, 1> tetrahedron{{{0, 1, 2, 3}}};
     switch (type) {
     case CellType::Hexahedron:
-    case CellType::QuadraticHexahedron:
         return hexahedron;
     case CellType::Wedge:
         return wedge;
     case CellType::Pyramid:
         return pyramid;
     case CellType::Tetrahedron:
-    case CellType::QuadraticTetrahedron:
         return tetrahedron;
     default:
         return {};
@@ -43,20 +43,21 @@ double volumeOf(const std::array<Point, 4>& p) {
 
 // Of a cell that the level passes through.
 double shareOfCell(const Mesh& mesh, std::size_t cell, RealView values, double level) {
-    const auto ids = mesh.cell(cell);
     double above = 0;
     double whole = 0;
-    for (const auto& corners : tetrahedraOf(mesh.type(cell))) {
-        std::array<Point, 4> at{};
-        std::array<double, 4> value{};
-        for (std::size_t i = 0; i < 4; ++i) {
-            at[i] = mesh.node(ids[corners[i]]);
-            value[i] = values[ids[corners[i]]];
+    forPieces(mesh, cell, [&](CellType type, std::span<const std::uint32_t> ids) {
+        for (const auto& corners : tetrahedraOf(type)) {
+            std::array<Point, 4> at{};
+            std::array<double, 4> value{};
+            for (std::size_t i = 0; i < 4; ++i) {
+                at[i] = mesh.node(ids[corners[i]]);
+                value[i] = values[ids[corners[i]]];
+            }
+            const double volume = volumeOf(at);
+            whole += volume;
+            above += volume * shareAbove(value, level);
         }
-        const double volume = volumeOf(at);
-        whole += volume;
-        above += volume * shareAbove(value, level);
-    }
+    });
     return whole > 0 ? above / whole : 0;
 }
 

@@ -2,6 +2,7 @@
 
 #include "core/field/boundary_nodes.h"
 #include "core/field/face_lookup.h"
+#include "core/field/face_measure.h"
 #include "core/field/interface_faces.h"
 #include "core/field/polygon_fan.h"
 #include "core/gauge/facet_rule.h"
@@ -55,19 +56,19 @@ InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::u
     SurfacePlaces out;
     const auto& mesh = solved.parts[part].mesh;
     std::map<std::uint32_t, double> nodeArea;
-    PolygonFan fan;
+    FaceMeasure measure(mesh);
     for (const auto face : faces) {
         const auto nodes = shell.face(face);
-        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        const auto& fan = measure.of(shell.cell[face], nodes);
         out.facets.at.push_back(fan.centre);
         out.facets.weight.push_back(fan.size);
         out.facets.normal.push_back(dot(along, along) > 0 ? along : outwards(fan, mesh.cellCentre(shell.cell[face])));
         out.facets.part.push_back(part);
         out.facets.cell.push_back(shell.cell[face]);
-        for (std::size_t i = 0; i < nodes.size(); ++i) {
-            out.facets.addShare(nodes[i], fan.shareOf(i));
-            nodeArea[nodes[i]] += fan.share[i];
-        }
+        measure.forShares([&](std::uint32_t node, double share) {
+            out.facets.addShare(node, share);
+            nodeArea[node] += share * fan.size;
+        });
         out.facets.closePlace();
     }
     for (const auto& [node, area] : nodeArea) {
@@ -221,7 +222,7 @@ Places placesOfPoints(const Case& solved, const CaseIndex& index, std::span<cons
         out.cell.push_back(found ? found->cell : noNumber);
         if (found) {
             const auto ids = solved.parts[parts[last]].mesh.cell(found->cell);
-            for (std::size_t i = 0; i < found->corners; ++i)
+            for (std::size_t i = 0; i < found->nodes; ++i)
                 out.addShare(ids[i], found->weight[i]);
         }
         out.closePlace();

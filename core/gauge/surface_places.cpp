@@ -33,6 +33,7 @@ template <class Height> Polygon clipped(const Polygon& polygon, Height height) {
             continue;
         const double share = atA / (atA - atB);
         Corner corner{between(a.at, b.at, share), {}};
+        corner.weight.reset(a.weight.size());
         for (std::size_t k = 0; k < corner.weight.size(); ++k)
             corner.weight[k] = a.weight[k] + share * (b.weight[k] - a.weight[k]);
         out.push_back(corner);
@@ -109,6 +110,7 @@ private:
             for (std::size_t i = 0; i < piece.size(); ++i) {
                 const auto& edge = cut.vertices[first + i];
                 piece[i].at = cut.points[first + i];
+                piece[i].weight.reset(nodes.size());
                 for (std::size_t k = 0; k < std::min(nodes.size(), piece[i].weight.size()); ++k)
                     piece[i].weight[k] = nodes[k] == edge.a ? 1 - edge.share : nodes[k] == edge.b ? edge.share : 0;
             }
@@ -128,7 +130,7 @@ private:
         if (!(m_fan.size > 0))
             return;
         CellFrame frame(mesh.region, cell);
-        const auto nodes = frame.corners();
+        const auto nodes = frame.nodes();
         for (std::size_t i = 0; i < piece.size(); ++i) {
             CellWeights exact{};
             if (frame.weightsAt(piece[i].at, exact))

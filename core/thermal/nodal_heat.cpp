@@ -3,19 +3,21 @@
 #include "core/field/quadrature.h"
 #include "core/field/vector_algebra.h"
 
+#include <algorithm>
 #include <cmath>
 #include <tbb/blocked_range.h>
+#include <tbb/enumerable_thread_specific.h>
 #include <tbb/parallel_for.h>
 
 namespace pyro {
 namespace {
 
-constexpr std::size_t mostNodes = 20; // of a quadratic hexahedron
-
 // The terms of one cell at its nodes or, for cell fields, everywhere in it.
 class CellTerms {
 public:
-    CellTerms(const Region& part, const HeatTerms& terms, std::uint32_t cell) : m_mesh(part.mesh), m_terms(terms), m_cell(cell), m_nodes(part.mesh.cell(cell)) {}
+    // `slope`: room for one slope for each of its nodes.
+    CellTerms(const Region& part, const HeatTerms& terms, std::uint32_t cell, std::span<Point> slope)
+        : m_mesh(part.mesh), m_terms(terms), m_cell(cell), m_nodes(part.mesh.cell(cell)), m_slope(slope) {}
 
     double scalar(const PartField& field, const std::vector<double>& shape, std::size_t component = 0) const {
         if (field.isConstant())
@@ -29,16 +31,15 @@ public:
     }
 
     // Adds the cell's part of `leaving` into `out`, one number per node; returns the mean gradient.
-    Point integrate(std::array<double, mostNodes>& out) const {
-        out.fill(0);
+    Point integrate(std::span<double> out) const {
+        std::ranges::fill(out, 0.0);
         Point mean{};
         double volume = 0;
-        for (const auto& point : quadrature(m_mesh.type(m_cell))) {
-            std::array<Point, mostNodes> slope;
-            const double weight = point.weight * slopes(point, slope);
+        for (const auto& point : quadrature(m_mesh.type(m_cell), m_nodes.size())) {
+            const double weight = point.weight * slopes(point);
             if (!(weight > 0))
                 continue;
-            add(point, slope, weight, out, mean);
+            add(point, weight, out, mean);
             volume += weight;
         }
         for (auto& value : mean)
@@ -48,7 +49,7 @@ public:
 
 private:
     // Slopes of the shape functions in space; returns the volume element.
-    double slopes(const QuadraturePoint& point, std::array<Point, mostNodes>& slope) const {
+    double slopes(const QuadraturePoint& point) const {
         std::array<Point, 3> jacobian{}; // d(x,y,z) along r, s, t
         for (std::size_t i = 0; i < m_nodes.size(); ++i) {
             const auto at = m_mesh.node(m_nodes[i]);
@@ -60,17 +61,17 @@ private:
         const double volume = dot(jacobian[0], reciprocal[0]);
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
-                slope[i][axis] = volume == 0 ? 0
+                m_slope[i][axis] = volume == 0 ? 0
                                              : (point.gradient[i][0] * reciprocal[0][axis] + point.gradient[i][1] * reciprocal[1][axis] +
                                                 point.gradient[i][2] * reciprocal[2][axis]) / volume;
         return std::abs(volume);
     }
 
-    void add(const QuadraturePoint& point, const std::array<Point, mostNodes>& slope, double weight, std::array<double, mostNodes>& out, Point& mean) const {
+    void add(const QuadraturePoint& point, double weight, std::span<double> out, Point& mean) const {
         Point gradient{};
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
-                gradient[axis] += slope[i][axis] * m_terms.temperature.at(m_nodes[i]);
+                gradient[axis] += m_slope[i][axis] * m_terms.temperature.at(m_nodes[i]);
         double net = m_terms.source ? scalar(*m_terms.source, point.shape) : 0; // W/m3
         if (m_terms.capacity) {
             const double capacity = scalar(*m_terms.capacity, point.shape);
@@ -84,7 +85,7 @@ private:
         for (std::size_t axis = 0; axis < 3; ++axis)
             driven[axis] = gradient[axis] * scalar(m_terms.conductivity, point.shape, byAxis ? axis : 0);
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
-            out[i] += weight * (net * point.shape[i] - dot(driven, slope[i]));
+            out[i] += weight * (net * point.shape[i] - dot(driven, m_slope[i]));
         for (std::size_t axis = 0; axis < 3; ++axis)
             mean[axis] += weight * gradient[axis];
     }
@@ -93,6 +94,7 @@ private:
     const HeatTerms& m_terms;
     std::uint32_t m_cell;
     std::span<const std::uint32_t> m_nodes;
+    std::span<Point> m_slope;
 };
 
 std::vector<std::uint32_t> cellsWith(const Mesh& mesh, const std::vector<std::uint8_t>& wanted) {
@@ -124,17 +126,22 @@ NodalHeat nodalHeat(const Region& part, const HeatTerms& terms, const std::vecto
     heat.leaving.assign(mesh.nodes(), 0.0);
     heat.gradient.resize(heat.cells.size());
     // Cells are integrated in parallel, stretch after stretch, and summed up in their order: the same at every run.
-    constexpr std::size_t stretch = 1 << 14;
-    std::vector<std::array<double, mostNodes>> integrals(std::min(stretch, heat.cells.size()));
+    std::size_t most = mesh.nodesPerCell;
+    for (std::size_t i = 1; i < mesh.offsets.size(); ++i)
+        most = std::max<std::size_t>(most, mesh.offsets[i] - mesh.offsets[i - 1]);
+    const std::size_t stretch = std::max<std::size_t>((std::size_t{20} << 14) / std::max<std::size_t>(most, 1), 64);
+    std::vector<double> integrals(std::min(stretch, heat.cells.size()) * most);
+    tbb::enumerable_thread_specific<std::vector<Point>> slopes(most);
     for (std::size_t from = 0; from < heat.cells.size(); from += stretch) {
         const auto count = std::min(stretch, heat.cells.size() - from);
         tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
-            heat.gradient[from + i] = CellTerms(part, terms, heat.cells[from + i]).integrate(integrals[i]);
+            const auto cell = heat.cells[from + i];
+            heat.gradient[from + i] = CellTerms(part, terms, cell, slopes.local()).integrate(std::span(integrals).subspan(i * most, mesh.cell(cell).size()));
         });
         for (std::size_t i = 0; i < count; ++i) {
             const auto nodes = mesh.cell(heat.cells[from + i]);
             for (std::size_t corner = 0; corner < nodes.size(); ++corner)
-                heat.leaving[nodes[corner]] += integrals[i][corner];
+                heat.leaving[nodes[corner]] += integrals[i * most + corner];
         }
     }
     return heat;

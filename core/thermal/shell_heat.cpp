@@ -1,6 +1,7 @@
 #include "core/thermal/shell_heat.h"
 
 #include "core/field/boundary_nodes.h"
+#include "core/field/face_measure.h"
 #include "core/gauge/places.h"
 
 #include <algorithm>
@@ -157,10 +158,9 @@ std::string_view heatMethodName(HeatMethod method) {
 
 ShellAreas shellAreas(const Mesh& mesh, const ShellView& shell) {
     ShellAreas areas;
-    PolygonFan fan;
+    FaceMeasure measure(mesh);
     for (std::size_t face = 0; face < shell.faces(); ++face) {
-        const auto nodes = shell.face(face);
-        fan.measure(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); });
+        const auto& fan = measure.of(shell.cell[face], shell.face(face));
         areas.face.push_back(fan.size);
         areas.corner.insert(areas.corner.end(), fan.share.begin(), fan.share.end());
         areas.normal.push_back(outwards(fan, mesh.cellCentre(shell.cell[face])));

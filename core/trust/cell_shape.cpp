@@ -27,12 +27,13 @@ struct CornerTable {
 CornerTable cornersOf(CellType type) {
     switch (type) {
     case CellType::Hexahedron:
-    case CellType::QuadraticHexahedron:
+    case CellType::CurvedHexahedron:
         return {hexahedronCorners, 1};
     case CellType::Tetrahedron:
-    case CellType::QuadraticTetrahedron:
+    case CellType::CurvedTetrahedron:
         return {tetrahedronCorners, std::sqrt(0.5)};
     case CellType::Wedge:
+    case CellType::CurvedWedge:
         return {wedgeCorners, std::sqrt(0.75)};
     case CellType::Pyramid:
         return {pyramidCorners, std::sqrt(0.5)};

@@ -15,10 +15,9 @@ std::vector<std::array<Point, 2>> outlinesOf(const Case& solved, std::span<const
         if (shape == nullptr)
             continue;
         for (const auto& face : shape->faces) {
-            const int step = shape->nodes > shape->corners ? 2 : 1; // mid-edge nodes are passed over
-            for (int i = 0; i < face.count; i += step) {
+            for (int i = 0; i < face.count; ++i) {
                 const auto a = nodes[face.node[i]];
-                const auto b = nodes[face.node[(i + step) % face.count]];
+                const auto b = nodes[face.node[(i + 1) % face.count]];
                 if (a < b) // the other face that has this edge names it the other way round
                     lines.push_back({mesh.node(a), mesh.node(b)});
             }

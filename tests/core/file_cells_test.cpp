@@ -82,7 +82,7 @@ TEST_F(FileCells, SurfaceCellsAreMeasuredByTheirArea) {
     EXPECT_NEAR(extent(VTK_TRIANGLE_STRIP, {0, 1, 2, 3}, cube), 1, 1e-12) << "two triangles side by side";
 }
 
-TEST_F(FileCells, QuadraticCellsKeepOrSaySoWhenTheyDoNot) {
+TEST_F(FileCells, QuadraticCellsKeepTheirFunctions) {
     std::vector<Point> points{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}};
     for (const auto& [a, b] : {std::pair{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}}) {
         Point middle{};
@@ -91,7 +91,6 @@ TEST_F(FileCells, QuadraticCellsKeepOrSaySoWhenTheyDoNot) {
         points.push_back(middle);
     }
     EXPECT_NEAR(extent(VTK_QUADRATIC_TETRA, {0, 1, 2, 3, 4, 5, 6, 7, 8, 9}, points), 1.0 / 6, 1e-12);
-    // A quadratic wedge has no shape functions here: its corners are measured, and a remark says so.
     std::vector<Point> wedge{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}};
     std::vector<std::uint32_t> nodes{0, 1, 2, 3, 4, 5};
     for (const auto& [a, b] : {std::pair{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}}) {
@@ -104,7 +103,8 @@ TEST_F(FileCells, QuadraticCellsKeepOrSaySoWhenTheyDoNot) {
     const auto opened = open(cellsOf({{VTK_QUADRATIC_WEDGE, nodes}}, wedge));
     ASSERT_TRUE(opened) << opened.error().text();
     EXPECT_NEAR(opened->index->parts[0].size, 0.5, 1e-12);
-    EXPECT_TRUE(has(opened->solved->remarks, "cells-simplified"));
+    EXPECT_FALSE(has(opened->solved->remarks, "cells-simplified"));
+    EXPECT_EQ(opened->solved->parts[0].mesh.nodes(), 18U) << "with the middles of its quadrangles";
 }
 
 TEST_F(FileCells, VerticesAreLeftOutAndTold) {

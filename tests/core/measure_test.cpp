@@ -1,5 +1,6 @@
 // Integrals over cells against exact ones.
 #include "core/field/measure.h"
+#include "core/field/cell_lattice.h"
 #include "core/field/quadrature.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -54,12 +55,13 @@ INSTANTIATE_TEST_SUITE_P(CellKinds, LinearField,
 // One straight quadratic cell of each kind: the integral of a full quadratic polynomial is exact.
 TEST(Quadrature, QuadraticTetrahedronIntegratesQuadraticsExactly) {
     // Over the unit tetrahedron: integral of x^a y^b z^c = a! b! c! / (a+b+c+3)! (handbook formula).
-    const std::array<std::array<double, 3>, 10> nodes{{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {.5, 0, 0}, {.5, .5, 0},
-                                                       {0, .5, 0}, {0, 0, .5}, {.5, 0, .5}, {0, .5, .5}}};
+    std::array<LocalPoint, 10> nodes;
+    for (std::size_t i = 0; i < 10; ++i)
+        nodes[i] = CellLattice::of(CellType::CurvedTetrahedron, 10)->place(i);
     double volume = 0;
     double square = 0;
     double product = 0;
-    for (const auto& point : quadrature(CellType::QuadraticTetrahedron)) {
+    for (const auto& point : quadrature(CellType::CurvedTetrahedron, 10)) {
         double xx = 0;
         double xy = 0;
         for (std::size_t i = 0; i < 10; ++i) {
@@ -77,8 +79,7 @@ TEST(Quadrature, QuadraticTetrahedronIntegratesQuadraticsExactly) {
 
 TEST(Quadrature, ShapeFunctionsSumToOneAndTheirSlopesToZero) {
     for (const auto type : {CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge,
-                            CellType::Pyramid, CellType::QuadraticTriangle, CellType::QuadraticQuad,
-                            CellType::QuadraticTetrahedron, CellType::QuadraticHexahedron})
+                            CellType::Pyramid})
         for (const auto& point : quadrature(type)) {
             EXPECT_NEAR(std::accumulate(point.shape.begin(), point.shape.end(), 0.0), 1, 1e-13);
             for (std::size_t axis = 0; axis < 3; ++axis) {
@@ -108,7 +109,7 @@ TEST(Measure, QuadraticHexahedronHoldsAQuadraticField) {
     EXPECT_NEAR(opened.index->parts[0].size, 8, 1e-12);
     // Means over [0,2]^3: of x^2 it is 4/3, of yz it is 1.
     EXPECT_NEAR(meanOn(opened, "temperature"), 300 + 4.0 / 3 + 1, 1e-10);
-    EXPECT_EQ(opened.index->parts[0].shell.faces(), 6U);
+    EXPECT_EQ(opened.index->parts[0].shell.faces(), 24U) << "four pieces of each face";
 }
 
 TEST(Measure, PolyhedraAreSplitWithoutLosingVolumeOrValues) {

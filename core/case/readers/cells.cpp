@@ -15,7 +15,7 @@ namespace {
 
 using Ids = std::vector<std::uint32_t>;
 
-// File types that keep their first nodes, perhaps reordered, as another stored type.
+// File types that keep their first nodes, perhaps reordered, as another stored type. Cells of higher order come here as lattices already.
 struct Rewrite {
     int fileType;
     CellType stored;
@@ -23,16 +23,13 @@ struct Rewrite {
     bool simplifies;
 };
 constexpr std::array<std::uint8_t, 8> asIs{0, 1, 2, 3, 4, 5, 6, 7};
-constexpr std::array<Rewrite, 9> rewrites{{
+constexpr std::array<Rewrite, 6> rewrites{{
     {VTK_PIXEL, CellType::Quad, {0, 1, 3, 2, 0, 0, 0, 0}, false},
     {VTK_VOXEL, CellType::Hexahedron, {0, 1, 3, 2, 4, 5, 7, 6}, false},
     {VTK_QUADRATIC_EDGE, CellType::Line, asIs, true},
-    {VTK_QUADRATIC_WEDGE, CellType::Wedge, asIs, true},
-    {VTK_QUADRATIC_PYRAMID, CellType::Pyramid, asIs, true},
-    {VTK_BIQUADRATIC_QUAD, CellType::QuadraticQuad, asIs, true},
-    {VTK_BIQUADRATIC_TRIANGLE, CellType::QuadraticTriangle, asIs, true},
-    {VTK_TRIQUADRATIC_HEXAHEDRON, CellType::QuadraticHexahedron, asIs, true},
-    {VTK_BIQUADRATIC_QUADRATIC_WEDGE, CellType::Wedge, asIs, true},
+    {VTK_CUBIC_LINE, CellType::Line, asIs, true},
+    {VTK_LAGRANGE_CURVE, CellType::Line, asIs, true},
+    {VTK_BEZIER_CURVE, CellType::Line, asIs, true},
 }};
 
 void addCell(CellList& out, CellType type, const Ids& nodes, std::uint32_t fileCell) {
@@ -115,11 +112,11 @@ private:
         if (rule == rewrites.end())
             return fail(ErrorCode::NotSupported, fmt::format("cell {} has the type {}, which is not read yet",
                                                              number, type),
-                        m_where, "Export linear or quadratic cells, or polyhedra");
+                        m_where, "Export cells of order 1 to 10, or polyhedra");
         Ids kept;
         const auto wanted = static_cast<std::size_t>(cellShape(rule->stored)->nodes);
         for (std::size_t i = 0; i < wanted && i < nodes.size(); ++i)
-            kept.push_back(nodes[wanted <= 8 ? rule->order[i] : i]);
+            kept.push_back(nodes[rule->order[i]]);
         m_out.simplified += rule->simplifies ? 1 : 0;
         addCell(m_out, rule->stored, kept, number);
         return {};

@@ -15,7 +15,7 @@ struct CellList {
     std::vector<std::uint64_t> offsets{0};
     std::vector<std::uint8_t> types;
     std::vector<std::uint32_t> fileCell; // for each stored cell its number in the file
-    std::uint64_t simplified = 0;        // quadratic cells without shape functions of ours: corners kept
+    std::uint64_t simplified = 0;        // curved lines: their ends kept
     std::uint64_t split = 0;             // polyhedra and prisms split into tetrahedra
     std::uint64_t leftOut = 0;           // vertices: no extent
     int dimension = 0;

@@ -1,5 +1,6 @@
 #include "core/case/readers/cgns_scan.h"
 
+#include "core/case/readers/hdf_data.h"
 #include "core/case/readers/inside_folder.h"
 #include "core/case/readers/remedies.h"
 
@@ -15,7 +16,6 @@
 namespace pyro {
 namespace {
 
-constexpr double mostByFilters = 1100; // what compression can save at most, as of zlib
 constexpr int mostDepth = 24;          // the standard's trees are about 12 deep
 constexpr int mostNodes = 2'000'000;
 
@@ -53,16 +53,16 @@ public:
 
     Result<std::vector<std::filesystem::path>> run() {
         int type = CGIO_FILE_NONE;
-        if (cgio_check_file(m_file.c_str(), &type) != CG_OK || type == CGIO_FILE_NONE)
+        if (cgio_check_file(m_file.c_str(), &type) != CGIO_ERR_NONE || type == CGIO_FILE_NONE)
             return fail(ErrorCode::FileUnreadable, "this is no CGNS file, neither ADF nor HDF5, or it is cut short", m_file.string(), "Check that the right file was chosen");
-        if (cgio_open_file(m_file.c_str(), CGIO_MODE_READ, type, &m_id) != CG_OK)
+        if (cgio_open_file(m_file.c_str(), CGIO_MODE_READ, type, &m_id) != CGIO_ERR_NONE)
             return tl::unexpected(damaged("it cannot be opened").error());
         m_open = true;
         if (const auto end = type == CGIO_FILE_HDF5 ? 0 : endOfAdf(m_file); static_cast<double>(end) > m_size)
             return fail(ErrorCode::FileTruncated, fmt::format("it should have {} bytes, but has {:.0f}", end, m_size), m_file.string(), "It is probably cut short; copy or write it again");
         m_slack = type == CGIO_FILE_HDF5 ? mostByFilters : 1;
         double root = 0;
-        if (cgio_get_root_id(m_id, &root) != CG_OK)
+        if (cgio_get_root_id(m_id, &root) != CGIO_ERR_NONE)
             return tl::unexpected(damaged("it has no root").error());
         if (auto walked = walk(root, 0); !walked)
             return tl::unexpected(walked.error());
@@ -78,19 +78,19 @@ private:
         std::array<char, 33> name{};
         cgio_get_name(m_id, node, name.data());
         int link = 0;
-        if (cgio_is_link(m_id, node, &link) != CG_OK)
+        if (cgio_is_link(m_id, node, &link) != CGIO_ERR_NONE)
             return damaged(fmt::format("\"{}\" is damaged", name.data()));
         if (link > 0)
             return followLink(node);
         if (auto checked = checkSize(node, name.data()); !checked)
             return checked;
         int children = 0;
-        if (cgio_number_children(m_id, node, &children) != CG_OK)
+        if (cgio_number_children(m_id, node, &children) != CGIO_ERR_NONE)
             return damaged(fmt::format("what lies below \"{}\" is damaged", name.data()));
         for (int i = 1; i <= children; ++i) {
             double child = 0;
             int got = 0;
-            if (cgio_children_ids(m_id, node, i, 1, &got, &child) != CG_OK || got != 1)
+            if (cgio_children_ids(m_id, node, i, 1, &got, &child) != CGIO_ERR_NONE || got != 1)
                 return damaged(fmt::format("what lies below \"{}\" is damaged", name.data()));
             auto walked = walk(child, depth + 1);
             cgio_release_id(m_id, child);
@@ -104,8 +104,8 @@ private:
         std::array<char, CGIO_MAX_DATATYPE_LENGTH + 1> type{};
         std::array<cgsize_t, CGIO_MAX_DIMENSIONS> dims{};
         int rank = 0;
-        if (cgio_get_data_type(m_id, node, type.data()) != CG_OK || cgio_get_dimensions(m_id, node, &rank, dims.data()) != CG_OK || rank < 0 || rank > CGIO_MAX_DIMENSIONS)
-            return damaged(fmt::format("the size of \"{}\" is damaged", name));
+        if (cgio_get_data_type(m_id, node, type.data()) != CGIO_ERR_NONE || cgio_get_dimensions(m_id, node, &rank, dims.data()) != CGIO_ERR_NONE || rank < 0 || rank > CGIO_MAX_DIMENSIONS)
+            return damaged(*name == '\0' ? "its nodes lack what the CGNS standard puts on each, so that they cannot be told" : fmt::format("the size of \"{}\" is damaged", name));
         double bytes = rank > 0 ? bytesOf(std::string_view(type.data()).substr(0, 2)) : 0;
         for (int i = 0; i < rank; ++i) {
             if (dims[static_cast<std::size_t>(i)] < 0)
@@ -122,7 +122,7 @@ private:
         std::array<char, CGIO_MAX_LINK_LENGTH + 1> path{};
         int fileLength = 0;
         int pathLength = 0;
-        if (cgio_link_size(m_id, node, &fileLength, &pathLength) != CG_OK || fileLength > CGIO_MAX_FILE_LENGTH || pathLength > CGIO_MAX_LINK_LENGTH || cgio_get_link(m_id, node, file.data(), path.data()) != CG_OK)
+        if (cgio_link_size(m_id, node, &fileLength, &pathLength) != CGIO_ERR_NONE || fileLength > CGIO_MAX_FILE_LENGTH || pathLength > CGIO_MAX_LINK_LENGTH || cgio_get_link(m_id, node, file.data(), path.data()) != CGIO_ERR_NONE)
             return damaged("a link is damaged");
         if (file[0] == '\0')
             return {};

@@ -1,4 +1,5 @@
 #include "core/case/readers/cells.h"
+#include "core/case/readers/curved_grid.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/remedies.h"
 #include "core/feedback/counted.h"
@@ -179,9 +180,7 @@ Done GridStore::writeConverted() {
     m_fileCell = std::move(cells->fileCell);
     if (cells->simplified > 0)
         m_remarks.push_back({Severity::Warning, "cells-simplified",
-                             fmt::format("{} quadratic cells are measured by fewer of their nodes; extremes still "
-                                         "use all stored values",
-                                         cells->simplified),
+                             fmt::format("{} are straight between their ends", counted(cells->simplified, "curved line")),
                              m_where});
     if (cells->leftOut > 0)
         m_remarks.push_back({Severity::Note, "cells-left-out",
@@ -318,7 +317,24 @@ Result<StoredGrid> GridStore::run() {
 
 Result<StoredGrid> storeGrid(vtkPointSet& grid, const std::string& key, const std::string& name,
                              const std::string& where, ArrayFileWriter& store) {
-    return GridStore(grid, key, name, where, store).run();
+    auto* cells = vtkUnstructuredGrid::SafeDownCast(&grid);
+    if (cells == nullptr || !hasCurvedCells(*cells))
+        return GridStore(grid, key, name, where, store).run();
+    const auto curved = onLattices(*cells, where);
+    if (!curved)
+        return tl::unexpected(curved.error());
+    auto stored = GridStore(*curved->grid, key, name, where, store).run();
+    if (!stored)
+        return stored;
+    stored->entry["file_cells"] = grid.GetNumberOfCells();
+    if (!curved->extent.empty()) {
+        stored->entry["curved"] = true;
+        store.add(key + "/extent", std::span<const double>(curved->extent));
+        store.add(key + "/share", std::span<const double>(curved->share));
+    }
+    if (curved->straightened > 0)
+        stored->remarks.push_back({Severity::Note, "cells-straightened", fmt::format("{} of second order are measured as straight pieces between their nodes", counted(curved->straightened, "pyramid")), where});
+    return stored;
 }
 
 } // namespace pyro

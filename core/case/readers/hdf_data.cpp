@@ -11,8 +11,6 @@
 namespace pyro {
 namespace {
 
-constexpr double mostByFilters = 1100; // what compression can save at most, as of zlib
-
 // Closes what HDF5 opened.
 class Handle {
 public:

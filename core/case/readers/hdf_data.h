@@ -10,6 +10,8 @@
 
 namespace pyro {
 
+inline constexpr double mostByFilters = 1100; // what compression can save at most, as of zlib
+
 struct HdfArray {
     std::vector<std::uint64_t> dims;
     std::vector<double> values; // row by row; whole numbers beyond 2^53 are refused
