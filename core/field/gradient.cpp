@@ -1,8 +1,7 @@
 #include "core/field/gradient.h"
 
-#include "core/field/cell_lattice.h"
+#include "core/field/curved_gradient.h"
 #include "core/field/lanes.h"
-#include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
@@ -103,56 +102,6 @@ void forGradients(const Mesh& mesh, Coordinates coordinates, Values values, std:
         flush();
 }
 
-// The gradient within curved cells by their own shape functions.
-class CurvedGradient {
-public:
-    CurvedGradient(const Mesh& mesh, RealView values) : m_mesh(mesh), m_values(values) {}
-
-    // False for a cell that is not curved.
-    bool enter(std::size_t cell) {
-        m_nodes = m_mesh.cell(cell);
-        m_lattice = isCurved(m_mesh.type(cell)) ? CellLattice::of(m_mesh.type(cell), m_nodes.size()) : nullptr;
-        if (m_lattice == nullptr || m_lattice->dimension() != 3)
-            return false;
-        m_value.resize(m_nodes.size());
-        m_slope.resize(m_nodes.size());
-        return true;
-    }
-    const CellLattice& lattice() const { return *m_lattice; }
-    std::span<const std::uint32_t> nodes() const { return m_nodes; }
-
-    // At a place within the cell; NaN where the cell has no extent. `volume`: that of its map there.
-    Point at(const LocalPoint& local, double& volume) {
-        m_lattice->shape(local, m_value, m_slope);
-        std::array<Point, 3> along{}; // of the place, along r, s, t
-        Point ofValue{};
-        for (std::size_t i = 0; i < m_nodes.size(); ++i) {
-            const auto place = m_mesh.node(m_nodes[i]);
-            const double value = m_values[m_nodes[i]];
-            for (std::size_t direction = 0; direction < 3; ++direction) {
-                ofValue[direction] += m_slope[i][direction] * value;
-                for (std::size_t axis = 0; axis < 3; ++axis)
-                    along[direction][axis] += m_slope[i][direction] * place[axis];
-            }
-        }
-        const std::array<Point, 3> reciprocal{cross(along[1], along[2]), cross(along[2], along[0]), cross(along[0], along[1])};
-        const double whole = dot(along[0], reciprocal[0]);
-        Point gradient{};
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            gradient[axis] = whole == 0 ? nothing : (ofValue[0] * reciprocal[0][axis] + ofValue[1] * reciprocal[1][axis] + ofValue[2] * reciprocal[2][axis]) / whole;
-        volume = std::abs(whole);
-        return gradient;
-    }
-
-private:
-    const Mesh& m_mesh;
-    RealView m_values;
-    std::span<const std::uint32_t> m_nodes;
-    const CellLattice* m_lattice = nullptr;
-    std::vector<double> m_value;
-    std::vector<LocalPoint> m_slope;
-};
-
 } // namespace
 
 RawVector<double> cellGradient(const Region& part, RealView nodeValues) {
@@ -165,7 +114,7 @@ RawVector<double> cellGradient(const Region& part, RealView nodeValues) {
                 forGradients(mesh, coordinates, values, range.begin(), range.end(), [&](std::size_t cell, const Point& gradient, double) {
                     std::ranges::copy(gradient, out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
                 });
-                CurvedGradient curved(mesh, nodeValues);
+                CurvedGradient curved(mesh, [&](std::size_t node) { return nodeValues[node]; });
                 double volume = 0;
                 for (auto cell = range.begin(); cell != range.end(); ++cell)
                     if (curved.enter(cell))
@@ -198,7 +147,7 @@ RawVector<double> nodeGradient(const Region& part, RealView nodeValues) {
                         for (const auto node : mesh.cell(cell))
                             add(node, gradient, volume);
                 });
-                CurvedGradient curved(mesh, nodeValues);
+                CurvedGradient curved(mesh, [&](std::size_t node) { return nodeValues[node]; });
                 for (auto cell = from; cell < to; ++cell)
                     if (curved.enter(cell))
                         for (std::size_t i = 0; i < curved.nodes().size(); ++i) {

@@ -1,6 +1,7 @@
 #include "core/thermal/shell_heat.h"
 
 #include "core/field/boundary_nodes.h"
+#include "core/field/curved_gradient.h"
 #include "core/field/face_measure.h"
 #include "core/gauge/places.h"
 
@@ -186,10 +187,12 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     out.method = HeatMethod::Conservative;
     out.face.assign(shell.faces(), 0.0);
     std::vector<double> faceFlux(shell.faces());
+    CurvedGradient curved(region.mesh, [&](std::size_t node) { return terms->temperature.at(node); });
     for (std::size_t face = 0; face < shell.faces(); ++face) {
         const auto cell = shell.cell[face];
         const auto at = std::ranges::lower_bound(heat.cells, cell) - heat.cells.begin();
-        faceFlux[face] = drivenFlux(terms->conductivity, cell, shell.face(face), heat.gradient[static_cast<std::size_t>(at)], areas.normal[face]);
+        const auto gradient = curved.enter(cell) ? curved.amid(shell.face(face)) : heat.gradient[static_cast<std::size_t>(at)];
+        faceFlux[face] = drivenFlux(terms->conductivity, cell, shell.face(face), gradient, areas.normal[face]);
         out.gradient.push_back(faceFlux[face] * areas.face[face]);
     }
     distribute(shell, areas, faceFlux, heat.leaving, out);

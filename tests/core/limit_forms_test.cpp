@@ -33,7 +33,7 @@ protected:
     OpenedCase opened;
 };
 
-Result<Survey> surveyWith(const std::string& limit) { return surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::array({Json::parse(limit)})}}, "test"); }
+Result<Survey> limitsIn(const std::string& limit) { return surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::array({Json::parse(limit)})}}, "test"); }
 
 } // namespace
 
@@ -106,15 +106,15 @@ TEST_F(LimitForms, PowersWithTheirResistance) {
 }
 
 TEST(LimitFile, MistakesAreToldAndFormsComeBack) {
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {}, "gradient": {}, "max": "3 K"})j")) << "two forms";
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "share_above": {}, "max": "3 %"})j")) << "no level";
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "difference": {"to": "b"}, "max": "3 K"})j")) << "of a part";
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {}, "max": "80 degC"})j")) << "a rise is a difference";
-    EXPECT_FALSE(surveyWith(R"j({"part": "a", "rise": {"over": "3 K"}, "max": "80 K"})j")) << "an unknown key";
+    EXPECT_FALSE(limitsIn(R"j({"part": "a", "rise": {}, "gradient": {}, "max": "3 K"})j")) << "two forms";
+    EXPECT_FALSE(limitsIn(R"j({"part": "a", "share_above": {}, "max": "3 %"})j")) << "no level";
+    EXPECT_FALSE(limitsIn(R"j({"part": "a", "difference": {"to": "b"}, "max": "3 K"})j")) << "of a part";
+    EXPECT_FALSE(limitsIn(R"j({"part": "a", "rise": {}, "max": "80 degC"})j")) << "a rise is a difference";
+    EXPECT_FALSE(limitsIn(R"j({"part": "a", "rise": {"over": "3 K"}, "max": "80 K"})j")) << "an unknown key";
     for (const char* text : {R"j({"part":"a","rise":{"above":"20 degC"},"max":"60 K","kind":"case"})j", R"j({"part":"a","rise":{"above":{"gauge":"t"}},"max":"60 K"})j",
                              R"j({"gauge":"a","difference":{"to":"b"},"max":"6 K"})j", R"j({"part":"a","duration_above":{"level":"80 degC"},"max":"30 s"})j",
                              R"j({"part":"a","share_above":{"level":"80 degC"},"max":"3 %","margin":"1 %"})j", R"j({"part":"a","gradient":{},"max":"5 K/mm"})j"}) {
-        const auto survey = surveyWith(text);
+        const auto survey = limitsIn(text);
         ASSERT_TRUE(survey) << text << survey.error().text();
         EXPECT_EQ(surveyToJson(*survey)["limits"][0].dump(), Json::parse(text).dump());
     }
@@ -141,20 +141,20 @@ std::vector<Readings> warmUp(const Survey& survey) {
 
 // By hand: 335 K is reached 17.5 s in, left again at 30 s.
 TEST(LimitsOverTime, TheWorstStepTellsWhenItIsFirstOverAndHowLong) {
-    const auto survey = *surveyWith(R"j({"part": "amp", "max": "335 K"})j");
+    const auto survey = *limitsIn(R"j({"part": "amp", "max": "335 K"})j");
     const auto worst = worstLimits(warmUp(survey));
     ASSERT_EQ(worst.size(), 1U);
     EXPECT_EQ(worst[0].step, 2);
     EXPECT_NEAR(*worst[0].margin, -5, 1e-9);
     EXPECT_NEAR(*worst[0].firstOver, 17.5, 1e-9);
     EXPECT_NEAR(*worst[0].durationOver, 12.5, 1e-9);
-    const auto held = worstLimits(warmUp(*surveyWith(R"j({"part": "amp", "max": "345 K"})j")));
+    const auto held = worstLimits(warmUp(*limitsIn(R"j({"part": "amp", "max": "345 K"})j")));
     EXPECT_EQ(held[0].verdict, Verdict::Within);
     EXPECT_FALSE(held[0].firstOver);
 }
 
 TEST(LimitsOverTime, DurationAbove) {
-    const auto survey = *surveyWith(R"j({"part": "amp", "duration_above": {"level": "330 K"}, "max": "20 s"})j");
+    const auto survey = *limitsIn(R"j({"part": "amp", "duration_above": {"level": "330 K"}, "max": "20 s"})j");
     auto steps = warmUp(survey);
     EXPECT_EQ(steps[3].limits[0].verdict, Verdict::Unknown) << "one step does not tell";
     judgeTogether(survey, {}, steps);
