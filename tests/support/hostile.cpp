@@ -142,7 +142,24 @@ private:
         text("raw-gap.vtu", raw.substr(0, raw.find("<AppendedData") + 400) + raw.substr(raw.size() - 60),
              {"file-truncated", "file-unreadable", "length-mismatch"});
         text("base64.vtu", with("format=\"ascii\">300 301 300.5 300 300 301 300 300", "format=\"binary\">QUJD!!!!notbase64"),
-             {"file-unreadable", "length-mismatch", "reader-crashed", "file-truncated"});
+             {"file-unreadable", "length-mismatch", "reader-crashed", "file-truncated", "size-absurd"});
+        // A block of base64: eight bytes of its length, then numbers.
+        const auto inlined = [](const std::string& characters, const std::string& root = "") {
+            auto text = with("format=\"ascii\">300 301 300.5 300 300 301 300 300", "format=\"binary\">" + characters);
+            return text.replace(text.find("version=", text.find("<VTKFile")), 0, "header_type=\"UInt64\" " + root);
+        };
+        text("base64-4TiB.vtu", inlined("AAAAAAAEAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"), {"size-absurd"});
+        text("base64-short.vtu", inlined("QAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="), {"file-truncated"});
+        text("base64-seven.vtu", inlined("OAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="), {"length-mismatch"});
+        text("base64-packed.vtu", inlined("AQAAAAAAAABAAAAAAAAAAAAAAAAAAAAAiBMAAAAAAAA=eHh4eHh4eHh4eHh4eHh4eHh4eHh4eHh4", "compressor=\"vtkZLibDataCompressor\" "), {"file-truncated"});
+        // The length of the first appended block, which follows the underscore, and an offset beyond all of them.
+        auto declared = raw;
+        declared.replace(declared.find('_', declared.find("<AppendedData")) + 1, 4, "\xff\xff\xff\x7f");
+        text("raw-declares.vtu", declared, {"size-absurd", "file-truncated"});
+        auto offset = raw;
+        const auto at = offset.find("offset=\"", offset.find("<Cells>"));
+        offset.replace(at + 8, offset.find('"', at + 8) - at - 8, "99999999");
+        text("raw-offset.vtu", offset, {"size-absurd", "file-truncated"});
     }
 
     void blocks() {

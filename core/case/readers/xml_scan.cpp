@@ -1,6 +1,7 @@
 #include "core/case/readers/xml_scan.h"
 
 #include "core/case/readers/remedies.h"
+#include "core/case/readers/xml_blocks.h"
 
 #include <algorithm>
 #include <array>
@@ -91,7 +92,7 @@ private:
     void takeNonFinite(double value);
     std::optional<std::uint64_t> expectedTuples() const;
     void checkHolds(double values, double bytesEach, const std::string& whatFor);
-    void stop(ErrorCode code, std::string what, const char* remedy = writeAgain);
+    void stop(ErrorCode code, std::string what, std::string remedy = writeAgain);
     Result<XmlScan> parserFailure();
     Done checkTail() const;
     Done feed(std::ifstream& stream);
@@ -103,8 +104,12 @@ private:
                                                                                     XML_ParserFree};
     XmlScan m_scan;
     std::optional<Error> m_error;
-    bool m_compressed = false;
+    BlockCoding m_coding;
     bool m_appended = false;
+    bool m_base64 = false;              // of what is appended
+    std::uint64_t m_appendedBegin = 0;  // byte of its element
+    std::vector<DataBlock> m_blocks;    // appended
+    std::optional<InlineBlock> m_inline;
     std::string m_section;
     bool m_inAscii = false;
     int m_inner = 0; // elements open within the array at hand
@@ -123,14 +128,14 @@ void Scanner::onStart(void* self, const char* name, const char** pairs) {
     static_cast<Scanner*>(self)->start(name, attributes);
 }
 
-void Scanner::stop(ErrorCode code, std::string what, const char* remedy) {
+void Scanner::stop(ErrorCode code, std::string what, std::string remedy) {
     if (!m_error)
-        m_error = Error{code, std::move(what), m_file.string(), remedy};
+        m_error = Error{code, std::move(what), m_file.string(), std::move(remedy)};
     XML_StopParser(m_parser.get(), XML_FALSE);
 }
 
 void Scanner::start(const std::string& name, const Attributes& attributes) {
-    if (m_inAscii) { // keys within an array, such as its norms: their numbers are none of the array's
+    if (m_inAscii || m_inline) { // keys within an array, such as its norms: their numbers are none of the array's
         takeToken();
         ++m_inner;
         return;
@@ -138,7 +143,11 @@ void Scanner::start(const std::string& name, const Attributes& attributes) {
     if (name == "VTKFile") {
         const auto type = attributes.find("type");
         m_scan.type = type == attributes.end() ? "" : type->second;
-        m_compressed = attributes.contains("compressor");
+        const auto is = [&](const char* key, std::string_view value) {
+            const auto found = attributes.find(key);
+            return found != attributes.end() && found->second == value;
+        };
+        m_coding = {attributes.contains("compressor"), is("byte_order", "BigEndian"), is("header_type", "UInt64") ? std::size_t{8} : std::size_t{4}};
     } else if (m_scan.type.empty()) {
         stop(ErrorCode::FileUnreadable, fmt::format("the file is XML, but no VTK file (its root is \"{}\")", name));
     } else if (const auto whole = attributes.find("WholeExtent"); isStructured(name) && whole != attributes.end()) {
@@ -153,6 +162,9 @@ void Scanner::start(const std::string& name, const Attributes& attributes) {
         startArray(attributes);
     } else if (name == "AppendedData") {
         m_appended = true;
+        const auto encoding = attributes.find("encoding");
+        m_base64 = encoding == attributes.end() || encoding->second == "base64";
+        m_appendedBegin = static_cast<std::uint64_t>(XML_GetCurrentByteIndex(m_parser.get()));
         XML_StopParser(m_parser.get(), XML_FALSE);
     } else if (isSection(name)) {
         m_section = name;
@@ -160,7 +172,7 @@ void Scanner::start(const std::string& name, const Attributes& attributes) {
 }
 
 void Scanner::checkHolds(double values, double bytesEach, const std::string& whatFor) {
-    const double most = static_cast<double>(m_size) * (m_compressed ? mostByCompression : 1.0);
+    const double most = static_cast<double>(m_size) * (m_coding.compressed ? mostByCompression : 1.0);
     const double needed = values * bytesEach;
     if (needed <= most)
         return;
@@ -229,6 +241,20 @@ void Scanner::startArray(const Attributes& attributes) {
     if (const auto tuples = expectedTuples())
         checkHolds(static_cast<double>(*tuples) * static_cast<double>(m_components) - (m_inAscii ? 0.5 : 0),
                    bytesEach, fmt::format("array \"{}\"", m_array));
+    if (m_inAscii || get("type") == "String" || get("type") == "Bit" || m_error)
+        return;
+    DataBlock block{m_array, std::nullopt, 0};
+    if (const auto tuples = expectedTuples())
+        block.bytes = *tuples * m_components * bytesOf(get("type"));
+    if (get("format") == "appended") {
+        const auto offset = count(attributes, "offset");
+        if (!offset)
+            return stop(ErrorCode::Syntax, "line " + line() + ": an offset is not a count");
+        block.offset = *offset;
+        m_blocks.push_back(std::move(block));
+    } else if (get("format") == "binary") {
+        m_inline.emplace(m_coding, std::move(block));
+    }
 }
 
 std::optional<std::uint64_t> Scanner::expectedTuples() const {
@@ -243,6 +269,8 @@ std::optional<std::uint64_t> Scanner::expectedTuples() const {
 }
 
 void Scanner::text(std::string_view characters) {
+    if (m_inline && m_inner == 0)
+        m_inline->add(characters);
     if (!m_inAscii || m_inner > 0)
         return;
     const auto position = static_cast<std::uint64_t>(XML_GetCurrentByteIndex(m_parser.get()));
@@ -286,6 +314,11 @@ void Scanner::end(std::string_view name) {
     if (m_inner > 0) {
         --m_inner;
         return;
+    }
+    if (name == "DataArray" && m_inline) {
+        if (auto checked = m_inline->check(m_file.string()); !checked)
+            stop(checked.error().code, checked.error().what, checked.error().remedy);
+        m_inline.reset();
     }
     if (name != "DataArray" || !m_inAscii)
         return;
@@ -348,7 +381,7 @@ Result<XmlScan> Scanner::run() {
     if (!m_appended && XML_GetErrorCode(m_parser.get()) != XML_ERROR_NONE)
         return parserFailure();
     if (m_appended)
-        if (auto whole = checkTail(); !whole)
+        if (auto whole = checkTail().and_then([&](const auto&) { return checkAppended(m_file, m_appendedBegin, m_base64, m_coding, m_blocks); }); !whole)
             return tl::unexpected(whole.error());
     if (!m_toClean.empty()) {
         std::ifstream again(m_file, std::ios::binary);
