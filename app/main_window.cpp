@@ -11,6 +11,7 @@
 #include "app/ledger/limits_page.h"
 #include "app/stages/limits_sheet.h"
 #include "app/stages/sheets.h"
+#include "app/stages/start_page.h"
 #include "app/stages/trust_sheet.h"
 #include "app/session/settings.h"
 #include "app/theme/theme.h"
@@ -71,6 +72,11 @@ void MainWindow::build() {
     m_sheets->addWidget(report);
     m_sheets->setFixedWidth(300);
     connect(cases, &CasesSheet::openRequested, this, &MainWindow::chooseCase);
+    connect(cases, &CasesSheet::folderRequested, this, &MainWindow::chooseFolder);
+    connect(cases, &CasesSheet::heatRequested, this, [this](const QString& boundary) {
+        showStage("Gauges");
+        m_session.addHeatThrough(boundary.toStdString());
+    });
     connect(field, &FieldSheet::viewpointRequested, this, &MainWindow::keepViewpoint);
     connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
     connect(gauges, &GaugesSheet::pointRequested, this, [this] { m_viewport->placer().begin(GaugePlacer::Shape::Spot); });
@@ -122,6 +128,12 @@ void MainWindow::build() {
     m_stage = new QStackedWidget;
     m_stage->addWidget(m_split);
     m_stage->addWidget(m_page);
+    m_start = new StartPage;
+    m_stage->addWidget(m_start);
+    connect(m_start, &StartPage::caseRequested, this, &MainWindow::chooseCase);
+    connect(m_start, &StartPage::folderRequested, this, &MainWindow::chooseFolder);
+    connect(m_start, &StartPage::surveyRequested, this, &MainWindow::chooseSurvey);
+    connect(m_start, &StartPage::fileRequested, this, &MainWindow::open);
 
     auto* body = new QHBoxLayout;
     body->setSpacing(0);
@@ -271,7 +283,7 @@ void MainWindow::showStage(const QString& stage) {
     m_sheets->setCurrentIndex(static_cast<int>(at));
     m_ledger->showStage(stage);
     m_split->showStage(stage);
-    m_stage->setCurrentIndex(stage == "Report" ? 1 : 0);
+    m_stage->setCurrentIndex(isEmpty() ? 2 : stage == "Report" ? 1 : 0);
     m_session.setStage(stage);
     refreshPage();
 }
@@ -286,6 +298,11 @@ void MainWindow::refresh(Changes what) {
     const auto stage = q(m_session.view().stage);
     if (what & Change::View && m_sheets->currentIndex() != Rail::stages().indexOf(stage))
         showStage(stage);
+    m_sheets->setVisible(!isEmpty()); // the start page offers what they would
+    if (isEmpty() != (m_stage->currentIndex() == 2)) {
+        m_start->refresh();
+        m_stage->setCurrentIndex(isEmpty() ? 2 : stage == "Report" ? 1 : 0);
+    }
     m_caseBox->clear();
     for (const auto& entry : m_session.survey().cases)
         m_caseBox->addItem(q(entry.name));

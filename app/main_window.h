@@ -17,6 +17,7 @@
 namespace pyro {
 
 class LedgerSplitter;
+class StartPage;
 
 class MainWindow : public QMainWindow {
     Q_OBJECT
@@ -72,6 +73,10 @@ private:
     bool mayLeave();
     void chooseSurvey();
     void chooseCase();
+    void chooseFolder();
+    void openFolder(const QString& folder);
+    bool isEmpty() const;  // whether there is nothing to show but ways to open something
+    void keepThumbnail();  // of what is open, for the start page
     void choosePlace(const QString& part, const Point& place);
     void importLimits();
     void removeLimit();
@@ -129,7 +134,8 @@ private:
     std::optional<UnsavedWork> m_left; // that the bar offers
     Rail* m_rail;
     QStackedWidget* m_sheets;
-    QStackedWidget* m_stage; // viewport with strip and ledger, or the report page
+    QStackedWidget* m_stage; // viewport with strip and ledger, or the report page, or the start page
+    StartPage* m_start;
     Viewport* m_viewport;
     HeatStrip* m_strip;
     Ledger* m_ledger;

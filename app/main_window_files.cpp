@@ -2,7 +2,9 @@
 #include "app/main_window.h"
 
 #include "app/session/dialogs.h"
+#include "app/session/folder_dialog.h"
 #include "app/session/settings.h"
+#include "app/stages/start_page.h"
 #include "core/case/case_endings.h"
 #include "core/report/csv.h"
 #include "core/survey/edit.h"
@@ -12,6 +14,7 @@
 
 #include <QCloseEvent>
 #include <QDate>
+#include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QMimeData>
@@ -27,7 +30,7 @@ QString caseFilter() {
     QStringList patterns;
     for (const auto ending : caseEndings)
         patterns << "*" + q(std::string(ending));
-    return "Cases (" + patterns.join(' ') + " *.csv)";
+    return "Cases (" + patterns.join(' ') + " *.pvd *.csv)";
 }
 
 } // namespace
@@ -115,6 +118,7 @@ void MainWindow::open(const QString& file) {
     }
     if (!mayLeave())
         return;
+    keepThumbnail();
     m_message->hide();
     if (auto opened = m_session.openSurvey(file); !opened)
         showMessage(opened.error());
@@ -130,6 +134,40 @@ void MainWindow::chooseSurvey() {
 void MainWindow::chooseCase() {
     for (const auto& file : dialogs::openFiles(this, "Open cases", caseFilter()))
         m_session.openCase(file);
+}
+
+void MainWindow::chooseFolder() {
+    if (const auto folder = dialogs::openFolder(this, "Open folder"); !folder.isEmpty())
+        openFolder(folder);
+}
+
+void MainWindow::openFolder(const QString& folder) {
+    const auto cases = casesIn(folder.toStdString());
+    if (!cases)
+        return showMessage(cases.error());
+    auto* dialog = new FolderDialog(folder, *cases, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    connect(dialog, &QDialog::accepted, this, [this, dialog] {
+        for (const auto& file : dialog->chosen())
+            m_session.openCase(file);
+    });
+    dialog->open();
+}
+
+bool MainWindow::isEmpty() const { return m_session.survey().cases.empty() && m_session.file().isEmpty(); }
+
+void MainWindow::keepThumbnail() {
+    const auto* entry = m_session.activeEntry();
+    if (entry == nullptr || m_session.activeCase() == nullptr || !m_session.activeCase()->picture)
+        return;
+    const auto picture = m_viewport->thumbnail({312, 192});
+    for (const auto& file : {m_session.file(), q(m_session.pathOf(*entry).string())}) {
+        if (file.isEmpty())
+            continue;
+        const auto to = StartPage::thumbnailOf(file);
+        QDir().mkpath(QFileInfo(to).path());
+        picture.save(to, "PNG"); // without one the page shows the kind of the file
+    }
 }
 
 bool MainWindow::save() {
@@ -183,6 +221,7 @@ void MainWindow::closeEvent(QCloseEvent* event) {
     if (!mayLeave())
         return event->ignore();
     settings::setWindowGeometry(saveGeometry());
+    keepThumbnail();
     m_journal.forget(); // saved, or given up
     event->accept();
 }
@@ -195,7 +234,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
     for (const auto& url : event->mimeData()->urls())
         if (url.isLocalFile())
-            open(url.toLocalFile());
+            QFileInfo(url.toLocalFile()).isDir() ? openFolder(url.toLocalFile()) : open(url.toLocalFile());
 }
 
 } // namespace pyro

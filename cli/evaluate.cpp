@@ -121,7 +121,7 @@ void printStep(const Survey& survey, const CaseEntry& entry, const Readings& ste
         fmt::print(out, "heat {}\n", balanceText(*step.balance));
     for (const auto& gauge : step.gauges) {
         const auto written = std::ranges::find(survey.gauges, gauge.id, &Gauge::id);
-        const bool over = written != survey.gauges.end() && readsOverSteps(*written); // its value stands behind the steps
+        const bool over = written != survey.gauges.end() && readsOverSteps(survey.gauges, *written); // its value stands behind the steps
         fmt::print(out, "{:<20} {}{}\n", gauge.id, readingText(gauge), over ? ", on this step" : "");
         for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
             const auto& spot = gauge.derivation->spots[i];

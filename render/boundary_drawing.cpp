@@ -68,7 +68,7 @@ std::vector<std::uint32_t> rimOf(const Mesh& mesh) {
     return rim;
 }
 
-BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary)
+BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary, BoundaryLook look)
     : m_renderer(renderer) {
     const auto& opened = picture->opened;
     const auto& mesh = opened.solved->boundaries[boundary].mesh;
@@ -86,7 +86,10 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     vtkNew<vtkPolyDataMapper> mapper;
     mapper->SetInputData(faces);
     mapper->ScalarVisibilityOff();
-    if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity, picture->component)) {
+    if (look == BoundaryLook::Lit) {
+        m_faces->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
+        m_faces->GetProperty()->SetOpacity(0.75);
+    } else if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity, picture->component)) {
         vtkNew<vtkDoubleArray> scalars;
         for (std::size_t i = 0; i < values->size(); ++i)
             scalars->InsertNextValue(picture->quantity.toSi((*values)[i]));
@@ -102,7 +105,8 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     mapper->SetResolveCoincidentTopologyToPolygonOffset();
     mapper->SetRelativeCoincidentTopologyPolygonOffsetParameters(0, -2); // before the part it lies on
     m_faces->SetMapper(mapper);
-    m_faces->GetProperty()->SetColor(plain[0], plain[1], plain[2]);
+    if (look == BoundaryLook::Field)
+        m_faces->GetProperty()->SetColor(plain[0], plain[1], plain[2]);
     m_faces->GetProperty()->LightingOff();
     vtkNew<vtkPolyData> rim;
     rim->SetPoints(points);
@@ -114,7 +118,10 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     m_rim->SetMapper(rimMapper);
     m_rim->GetProperty()->LightingOff();
     m_rim->GetProperty()->SetLineWidth(2.0F);
-    m_rim->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
+    if (look == BoundaryLook::Lit)
+        m_rim->GetProperty()->SetColor(1, 1, 1);
+    else
+        m_rim->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
     m_renderer->AddActor(m_faces);
     m_renderer->AddActor(m_rim);
 }

@@ -10,10 +10,14 @@
 
 namespace pyro {
 
+enum class BoundaryLook {
+    Field, // in the colours of the quantity on display, plain where the boundary has no value of it
+    Lit    // in the accent colour, so that it stands out from what it lies on
+};
+
 class BoundaryDrawing {
 public:
-    // Where the boundary has no value of the quantity it is drawn plain.
-    BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary);
+    BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary, BoundaryLook look);
     ~BoundaryDrawing();
     BoundaryDrawing(const BoundaryDrawing&) = delete;
     BoundaryDrawing& operator=(const BoundaryDrawing&) = delete;

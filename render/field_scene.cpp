@@ -142,13 +142,17 @@ void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, con
     drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
 }
 
-void FieldScene::setBoundaries(const std::vector<std::size_t>& boundaries) {
-    if (boundaries == m_boundaries)
-        return;
+bool FieldScene::setBoundaries(const std::vector<std::size_t>& boundaries, const std::vector<std::size_t>& lit) {
+    if (boundaries == m_boundaries && lit == m_litBoundaries)
+        return false;
     m_boundaries = boundaries;
+    m_litBoundaries = lit;
     m_boundaryDrawings.clear();
     for (const auto boundary : boundaries)
-        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary));
+        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Field));
+    for (const auto boundary : lit)
+        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Lit));
+    return true;
 }
 
 void FieldScene::setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view) {

@@ -63,7 +63,8 @@ public:
     void setGround(Ground ground, const std::vector<std::size_t>& groups);
 
     // Positions in Case::boundaries.
-    void setBoundaries(const std::vector<std::size_t>& boundaries);
+    // Those that are lit stand out from what they lie on. False when nothing changes.
+    bool setBoundaries(const std::vector<std::size_t>& boundaries, const std::vector<std::size_t>& lit = {});
     // Null: none.
     void setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view);
     void setArrows(std::shared_ptr<const ArrowPicture> arrows);
@@ -124,6 +125,7 @@ private:
     LineDrawing m_lines;
     bool m_moving = false;
     std::vector<std::size_t> m_boundaries;
+    std::vector<std::size_t> m_litBoundaries;
     std::vector<std::unique_ptr<BoundaryDrawing>> m_boundaryDrawings;
     std::pair<std::shared_ptr<const PathPicture>, PathView> m_paths;
     std::unique_ptr<PathDrawing> m_pathDrawing;

@@ -84,7 +84,7 @@ struct GaugeRows {
     // Nothing while it is being read.
     std::optional<GaugeReading> reading(std::size_t column, int row) const {
         const auto& from = columns[column];
-        if (readsOverSteps(gauge(row))) {
+        if (readsOverSteps(survey.gauges, gauge(row))) {
             const auto found = std::ranges::find(from.overSteps, gauge(row).id, &GaugeReading::id);
             if (found != from.overSteps.end())
                 return *found;

@@ -6,6 +6,7 @@
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
+#include "core/survey/material_library.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/millimetres.h"
 #include "render/text.h"
@@ -139,8 +140,43 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
                 if (row.isValid())
                     chooseReading(static_cast<std::size_t>(row.row()));
             });
+    for (auto* table : {m_parts, m_boundaries, m_quantities, m_materials}) {
+        connect(table, &RowTable::pasteBegins, this, [this] { m_session.undoStack().beginMacro("Paste"); });
+        connect(table, &RowTable::pasteEnds, this, [this] { m_session.undoStack().endMacro(); });
+    }
+    auto* faces = m_cases->view("boundariesTable");
+    faces->setMouseTracking(true);
+    faces->viewport()->installEventFilter(this);
+    const auto nameAt = [this](const QModelIndex& index) { return index.isValid() ? m_boundaries->column(0).text(index.row()).toStdString() : std::string(); };
+    connect(faces, &QTableView::entered, this, [this, nameAt](const QModelIndex& index) { m_session.pointAtBoundary(nameAt(index)); });
+    connect(faces->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this, nameAt](const QModelIndex& row) {
+        if (row.isValid())
+            m_session.selectBoundary(nameAt(row));
+    });
     connect(&session, &Session::changed, this, &Ledger::refresh);
     refresh(~Changes());
+}
+
+// The pointer left the table of boundaries: none is pointed at.
+bool Ledger::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Leave)
+        m_session.pointAtBoundary({});
+    return QStackedWidget::eventFilter(watched, event);
+}
+
+// The row of the face that was clicked in the viewport.
+void Ledger::showSelectedBoundary() {
+    const auto* state = m_session.activeCase();
+    auto* faces = m_cases->view("boundariesTable");
+    const auto found = state != nullptr && state->opened ? state->opened->solved->boundaryNamed(m_session.selectedBoundary()) : std::nullopt;
+    const int row = found ? static_cast<int>(*found) : -1;
+    if (row < 0)
+        return faces->clearSelection();
+    if (faces->currentIndex().row() == row && faces->selectionModel()->hasSelection())
+        return;
+    m_cases->showTable("boundariesTable");
+    faces->selectRow(row);
+    faces->scrollTo(m_boundaries->index(row, 0));
 }
 
 void Ledger::chooseReading(std::size_t row) {
@@ -169,6 +205,8 @@ void Ledger::refresh(Changes what) {
         fillRemarks();
         fillField();
     }
+    if (what & Change::Selection)
+        showSelectedBoundary();
 }
 
 void Ledger::fillParts() {
@@ -191,6 +229,9 @@ void Ledger::fillParts() {
     QStringList materials{""};
     for (const auto& [material, unused] : m_session.survey().materials)
         materials.append(q(material));
+    for (const auto& one : materialLibrary())
+        if (const auto known = q(std::string(one.name)); !materials.contains(known))
+            materials.append(known);
     m_parts->reset(
         static_cast<int>(opened.solved->parts.size()),
         {{"Part", [name](int row) { return q(name(row)); }},

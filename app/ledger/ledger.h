@@ -58,8 +58,12 @@ signals:
     // A row with a place was chosen: isolate the part and fly there.
     void placeChosen(const QString& part, const pyro::Point& place);
 
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
 private:
     void refresh(Changes what);
+    void showSelectedBoundary();
     void fillParts();
     void fillBoundaries();
     void fillQuantities();

@@ -4,8 +4,13 @@
 #include "core/survey/typed_unit.h"
 #include "render/text.h"
 
+#include <QApplication>
+#include <QClipboard>
 #include <QComboBox>
 #include <QHeaderView>
+#include <QShortcut>
+#include <algorithm>
+#include <map>
 
 namespace pyro {
 
@@ -121,6 +126,30 @@ void ChoiceDelegate::setModelData(QWidget* editor, QAbstractItemModel* model, co
         QStyledItemDelegate::setModelData(editor, model, index);
 }
 
+void RowTable::paste(const QModelIndex& from, const QString& text) {
+    std::vector<QStringList> lines;
+    for (auto line : text.split('\n')) {
+        line.remove('\r');
+        if (!line.isEmpty())
+            lines.push_back(line.split('\t'));
+    }
+    if (!from.isValid() || lines.empty())
+        return;
+    std::map<QString, int> named;
+    for (int row = 0; row < m_rows; ++row)
+        named.emplace(m_columns[0].text(row), row);
+    const bool byName = std::ranges::all_of(lines, [&](const QStringList& line) { return line.size() > 1 && named.contains(line[0].trimmed()); });
+    emit pasteBegins();
+    for (int i = 0; i < static_cast<int>(lines.size()); ++i) {
+        const auto& line = lines[static_cast<std::size_t>(i)];
+        const int row = byName ? named.at(line[0].trimmed()) : from.row() + i;
+        for (int k = byName ? 1 : 0; k < line.size(); ++k)
+            if (const auto cell = index(row, from.column() + k - (byName ? 1 : 0)); cell.isValid() && (flags(cell) & Qt::ItemIsEditable) != 0)
+                setData(cell, line[k].trimmed(), Qt::EditRole);
+    }
+    emit pasteEnds();
+}
+
 QTableView* makeTable(RowTable* model, const QString& name, QWidget* parent) {
     auto* view = new QTableView(parent);
     view->setObjectName(name);
@@ -146,6 +175,8 @@ QTableView* makeTable(RowTable* model, const QString& name, QWidget* parent) {
                 view->resizeColumnToContents(i);
         }
     };
+    auto* paste = new QShortcut(QKeySequence::Paste, view, nullptr, nullptr, Qt::WidgetShortcut);
+    QObject::connect(paste, &QShortcut::activated, view, [view, model] { model->paste(view->currentIndex(), QApplication::clipboard()->text()); });
     QObject::connect(model, &QAbstractItemModel::modelReset, view, fitColumns);
     QObject::connect(model, &QAbstractItemModel::dataChanged, view, fitColumns);
     return view;

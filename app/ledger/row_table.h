@@ -38,6 +38,13 @@ public:
     // What a bare number typed into a cell is in; empty: nothing.
     std::string unitAt(const QModelIndex& index) const;
     const TableColumn& column(int at) const { return m_columns[static_cast<std::size_t>(at)]; }
+    // Cells of a spreadsheet (tabs and lines) from a cell on, to the right and downwards. Lines that begin with the names in the first column go to
+    // the rows of these names, the rest of each from the cell's column on. Cells that cannot be edited are passed over.
+    void paste(const QModelIndex& from, const QString& text);
+
+signals:
+    void pasteBegins(); // what follows up to the end is one step to undo
+    void pasteEnds();
 
 private:
     bool sameShape(int rows, const std::vector<TableColumn>& columns) const;

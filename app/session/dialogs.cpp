@@ -44,6 +44,12 @@ QString openFile(QWidget* parent, const QString& title, const QString& filter) {
     return QFileDialog::getOpenFileName(parent, title, {}, filter);
 }
 
+QString openFolder(QWidget* parent, const QString& title) {
+    if (nextFile)
+        return *std::exchange(nextFile, std::nullopt);
+    return QFileDialog::getExistingDirectory(parent, title);
+}
+
 QStringList openFiles(QWidget* parent, const QString& title, const QString& filter) {
     if (nextFiles)
         return *std::exchange(nextFiles, std::nullopt);

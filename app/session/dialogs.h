@@ -9,6 +9,7 @@ class QWidget;
 namespace pyro::dialogs {
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter);
+QString openFolder(QWidget* parent, const QString& title);
 QStringList openFiles(QWidget* parent, const QString& title, const QString& filter);
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter);
 

@@ -172,7 +172,7 @@ Done Session::openSurvey(const QString& file) {
     if (!loaded)
         return tl::unexpected(loaded.error());
     replace(std::move(*loaded), QFileInfo(file).absoluteFilePath());
-    settings::addRecentSurvey(file);
+    settings::addRecentFile(file);
     return {};
 }
 
@@ -192,7 +192,7 @@ Done Session::saveAs(const QString& file) {
     m_saved = m_survey;
     m_file = full;
     m_undo.setClean();
-    settings::addRecentSurvey(full);
+    settings::addRecentFile(full);
     emit changed(Change::Survey);
     return {};
 }
@@ -240,6 +240,20 @@ void Session::selectPart(const std::string& part) {
     if (part == m_selectedPart)
         return;
     m_selectedPart = part;
+    emit changed(Change::Selection);
+}
+
+void Session::selectBoundary(const std::string& boundary) {
+    if (boundary == m_selectedBoundary)
+        return;
+    m_selectedBoundary = boundary;
+    emit changed(Change::Selection);
+}
+
+void Session::pointAtBoundary(const std::string& boundary) {
+    if (boundary == m_pointedBoundary)
+        return;
+    m_pointedBoundary = boundary;
     emit changed(Change::Selection);
 }
 

@@ -131,6 +131,8 @@ public:
     std::vector<std::size_t> visibleParts() const;
     // Those of the view that the case on display has; positions in Case::boundaries.
     std::vector<std::size_t> shownBoundaries() const;
+    // The chosen boundary and the one that is pointed at, at the stage Cases.
+    std::vector<std::size_t> litBoundaries() const;
     // Noted as a fluid in the survey, or, without a note, with a velocity of its own.
     bool isFluid(std::size_t part) const;
     // Lowest and highest x, y and z of the visible parts, metres; zeros when none is.
@@ -140,6 +142,10 @@ public:
 
     std::string selectedPart() const { return m_selectedPart; }
     void selectPart(const std::string& part);
+    // The boundary that the stage Cases tells of, and the one that its table is pointed at; empty for none.
+    std::string selectedBoundary() const { return m_selectedBoundary; }
+    void selectBoundary(const std::string& boundary);
+    void pointAtBoundary(const std::string& boundary);
     // The part that callout and heat strip tell of: the selected one, else the visible one with the least margin, else
     // the hottest; null while there are no readings.
     const RegionReading* partInFocus() const;
@@ -180,6 +186,8 @@ public:
     static constexpr std::size_t mostOutlined = 1500;
     // A new gauge of the quantity on display at this place; it is chosen.
     void addGauge(const Json& where);
+    // The heat flow through a boundary as a gauge; the one that is there already is chosen.
+    void addHeatThrough(const std::string& boundary);
     // The readings of all cases that are open, in the order of the survey.
     std::vector<ChartCase> chartCases() const;
     ChartData chart() const;
@@ -251,6 +259,8 @@ private:
     QUndoStack m_undo;
     std::map<std::filesystem::path, CaseState> m_cases;
     std::string m_selectedPart;
+    std::string m_selectedBoundary;
+    std::string m_pointedBoundary;
     std::optional<std::size_t> m_selectedSection;
     std::string m_selectedGauge;
     std::optional<std::size_t> m_selectedLimit;

@@ -62,6 +62,21 @@ void Session::addGauge(const Json& where) {
     emit changed(Change::Selection);
 }
 
+void Session::addHeatThrough(const std::string& boundary) {
+    Gauge gauge;
+    gauge.where.written = {{"boundary", boundary}};
+    gauge.quantity = "heat_flux";
+    gauge.statistic = "integral";
+    gauge.unit = "W";
+    const auto same = std::ranges::find_if(m_survey.gauges, [&](const Gauge& one) { return one.where == gauge.where && one.quantity == gauge.quantity && one.statistic == gauge.statistic; });
+    if (same != m_survey.gauges.end())
+        return selectGauge(same->id);
+    auto next = withGauge(m_survey, std::move(gauge));
+    m_selectedGauge = next.gauges.back().id;
+    edit("Add gauge " + QString::fromStdString(m_selectedGauge), std::move(next));
+    emit changed(Change::Selection);
+}
+
 std::vector<ChartCase> Session::chartCases() const {
     std::vector<ChartCase> cases;
     const bool all = chartOf(m_survey, view().chart).allCases;

@@ -19,6 +19,15 @@ std::vector<std::size_t> Session::shownBoundaries() const {
     return shown;
 }
 
+std::vector<std::size_t> Session::litBoundaries() const {
+    std::vector<std::size_t> lit;
+    if (const auto picture = seenPicture(); picture && view().stage == "Cases")
+        for (const auto& name : {m_selectedBoundary, m_pointedBoundary})
+            if (const auto boundary = picture->opened.solved->boundaryNamed(name); boundary && std::ranges::find(lit, *boundary) == lit.end())
+                lit.push_back(*boundary);
+    return lit;
+}
+
 bool Session::isFluid(std::size_t part) const {
     const auto* state = activeCase();
     const auto& region = state->opened->solved->parts[part];

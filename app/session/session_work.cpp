@@ -1,5 +1,6 @@
 // The work a survey causes: cases are read, drawn, measured, evaluated, ordered for sections, and followed by paths.
 #include "app/session/session.h"
+#include "app/session/settings.h"
 
 #include "core/estimate/estimate_reading.h"
 #include "core/evaluate/known_history.h"
@@ -64,6 +65,7 @@ void Session::openCase(const QString& file) {
             const auto key = pathOf(next.cases.back());
             m_cases[key].stamps = stamps; // and its being there keeps the edit from having it read again
             edit("Open case", withView(std::move(next), view));
+            settings::addRecentFile(QString::fromStdString(path.string()));
             takeLook(key, std::move(*look));
         });
 }

@@ -1,20 +1,21 @@
 #include "app/session/settings.h"
 
 #include <QFileInfo>
+#include <QRegularExpression>
 #include <QSettings>
 
 namespace pyro::settings {
 namespace {
 
 // One table of all keys.
-constexpr const char* recentKey = "recent-surveys";
+constexpr const char* recentKey = "recent-surveys"; // and cases
 constexpr const char* geometryKey = "window-geometry";
 constexpr const char* ledgerKey = "ledger-height/"; // and the stage
-constexpr int mostRecent = 10;
+constexpr int mostRecent = 20;
 
 } // namespace
 
-QStringList recentSurveys() {
+QStringList recentFiles() {
     QStringList there;
     for (const auto& file : QSettings().value(recentKey).toStringList())
         if (QFileInfo::exists(file))
@@ -22,8 +23,10 @@ QStringList recentSurveys() {
     return there;
 }
 
-void addRecentSurvey(const QString& file) {
-    auto list = recentSurveys();
+QStringList recentSurveys() { return recentFiles().filter(QRegularExpression("\\.json$")); }
+
+void addRecentFile(const QString& file) {
+    auto list = recentFiles();
     const auto full = QFileInfo(file).absoluteFilePath();
     list.removeAll(full);
     list.prepend(full);

@@ -7,8 +7,9 @@
 
 namespace pyro::settings {
 
-QStringList recentSurveys(); // newest first, only those that still exist
-void addRecentSurvey(const QString& file);
+QStringList recentFiles(); // surveys and cases, newest first, only those that still exist
+void addRecentFile(const QString& file);
+QStringList recentSurveys(); // of them
 QByteArray windowGeometry();
 void setWindowGeometry(const QByteArray& geometry);
 // Of the tables below the viewport, px; nothing: never changed in this stage.

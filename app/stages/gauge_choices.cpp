@@ -41,7 +41,7 @@ GaugeChoices statisticsFor(const Gauge& gauge) {
     GaugeChoices all{{"default (mean)", ""}};
     const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
     for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
-                                    : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "profile", "time_to_reach", "duration_above", "time_constant"})
+                                    : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "volume_above", "area_above", "profile", "time_to_reach", "duration_above", "time_constant"})
         all.push_back({QString(name).replace('_', ' '), name});
     return all;
 }

@@ -446,7 +446,7 @@ QString GaugeForm::readingText(const Gauge& gauge) const {
     QStringList words;
     for (const auto& entry : m_session.survey().cases) {
         const auto* state = m_session.stateOf(entry);
-        const bool over = readsOverSteps(gauge);
+        const bool over = readsOverSteps(m_session.survey().gauges, gauge);
         if (state == nullptr || !state->readings || (over && !state->history))
             continue;
         for (const auto& reading : over ? readOverSteps(m_session.survey().gauges, *state->history) : state->readings->gauges)

@@ -1,7 +1,7 @@
 #include "app/stages/layers_dialog.h"
 
 #include "app/theme/theme.h"
-#include "core/envelope/building_materials.h"
+#include "core/survey/material_library.h"
 #include "core/envelope/moisture.h"
 #include "core/survey/conductivities.h"
 #include "app/theme/unit_field.h"
@@ -33,7 +33,7 @@ public:
         box->completer()->setCompletionMode(QCompleter::PopupCompletion); // completed in place, "brick of" would become a brick unasked
         for (const auto& one : conductivitiesOf(m_survey))
             box->addItem(q(one.name));
-        for (const auto& one : buildingMaterials()) {
+        for (const auto& one : materialLibrary()) {
             box->addItem(q(one.name));
             box->setItemData(box->count() - 1, q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
         }
@@ -157,7 +157,7 @@ QString LayersDialog::conductivityText(const QString& material) const {
     for (const auto& one : conductivitiesOf(m_survey))
         if (one.name == name)
             return q(fmt::format("{:g}", one.conductivity));
-    const auto* known = buildingMaterial(name);
+    const auto* known = libraryMaterial(name);
     return known != nullptr ? q(fmt::format("{:g}", known->conductivity)) : QString();
 }
 

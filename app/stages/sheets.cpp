@@ -1,5 +1,6 @@
 #include "app/stages/sheets.h"
 
+#include "app/stages/face_card.h"
 #include "app/theme/theme.h"
 #include "core/feedback/counted.h"
 #include "core/survey/edit.h"
@@ -83,6 +84,7 @@ QVBoxLayout* Sheet::scrolled() {
 
 CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Cases", parent) {
     connect(button("openCaseButton", "Open case\u2026", true), &QPushButton::clicked, this, &CasesSheet::openRequested);
+    connect(button("openFolderButton", "Open folder\u2026"), &QPushButton::clicked, this, &CasesSheet::folderRequested);
     m_list = new QListWidget;
     m_list->setObjectName("caseList");
     m_list->setMaximumHeight(180);
@@ -98,9 +100,12 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     m_symmetry->setToolTip("How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
     symmetry->addWidget(m_symmetry, 1);
     m_layout->addLayout(symmetry);
+    auto* face = new FaceCard(session, this);
+    m_layout->addWidget(face);
+    connect(face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
     m_layout->addStretch();
-    hint("Double-click a cell of the table below to correct a label, kind, material, power or unit. What you enter "
-         "is kept in the survey; the case file is never changed.");
+    hint("Click a face to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
+         "What you enter is kept in the survey; the case file is never changed.");
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())
             return;

@@ -39,6 +39,8 @@ public:
 
 signals:
     void openRequested();
+    void folderRequested();
+    void heatRequested(const QString& boundary);
 
 private:
     void refresh();

@@ -1,6 +1,7 @@
 #include "app/viewport/viewport.h"
 
 #include "app/viewport/overlay.h"
+#include "core/field/boundary_at.h"
 #include "core/field/vector_algebra.h"
 #include "core/gauge/places.h"
 
@@ -122,6 +123,8 @@ void Viewport::follow(Changes what) {
         m_fitPending = false;
         m_scene.setCamera(*m_session.view().camera);
     }
+    if (what & Change::Selection && m_shown && m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries()))
+        update();
     if (what & (Change::Selection | Change::Marked))
         m_overlay->update();
     if (what & (Change::View | Change::Picture | Change::Readings | Change::Survey | Change::Cases | Change::Selection))
@@ -173,7 +176,7 @@ void Viewport::updateRange() {
     m_scene.setGround(m_session.view().field.isotherms.ground, m_session.materialGroups());
     m_scene.setIsotherms(m_session.isothermRule());
     if (m_shown)
-        m_scene.setBoundaries(m_session.shownBoundaries());
+        m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries());
     const auto& extras = m_session.extras();
     m_scene.setPaths(extras.paths(), m_session.view().field.paths);
     m_scene.setArrows(extras.arrows());
@@ -445,6 +448,18 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
         return;
     const auto* state = m_session.activeCase();
     m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
+    if (m_session.view().stage == "Cases")
+        m_session.selectBoundary(boundaryUnder(picked));
+}
+
+// Its name; empty where the surface there belongs to none.
+std::string Viewport::boundaryUnder(const std::optional<Pick>& picked) const {
+    const auto* state = m_session.activeCase();
+    if (!picked || !picked->surface || state == nullptr || !state->opened)
+        return {};
+    const auto& opened = *state->opened;
+    const auto boundary = boundaryAt(*opened.solved, *opened.index, picked->part, picked->surface->cell, picked->at);
+    return boundary ? opened.solved->boundaries[*boundary].name : std::string();
 }
 
 void Viewport::mouseDoubleClickEvent(QMouseEvent* event) {

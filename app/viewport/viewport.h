@@ -78,6 +78,7 @@ private:
     void updateChip();
     void keepCamera();
     std::optional<Point> surfaceAt(const QPointF& at);
+    std::string boundaryUnder(const std::optional<Pick>& picked) const;
     QImage drawnAt(double ratio);
     std::array<double, 2> vtkPixel(const QPointF& at) const;
 

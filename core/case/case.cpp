@@ -61,7 +61,7 @@ Point Mesh::cellCentre(std::size_t at) const {
 const StoredArray* Region::find(std::string_view arrayName, Location on) const {
     const auto found = std::ranges::find_if(
         arrays, [&](const StoredArray& array) { return array.name == arrayName && array.on == on; });
-    return found == arrays.end() ? nullptr : &*found;
+    return found == arrays.end() ? joined.find(*this, arrayName, on) : &*found;
 }
 
 std::optional<std::size_t> Case::partNamed(std::string_view name) const { return named(parts, name); }

@@ -5,6 +5,7 @@
 #include "core/case/array_file.h"
 #include "core/case/case_split.h"
 #include "core/case/cell_types.h"
+#include "core/case/joined_array.h"
 
 #include <array>
 #include <optional>
@@ -63,7 +64,9 @@ struct Region {
     std::span<const double> extent = {};
     std::span<const double> share = {};
     std::optional<PatchOf> patchOf = {}; // of a boundary that the file does not name
+    JoinedArrays joined = {};
 
+    // By its name; a vector from three arrays by their joinedName.
     const StoredArray* find(std::string_view arrayName, Location on) const;
 };
 

@@ -1,22 +1,49 @@
 // How a case is divided where its file names nothing: parts by a cell array, boundaries at edges (FORMATS.md, section 5).
 #pragma once
 
+#include <array>
 #include <filesystem>
 #include <nlohmann/json.hpp>
 #include <numbers>
 #include <optional>
 #include <string>
+#include <vector>
 
 namespace pyro {
+
+// A boundary that the file does not name, divided further: at sharper edges, or by a plane. Its pieces are "NAME a", "NAME b" ..., by falling area,
+// of a plane first the one on the side of the normal.
+struct PatchCut {
+    std::string boundary;
+    double angle = 0;                      // rad; 0: by the plane
+    std::array<double, 3> origin{};        // metres
+    std::array<double, 3> normal{};        // of any length but zero
+    bool operator==(const PatchCut&) const = default;
+};
+// Some of them as one, under a name of its own.
+struct PatchJoin {
+    std::string name;
+    std::vector<std::string> boundaries;
+    bool operator==(const PatchJoin&) const = default;
+};
 
 struct CaseSplit {
     // The integer cell array that divides a lone grid into parts; empty: none does; nothing: one whose name tells it.
     std::optional<std::string> parts = {};
     bool boundaries = true;                 // whether outer faces that no boundary covers are divided into some
     double angle = std::numbers::pi / 6;    // rad; edges sharper than this divide them
+    std::vector<PatchCut> cuts = {};        // in their order, each on what those before it left
+    std::vector<PatchJoin> joins = {};      // after them
     bool operator==(const CaseSplit&) const = default;
 
-    nlohmann::json toJson() const { return {{"parts", parts ? nlohmann::json(*parts) : nlohmann::json()}, {"boundaries", boundaries}, {"angle", angle}}; }
+    nlohmann::json toJson() const {
+        nlohmann::json json{{"parts", parts ? nlohmann::json(*parts) : nlohmann::json()}, {"boundaries", boundaries}, {"angle", angle}};
+        for (const auto& cut : cuts)
+            json["cuts"].push_back({cut.boundary, cut.angle, cut.origin, cut.normal});
+        for (const auto& join : joins)
+            json["joins"].push_back({join.name, join.boundaries});
+        return json;
+    }
 };
 
 // What a reader is asked for: one step of one file.

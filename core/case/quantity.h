@@ -11,9 +11,10 @@ namespace pyro {
 // What the user chose for one quantity; every field optional.
 struct QuantityChoice {
     bool off = false; // the alias is switched off: no array is taken for this quantity
-    std::optional<std::string> array;
+    std::optional<std::string> array;              // of a vector from three arrays their joinedName
     std::optional<std::string> unit; // of the stored values
     std::optional<Location> on;
+    std::array<std::string, 3> alongAxes = {};     // of a vector from three arrays those; else empty
     bool operator==(const QuantityChoice&) const = default;
 };
 using QuantityChoices = std::map<std::string, QuantityChoice>;

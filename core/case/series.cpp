@@ -1,6 +1,7 @@
 #include "core/case/series.h"
 
-#include "core/case/lower_case.h"
+#include "core/case/case_endings.h"
+#include "core/case/collection.h"
 #include "core/case/reader_process.h"
 #include "core/feedback/csv_rows.h"
 
@@ -104,7 +105,7 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
 
 // Kinds of files that may hold several steps.
 bool mayHoldSteps(const std::filesystem::path& file) {
-    const auto ending = lowerEnding(file);
+    const auto ending = endingOf(file);
     constexpr std::array<std::string_view, 8> endings{".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf"};
     return std::ranges::find(endings, ending) != endings.end();
 }
@@ -167,6 +168,16 @@ Result<Series> fromTable(const std::filesystem::path& table) {
     return sorted(std::move(files), {}, table.stem().string());
 }
 
+Result<Series> fromCollection(const std::filesystem::path& list) {
+    const auto steps = readCollection(list);
+    if (!steps)
+        return tl::unexpected(steps.error());
+    std::vector<StepFile> files;
+    for (const auto& one : *steps)
+        files.push_back({{0, one.seconds}, one.file});
+    return sorted(std::move(files), {}, list.stem().string());
+}
+
 template <class A, class B> bool sameBytes(std::span<const A> a, std::span<const B> b) {
     return std::is_same_v<A, B> && a.size() == b.size() &&
            (a.empty() || std::memcmp(a.data(), b.data(), a.size_bytes()) == 0);
@@ -188,7 +199,7 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
                         Progress& progress) {
     std::error_code ignored;
     const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
-    auto series = full.extension() == ".csv" ? fromTable(full) : mayHoldSteps(full) ? within(full, wanted, options, progress) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+    auto series = full.extension() == ".csv" ? fromTable(full) : lowerEnding(full) == ".pvd" ? fromCollection(full) : mayHoldSteps(full) ? within(full, wanted, options, progress) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
     if (series)
         for (auto& step : series->steps)
             step.split = options.split;

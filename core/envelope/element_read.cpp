@@ -1,5 +1,5 @@
 // Layers as a gauge writes them.
-#include "core/envelope/building_materials.h"
+#include "core/survey/material_library.h"
 #include "core/envelope/transmittance.h"
 
 #include "core/units/unit.h"
@@ -22,7 +22,7 @@ Result<double> number(const Json& layer, const char* key, const char* unit, std:
 Result<double> conductivityOf(const std::string& material, std::span<const NamedConductivity> materials, std::size_t at) {
     if (const auto own = std::ranges::find(materials, material, &NamedConductivity::name); own != materials.end())
         return own->conductivity;
-    if (const auto* known = buildingMaterial(material))
+    if (const auto* known = libraryMaterial(material))
         return known->conductivity;
     return fail(ErrorCode::NameUnknown, fmt::format("layer {}: there is no material \"{}\" with a conductivity", at + 1, material), "layers",
                 "Add it to the survey's materials, or give the layer its conductivity");

@@ -105,7 +105,7 @@ SurfaceReader readerOf(const StepContext& context) {
 
 bool isOverSteps(const Survey& survey, const Limit& limit) {
     return limit.target.kind == TargetKind::Gauge && std::ranges::any_of(survey.gauges, [&](const Gauge& gauge) {
-               return gauge.id == limit.target.name && readsOverSteps(gauge);
+               return gauge.id == limit.target.name && readsOverSteps(survey.gauges, gauge);
            });
 }
 

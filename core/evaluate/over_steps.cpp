@@ -2,6 +2,7 @@
 
 #include "core/evaluate/gauge_evaluator.h"
 
+#include "core/gauge/formula.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/thermal/limits.h"
 
@@ -184,19 +185,25 @@ History historyOf(std::size_t gauge, const std::vector<Readings>& steps) {
     return out;
 }
 
-std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps) {
-    std::vector<GaugeReading> out;
-    for (std::size_t i = 0; i < gauges.size(); ++i) {
-        const auto& gauge = gauges[i];
-        if (!readsOverSteps(gauge))
-            continue;
+namespace {
+
+// Gauges over the steps and what formulas make of them.
+class OverSteps {
+public:
+    OverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps) : m_gauges(gauges), m_steps(steps) {}
+
+    GaugeReading reading(std::size_t at) { return m_gauges[at].formula.empty() ? readOne(at) : readFormula(at); }
+
+private:
+    GaugeReading readOne(std::size_t at) const {
+        const auto& gauge = m_gauges[at];
         GaugeReading reading;
         reading.id = gauge.id;
-        const auto history = historyOf(i, steps);
+        const auto history = historyOf(at, m_steps);
         const auto gap = std::ranges::find_if(history.value, [](double value) { return std::isnan(value); });
         if (history.value.empty() || gap != history.value.end()) {
             const auto step = static_cast<std::size_t>(gap - history.value.begin());
-            reading.why = history.value.empty() ? "no step could be read" : fmt::format("step {} could not be read: {}", steps[step].step, steps[step].gauges[i].why);
+            reading.why = history.value.empty() ? "no step could be read" : fmt::format("step {} could not be read: {}", m_steps[step].step, m_steps[step].gauges[at].why);
         } else if (const auto told = tellOne(gauge, history)) {
             // A duration has its own unit, whatever the gauge's is.
             const bool asGauge = told->unit == history.unit;
@@ -204,7 +211,7 @@ std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const 
             reading.value = told->value;
             reading.isTemperature = told->isTemperature;
             if (told->step)
-                reading.place = steps[*told->step].gauges[i].place;
+                reading.place = m_steps[*told->step].gauges[at].place;
             if (!asGauge && !gauge.unit.empty() && sameDimension(told->unit, gauge.unit))
                 if (const auto converted = inUnit(told->value, told->unit, gauge.unit, false)) {
                     reading.value = *converted;
@@ -213,8 +220,83 @@ std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const 
         } else {
             reading.why = told.error().what;
         }
-        out.push_back(std::move(reading));
+        return reading;
     }
+
+    GaugeReading readFormula(std::size_t at) {
+        const auto& gauge = m_gauges[at];
+        GaugeReading reading;
+        reading.id = gauge.id;
+        if (std::ranges::find(m_open, at) != m_open.end()) {
+            reading.why = fmt::format("\"{}\" depends on itself", gauge.id);
+            return reading;
+        }
+        m_open.push_back(at);
+        const auto result = evaluateFormula(gauge.formula, [this](const std::string& id) { return named(id); });
+        m_open.pop_back();
+        if (!result) {
+            reading.why = fmt::format("formula, characters {} to {}: {}", result.error().from + 1, std::max(result.error().to, result.error().from + 1), result.error().what);
+            return reading;
+        }
+        const auto siUnit = result->unit.text();
+        const auto value = inUnit(result->si, siUnit, gauge.unit, result->isTemperature);
+        if (!value || !std::isfinite(*value)) {
+            reading.why = value ? "the result is not a finite number" : value.error().what;
+            return reading;
+        }
+        reading.value = *value;
+        reading.unit = gauge.unit.empty() ? siUnit : gauge.unit;
+        reading.isTemperature = result->isTemperature;
+        return reading;
+    }
+
+    // Of a gauge over the steps; of another one where all steps agree, as on an area or a constant.
+    tl::expected<FormulaValue, std::string> named(const std::string& id) {
+        const auto found = std::ranges::find(m_gauges, id, &Gauge::id);
+        if (found == m_gauges.end())
+            return tl::unexpected(fmt::format("there is no gauge \"{}\"", id));
+        const auto at = static_cast<std::size_t>(found - m_gauges.begin());
+        double value = std::nan("");
+        std::string unit;
+        bool isTemperature = false;
+        if (readsOverSteps(m_gauges, *found)) {
+            const auto told = reading(at);
+            if (!told.value)
+                return tl::unexpected(fmt::format("\"{}\" cannot be read: {}", id, told.why));
+            value = *told.value;
+            unit = told.unit;
+            isTemperature = told.isTemperature;
+        } else {
+            const auto history = historyOf(at, m_steps);
+            const auto [low, high] = std::ranges::minmax(history.value);
+            if (history.value.empty() || std::isnan(low) || std::isnan(high))
+                return tl::unexpected(fmt::format("\"{}\" cannot be read on every step", id));
+            if (high - low > 1e-12 * std::max(std::abs(low), std::abs(high)))
+                return tl::unexpected(fmt::format("\"{}\" has a value of its own on each step; read it over the steps as well, for example their maximum", id));
+            value = history.value.front();
+            unit = history.unit;
+            isTemperature = history.isTemperature;
+        }
+        auto product = UnitProduct::of(unit);
+        const auto toSi = product ? conversion(unit, product->text()) : Result<Affine>(tl::unexpected(product.error()));
+        if (!toSi)
+            return tl::unexpected(toSi.error().what);
+        return FormulaValue{isTemperature ? (*toSi)(value) : toSi->difference(value), std::move(*product), isTemperature};
+    }
+
+    const std::vector<Gauge>& m_gauges;
+    const std::vector<Readings>& m_steps;
+    std::vector<std::size_t> m_open; // formulas being read
+};
+
+} // namespace
+
+std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps) {
+    std::vector<GaugeReading> out;
+    OverSteps over(gauges, steps);
+    for (std::size_t i = 0; i < gauges.size(); ++i)
+        if (readsOverSteps(gauges, gauges[i]))
+            out.push_back(over.reading(i));
     return out;
 }
 

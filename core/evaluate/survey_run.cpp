@@ -124,7 +124,7 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     if (!wanted)
         return tl::unexpected(wanted.error());
     const auto [from, to] = *wanted;
-    const bool all = std::ranges::any_of(survey.gauges, readsOverSteps) ||
+    const bool all = std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return readsOverSteps(gauge); }) ||
                      std::ranges::any_of(survey.limits, [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
     StepRunner runner(survey, entry, series, folder, options);
     run.seriesRemarks.insert(run.seriesRemarks.end(), runner.remarks().begin(), runner.remarks().end());

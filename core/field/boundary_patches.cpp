@@ -2,6 +2,7 @@
 
 #include "core/case/store.h"
 #include "core/field/boundary_match.h"
+#include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
 #include "core/field/interface_faces.h"
 
@@ -13,7 +14,8 @@
 namespace pyro {
 namespace {
 
-constexpr int patchesVersion =  2;
+constexpr int patchesVersion = 2;
+constexpr std::uint32_t noPart = ~0U;
 constexpr const char* patchesEnding = ".patches";
 constexpr double planeWithin = std::numbers::pi / 180; // rad
 constexpr std::size_t mostOfPart = 100;                // patches; a surface of steps has one for each of them
@@ -53,6 +55,17 @@ public:
         nameByAxis(named);
         nameByArea(named);
         return named;
+    }
+
+    // The same without names: the pieces between sharper edges, by falling area, as faces of the shell.
+    std::vector<std::vector<std::uint32_t>> pieces(double angle) {
+        measure();
+        divide(std::cos(angle));
+        std::ranges::stable_sort(m_patches, [](const One& a, const One& b) { return a.area > b.area * (1 + 1e-6); });
+        std::vector<std::vector<std::uint32_t>> out;
+        for (const auto& one : m_patches)
+            out.push_back(patchOf(one, {}).faces);
+        return out;
     }
 
 private:
@@ -298,7 +311,10 @@ Result<std::shared_ptr<const Case>> fromFile(const Case& solved, const CaseSplit
         region.patchOf = PatchOf{entry.at("part").get<std::uint32_t>(), (*file)->array<std::uint32_t>(key + "faces")};
         patches.push_back(std::move(region));
     }
-    return appended(solved, patches, std::move(*file), split);
+    auto more = std::make_shared<Case>(*appended(solved, patches, *file, split));
+    for (const auto& text : meta.value("remarks", nlohmann::json::array()))
+        more->remarks.push_back({Severity::Warning, "split-unknown", text.get<std::string>(), solved.file});
+    return more;
 }
 
 } // namespace
@@ -321,19 +337,87 @@ std::vector<Patch> patchesOf(const Case& solved, std::span<const ShellView> shel
     return all;
 }
 
+namespace {
+
+// The faces of a patch on both sides of a plane, by their middles.
+std::vector<std::vector<std::uint32_t>> cutByPlane(const Mesh& mesh, const ShellView& shell, const Patch& patch, const PatchCut& cut) {
+    std::vector<std::vector<std::uint32_t>> sides(2);
+    for (const auto face : patch.faces) {
+        const double height = dot(minus(centroid(mesh, shell.face(face)), cut.origin), cut.normal);
+        sides[height >= 0 ? 0 : 1].push_back(face);
+    }
+    std::erase_if(sides, [](const auto& side) { return side.empty(); });
+    return sides;
+}
+
+std::string pieceName(const std::string& of, std::size_t at) { return at < 26 ? fmt::format("{} {}", of, static_cast<char>('a' + at)) : fmt::format("{} {}", of, at + 1); }
+
+} // namespace
+
+void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const CaseSplit& split, std::vector<Patch>& patches, Remarks& remarks) {
+    const auto tell = [&](std::string text) { remarks.push_back({Severity::Warning, "split-unknown", std::move(text), solved.file}); };
+    for (const auto& cut : split.cuts) {
+        const auto at = std::ranges::find(patches, cut.boundary, &Patch::name);
+        if (at == patches.end()) {
+            tell(fmt::format("\"{}\", which the survey divides, is no boundary made by edges here", cut.boundary));
+            continue;
+        }
+        const auto whole = *at;
+        const auto& part = solved.parts[whole.part];
+        const auto pieces = cut.angle > 0 ? PartPatches(part, shells[whole.part], whole.faces).pieces(cut.angle) : cutByPlane(part.mesh, shells[whole.part], whole, cut);
+        if (pieces.size() < 2) {
+            tell(fmt::format("\"{}\" stays whole: {}", cut.boundary, cut.angle > 0 ? "it has no edge so sharp" : "the plane does not pass through it"));
+            continue;
+        }
+        std::vector<Patch> made;
+        for (std::size_t i = 0; i < pieces.size(); ++i)
+            made.push_back({pieceName(whole.name, i), whole.part, pieces[i]});
+        patches.insert(patches.erase(at), std::make_move_iterator(made.begin()), std::make_move_iterator(made.end()));
+    }
+    for (const auto& join : split.joins) {
+        Patch whole{join.name, noPart, {}};
+        std::vector<std::string> missing;
+        for (const auto& name : join.boundaries) {
+            const auto at = std::ranges::find(patches, name, &Patch::name);
+            if (at == patches.end() || (whole.part != noPart && at->part != whole.part)) {
+                missing.push_back(name);
+                continue;
+            }
+            whole.part = at->part;
+            whole.faces.insert(whole.faces.end(), at->faces.begin(), at->faces.end());
+            patches.erase(at);
+        }
+        if (!missing.empty())
+            tell(fmt::format("\"{}\" is joined without {}: no such boundary made by edges on the same part", join.name, fmt::join(missing, ", ")));
+        if (whole.faces.empty())
+            continue;
+        std::ranges::sort(whole.faces);
+        if (solved.boundaryNamed(whole.name) || std::ranges::find(patches, whole.name, &Patch::name) != patches.end()) {
+            tell(fmt::format("the name \"{}\" is taken; the joined boundary is \"{} (joined)\"", whole.name, whole.name));
+            whole.name += " (joined)";
+        }
+        patches.push_back(std::move(whole));
+    }
+}
+
 Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells, const CaseSplit& split, Progress& progress) {
     if (!split.boundaries)
         return appended(*solved, {}, nullptr, split);
     if (auto known = fromFile(*solved, split))
         return known;
     progress.report(0, "dividing the outer faces");
-    const auto patches = patchesOf(*solved, shells.parts, split.angle);
+    auto patches = patchesOf(*solved, shells.parts, split.angle);
+    Remarks remarks;
+    cutAndJoin(*solved, shells.parts, split, patches, remarks);
     if (progress.cancelled())
         return fail(ErrorCode::Cancelled, "preparing the case was cancelled", solved->file);
     ArrayFileWriter writer(besideStore(*solved, patchesEnding));
     auto meta = besideStoreMeta(*solved, patchesVersion);
     meta["split"] = split.toJson();
     meta["patches"] = nlohmann::json::array();
+    meta["remarks"] = nlohmann::json::array();
+    for (const auto& remark : remarks)
+        meta["remarks"].push_back(remark.text);
     for (std::size_t i = 0; i < patches.size(); ++i) {
         const auto& mesh = solved->parts[patches[i].part].mesh;
         meta["patches"].push_back({{"name", patches[i].name}, {"part", patches[i].part}, {"curved", hasCurved(mesh)}});

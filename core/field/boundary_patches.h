@@ -17,6 +17,9 @@ struct Patch {
 // edge; sharper edges divide. Plane ones across an axis are named by it, the others by falling area; the same on every run.
 std::vector<Patch> patchesOf(const Case& solved, std::span<const ShellView> shells, double angle);
 
+// The patches cut and joined as the split tells; what it names and is not there is told.
+void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const CaseSplit& split, std::vector<Patch>& patches, Remarks& remarks);
+
 // The case with the patches as further boundaries, from beside the store or made and put there.
 // Errors: Cancelled, WriteFailed.
 Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells, const CaseSplit& split, Progress& progress);

@@ -1,6 +1,7 @@
 #include "core/field/volume_above.h"
 
 #include "core/field/straight_pieces.h"
+#include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
@@ -57,6 +58,13 @@ double shareOfCell(const Mesh& mesh, std::size_t cell, RealView values, double l
             whole += volume;
             above += volume * shareAbove(value, level);
         }
+        if (cellShape(type)->dimension == 2)
+            for (std::size_t i = 1; i + 1 < ids.size(); ++i) {
+                const auto twice = cross(minus(mesh.node(ids[i]), mesh.node(ids[0])), minus(mesh.node(ids[i + 1]), mesh.node(ids[0])));
+                const double area = 0.5 * std::sqrt(dot(twice, twice));
+                whole += area;
+                above += area * shareAbove(std::array<double, 3>{values[ids[0]], values[ids[i]], values[ids[i + 1]]}, level);
+            }
     });
     return whole > 0 ? above / whole : 0;
 }
@@ -95,6 +103,17 @@ double shareAbove(std::array<double, 4> corner, double level) {
     const double r = (d - level) / (d - a);
     const double s = (d - level) / (d - b);
     return p * q + r * q * (1 - p) + r * s * (1 - q);
+}
+
+// What is cut off at a corner is a triangle similar to the whole along its two edges.
+double shareAbove(std::array<double, 3> corner, double level) {
+    std::ranges::sort(corner);
+    const auto [a, b, c] = corner;
+    if (c <= level)
+        return 0;
+    if (a > level)
+        return 1;
+    return b <= level ? (c - level) / (c - a) * (c - level) / (c - b) : 1 - (level - a) / (b - a) * (level - a) / (c - a);
 }
 
 VolumeAbove volumeAbove(const Region& part, const StoredArray& values, std::span<const double> measure, double level) {

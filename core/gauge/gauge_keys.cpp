@@ -1,5 +1,7 @@
 #include "core/gauge/gauge_keys.h"
 
+#include "core/gauge/formula.h"
+
 #include <algorithm>
 #include <array>
 #include <span>
@@ -61,6 +63,18 @@ bool holds(const Names& names, std::string_view name) { return std::ranges::find
 bool isTimeStatistic(std::string_view statistic) { return holds(timeStatistics, statistic); }
 
 bool readsOverSteps(const Gauge& gauge) { return gauge.rest.contains("over") || isTimeStatistic(gauge.statistic); }
+
+bool readsOverSteps(std::span<const Gauge> gauges, const Gauge& gauge) {
+    std::vector<const Gauge*> waiting{&gauge};
+    for (std::size_t i = 0; i < waiting.size(); ++i) {
+        if (readsOverSteps(*waiting[i]))
+            return true;
+        for (const auto& id : namesIn(waiting[i]->formula))
+            if (const auto found = std::ranges::find(gauges, id, &Gauge::id); found != gauges.end() && std::ranges::find(waiting, &*found) == waiting.end())
+                waiting.push_back(&*found);
+    }
+    return false;
+}
 
 bool gaugeReads(const Gauge& gauge, std::string_view key) {
     if (key == "space")

@@ -4,6 +4,7 @@
 
 #include "core/gauge/gauge.h"
 
+#include <span>
 #include <string_view>
 
 namespace pyro {
@@ -12,6 +13,8 @@ namespace pyro {
 bool isTimeStatistic(std::string_view statistic);
 // Gauges whose reading runs over all steps: those, and any with "over": "steps".
 bool readsOverSteps(const Gauge& gauge);
+// The same, or a formula that names one of `gauges` that does, by way of further formulas too.
+bool readsOverSteps(std::span<const Gauge> gauges, const Gauge& gauge);
 
 // False only for a key that belongs to other quantities or statistics; true for keys that are not known here.
 bool gaugeReads(const Gauge& gauge, std::string_view key);

@@ -98,7 +98,7 @@ std::string spaceOf(const Gauge& gauge) {
     const auto name = json->is_string() ? json->get<std::string>() : std::string();
     const auto per = name.starts_with("p") ? splitMeasured(name.substr(1)) : tl::unexpected(Error{});
     const bool percentile = per && per->unit.empty() && per->value >= 0 && per->value <= 100;
-    constexpr std::array<std::string_view, 6> plain{"mean", "min", "max", "range", "deviation", "integral"};
+    constexpr std::array<std::string_view, 8> plain{"mean", "min", "max", "range", "deviation", "integral", "volume_above", "area_above"};
     if (!percentile && std::ranges::find(plain, name) == plain.end())
         wrongOption("space", fmt::format("{} is no statistic in space; it is one of {}, p0 to p100", json->dump(), fmt::join(plain, ", ")));
     return name;

@@ -1,5 +1,8 @@
 #include "core/survey/edit.h"
 
+#include "core/survey/material_library.h"
+#include "core/survey/survey_file.h"
+
 #include <charconv>
 #include <algorithm>
 #include <filesystem>
@@ -7,6 +10,17 @@
 
 namespace pyro {
 namespace {
+
+// With its design values; what the library does not tell stays empty.
+Material materialOf(const LibraryMaterial& known) {
+    const auto value = [](double si, const char* unit) { return si > 0 ? std::optional(Written<double>{fmt::format("{:g} {}", si, unit), si}) : std::nullopt; };
+    Material out;
+    out.conductivity = value(known.conductivity, "W/(m.K)");
+    out.density = value(known.density, "kg/m3");
+    out.heatCapacity = value(known.heatCapacity, "J/(kg.K)");
+    out.rest["source"] = std::string(known.source);
+    return out;
+}
 
 CaseEntry* entryNamed(Survey& survey, const std::string& name) {
     const auto found = std::ranges::find(survey.cases, name, &CaseEntry::name);
@@ -158,7 +172,9 @@ Result<Survey> withPartField(Survey survey, const std::string& caseName, const s
     case PartNoteField::Material:
         note.material = text;
         if (!text.empty())
-            survey.materials.try_emplace(text); // so that its properties can be entered
+            if (const auto [made, isNew] = survey.materials.try_emplace(text); isNew) // so that its properties can be entered
+                if (const auto* known = libraryMaterial(text))
+                    made->second = materialOf(*known);
         break;
     case PartNoteField::Kind:
         done = oneOf(text, {"solid", "fluid"});
@@ -208,6 +224,48 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
         return tl::unexpected(done.error());
     if (note == BoundaryNote{})
         entry->boundaries.erase(boundary);
+    return survey;
+}
+
+namespace {
+
+// The case's split with one more entry in a list, read back as from a file.
+Result<Survey> withSplitEntry(Survey survey, const std::string& caseName, const char* list, Json one) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto written = entry->splitWritten.is_null() ? Json::object() : entry->splitWritten;
+    written[list].push_back(std::move(one));
+    auto split = splitFromJson(written, "split");
+    if (!split)
+        return tl::unexpected(split.error());
+    entry->split = std::move(*split);
+    entry->splitWritten = std::move(written);
+    return survey;
+}
+
+} // namespace
+
+Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const std::string& boundary, const std::string& angle) {
+    return withSplitEntry(std::move(survey), caseName, "cut", {{"boundary", boundary}, {"angle", angle}});
+}
+
+Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name, const std::vector<std::string>& boundaries) {
+    return withSplitEntry(std::move(survey), caseName, "join", {{"name", name}, {"boundaries", boundaries}});
+}
+
+Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    entry->split.cuts.clear();
+    entry->split.joins.clear();
+    if (entry->splitWritten.is_object()) {
+        entry->splitWritten.erase("cut");
+        entry->splitWritten.erase("join");
+        if (entry->splitWritten.empty())
+            entry->splitWritten = nullptr;
+    }
     return survey;
 }
 

@@ -32,6 +32,13 @@ enum class BoundaryField { Label, Kind, Temperature, SurfaceResistance, FilmCoef
 Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, const std::string& boundary,
                                  BoundaryField field, const std::string& text);
 
+// A boundary that the file does not name is divided at edges sharper than an angle ("10 deg"), or joined with another one under a name. Kept in the
+// case's `split`. Errors: WrongUnit, WrongType, NameUnknown for the case.
+Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const std::string& boundary, const std::string& angle);
+Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name, const std::vector<std::string>& boundaries);
+// As the file and the edges make them, without cuts and joins.
+Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName);
+
 // A material without values yet, of a name that is not taken: "material", "material 2" ...
 Survey withNewMaterial(Survey survey);
 // Parts and layers of gauges follow. Errors: NameUnknown, WrongType for a name that is empty or taken.

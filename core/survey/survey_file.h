@@ -11,6 +11,8 @@ namespace pyro {
 // names file and key, e.g. "demo.survey.json, limits[2].max".
 Result<Survey> loadSurvey(const std::filesystem::path& file);
 Result<Survey> surveyFromJson(const Json& json, const std::string& where);
+// `cases[].split` alone.
+Result<CaseSplit> splitFromJson(const Json& json, const std::string& where);
 Json surveyToJson(const Survey& survey);
 
 // Written beside the target and renamed, so that a failing disk leaves the old file whole. Errors: WriteFailed.

@@ -114,8 +114,15 @@ QuantityChoice readChoice(const Json& json, const std::string& where) {
         return choice;
     }
     Keys keys(json, where);
-    if (const auto array = keys.text("array"); !array.empty())
-        choice.array = array;
+    if (const auto array = keys.take("array"); array && array->is_array()) {
+        if (array->size() != 3)
+            mistake(ErrorCode::WrongType, "a vector needs three arrays, along x, y and z", keys.at("array"), "Write one name, or a list of three");
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            choice.alongAxes[axis] = textOf((*array)[axis], keys.at("array"));
+        choice.array = joinedName(choice.alongAxes);
+    } else if (array && !textOf(*array, keys.at("array")).empty()) {
+        choice.array = array->get<std::string>();
+    }
     if (const auto unit = keys.text("unit"); !unit.empty()) {
         if (!isUnit(unit))
             mistake(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", unit), keys.at("unit"),
@@ -150,6 +157,33 @@ BoundaryNote readBoundary(const Json& json, const std::string& where) {
     return note;
 }
 
+PatchCut readCut(const Json& json, const std::string& where) {
+    Keys keys(json, where);
+    PatchCut cut;
+    cut.boundary = keys.needed("boundary");
+    if (const auto angle = keys.measured("angle", "rad")) {
+        if (!(angle->si > 0 && angle->si < std::numbers::pi))
+            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"), "Write it with its unit: 10 deg");
+        cut.angle = angle->si;
+        return cut;
+    }
+    const auto plane = keys.take("plane");
+    const auto three = [&](const char* key) {
+        std::array<double, 3> out{};
+        const auto found = plane && plane->is_object() ? plane->find(key) : Json::const_iterator();
+        if (!plane || !plane->is_object() || found == plane->end() || !found->is_array() || found->size() != 3 || !std::ranges::all_of(*found, [](const Json& one) { return one.is_number(); }))
+            mistake(ErrorCode::WrongType, "an angle, or a plane with origin and normal, is needed here", where, "Write {\"boundary\": ..., \"angle\": \"10 deg\"}");
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            out[axis] = (*found)[axis].get<double>();
+        return out;
+    };
+    cut.origin = three("origin");
+    cut.normal = three("normal");
+    if (cut.normal == std::array<double, 3>{})
+        mistake(ErrorCode::WrongType, "a normal that is not zero is needed here", where, "Give at least one component");
+    return cut;
+}
+
 CaseSplit readSplit(const Json& json, const std::string& where) {
     if (!json.is_object())
         mistake(ErrorCode::WrongType, "parts, angle or boundaries are told here", where, "Write {\"angle\": \"45 deg\"}");
@@ -166,6 +200,17 @@ CaseSplit readSplit(const Json& json, const std::string& where) {
         if (!(angle->si > 0 && angle->si < std::numbers::pi))
             mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"), "Write it with its unit: 45 deg");
         split.angle = angle->si;
+    }
+    for (const auto& one : keys.take("cut", Json::array()))
+        split.cuts.push_back(readCut(one, keys.at("cut")));
+    for (const auto& one : keys.take("join", Json::array())) {
+        Keys join(one, keys.at("join"));
+        PatchJoin made{join.needed("name"), {}};
+        for (const auto& name : join.take("boundaries", Json::array()))
+            made.boundaries.push_back(textOf(name, join.at("boundaries")));
+        if (made.boundaries.size() < 2)
+            mistake(ErrorCode::WrongType, "two boundaries or more are joined", join.at("boundaries"), "Name them in a list");
+        split.joins.push_back(std::move(made));
     }
     return split;
 }
@@ -370,6 +415,14 @@ Survey readSurvey(const Json& json, const std::string& where) {
 Result<Survey> surveyFromJson(const Json& json, const std::string& where) {
     try {
         return readSurvey(json, where);
+    } catch (const SurveyMistake& found) {
+        return tl::unexpected(found.error);
+    }
+}
+
+Result<CaseSplit> splitFromJson(const Json& json, const std::string& where) {
+    try {
+        return readSplit(json, where);
     } catch (const SurveyMistake& found) {
         return tl::unexpected(found.error);
     }

@@ -24,7 +24,9 @@ Json toJson(const QuantityChoice& choice) {
     if (choice.off)
         return nullptr;
     Json json = Json::object();
-    if (choice.array)
+    if (choice.array && *choice.array == joinedName(choice.alongAxes))
+        json["array"] = choice.alongAxes;
+    else if (choice.array)
         json["array"] = *choice.array;
     if (choice.unit)
         json["unit"] = *choice.unit;

@@ -1,5 +1,6 @@
 #include "core/thermal/measure.h"
 
+#include "core/field/volume_above.h"
 #include "core/thermal/site_values.h"
 #include "core/units/unit_product.h"
 
@@ -142,6 +143,37 @@ Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vecto
     return measured;
 }
 
+// The volume of parts, or the area of a surface, where a quantity lies above a level. Of parts and boundaries by their nodes or cells, of other
+// surfaces by their facets.
+Result<Measured> extentAbove(const MeasureRequest& request, const Values& values) {
+    const bool volume = request.statistic() == "volume_above";
+    if (request.site.kind != (volume ? SiteKind::Volume : SiteKind::Surface))
+        return fail(ErrorCode::NotSupported, volume ? "only parts have a volume above a level" : "only a surface has an area above a level", {}, volume ? "Use area_above on surfaces" : "Use volume_above in parts");
+    if (!request.options.level)
+        return fail(ErrorCode::WrongType, "the level is missing", {}, "Add the key \"level\"");
+    const auto& solved = request.fields().solved();
+    const auto& index = request.fields().index();
+    const auto& support = request.site.regions;
+    double sum = 0;
+    for (std::size_t at = 0; at < values.pieces.size(); ++at) {
+        const auto& piece = values.pieces[at];
+        const auto* region = at < support.regions.size() ? &(support.boundaries ? solved.boundaries : solved.parts)[support.regions[at]] : nullptr;
+        const bool whole = region != nullptr && piece.size() == (piece.on == Location::Node ? region->mesh.nodes() : region->mesh.cells());
+        if (!whole) {
+            for (std::size_t i = 0; i < piece.size(); ++i)
+                sum += piece.value(i) > *request.options.level ? piece.weightOf(i) : 0;
+            continue;
+        }
+        std::vector<double> numbers(piece.size());
+        for (std::size_t i = 0; i < numbers.size(); ++i)
+            numbers[i] = piece.value(i);
+        const StoredArray array{request.gauge.quantity, piece.on, 1, RealView(std::span<const double>(numbers)), 0, 0, 0};
+        const auto measure = support.boundaries ? index.boundaries[support.regions[at]].cellMeasure : index.parts[support.regions[at]].cellMeasure;
+        sum += volumeAbove(*region, array, measure, *request.options.level).volume;
+    }
+    return Measured{sum, volume ? "m3" : "m2"};
+}
+
 Result<Measured> measureField(const MeasureRequest& request) {
     const auto& gauge = request.gauge;
     if (request.site.kind == SiteKind::Line)
@@ -160,6 +192,8 @@ Result<Measured> measureField(const MeasureRequest& request) {
     const auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
     if (!values)
         return tl::unexpected(values.error());
+    if (request.statistic() == "volume_above" || request.statistic() == "area_above")
+        return extentAbove(request, *values);
     if (request.site.kind == SiteKind::Line && request.statistic() == "profile")
         return profileMeasured(request, alongLine(request.site, *values), kind->siUnit, kind->isTemperature);
     return statisticMeasured(request, *values, kind->siUnit, kind->isTemperature);
@@ -170,7 +204,8 @@ Result<Measured> measureFlux(const MeasureRequest& request) {
     const auto heat = request.heat.through(request.site, request.method());
     if (!heat)
         return tl::unexpected(heat.error());
-    auto measured = statisticMeasured(request, facetValues(request.site, heat->flux), "W/m2", false);
+    const auto values = facetValues(request.site, heat->flux);
+    auto measured = request.statistic() == "area_above" ? extentAbove(request, values) : statisticMeasured(request, values, "W/m2", false);
     if (!measured)
         return measured;
     measured->method = heatMethodName(heat->method);

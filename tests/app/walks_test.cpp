@@ -109,6 +109,35 @@ TEST_F(WalkTest, ProductCooling) {
     EXPECT_LE(actions, 12);
 }
 
+// A bar of 1 W/(m.K), 100 K over 0.1 m, 0.02 m x 0.02 m across: 0.4 W, read on a face that nobody named.
+TEST_F(WalkTest, HeatThroughAFace) {
+    auto bar = boxPart("lead", {{0.1, 0.02, 0.02}, {10, 4, 4}});
+    addNodeField(bar, "T [degC]", [](const Point& at) { return 120 - 1000 * at[0]; });
+    ASSERT_TRUE(writeBlock(bar, folder / "unknown.vtu"));
+    openCase("unknown.vtu");
+    ++actions; // a click on the face at the end of the bar
+    const auto end = window->viewport().pixelOf({0.1, 0.01, 0.01}).toPoint();
+    QTest::mouseMove(&window->viewport(), end);
+    QTest::mouseClick(&window->viewport(), Qt::LeftButton, {}, end);
+    settle();
+    EXPECT_EQ(window->session().selectedBoundary(), "x max");
+    auto* rows = find<QTableView>("boundariesTable");
+    EXPECT_TRUE(rows->isVisible()) << "the row of the face is shown";
+    EXPECT_EQ(rows->currentIndex().row(), 1);
+    typeInto("faceLabel", "cold end");
+    EXPECT_EQ(cell(rows, 1, "Label"), "cold end");
+    ++actions; // the material of the part, chosen or typed
+    auto* material = find<QComboBox>("faceMaterial");
+    fill(material->lineEdit(), "soda lime glass");
+    press(button("faceHeat"));
+    ASSERT_EQ(window->session().survey().gauges.size(), 1U);
+    const auto& reading = window->session().activeCase()->readings->gauges.at(0);
+    ASSERT_TRUE(reading.value) << reading.why;
+    EXPECT_NEAR(*reading.value, 1.0 * 1000 * 0.0004, 1e-9) << "conductivity 1";
+    EXPECT_EQ(actions, stepsOf("Heat through a face"));
+    EXPECT_LE(actions, 6);
+}
+
 // A plate at 60 degC under a stream whose temperature falls away from it: h is the wall's gradient over 40 K.
 TEST_F(WalkTest, PipeFlow) {
     const BoxMesh box{{0.2, 0.02, 0.01}, {20, 20, 2}};

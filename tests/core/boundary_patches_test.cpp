@@ -1,5 +1,6 @@
 // Boundaries that the file does not name: which faces become one, what they are called, and that they read like named ones.
 #include "core/field/boundary_patches.h"
+#include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -138,4 +139,61 @@ TEST(PatchesTest, TheSurveyTellsHowACaseIsDivided) {
         ASSERT_FALSE(refused) << wrong;
         EXPECT_NE(refused.error().where.find("split"), std::string::npos) << refused.error().where;
     }
+}
+
+// Divided at smaller angles and by a plane, joined under a name; what is not there is told and nothing else changes.
+TEST_P(PatchTest, CutsAndJoins) {
+    BoxMesh box{{1, 1, 0.1}, {2, 6, 2}, {0, 0, 0}};
+    box.map = [](const Point& p) { // bends by 12 degrees from face to face, and by 24 in the middle
+        const double angle = p[1] <= 0.5 ? p[1] * 0.8 : 0.4 + 0.4 + (p[1] - 0.5) * 0.8;
+        const double r = 0.02 + 0.02 * p[0];
+        return Point{r * std::cos(angle), r * std::sin(angle), p[2]};
+    };
+    const auto tube = boxPart("tube", box, GetParam());
+    const auto whole = open({tube});
+    const double area = areaOf(whole, "face 1");
+    CaseSplit split;
+    split.cuts.push_back({"face 1", 0, {0, 0, 0.05}, {0, 0, 1}});
+    split.cuts.push_back({"no such", 0.1, {}, {}});
+    split.joins.push_back({"ends", {"z min", "z max", "gone"}});
+    const auto divided = open({tube}, split);
+    EXPECT_NEAR(areaOf(divided, "face 1 a"), area / 2, 1e-9 * area);
+    EXPECT_NEAR(areaOf(divided, "face 1 a") + areaOf(divided, "face 1 b"), area, 1e-9 * area);
+    EXPECT_FALSE(divided.solved->boundaryNamed("face 1"));
+    EXPECT_NEAR(areaOf(divided, "ends"), areaOf(whole, "z min") + areaOf(whole, "z max"), 1e-12);
+    EXPECT_FALSE(divided.solved->boundaryNamed("z min"));
+    EXPECT_EQ(std::ranges::count(divided.solved->remarks, "split-unknown", &Remark::code), 2) << "one that is to be cut, one that is to be joined";
+    EXPECT_EQ(namesOf(open({tube}, split)), namesOf(divided)) << "from beside the store";
+    split = {};
+    split.cuts.push_back({"face 1", 5 * std::numbers::pi / 180, {}, {}});
+    const auto strips = open({tube}, split);
+    EXPECT_TRUE(strips.solved->boundaryNamed("face 1 f")) << "six faces along the bend";
+    EXPECT_FALSE(strips.solved->boundaryNamed("face 1 g"));
+}
+
+TEST(SplitInSurvey, CutsAndJoinsComeBackAndMistakesAreTold) {
+    const auto json = Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": {"cut": [{"boundary": "face 1", "angle": "10 deg"}, {"boundary": "z min", "plane": {"origin": [0, 0, 1], "normal": [0, 1, 0]}}],
+        "join": [{"name": "hot side", "boundaries": ["face 2", "face 3"]}]}}]})");
+    const auto survey = surveyFromJson(json, "s");
+    ASSERT_TRUE(survey) << survey.error().text();
+    ASSERT_EQ(survey->cases[0].split.cuts.size(), 2U);
+    EXPECT_NEAR(survey->cases[0].split.cuts[0].angle, 10 * std::numbers::pi / 180, 1e-12);
+    EXPECT_EQ(survey->cases[0].split.cuts[1].normal, (std::array<double, 3>{0, 1, 0}));
+    EXPECT_EQ(survey->cases[0].split.joins[0].boundaries.size(), 2U);
+    EXPECT_EQ(surveyToJson(*survey)["cases"][0]["split"], json["cases"][0]["split"]);
+    for (const auto* wrong : {R"({"cut": [{"boundary": "a"}]})", R"({"cut": [{"angle": "10 deg"}]})", R"({"cut": [{"boundary": "a", "angle": "200 deg"}]})",
+                              R"({"cut": [{"boundary": "a", "plane": {"origin": [0, 0, 0], "normal": [0, 0, 0]}}]})", R"({"join": [{"name": "x", "boundaries": ["a"]}]})", R"({"join": [{"boundaries": ["a", "b"]}]})"})
+        EXPECT_FALSE(splitFromJson(Json::parse(wrong), "s")) << wrong;
+    Survey plain;
+    plain.cases.emplace_back().name = "a";
+    auto edited = withBoundaryCut(plain, "a", "face 1", "12 deg");
+    ASSERT_TRUE(edited) << edited.error().text();
+    edited = withBoundariesJoined(*edited, "a", "both", {"face 1 a", "face 2"});
+    ASSERT_TRUE(edited);
+    EXPECT_EQ(edited->cases[0].split.cuts.size(), 1U);
+    EXPECT_EQ(edited->cases[0].split.joins.size(), 1U);
+    EXPECT_FALSE(withBoundaryCut(*edited, "a", "face 1", "warm"));
+    const auto back = withoutCutsAndJoins(*edited, "a");
+    EXPECT_TRUE(back->cases[0].split == CaseSplit{});
+    EXPECT_TRUE(back->cases[0].splitWritten.is_null());
 }

@@ -1,5 +1,5 @@
 // Plane elements and moist air.
-#include "core/envelope/building_materials.h"
+#include "core/survey/material_library.h"
 #include "core/envelope/humid_air.h"
 #include "core/envelope/moisture.h"
 #include "core/envelope/plane_layers.h"
@@ -103,10 +103,10 @@ TEST(Moisture, SurfaceAndInsideNeverContradictEachOther) {
 }
 
 TEST(BuildingMaterials, AreNamedOnceWithTheirSource) {
-    ASSERT_NE(buildingMaterial("gypsum plaster"), nullptr);
-    EXPECT_EQ(buildingMaterial("stone of the wise"), nullptr);
-    for (const auto& one : buildingMaterials()) {
-        EXPECT_EQ(buildingMaterial(one.name), &one);
+    ASSERT_NE(libraryMaterial("gypsum plaster"), nullptr);
+    EXPECT_EQ(libraryMaterial("stone of the wise"), nullptr);
+    for (const auto& one : materialLibrary()) {
+        EXPECT_EQ(libraryMaterial(one.name), &one);
         EXPECT_GT(one.conductivity, 0);
         EXPECT_FALSE(one.source.empty());
     }

@@ -50,7 +50,7 @@ TEST(Foreign, TheSameFieldInEveryKind) {
     const auto expected = readingsOf(foreign("plate.vtu"));
     EXPECT_NEAR(expected[1], 0.2 * 0.4 * 0.3, 1e-15);
     EXPECT_NEAR(expected.back(), -5 * 30 * 0.2 * 0.4, 1e-9) << "30 K/m downwards"; // out of the bottom, colder above
-    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf"}) {
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_pieces.vtkhdf"}) {
         SCOPED_TRACE(name);
         const auto found = readingsOf(foreign(name));
         ASSERT_EQ(found.size(), expected.size());
@@ -85,6 +85,16 @@ TEST(Foreign, StepsWithinOneFile) {
         EXPECT_EQ(opened->solved->parts[0].name, "plate_steps");
         EXPECT_EQ(opened->solved->time, t);
         EXPECT_NEAR(opened->solved->parts[0].find("T", Location::Node)->max, 300 + 10 + 8 + 10 * t, 1e-9);
+    }
+    const auto hdf = seriesOf(foreign("plate_steps.vtkhdf"), std::nullopt, {}, progress);
+    ASSERT_TRUE(hdf);
+    ASSERT_EQ(hdf->steps.size(), 3U);
+    for (std::size_t i = 0; i < 3; ++i) {
+        const auto opened = openStep(hdf->steps[i], nullptr, {}, progress);
+        ASSERT_TRUE(opened) << opened.error().what;
+        EXPECT_EQ(opened->solved->time, hdf->steps[i].step.time);
+        EXPECT_NEAR(opened->solved->parts[0].find("T", Location::Node)->max, 300 + 10 + 8 + 10 * *opened->solved->time, 1e-9);
+        EXPECT_EQ(opened->solved->parts[0].find("heat_source", Location::Cell)->max, 31);
     }
     const auto last = seriesOf(foreign("plate_steps.xdmf"), false, {}, progress);
     ASSERT_EQ(last->steps.size(), 1U);
@@ -186,10 +196,113 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
     nc_close(id);
 }
 
+// One piece of a bar of two hexahedra along z, computed in parallel: its own hexahedron, four nodes that both pieces have.
+void writeExodusPiece(const std::filesystem::path& file, bool second) {
+    int id = 0;
+    ASSERT_EQ(nc_create(file.c_str(), NC_CLOBBER, &id), NC_NOERR);
+    const auto dim = [&](const char* name, std::size_t length) {
+        int out = 0;
+        EXPECT_EQ(nc_def_dim(id, name, length, &out), NC_NOERR) << name;
+        return out;
+    };
+    const auto var = [&](const char* name, nc_type type, std::vector<int> dims) {
+        int out = 0;
+        EXPECT_EQ(nc_def_var(id, name, type, static_cast<int>(dims.size()), dims.data(), &out), NC_NOERR) << name;
+        return out;
+    };
+    const int length = dim("len_string", 33);
+    const int time = dim("time_step", NC_UNLIMITED);
+    const int nodes = dim("num_nodes", 8);
+    dim("num_dim", 3);
+    const int blocks = dim("num_el_blk", 1);
+    const int sets = dim("num_side_sets", 1);
+    const int hexes = dim("num_el_in_blk1", 1);
+    const int hexNodes = dim("num_nod_per_el1", 8);
+    const int sides = second ? dim("num_side_ss1", 1) : -1; // the first piece has none of the set
+    const int nodal = dim("num_nod_var", 1);
+    const int ofElements = dim("num_elem_var", 1);
+    const int times = var("time_whole", NC_DOUBLE, {time});
+    std::array<int, 3> coordinates{};
+    for (std::size_t axis = 0; axis < 3; ++axis)
+        coordinates[axis] = var((std::string("coord") + "xyz"[axis]).c_str(), NC_DOUBLE, {nodes});
+    const int blockIds = var("eb_prop1", NC_INT, {blocks});
+    const int setIds = var("ss_prop1", NC_INT, {sets});
+    const int connect = var("connect1", NC_INT, {hexes, hexNodes});
+    nc_put_att_text(id, connect, "elem_type", 4, "HEX8");
+    const int map = var("node_num_map", NC_INT, {nodes});
+    const int setElements = second ? var("elem_ss1", NC_INT, {sides}) : -1;
+    const int setSides = second ? var("side_ss1", NC_INT, {sides}) : -1;
+    const int nodalNames = var("name_nod_var", NC_CHAR, {nodal, length});
+    const int elementNames = var("name_elem_var", NC_CHAR, {ofElements, length});
+    const int temperature = var("vals_nod_var1", NC_DOUBLE, {time, nodes});
+    const int source = var("vals_elem_var1eb1", NC_DOUBLE, {time, hexes});
+    ASSERT_EQ(nc_enddef(id), NC_NOERR);
+    const double lowest = second ? 1 : 0;
+    std::vector<double> x{0, 1, 1, 0, 0, 1, 1, 0};
+    std::vector<double> y{0, 0, 1, 1, 0, 0, 1, 1};
+    std::vector<double> z;
+    std::vector<double> kelvin;
+    std::vector<int> numbers;
+    for (std::size_t i = 0; i < 8; ++i) {
+        z.push_back(lowest + (i < 4 ? 0 : 1));
+        kelvin.push_back(300 + 10 * z.back() + x[i]);
+        numbers.push_back(static_cast<int>(i) + 1 + (second ? 4 : 0));
+    }
+    nc_put_var_double(id, coordinates[0], x.data());
+    nc_put_var_double(id, coordinates[1], y.data());
+    nc_put_var_double(id, coordinates[2], z.data());
+    nc_put_var_int(id, blockIds, std::vector<int>{10}.data());
+    nc_put_var_int(id, setIds, std::vector<int>{7}.data());
+    nc_put_var_int(id, connect, std::vector<int>{1, 2, 3, 4, 5, 6, 7, 8}.data());
+    nc_put_var_int(id, map, numbers.data());
+    if (second) {
+        nc_put_var_int(id, setElements, std::vector<int>{1}.data());
+        nc_put_var_int(id, setSides, std::vector<int>{6}.data());
+    }
+    const std::array<std::size_t, 2> start{0, 0};
+    const std::array<std::size_t, 2> name{1, 11};
+    nc_put_vara_text(id, nodalNames, start.data(), name.data(), "temperature");
+    nc_put_vara_text(id, elementNames, start.data(), name.data(), "heat_source");
+    const double seconds = 4;
+    const std::array<std::size_t, 1> first{0};
+    nc_put_var1_double(id, times, first.data(), &seconds);
+    const std::array<std::size_t, 2> all{1, 8};
+    nc_put_vara_double(id, temperature, start.data(), all.data(), kelvin.data());
+    const double watts = second ? 2000 : 1000;
+    const std::array<std::size_t, 2> one{1, 1};
+    nc_put_vara_double(id, source, start.data(), one.data(), &watts);
+    nc_close(id);
+}
+
 class Exodus : public testing::TestWithParam<std::tuple<int, bool>> {};
 INSTANTIATE_TEST_SUITE_P(Kinds, Exodus, testing::Combine(testing::Values(0, NC_64BIT_OFFSET, NC_NETCDF4), testing::Bool()));
 
 } // namespace
+
+TEST(ExodusPieces, AnyOneStandsForAll) {
+    TempFolder folder;
+    writeExodusPiece(folder / "bar.e.2.0", false);
+    NoProgress progress;
+    const auto half = openCase(folder / "bar.e.2.0", {}, progress);
+    ASSERT_FALSE(half);
+    EXPECT_EQ(half.error().code, ErrorCode::FileMissing) << "half of it is no case";
+    writeExodusPiece(folder / "bar.e.2.1", true);
+    for (const auto* name : {"bar.e.2.0", "bar.e.2.1"}) {
+        const auto opened = mustOpen(folder / name);
+        ASSERT_EQ(opened.solved->parts.size(), 1U);
+        const auto& part = opened.solved->parts[0];
+        EXPECT_EQ(part.name, "block 10");
+        EXPECT_EQ(part.mesh.nodes(), 12U) << "four of them are the same";
+        EXPECT_NEAR(opened.index->parts[0].size, 2, 1e-12);
+        EXPECT_EQ(opened.index->parts[0].shell.faces(), 10U) << "no face between the pieces";
+        for (std::size_t i = 0; i < 12; ++i)
+            EXPECT_NEAR(part.find("temperature", Location::Node)->values[i], 300 + 10 * part.mesh.node(i)[2] + part.mesh.node(i)[0], 1e-12);
+        EXPECT_EQ(part.find("heat_source", Location::Cell)->values[1], 2000);
+        ASSERT_TRUE(opened.solved->boundaryNamed("side set 7"));
+        EXPECT_NEAR(opened.index->boundaries[*opened.solved->boundaryNamed("side set 7")].size, 1, 1e-12);
+        EXPECT_EQ(opened.solved->time, 4);
+    }
+}
 
 TEST_P(Exodus, BlocksSideSetsAndSteps) {
     const auto& [mode, large] = GetParam();

@@ -397,3 +397,28 @@ TEST(AlongAxes, HasNoMagnitude) {
     EXPECT_NEAR(*readings.gauges[1].value, 200, 1e-9);
     EXPECT_TRUE(has(readings.remarks, "unknown-key")) << "a top-level key that is not known";
 }
+
+// "array": [x, y, z]: three scalars are one vector, at nodes and in cells, and the survey keeps them as it had them.
+TEST(JoinedArrays, ThreeScalarsAreAVector) {
+    TempFolder folder;
+    auto part = boxPart("box", {{1, 1, 1}, {2, 2, 2}});
+    addNodeField(part, "u, x", [](const Point& at) { return 3 * at[0]; });
+    addNodeField(part, "uy", [](const Point&) { return 4.0; });
+    addNodeField(part, "uz", [](const Point& at) { return at[2]; });
+    for (const auto* name : {"qx", "qy", "qz"})
+        addCellField(part, name, [](const Point&) { return 2.0; });
+    ASSERT_TRUE(writeBlock(part, folder / "box.vtu"));
+    const auto opened = mustOpen(folder / "box.vtu");
+    const auto survey = Json::parse(R"({"case": {"quantities": {"velocity": {"array": ["u, x", "uy", "uz"]}, "heat_flux": {"array": ["qx", "qy", "qz"], "on": "cell", "unit": "kW/m2"}}},
+        "gauges": [{"id": "v", "where": {"point": [1, 0.5, 0]}, "quantity": "velocity", "component": "magnitude"},
+                   {"id": "z", "where": {"part": "box"}, "quantity": "velocity", "component": "z"},
+                   {"id": "q", "where": {"part": "box"}, "quantity": "heat_flux", "component": "magnitude", "statistic": "max"}]})");
+    const auto readings = readOn(opened, survey);
+    EXPECT_NEAR(readings.gauges[0].value.value_or(-1), 5, 1e-12);
+    EXPECT_NEAR(readings.gauges[1].value.value_or(-1), 0.5, 1e-12);
+    EXPECT_NEAR(readings.gauges[2].value.value_or(-1), 2000 * std::sqrt(3.0), 1e-9);
+    const auto read = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "box.vtu", "quantities": {"velocity": {"array": ["a", "b", "c"]}}}]})"), "s.json");
+    ASSERT_TRUE(read) << read.error().text();
+    EXPECT_EQ(surveyToJson(*read)["cases"][0]["quantities"]["velocity"]["array"], Json::parse(R"(["a", "b", "c"])"));
+    EXPECT_FALSE(surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "box.vtu", "quantities": {"velocity": {"array": ["a", "b"]}}}]})"), "s.json"));
+}

@@ -167,6 +167,54 @@ TEST(LimitsOverTime, DurationAbove) {
     EXPECT_EQ(worstLimits(steps)[0].verdict, Verdict::Unknown) << "a gap is no zero";
 }
 
+// Formulas over readings that run over the steps run over them too; one that differs from step to step is no value.
+TEST(FormulasOverTime, ReadWhatRunsOverTheSteps) {
+    std::vector<Gauge> gauges;
+    const auto add = [&](const char* id, const char* statistic, Json rest, const char* formula = "", const char* unit = "") {
+        Gauge gauge;
+        gauge.id = id;
+        gauge.statistic = statistic;
+        gauge.quantity = *formula == 0 ? "temperature" : "";
+        gauge.rest = std::move(rest);
+        gauge.formula = formula;
+        gauge.unit = unit;
+        gauges.push_back(gauge);
+    };
+    add("hottest", "max", {{"over", "steps"}}, "", "degC");
+    add("reached", "time_to_reach", {{"level", "330 K"}});
+    add("rise", "", Json::object(), "hottest - 300 'K' * 0 - 26.85 'degC'", "K");
+    add("speed", "", Json::object(), "rise / reached", "K/min");
+    add("each", "", Json::object());
+    add("wrong", "", Json::object(), "hottest - each");
+    add("area", "", Json::object());
+    add("per", "", Json::object(), "reached / area");
+    std::vector<Readings> steps;
+    for (const auto& [time, kelvin] : {std::pair{0.0, 300.0}, {10.0, 320.0}, {20.0, 340.0}}) {
+        Readings step{};
+        step.step = static_cast<int>(steps.size());
+        step.time = time;
+        for (const auto& gauge : gauges) {
+            GaugeReading one;
+            one.id = gauge.id;
+            one.value = gauge.id == "area" ? 2 : gauge.id == "hottest" ? kelvin - 273.15 : kelvin;
+            one.unit = gauge.id == "area" ? "m2" : gauge.id == "hottest" ? "degC" : "K";
+            one.isTemperature = gauge.id != "area";
+            step.gauges.push_back(one);
+        }
+        steps.push_back(step);
+    }
+    std::map<std::string, GaugeReading> told;
+    for (const auto& reading : readOverSteps(gauges, steps))
+        told[reading.id] = reading;
+    EXPECT_EQ(told.size(), 6U) << "neither the area nor what each step tells";
+    EXPECT_NEAR(told["rise"].value.value_or(-1), 40, 1e-9) << told["rise"].why;
+    EXPECT_NEAR(told["speed"].value.value_or(-1), 40 / 15.0 * 60, 1e-9) << told["speed"].why;
+    EXPECT_EQ(told["speed"].unit, "K/min");
+    EXPECT_NEAR(told["per"].value.value_or(-1), 7.5, 1e-9) << "an area is the same on every step";
+    EXPECT_FALSE(told["wrong"].value);
+    EXPECT_NE(told["wrong"].why.find("each"), std::string::npos);
+}
+
 TEST(TouchLimits, LongerContactAllowsLess) {
     double bareMetal = 1e9;
     for (const auto& one : touchLimits()) {

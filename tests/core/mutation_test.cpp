@@ -5,6 +5,7 @@
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
+#include <cgnslib.h>
 #include <cstdlib>
 #include <gtest/gtest.h>
 #include <random>
@@ -20,6 +21,32 @@ struct Seed {
     std::string text;
 };
 
+// A zone of eight hexahedra with a field, in one of the format's two containers.
+std::string cgnsFile(const std::filesystem::path& file, int container) {
+    int id = 0;
+    int base = 0;
+    int zone = 0;
+    int number = 0;
+    cg_set_file_type(container);
+    EXPECT_EQ(cg_open(file.c_str(), CG_MODE_WRITE, &id), CG_OK);
+    cg_base_write(id, "Base", 3, 3, &base);
+    const std::array<cgsize_t, 9> size{3, 3, 3, 2, 2, 2, 0, 0, 0};
+    cg_zone_write(id, base, "Zone", size.data(), CGNS_ENUMV(Structured), &zone);
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        std::vector<double> at;
+        for (int i = 0; i < 27; ++i)
+            at.push_back(std::array{i % 3, i / 3 % 3, i / 9}[axis]);
+        cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(), at.data(), &number);
+    }
+    int solution = 0;
+    cg_sol_write(id, base, zone, "Flow", CGNS_ENUMV(Vertex), &solution);
+    cg_field_write(id, base, zone, solution, CGNS_ENUMV(RealDouble), "Temperature", std::vector<double>(27, 300).data(), &number);
+    const std::array<cgsize_t, 6> range{1, 1, 1, 3, 3, 1};
+    cg_boco_write(id, base, zone, "Bottom", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, range.data(), &number);
+    cg_close(id);
+    return readText(file);
+}
+
 std::vector<Seed> seeds(const std::filesystem::path& folder) {
     auto part = boxPart("block", {{1, 1, 1}, {2, 2, 2}});
     addNodeField(part, "T [K]", [](const Point& at) { return 300 + at[0]; });
@@ -30,8 +57,10 @@ std::vector<Seed> seeds(const std::filesystem::path& folder) {
     }
     out.push_back({"case.stl", "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid s\n"});
     const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
-    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5"})
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5", "plate_pieces.vtkhdf", "plate_steps.vtkhdf"})
         out.push_back({name, readText(foreign / name)});
+    for (const int container : {CG_FILE_ADF, CG_FILE_HDF5})
+        out.push_back({"case.cgns", cgnsFile(folder / "seed.cgns", container)});
     for (const auto& entry : std::filesystem::directory_iterator(foreign))
         if (entry.path().extension() == ".h5" || entry.path().extension() == ".bin")
             std::filesystem::copy_file(entry.path(), folder / entry.path().filename());

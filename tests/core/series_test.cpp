@@ -129,6 +129,32 @@ TEST_F(SeriesTest, ATableOfTimesAndFiles) {
     EXPECT_EQ(found.steps[0].partName, "run") << "the only part has one name on all steps";
 }
 
+TEST_F(SeriesTest, ACollectionOfTimesAndFiles) {
+    write("a.vtu", std::nullopt, 300);
+    write("b.vtu", std::nullopt, 320);
+    const auto list = [](const std::string& entries) { return "<?xml version=\"1.0\"?><VTKFile type=\"Collection\" version=\"0.1\"><Collection>" + entries + "</Collection></VTKFile>"; };
+    writeText(folder / "run.pvd", list(R"(<DataSet timestep="90.5" part="0" file="b.vtu"/><DataSet timestep="0" part="0" file="a.vtu"/>)"));
+    const auto found = series("run.pvd");
+    EXPECT_EQ(times(found), (Times{0, 90.5}));
+    EXPECT_EQ(names(found), (Names{"a.vtu", "b.vtu"}));
+    EXPECT_EQ(found.steps[0].partName, "run");
+    const std::pair<std::string, ErrorCode> broken[]{{list(""), ErrorCode::NoCells},
+                                                     {list(R"(<DataSet timestep="0" file="../a.vtu"/>)"), ErrorCode::NotSupported},
+                                                     {list(R"(<DataSet timestep="0" file="/etc/passwd"/>)"), ErrorCode::NotSupported},
+                                                     {list(R"(<DataSet timestep="nan" file="a.vtu"/>)"), ErrorCode::Syntax},
+                                                     {list(R"(<DataSet timestep="1"/>)"), ErrorCode::Syntax},
+                                                     {list(R"(<DataSet timestep="1" part="0" file="a.vtu"/><DataSet timestep="1" part="1" file="b.vtu"/>)"), ErrorCode::NotSupported},
+                                                     {"<VTKFile", ErrorCode::FileUnreadable},
+                                                     {"", ErrorCode::FileUnreadable}};
+    for (const auto& [text, code] : broken) {
+        SCOPED_TRACE(text);
+        writeText(folder / "run.pvd", text);
+        const auto refused = seriesOf(folder / "run.pvd", std::nullopt, {}, progress);
+        ASSERT_FALSE(refused);
+        EXPECT_EQ(refused.error().code, code) << refused.error().text();
+    }
+}
+
 TEST_F(SeriesTest, ATableWithAMistakeNamesItsRow) {
     const std::pair<const char*, const char*> tables[]{{"", "empty"},
                                                        {"when,file\n1,a.vtu\n", "columns"},

@@ -1,9 +1,11 @@
 // How much of a part is hotter than a value, against exact volumes.
 #include "core/field/volume_above.h"
+#include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
 #include <cmath>
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 #include <numbers>
 #include <random>
@@ -89,4 +91,28 @@ TEST(VolumeAbove, CellValuesCountForWholeCellsAndNanForNothing) {
     EXPECT_NEAR(cells.volume, 0.5, 1e-12);
     EXPECT_NEAR(cells.whole, 0.75, 1e-12);
     EXPECT_NEAR(above(one, "T", Location::Node, 0).whole, 0.75, 1e-12) << "the cell with the NaN is left out";
+}
+
+// As statistics of a gauge: T = 300 + 10 x over a box of 2 x 1 x 1, above 312 from x = 1.2 on.
+TEST(AboveStatistic, VolumesOfPartsAndAreasOfSurfaces) {
+    TempFolder folder;
+    for (const auto cells : {Cells::Hexahedra, Cells::Tetrahedra}) {
+        const auto one = opened(folder, {{2, 1, 1}, {3, 2, 2}}, cells, [](const Point& at) { return 300 + 10 * at[0]; });
+        const auto read = [&](const char* where, const char* statistic, const char* quantity = "temperature") {
+            const auto gauge = Json::parse(fmt::format(R"({{"id": "g", "where": {}, "quantity": "{}", "statistic": "{}", "level": "312 K"}})", where, quantity, statistic));
+            return readGauge(one, gauge, Json::parse(R"({"case": {"quantities": {"temperature": {"array": "T", "unit": "K"}}}})"));
+        };
+        EXPECT_NEAR(read(R"({"part": "box"})", "volume_above").value.value_or(-1), 0.8, 1e-9);
+        EXPECT_EQ(read(R"({"part": "box"})", "volume_above").unit, "m3");
+        EXPECT_NEAR(read(R"({"boundary": "y max"})", "area_above").value.value_or(-1), 0.8, 1e-9);
+        EXPECT_NEAR(read(R"({"boundary": ["y max", "y min"]})", "area_above").value.value_or(-1), 1.6, 1e-9);
+        EXPECT_EQ(read(R"({"boundary": "y max"})", "area_above").unit, "m2");
+        EXPECT_NEAR(read(R"({"plane": {"origin": [1.5, 0, 0], "normal": [1, 0, 0]}})", "area_above").value.value_or(-1), 1, 1e-9);
+        EXPECT_FALSE(read(R"({"part": "box"})", "area_above").value) << "a part has no area";
+        EXPECT_FALSE(read(R"({"boundary": "y max"})", "volume_above").value);
+    }
+    std::array<double, 3> corner{0, 1, 3};
+    EXPECT_NEAR(shareAbove(corner, 0.5), 1 - 0.5 * 0.5 / 3, 1e-12);
+    EXPECT_NEAR(shareAbove(corner, 2), 1.0 / 3 / 2, 1e-12);
+    EXPECT_EQ(shareAbove(corner, 3), 0);
 }

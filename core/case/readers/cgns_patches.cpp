@@ -1,4 +1,4 @@
-#include "core/case/readers/cgns_cells.h"
+#include "core/case/readers/cell_sides.h"
 #include "core/case/readers/cgns_mesh.h"
 #include "core/case/readers/remedies.h"
 
@@ -245,7 +245,13 @@ private:
     }
 
     template <class All> void addOuterFaces(All all, CgnsPatch& out) const {
-        std::map<Ring, std::pair<Ring, int>> found; // by the sorted corners
+        struct Side {
+            const CgnsSection* section;
+            std::size_t cell;
+            const Ring* corners;
+            int times;
+        };
+        std::map<Ring, Side> found; // by the sorted corners
         for (const auto& section : m_mesh.sections)
             for (std::size_t i = 0; section.dimension == 3 && i < section.cells.size(); ++i)
                 for (const auto& corners : facesOf(section.cells.types[i])) {
@@ -254,15 +260,14 @@ private:
                         ring.push_back(section.cells.row(i)[static_cast<std::size_t>(corner)]);
                     if (!all(ring))
                         continue;
-                    auto sorted = ring;
-                    std::ranges::sort(sorted);
-                    auto& entry = found[sorted];
-                    entry.first = std::move(ring);
-                    ++entry.second;
+                    std::ranges::sort(ring);
+                    ++found.try_emplace(ring, Side{&section, i, &corners, 0}).first->second.times;
                 }
-        for (const auto& [sorted, entry] : found)
-            if (entry.second == 1)
-                out.faces.add(entry.first.size() == 3 ? VTK_TRIANGLE : VTK_QUAD, entry.first);
+        for (const auto& [sorted, side] : found)
+            if (side.times == 1) {
+                const std::vector<std::size_t> corners(side.corners->begin(), side.corners->end());
+                addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), corners, out.faces);
+            }
     }
 
     const CgnsFile& m_file;

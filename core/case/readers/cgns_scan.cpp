@@ -1,7 +1,7 @@
 #include "core/case/readers/cgns_scan.h"
 
 #include "core/case/readers/hdf_data.h"
-#include "core/case/readers/inside_folder.h"
+#include "core/case/inside_folder.h"
 #include "core/case/readers/remedies.h"
 
 #include <algorithm>

@@ -1,6 +1,7 @@
 #include "core/case/readers/exodus.h"
 
-#include "core/case/lower_case.h"
+#include "core/case/case_endings.h"
+#include "core/case/readers/cell_sides.h"
 #include "core/case/readers/exodus_cells.h"
 #include "core/case/readers/loose_cells.h"
 #include "core/case/readers/netcdf_file.h"
@@ -8,73 +9,174 @@
 #include "core/case/readers/vector_names.h"
 
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
+#include <unordered_map>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
 
 namespace pyro {
 namespace {
 
-// The elements of one block, numbered in the file after those of the blocks before it.
+// A block of elements, over all pieces of the case.
 struct ElementBlock {
+    std::string key; // its id, the same in every piece
+    std::string name;
     std::optional<ExodusKind> kind; // nothing where its elements are left out
     bool shell = false;
     CellRows cells; // in VTK's order of nodes
-    std::size_t first = 0;
-    std::size_t count = 0;
+    std::vector<NamedValues> fields;
 };
+
+// The elements of a block in one piece, numbered there after those of the blocks before it.
+struct PieceBlock {
+    std::size_t block;    // in the list of all
+    std::size_t first;    // number in the piece
+    std::size_t count;
+    std::size_t firstRow; // among the block's cells
+};
+
+struct SideSet {
+    std::string key;
+    std::string name;
+    CellRows cells;
+};
+
+// The entry of a key in a list; made when it is new.
+template <class One> One& keyed(std::vector<One>& list, std::string One::* key, const std::string& value) {
+    const auto found = std::ranges::find(list, value, key);
+    if (found != list.end())
+        return *found;
+    list.emplace_back().*key = value;
+    return list.back();
+}
+
+// Adds values of one piece to those of the pieces before it: `count` entries so far, what is missing becomes NaN.
+void append(std::vector<NamedValues>& to, const std::vector<NamedValues>& more, std::size_t before, std::size_t added) {
+    for (const auto& one : more) {
+        auto& all = keyed(to, &NamedValues::name, one.name);
+        all.components = one.components;
+        all.values.resize(before * one.components, std::nan(""));
+        all.values.insert(all.values.end(), one.values.begin(), one.values.end());
+    }
+    for (auto& all : to)
+        all.values.resize((before + added) * all.components, std::nan(""));
+}
 
 class ExodusReader {
 public:
-    ExodusReader(const CaseSource& source, const NetcdfFile& file, Intake& to) : m_source(source), m_file(file), m_to(to) {}
+    ExodusReader(const CaseSource& source, Intake& to) : m_source(source), m_to(to) {}
 
-    Done run() {
-        if (auto read = coordinates(); !read)
-            return read;
-        if (auto read = nodalFields(); !read)
-            return read;
-        const auto blocks = m_file.dimension("num_el_blk");
-        const auto names = m_file.names("eb_names");
-        const auto ids = m_file.has("eb_prop1") ? m_file.numbers("eb_prop1") : Result<std::vector<double>>(std::vector<double>());
-        if (blocks == 0)
-            return fail(ErrorCode::NoCells, "the file has no element blocks", m_source.file.string(), "Export the mesh together with the result");
-        for (std::size_t block = 0; block < blocks; ++block)
-            if (auto read = readBlock(block, nameOf(names, ids, block, "block")); !read)
+    // One file, or all pieces of a case that was computed in parallel.
+    Done run(const std::vector<std::filesystem::path>& pieces) {
+        for (std::size_t i = 0; i < pieces.size(); ++i) {
+            if (m_to.progress().cancelled())
+                return fail(ErrorCode::Cancelled, "reading was cancelled", m_source.file.string());
+            m_to.progress().report(static_cast<double>(i) / static_cast<double>(pieces.size() + 1), "reading " + pieces[i].filename().string());
+            const auto file = NetcdfFile::open(pieces[i]);
+            if (!file)
+                return tl::unexpected(file.error());
+            m_file = &*file;
+            m_path = pieces[i];
+            m_byNumber = pieces.size() > 1;
+            if (auto read = readPiece(i == 0); !read)
                 return read;
-        for (std::size_t set = 0; set < m_file.dimension("num_side_sets"); ++set)
-            if (auto read = readSideSet(set); !read)
-                return read;
-        for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"}, {"num_edge_sets", "edge sets"}, {"num_face_sets", "face sets"}, {"num_elem_sets", "element sets"}})
-            if (const auto count = m_file.dimension(dimension); count > 0)
-                remark("not-read", fmt::format("{} {} are left out: boundaries are made of side sets", count, what));
-        if (const auto count = m_file.dimension("num_glo_var"); count > 0)
-            remark("not-read", fmt::format("{} global variables are left out: histories are read from a CSV", count));
-        return {};
+            m_file = nullptr;
+        }
+        return takeAll();
     }
 
 private:
     void remark(const char* code, std::string text) { m_to.remark({Severity::Note, code, std::move(text), m_source.file.string()}); }
-    tl::unexpected<Error> stop(ErrorCode code, std::string what) const { return fail(code, std::move(what), m_source.file.string(), writeAgain); }
+    tl::unexpected<Error> stop(ErrorCode code, std::string what) const { return fail(code, std::move(what), m_path.string(), writeAgain); }
 
+    Done readPiece(bool first) {
+        if (auto read = coordinates(); !read)
+            return read;
+        if (auto read = nodalFields(); !read)
+            return read;
+        const auto blocks = m_file->dimension("num_el_blk");
+        const auto names = m_file->names("eb_names");
+        const auto ids = m_file->has("eb_prop1") ? m_file->numbers("eb_prop1") : Result<std::vector<double>>(std::vector<double>());
+        if (blocks == 0)
+            return fail(ErrorCode::NoCells, "the file has no element blocks", m_path.string(), "Export the mesh together with the result");
+        m_pieceBlocks.clear();
+        for (std::size_t block = 0; block < blocks; ++block)
+            if (auto read = readBlock(block, keyOf(ids, block), nameOf(names, ids, block, "block")); !read)
+                return read;
+        for (std::size_t set = 0; set < m_file->dimension("num_side_sets"); ++set)
+            if (auto read = readSideSet(set); !read)
+                return read;
+        if (!first)
+            return {};
+        for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"}, {"num_edge_sets", "edge sets"}, {"num_face_sets", "face sets"}, {"num_elem_sets", "element sets"}})
+            if (const auto count = m_file->dimension(dimension); count > 0)
+                remark("not-read", fmt::format("{} {} are left out: boundaries are made of side sets", count, what));
+        if (const auto count = m_file->dimension("num_glo_var"); count > 0)
+            remark("not-read", fmt::format("{} global variables are left out: histories are read from a CSV", count));
+        return {};
+    }
+
+    // What the pieces came to, block by block.
+    Done takeAll() {
+        for (const auto& block : m_blocks) {
+            if (block.cells.size() == 0) {
+                remark("block-empty", fmt::format("\"{}\" is empty", block.name));
+                continue;
+            }
+            auto grid = gridOf(block.cells, m_table);
+            for (const auto& one : block.fields)
+                addValues(*grid->GetCellData(), one);
+            if (auto taken = m_to.take({block.name, false, grid, fmt::format("{}, {}", m_source.file.string(), block.name)}); !taken)
+                return taken;
+        }
+        for (const auto& set : m_sets) {
+            if (set.cells.size() == 0) {
+                remark("block-empty", fmt::format("\"{}\" is empty", set.name));
+                continue;
+            }
+            if (auto taken = m_to.take({set.name, true, gridOf(set.cells, m_table), fmt::format("{}, {}", m_source.file.string(), set.name)}); !taken)
+                return taken;
+        }
+        return {};
+    }
+
+    static std::string keyOf(const Result<std::vector<double>>& ids, std::size_t at) { return ids && at < ids->size() ? fmt::format("{:.0f}", (*ids)[at]) : fmt::format("#{}", at); }
     static std::string nameOf(const std::vector<std::string>& names, const Result<std::vector<double>>& ids, std::size_t at, const char* what) {
         if (at < names.size() && !names[at].empty())
             return names[at];
         return fmt::format("{} {:.0f}", what, ids && at < ids->size() ? (*ids)[at] : static_cast<double>(at + 1));
     }
 
+    // Nodes of the piece among those of all: by their numbers in the whole where there are several pieces.
     Done coordinates() {
-        m_nodes = m_file.dimension("num_nodes");
-        m_dimensions = m_file.dimension("num_dim");
-        m_table.at.assign(3 * m_nodes, 0.0);
+        m_nodes = m_file->dimension("num_nodes");
+        m_dimensions = m_file->dimension("num_dim");
+        m_before = m_table.size();
+        const auto numbers = m_byNumber ? m_file->numbers("node_num_map") : Result<std::vector<double>>(std::vector<double>());
+        if (!numbers || (m_byNumber && numbers->size() != m_nodes))
+            return stop(ErrorCode::LengthMismatch, "this piece of a case does not tell the numbers of its nodes in the whole (node_num_map)");
+        m_nodeOf.resize(m_nodes);
+        std::size_t next = m_before;
+        for (std::size_t node = 0; node < m_nodes; ++node) {
+            if (!m_byNumber) {
+                m_nodeOf[node] = static_cast<vtkIdType>(node);
+                continue;
+            }
+            const auto [known, isNew] = m_known.try_emplace(static_cast<std::int64_t>((*numbers)[node]), static_cast<vtkIdType>(next));
+            next += isNew ? 1 : 0;
+            m_nodeOf[node] = known->second;
+        }
+        m_table.at.resize(3 * (m_byNumber ? next : m_nodes), 0.0);
         for (std::size_t axis = 0; axis < std::min<std::size_t>(m_dimensions, 3); ++axis) {
             const std::string own = std::string("coord") + "xyz"[axis];
-            auto read = m_file.has(own) ? m_file.numbers(own) : m_file.numbers("coord", axis);
+            auto read = m_file->has(own) ? m_file->numbers(own) : m_file->numbers("coord", axis);
             if (!read)
                 return tl::unexpected(read.error());
             if (read->size() != m_nodes)
                 return stop(ErrorCode::LengthMismatch, fmt::format("{} coordinates along {} for {} nodes", read->size(), "xyz"[axis], m_nodes));
             for (std::size_t node = 0; node < m_nodes; ++node)
-                m_table.at[3 * node + axis] = (*read)[node];
+                m_table.at[3 * static_cast<std::size_t>(m_nodeOf[node]) + axis] = (*read)[node];
         }
         return {};
     }
@@ -83,9 +185,9 @@ private:
     Result<NamedValues> variable(const std::string& name, const std::string& own, const std::string& shared, std::size_t number, std::size_t count) const {
         const auto step = static_cast<std::size_t>(m_source.step);
         NamedValues out{name, 1, {}};
-        if (m_file.has(own)) {
-            const auto shape = m_file.shape(own);
-            auto read = m_file.numbers(own, step);
+        if (m_file->has(own)) {
+            const auto shape = m_file->shape(own);
+            auto read = m_file->numbers(own, step);
             if (!read)
                 return tl::unexpected(read.error());
             if (count == 0 || shape.size() < 2 || shape[1] != count || read->size() % count != 0)
@@ -94,10 +196,10 @@ private:
             out.values = std::move(*read);
             return out;
         }
-        const auto shape = m_file.shape(shared);
+        const auto shape = m_file->shape(shared);
         if (shape.size() != 3 || number >= shape[1] || shape[2] != count)
             return stop(ErrorCode::LengthMismatch, fmt::format("the values of \"{}\" are not there", name));
-        auto read = m_file.numbers(shared, step);
+        auto read = m_file->numbers(shared, step);
         if (!read)
             return tl::unexpected(read.error());
         out.values.assign(read->begin() + static_cast<std::ptrdiff_t>(number * count), read->begin() + static_cast<std::ptrdiff_t>((number + 1) * count));
@@ -128,7 +230,7 @@ private:
         return out;
     }
 
-    bool hasSteps() const { return m_file.dimension("time_step") > 0; }
+    bool hasSteps() const { return m_file->dimension("time_step") > 0; }
 
     Done nodalFields() {
         if (!hasSteps())
@@ -136,148 +238,148 @@ private:
         auto read = fields(namesOf("nod"), [](std::size_t i) { return fmt::format("vals_nod_var{}", i + 1); }, "vals_nod_var", m_nodes);
         if (!read)
             return tl::unexpected(read.error());
-        m_table.fields = std::move(*read);
+        if (!m_byNumber) {
+            m_table.fields = std::move(*read);
+            return {};
+        }
+        append(m_table.fields, {}, m_before, m_table.size() - m_before);
+        for (const auto& one : *read) {
+            auto& all = keyed(m_table.fields, &NamedValues::name, one.name);
+            all.components = one.components;
+            all.values.resize(m_table.size() * one.components, std::nan(""));
+            for (std::size_t node = 0; node < m_nodes; ++node)
+                for (std::size_t c = 0; c < one.components; ++c)
+                    all.values[static_cast<std::size_t>(m_nodeOf[node]) * one.components + c] = one.values[node * one.components + c];
+        }
         return {};
     }
 
     // Nameless ones are numbered.
     std::vector<std::string> namesOf(const std::string& kind) const {
-        auto names = m_file.names("name_" + kind + "_var");
-        names.resize(m_file.dimension("num_" + kind + "_var"));
+        auto names = m_file->names("name_" + kind + "_var");
+        names.resize(m_file->dimension("num_" + kind + "_var"));
         for (std::size_t i = 0; i < names.size(); ++i)
             if (names[i].empty())
                 names[i] = fmt::format("variable {}", i + 1);
         return names;
     }
 
-    Done readBlock(std::size_t block, const std::string& name) {
+    Done readBlock(std::size_t block, const std::string& key, const std::string& name) {
         const auto variable = fmt::format("connect{}", block + 1);
-        const auto count = m_file.dimension(fmt::format("num_el_in_blk{}", block + 1));
-        m_to.progress().report(static_cast<double>(block) / static_cast<double>(block + 1), "reading " + name);
-        auto& elements = m_blocks.emplace_back();
-        elements.first = m_blocks.size() == 1 ? 0 : m_blocks[m_blocks.size() - 2].first + m_blocks[m_blocks.size() - 2].count;
-        elements.count = count;
-        if (count == 0 || !m_file.has(variable)) {
-            remark("block-empty", fmt::format("\"{}\" is empty", name));
+        const auto count = m_file->dimension(fmt::format("num_el_in_blk{}", block + 1));
+        auto& elements = keyed(m_blocks, &ElementBlock::key, key);
+        elements.name = name;
+        const auto first = m_pieceBlocks.empty() ? 0 : m_pieceBlocks.back().first + m_pieceBlocks.back().count;
+        m_pieceBlocks.push_back({static_cast<std::size_t>(&elements - m_blocks.data()), first, count, elements.cells.size()});
+        if (count == 0 || !m_file->has(variable))
             return {};
-        }
-        const auto shape = m_file.shape(variable);
-        const auto type = m_file.attribute(variable, "elem_type");
+        const auto shape = m_file->shape(variable);
+        const auto type = m_file->attribute(variable, "elem_type");
         const auto kind = shape.size() == 2 && shape[0] == count ? exodusKind(type, shape[1]) : std::nullopt;
         if (!kind) {
             if (shape.size() == 2 && shape[1] == 1) {
                 remark("cells-left-out", fmt::format("\"{}\" of {} points is left out", name, count));
                 return {};
             }
-            return fail(ErrorCode::NotSupported, fmt::format("\"{}\" has elements of the type \"{:.40}\" with {} nodes, which are not read", name, type, shape.size() == 2 ? shape[1] : 0), m_source.file.string(), "Export linear or quadratic elements");
+            return fail(ErrorCode::NotSupported, fmt::format("\"{}\" has elements of the type \"{:.40}\" with {} nodes, which are not read", name, type, shape.size() == 2 ? shape[1] : 0), m_path.string(), "Export linear or quadratic elements");
         }
         elements.kind = kind;
         elements.shell = lowerCase(type).starts_with("shell") || lowerCase(type).starts_with("trishell");
-        if (auto read = readElements(variable, name, shape[1], elements); !read)
+        const auto before = elements.cells.size();
+        if (auto read = readElements(variable, name, shape[1], count, elements); !read)
             return read;
-        auto grid = gridOf(elements.cells, m_table);
+        std::vector<NamedValues> values;
         if (hasSteps()) {
             const auto there = namesOf("elem");
             const auto own = [&](std::size_t i) { return fmt::format("vals_elem_var{}eb{}", i + 1, block + 1); };
             std::vector<std::size_t> numbersThere; // the truth table: not every block has every variable
             std::vector<std::string> namesThere;
             for (std::size_t i = 0; i < there.size(); ++i)
-                if (m_file.has(own(i))) {
+                if (m_file->has(own(i))) {
                     numbersThere.push_back(i);
                     namesThere.push_back(there[i]);
                 }
-            const auto read = fields(namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", count);
+            auto read = fields(namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", count);
             if (!read)
                 return tl::unexpected(read.error());
-            for (const auto& one : *read)
-                addValues(*grid->GetCellData(), one);
+            values = std::move(*read);
         }
-        return m_to.take({name, false, grid, fmt::format("{}, {}", m_source.file.string(), name)});
+        append(elements.fields, values, before, count);
+        return {};
     }
 
-    Done readElements(const std::string& variable, const std::string& name, std::size_t nodesOfOne, ElementBlock& to) const {
-        const auto numbers = m_file.numbers(variable);
+    Done readElements(const std::string& variable, const std::string& name, std::size_t nodesOfOne, std::size_t count, ElementBlock& to) const {
+        const auto numbers = m_file->numbers(variable);
         if (!numbers)
             return tl::unexpected(numbers.error());
         std::vector<vtkIdType> nodes(nodesOfOne);
-        for (std::size_t i = 0; i < to.count; ++i) {
+        for (std::size_t i = 0; i < count; ++i) {
             for (std::size_t n = 0; n < nodesOfOne; ++n) {
                 const double node = (*numbers)[i * nodesOfOne + (to.kind->order.empty() ? n : to.kind->order[n])] - 1;
                 if (!(node >= 0 && node < static_cast<double>(m_nodes)))
                     return stop(ErrorCode::IndexOutOfRange, fmt::format("element {} of \"{}\" refers to node {:.0f}, but there are {}", i + 1, name, node + 1, m_nodes));
-                nodes[n] = static_cast<vtkIdType>(node);
+                nodes[n] = m_nodeOf[static_cast<std::size_t>(node)];
             }
             to.cells.add(to.kind->vtk, nodes);
         }
         return {};
     }
 
-    // The block of an element, numbered from 0 over the whole file; null beyond its end.
-    const ElementBlock* blockOf(double element) const {
-        const auto after = std::ranges::upper_bound(m_blocks, element, {}, [](const ElementBlock& one) { return static_cast<double>(one.first); });
-        if (!(element >= 0) || after == m_blocks.begin())
+    // The block of an element, numbered from 0 over the whole piece; null beyond its end.
+    const PieceBlock* blockOf(double element) const {
+        const auto after = std::ranges::upper_bound(m_pieceBlocks, element, {}, [](const PieceBlock& one) { return static_cast<double>(one.first); });
+        if (!(element >= 0) || after == m_pieceBlocks.begin())
             return nullptr;
         const auto& block = *std::prev(after);
         return element < static_cast<double>(block.first + block.count) ? &block : nullptr;
     }
 
     Done readSideSet(std::size_t set) {
-        const auto names = m_file.names("ss_names");
-        const auto ids = m_file.has("ss_prop1") ? m_file.numbers("ss_prop1") : Result<std::vector<double>>(std::vector<double>());
+        const auto names = m_file->names("ss_names");
+        const auto ids = m_file->has("ss_prop1") ? m_file->numbers("ss_prop1") : Result<std::vector<double>>(std::vector<double>());
         const auto name = nameOf(names, ids, set, "side set");
         const auto ofElements = fmt::format("elem_ss{}", set + 1);
-        if (!m_file.has(ofElements)) {
-            remark("block-empty", fmt::format("\"{}\" is empty", name));
+        auto& to = keyed(m_sets, &SideSet::key, keyOf(ids, set));
+        to.name = name;
+        auto& cells = to.cells;
+        if (!m_file->has(ofElements))
             return {};
-        }
-        const auto elements = m_file.numbers(ofElements);
-        const auto sides = m_file.numbers(fmt::format("side_ss{}", set + 1));
+        const auto elements = m_file->numbers(ofElements);
+        const auto sides = m_file->numbers(fmt::format("side_ss{}", set + 1));
         if (!elements || !sides)
             return tl::unexpected((elements ? sides : elements).error());
         if (elements->size() != sides->size())
             return stop(ErrorCode::LengthMismatch, fmt::format("\"{}\" has {} elements and {} sides", name, elements->size(), sides->size()));
-        CellRows cells;
         for (std::size_t i = 0; i < elements->size(); ++i) {
             const double at = (*elements)[i] - 1;
-            const auto* block = blockOf(at);
-            if (block == nullptr)
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1, m_blocks.back().first + m_blocks.back().count));
-            if (!block->kind)
+            const auto* there = blockOf(at);
+            if (there == nullptr)
+                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1, m_pieceBlocks.back().first + m_pieceBlocks.back().count));
+            const auto& block = m_blocks[there->block];
+            if (!block.kind)
                 continue;
-            const auto corners = exodusSide(*block->kind, block->shell, static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
+            const auto corners = exodusSide(*block.kind, block.shell, static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
             if (corners.empty())
                 return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to side {:.0f} of element {:.0f}, which has none such", name, (*sides)[i], at + 1));
-            addSide(block->kind->vtk, block->cells.row(static_cast<std::size_t>(at) - block->first), corners, cells);
+            addSide(block.kind->vtk, block.cells.row(there->firstRow + static_cast<std::size_t>(at) - there->first), corners, cells);
         }
-        if (cells.size() == 0) {
-            remark("block-empty", fmt::format("\"{}\" is empty", name));
-            return {};
-        }
-        return m_to.take({name, true, gridOf(cells, m_table), fmt::format("{}, {}", m_source.file.string(), name)});
-    }
-
-    static void addSide(int type, std::span<const vtkIdType> element, const std::vector<std::size_t>& corners, CellRows& to) {
-        std::vector<vtkIdType> nodes;
-        std::vector<vtkIdType> middles;
-        for (std::size_t i = 0; i < corners.size(); ++i) {
-            nodes.push_back(element[corners[i]]);
-            if (const auto middle = middleNode(type, corners[i], corners[(i + 1) % corners.size()]))
-                middles.push_back(element[*middle]);
-        }
-        const bool curved = middles.size() == corners.size();
-        if (curved)
-            nodes.insert(nodes.end(), middles.begin(), middles.end());
-        const bool three = corners.size() == 3;
-        to.add(corners.size() == 2 ? VTK_LINE : three ? (curved ? VTK_QUADRATIC_TRIANGLE : VTK_TRIANGLE) : curved ? VTK_QUADRATIC_QUAD : VTK_QUAD, nodes);
+        return {};
     }
 
     const CaseSource& m_source;
-    const NetcdfFile& m_file;
     Intake& m_to;
+    const NetcdfFile* m_file = nullptr; // the piece being read
+    std::filesystem::path m_path;
+    bool m_byNumber = false;
     std::size_t m_nodes = 0;
     std::size_t m_dimensions = 3;
+    std::size_t m_before = 0;            // nodes of the pieces before
+    std::vector<vtkIdType> m_nodeOf;     // of the piece's nodes
+    std::unordered_map<std::int64_t, vtkIdType> m_known; // by their number in the whole
+    std::vector<PieceBlock> m_pieceBlocks;
     NodeTable m_table;
     std::vector<ElementBlock> m_blocks;
+    std::vector<SideSet> m_sets;
 };
 
 } // namespace
@@ -288,13 +390,34 @@ std::vector<double> timesIn(const NetcdfFile& file) { return file.has("time_whol
 
 } // namespace
 
+std::vector<std::filesystem::path> exodusPieces(const std::filesystem::path& file) {
+    // name.e.4.0: the first of four
+    const auto number = file.extension().string();
+    const auto count = file.stem().extension().string();
+    const auto base = file.stem().stem();
+    if (endingOf(file) == lowerEnding(file))
+        return {};
+    const auto all = std::stoul(count.substr(1));
+    std::vector<std::filesystem::path> out;
+    for (std::size_t i = 0; i < all && all <= 100'000; ++i)
+        out.push_back(file.parent_path() / fmt::format("{}{}.{:0{}}", base.string(), count, i, number.size() - 1));
+    return out;
+}
+
 Done readExodus(const CaseSource& source, Intake& to) {
-    const auto file = NetcdfFile::open(source.file);
-    if (!file)
-        return tl::unexpected(file.error());
-    if (const auto times = timesIn(*file); static_cast<std::size_t>(source.step) < times.size())
+    auto pieces = exodusPieces(source.file);
+    if (pieces.empty())
+        pieces.push_back(source.file);
+    for (const auto& piece : pieces)
+        if (!std::filesystem::exists(piece))
+            return fail(ErrorCode::FileMissing, fmt::format("the case has {} pieces, and \"{}\" is not there", pieces.size(), piece.filename().string()), source.file.string(), "Copy all of its pieces into one folder");
+    const auto times = exodusTimes(pieces.front());
+    if (static_cast<std::size_t>(source.step) < times.size())
         to.setTime(times[static_cast<std::size_t>(source.step)]);
-    return ExodusReader(source, *file, to).run();
+    for (const auto& piece : pieces)
+        if (piece != source.file)
+            to.addSource(piece);
+    return ExodusReader(source, to).run(pieces);
 }
 
 std::vector<double> exodusTimes(const std::filesystem::path& file) {

@@ -1,4 +1,5 @@
-// Exodus II: element blocks as parts, side sets as boundaries, all time steps; classic, 64-bit and netCDF-4 files.
+// Exodus II: element blocks as parts, side sets as boundaries, all time steps; classic, 64-bit and netCDF-4 files; also the pieces of a case that
+// was computed in parallel ("name.e.4.0" and its like), of which any one stands for all.
 #pragma once
 
 #include "core/case/readers/intake.h"

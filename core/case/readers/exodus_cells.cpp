@@ -8,29 +8,6 @@
 namespace pyro {
 namespace {
 
-using Pair = std::array<std::size_t, 2>;
-
-// The edges whose middles follow the corners, in VTK's order (its file format's description of the cells).
-std::span<const Pair> edgesOf(int vtkType) {
-    static constexpr std::array<Pair, 12> hexahedron{{{0, 1}, {1, 2}, {2, 3}, {3, 0}, {4, 5}, {5, 6}, {6, 7}, {7, 4}, {0, 4}, {1, 5}, {2, 6}, {3, 7}}};
-    static constexpr std::array<Pair, 6> tetrahedron{{{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}}};
-    static constexpr std::array<Pair, 9> wedge{{{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}}};
-    static constexpr std::array<Pair, 8> pyramid{{{0, 1}, {1, 2}, {2, 3}, {3, 0}, {0, 4}, {1, 4}, {2, 4}, {3, 4}}};
-    switch (vtkType) {
-    case VTK_QUADRATIC_HEXAHEDRON:
-    case VTK_TRIQUADRATIC_HEXAHEDRON:
-        return hexahedron;
-    case VTK_QUADRATIC_TETRA:
-        return tetrahedron;
-    case VTK_QUADRATIC_WEDGE:
-        return wedge;
-    case VTK_QUADRATIC_PYRAMID:
-        return pyramid;
-    default:
-        return {};
-    }
-}
-
 // Exodus II numbers the upright middles before the upper ones: `from` of the lower block onwards `count` each are swapped.
 std::vector<std::size_t> swapped(std::size_t nodes, std::size_t from, std::size_t count) {
     std::vector<std::size_t> order(nodes);
@@ -131,14 +108,6 @@ std::vector<std::size_t> exodusSide(const ExodusKind& kind, bool shell, std::siz
         sides = kind.dimension == 2 ? (three ? &triangle : &quadrilateral) : nullptr;
     }
     return sides != nullptr && side > 0 && side <= sides->size() ? (*sides)[side - 1] : std::vector<std::size_t>();
-}
-
-std::optional<std::size_t> middleNode(int vtkType, std::size_t a, std::size_t b) {
-    const auto edges = edgesOf(vtkType);
-    for (std::size_t i = 0; i < edges.size(); ++i)
-        if ((edges[i][0] == a && edges[i][1] == b) || (edges[i][0] == b && edges[i][1] == a))
-            return (vtkType == VTK_QUADRATIC_TETRA ? 4 : vtkType == VTK_QUADRATIC_WEDGE ? 6 : vtkType == VTK_QUADRATIC_PYRAMID ? 5 : 8) + i;
-    return std::nullopt;
 }
 
 } // namespace pyro

@@ -20,7 +20,4 @@ std::optional<ExodusKind> exodusKind(const std::string& type, std::size_t nodes)
 // The corners of a side, numbered from 1, in VTK's order of nodes; empty when there is none. Of shells sides 1 and 2 are the element itself.
 std::vector<std::size_t> exodusSide(const ExodusKind& kind, bool shell, std::size_t side);
 
-// The node between two corners of a quadratic element, in VTK's order; nothing for linear ones.
-std::optional<std::size_t> middleNode(int vtkType, std::size_t a, std::size_t b);
-
 } // namespace pyro

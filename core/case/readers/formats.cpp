@@ -1,3 +1,4 @@
+#include "core/case/case_endings.h"
 #include "core/case/readers/cgns.h"
 #include "core/case/readers/exodus.h"
 #include "core/case/readers/format.h"
@@ -80,14 +81,14 @@ std::span<const CaseFormat> caseFormats() {
         {{".cgns"}, readCgns, cgnsTimes},
         {{".e", ".exo", ".ex2"}, readExodus, exodusTimes},
         {{".xdmf", ".xmf"}, readXdmf, xdmfTimes},
-        {{".vtkhdf", ".hdf"}, readVtkHdf, noTimes},
+        {{".vtkhdf", ".hdf"}, readVtkHdf, vtkHdfTimes},
         {{".stl", ".obj", ".ply"}, readSolids, noTimes},
     };
     return formats;
 }
 
 const CaseFormat* formatOf(const std::filesystem::path& file) {
-    const auto ending = lowerEnding(file);
+    const auto ending = endingOf(file);
     const auto found = std::ranges::find_if(caseFormats(), [&](const CaseFormat& format) { return std::ranges::find(format.endings, ending) != format.endings.end(); });
     return found == caseFormats().end() ? nullptr : &*found;
 }

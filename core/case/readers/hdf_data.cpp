@@ -57,7 +57,62 @@ Done HdfFile::checkPath(const std::string& path) const {
     }
 }
 
-Result<HdfArray> HdfFile::read(const std::string& path) const {
+bool HdfFile::has(const std::string& path) const { return checkPath(path).has_value(); }
+
+std::vector<std::string> HdfFile::names(const std::string& group) const {
+    std::vector<std::string> out;
+    if (!has(group))
+        return out;
+    const Handle opened(H5Gopen2(m_id, group.c_str(), H5P_DEFAULT), H5Gclose);
+    H5G_info_t info{};
+    if (!opened.valid() || H5Gget_info(opened.id(), &info) < 0)
+        return out;
+    constexpr std::size_t longest = 1024;
+    for (hsize_t i = 0; i < std::min<hsize_t>(info.nlinks, 100'000); ++i) {
+        std::string name(longest, '\0');
+        const auto length = H5Lget_name_by_idx(opened.id(), ".", H5_INDEX_NAME, H5_ITER_INC, i, name.data(), longest, H5P_DEFAULT);
+        if (length > 0 && static_cast<std::size_t>(length) < longest)
+            out.push_back(name.substr(0, static_cast<std::size_t>(length)));
+    }
+    return out;
+}
+
+std::optional<std::string> HdfFile::text(const std::string& group, const char* attribute) const {
+    if (!has(group) || H5Aexists_by_name(m_id, group.c_str(), attribute, H5P_DEFAULT) <= 0)
+        return std::nullopt;
+    const Handle opened(H5Aopen_by_name(m_id, group.c_str(), attribute, H5P_DEFAULT, H5P_DEFAULT), H5Aclose);
+    const Handle type(H5Aget_type(opened.id()), H5Tclose);
+    if (!type.valid() || H5Tget_class(type.id()) != H5T_STRING)
+        return std::nullopt;
+    if (H5Tis_variable_str(type.id()) > 0) {
+        char* read = nullptr;
+        if (H5Aread(opened.id(), type.id(), static_cast<void*>(&read)) < 0 || read == nullptr)
+            return std::nullopt;
+        std::string out(read);
+        H5free_memory(read);
+        return out;
+    }
+    const auto size = H5Tget_size(type.id());
+    if (size > 65536 || H5Aget_storage_size(opened.id()) > size)
+        return std::nullopt;
+    std::string out(size, '\0');
+    if (H5Aread(opened.id(), type.id(), out.data()) < 0)
+        return std::nullopt;
+    return out.substr(0, out.find('\0'));
+}
+
+std::optional<std::int64_t> HdfFile::whole(const std::string& group, const char* attribute) const {
+    if (!has(group) || H5Aexists_by_name(m_id, group.c_str(), attribute, H5P_DEFAULT) <= 0)
+        return std::nullopt;
+    const Handle opened(H5Aopen_by_name(m_id, group.c_str(), attribute, H5P_DEFAULT, H5P_DEFAULT), H5Aclose);
+    const Handle space(H5Aget_space(opened.id()), H5Sclose);
+    std::int64_t value = 0;
+    if (!opened.valid() || H5Sget_simple_extent_npoints(space.id()) != 1 || H5Aread(opened.id(), H5T_NATIVE_INT64, &value) < 0)
+        return std::nullopt;
+    return value;
+}
+
+Result<HdfArray> HdfFile::read(const std::string& path, std::optional<Rows> rows) const {
     if (auto checked = checkPath(path); !checked)
         return tl::unexpected(checked.error());
     const auto refuse = [&](ErrorCode code, const std::string& what) { return fail(code, fmt::format("\"{}\" {}", path, what), m_file.string(), writeAgain); };
@@ -77,6 +132,15 @@ Result<HdfArray> HdfFile::read(const std::string& path) const {
         return refuse(ErrorCode::WrongType, "has no shape that can be read");
     std::vector<hsize_t> dims(static_cast<std::size_t>(rank));
     H5Sget_simple_extent_dims(space.id(), dims.data(), nullptr);
+    std::vector<hsize_t> start(dims.size(), 0);
+    if (rows) {
+        if (dims.empty() || rows->first > dims[0] || rows->count > dims[0] - rows->first)
+            return refuse(ErrorCode::IndexOutOfRange, fmt::format("has no entries {} to {}", rows->first, rows->first + rows->count));
+        start[0] = rows->first;
+        dims[0] = rows->count;
+        if (rows->count > 0)
+            H5Sselect_hyperslab(space.id(), H5S_SELECT_SET, start.data(), nullptr, dims.data(), nullptr);
+    }
     HdfArray out;
     double count = 1;
     for (const auto one : dims) {
@@ -92,7 +156,8 @@ Result<HdfArray> HdfFile::read(const std::string& path) const {
     if (bytes > 0 && H5Dget_storage_size(set.id()) == 0)
         return refuse(ErrorCode::FileTruncated, "was declared but never written");
     out.values.resize(static_cast<std::size_t>(count));
-    if (!out.values.empty() && H5Dread(set.id(), H5T_NATIVE_DOUBLE, H5S_ALL, H5S_ALL, H5P_DEFAULT, out.values.data()) < 0)
+    const Handle room(H5Screate_simple(std::max(rank, 1), dims.empty() ? std::vector<hsize_t>{1}.data() : dims.data(), nullptr), H5Sclose);
+    if (!out.values.empty() && H5Dread(set.id(), H5T_NATIVE_DOUBLE, rows ? room.id() : H5S_ALL, rows ? space.id() : H5S_ALL, H5P_DEFAULT, out.values.data()) < 0)
         return refuse(ErrorCode::FileUnreadable, "cannot be read: the file is damaged, or it was packed by a filter that is not installed here");
     if (kind == H5T_INTEGER && std::ranges::any_of(out.values, [](double value) { return std::abs(value) > 9007199254740992.0; }))
         return refuse(ErrorCode::NotSupported, "holds whole numbers beyond 2^53");

@@ -6,6 +6,8 @@
 #include <cstdint>
 #include <filesystem>
 #include <memory>
+#include <optional>
+#include <string>
 #include <vector>
 
 namespace pyro {
@@ -28,7 +30,18 @@ public:
 
     // Errors: NameUnknown, WrongType for what holds no numbers, SizeAbsurd for what the file cannot hold, NotSupported for data outside of
     // the file (external links and storage, virtual datasets) and for filters that are not there, FileUnreadable.
-    Result<HdfArray> read(const std::string& path) const;
+    Result<HdfArray> read(const std::string& path) const { return read(path, std::nullopt); }
+    // Entries along the first dimension alone. Errors: as above; IndexOutOfRange.
+    struct Rows {
+        std::uint64_t first;
+        std::uint64_t count;
+    };
+    Result<HdfArray> read(const std::string& path, std::optional<Rows> rows) const;
+    bool has(const std::string& path) const;
+    std::vector<std::string> names(const std::string& group) const; // of what a group holds, by name; empty when there is none
+    // Attributes of a group; nothing when there is none such.
+    std::optional<std::string> text(const std::string& group, const char* attribute) const;
+    std::optional<std::int64_t> whole(const std::string& group, const char* attribute) const;
 
 private:
     HdfFile(std::filesystem::path file, std::int64_t id) : m_file(std::move(file)), m_id(id) {}

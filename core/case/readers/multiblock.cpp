@@ -1,7 +1,7 @@
 #include "core/case/readers/multiblock.h"
 
 #include "core/case/readers/grid.h"
-#include "core/case/readers/inside_folder.h"
+#include "core/case/inside_folder.h"
 #include "core/case/readers/xml_scan.h"
 
 #include <expat.h>

@@ -1,7 +1,7 @@
 #include "core/case/readers/partitioned.h"
 
 #include "core/case/readers/format.h"
-#include "core/case/readers/inside_folder.h"
+#include "core/case/inside_folder.h"
 
 #include <algorithm>
 #include <expat.h>

@@ -1,6 +1,6 @@
 #include "core/case/readers/xdmf_data.h"
 
-#include "core/case/readers/inside_folder.h"
+#include "core/case/inside_folder.h"
 #include "core/case/readers/remedies.h"
 
 #include <algorithm>

@@ -1,0 +1,137 @@
+#include "app/stages/start_page.h"
+
+#include "app/session/settings.h"
+
+#include <QCoreApplication>
+#include <QCryptographicHash>
+#include <QDir>
+#include <QFileInfo>
+#include <QPainter>
+#include <QPushButton>
+#include <QStandardPaths>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+namespace pyro {
+namespace {
+
+constexpr QSize thumbnailSize{156, 96};
+constexpr int perRow = 4;
+constexpr int mostRecent = 8;
+
+// The rest of the path is told by the tool tip: names of results are often the same.
+QString titleOf(const QString& file) {
+    auto name = QFileInfo(file).fileName();
+    if (name.endsWith(".survey.json"))
+        name.chop(12);
+    return QFileInfo(file).dir().dirName() + "/" + name;
+}
+
+void clear(QGridLayout* grid) {
+    while (auto* item = grid->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+}
+
+// In place of a picture that was never taken.
+QPixmap blank(const QString& file) {
+    QPixmap pixmap(thumbnailSize);
+    pixmap.fill(QColor("#22262B"));
+    QPainter painter(&pixmap);
+    painter.setPen(QColor("#8A8780"));
+    painter.drawText(pixmap.rect(), Qt::AlignCenter, QFileInfo(file).suffix().toUpper());
+    return pixmap;
+}
+
+} // namespace
+
+StartPage::StartPage(QWidget* parent) : QWidget(parent) {
+    setObjectName("startPage");
+    setAttribute(Qt::WA_StyledBackground);
+    auto* title = new QLabel("Open a result");
+    title->setObjectName("startTitle");
+    auto* words = new QLabel("Choose the file that your solver wrote, a folder of them, or a survey; or drop it anywhere on this window. The file is never changed.");
+    words->setObjectName("startWords");
+    words->setWordWrap(true);
+    auto* buttons = new QHBoxLayout;
+    const auto button = [&](const char* style, const char* name, const QString& text) {
+        auto* made = new QPushButton(text);
+        made->setObjectName(style);
+        made->setAccessibleName(name);
+        buttons->addWidget(made);
+        return made;
+    };
+    connect(button("primary", "startCase", "Open case\u2026"), &QPushButton::clicked, this, &StartPage::caseRequested);
+    connect(button("startFolder", "startFolder", "Open folder\u2026"), &QPushButton::clicked, this, &StartPage::folderRequested);
+    connect(button("startSurvey", "startSurvey", "Open survey\u2026"), &QPushButton::clicked, this, &StartPage::surveyRequested);
+    buttons->addStretch();
+    const auto heading = [](const QString& text) {
+        auto* label = new QLabel(text.toUpper());
+        label->setObjectName("startHeading");
+        return label;
+    };
+    m_recentTitle = heading("Opened lately");
+    m_demoTitle = heading("Demos");
+    m_recent = new QGridLayout;
+    m_demos = new QGridLayout;
+    for (auto* grid : {m_recent, m_demos}) {
+        grid->setSpacing(12);
+        grid->setColumnStretch(perRow, 1);
+    }
+    auto* column = new QVBoxLayout;
+    column->setSpacing(12);
+    column->addWidget(title);
+    column->addWidget(words);
+    column->addLayout(buttons);
+    column->addSpacing(12);
+    column->addWidget(m_recentTitle);
+    column->addLayout(m_recent);
+    column->addSpacing(8);
+    column->addWidget(m_demoTitle);
+    column->addLayout(m_demos);
+    column->addStretch();
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(48, 40, 48, 24);
+    layout->addLayout(column, 1);
+    refresh();
+}
+
+QString StartPage::thumbnailOf(const QString& file) {
+    const auto key = QCryptographicHash::hash(QFileInfo(file).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
+    return QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/thumbnails/" + key + ".png";
+}
+
+void StartPage::addTile(const QString& file, const QString& title, int at) {
+    auto* tile = new QToolButton;
+    tile->setObjectName("startTile");
+    tile->setAccessibleName(file);
+    tile->setToolTip(QDir::toNativeSeparators(file));
+    tile->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+    QPixmap picture(thumbnailOf(file));
+    tile->setIcon(picture.isNull() ? blank(file) : picture);
+    tile->setIconSize(thumbnailSize);
+    tile->setFixedSize(thumbnailSize.width() + 14, thumbnailSize.height() + 34);
+    tile->setText(tile->fontMetrics().elidedText(title, Qt::ElideMiddle, thumbnailSize.width()));
+    connect(tile, &QToolButton::clicked, this, [this, file] { emit fileRequested(file); });
+    auto* grid = QFileInfo(file).dir().dirName() == "demo" ? m_demos : m_recent;
+    grid->addWidget(tile, at / perRow, at % perRow);
+}
+
+void StartPage::refresh() {
+    clear(m_recent);
+    clear(m_demos);
+    int recent = 0;
+    for (const auto& file : settings::recentFiles())
+        if (recent < mostRecent && QFileInfo(file).dir().dirName() != "demo")
+            addTile(file, titleOf(file), recent++);
+    m_recentTitle->setVisible(recent > 0);
+    // Beside the program, where ./demo solves them.
+    const QDir folder(QCoreApplication::applicationDirPath() + "/../demo");
+    int demos = 0;
+    for (const auto& info : folder.entryInfoList({"*.survey.json"}, QDir::Files, QDir::Name))
+        addTile(info.canonicalFilePath(), QString(info.fileName()).remove(".survey.json"), demos++);
+    m_demoTitle->setVisible(demos > 0);
+}
+
+} // namespace pyro
