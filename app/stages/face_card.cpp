@@ -59,7 +59,7 @@ FaceCard::FaceCard(Session& session, QWidget* parent) : QWidget(parent), m_sessi
     form->addRow("", m_faceFacts);
     m_label = new QLineEdit;
     m_label->setObjectName("faceLabel");
-    m_label->setPlaceholderText("what it is, for example inlet");
+    m_label->setPlaceholderText("What it is, for example inlet");
     form->addRow("Label", m_label);
     m_heat = new QPushButton("Heat flow through it");
     m_heat->setObjectName("faceHeat");
@@ -201,7 +201,7 @@ void FaceCard::refreshPart(const CaseEntry& entry, const OpenedCase& opened, std
     const auto suggested = suggestedMaterials(shownName(entry, region.name));
     for (const auto& name : suggested)
         add(name);
-    m_material->lineEdit()->setPlaceholderText(suggested.empty() ? QString("of what it is made") : q(suggested.front()) + "?");
+    m_material->lineEdit()->setPlaceholderText(suggested.empty() ? QString("Of what it is made") : q(suggested.front()) + "?");
     for (const auto& one : materialLibrary()) {
         add(std::string(one.name));
         m_material->setItemData(m_material->findText(q(std::string(one.name))), q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);

@@ -19,6 +19,7 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
     if (entry.value("curved", false)) {
         region.extent = store.array<double>(key + "/extent");
         region.share = store.array<double>(key + "/share");
+        region.parentOf = store.array<std::uint32_t>(key + "/parent");
     }
     for (const auto& array : entry.at("arrays")) {
         const auto on = array.at("on") == "node" ? Location::Node : Location::Cell;

@@ -8,6 +8,7 @@
 #include "core/case/joined_array.h"
 
 #include <array>
+#include <memory>
 #include <optional>
 
 namespace pyro {
@@ -63,6 +64,8 @@ struct Region {
     // Of a surface with curved faces, whose pieces its cells are: their true areas, and what each node has of them (Measures). Else empty.
     std::span<const double> extent = {};
     std::span<const double> share = {};
+    std::span<const std::uint32_t> parentOf = {};  // which curved face of the file each cell is a piece of
+    std::shared_ptr<const Mesh> asRead = {};       // where the faces of the part behind have taken the place of its own
     std::optional<PatchOf> patchOf = {}; // of a boundary that the file does not name
     JoinedArrays joined = {};
 
@@ -80,6 +83,7 @@ struct Case {
     std::filesystem::path storeFile = {}; // where it lies
     CaseSplit split = {};                        // how boundaries nobody named were made
     std::shared_ptr<const ArrayFile> patches = {}; // what their regions point into
+    std::shared_ptr<const std::vector<std::vector<double>>> made = {}; // what boundaries with other faces than in the file point into
 
     // Position in `parts` or `boundaries`; nothing when there is no such name.
     std::optional<std::size_t> partNamed(std::string_view name) const;
@@ -93,6 +97,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 4;
+constexpr int storeVersion = 5;
 
 } // namespace pyro

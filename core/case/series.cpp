@@ -184,8 +184,8 @@ template <class A, class B> bool sameBytes(std::span<const A> a, std::span<const
 }
 
 bool sameRegion(const Region& a, const Region& b) {
-    const auto& one = a.mesh;
-    const auto& other = b.mesh;
+    const auto& one = a.asRead ? *a.asRead : a.mesh;
+    const auto& other = b.asRead ? *b.asRead : b.mesh;
     const bool samePlaces = one.coordinates.visit([&](auto mine) {
         return other.coordinates.visit([&](auto theirs) { return sameBytes(mine, theirs); });
     });

@@ -3,6 +3,7 @@
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/region_readings.h"
+#include "core/field/boundary_fit.h"
 #include "core/field/boundary_patches.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
@@ -255,7 +256,7 @@ Result<OpenedCase> faced(std::shared_ptr<const Case> solved, const CaseSplit& sp
     auto shells = shellsOf(*solved, progress);
     if (!shells)
         return tl::unexpected(shells.error());
-    auto whole = withPatches(std::move(solved), **shells, split, progress);
+    auto whole = withPatches(withFittedBoundaries(std::move(solved), (*shells)->parts), **shells, split, progress);
     if (!whole)
         return tl::unexpected(whole.error());
     return OpenedCase{std::move(*whole), unmeasuredIndex(std::move(*shells))};
@@ -295,7 +296,7 @@ Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const 
     if (!solved)
         return tl::unexpected(solved.error());
     if (like != nullptr && like->index && like->solved->split == step.split && sameMesh(**solved, *like->solved))
-        return OpenedCase{withPatchesOf(std::move(*solved), *like->solved), like->index};
+        return OpenedCase{withPatchesOf(withFittedBoundaries(std::move(*solved), like->index->shells->parts), *like->solved), like->index};
     SubProgress facing(progress, 0.6, 0.7);
     auto opened = faced(std::move(*solved), step.split, facing);
     if (!opened)

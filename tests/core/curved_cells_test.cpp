@@ -14,6 +14,7 @@
 #include <vtkCellType.h>
 #include <vtkDoubleArray.h>
 #include <vtkHigherOrderHexahedron.h>
+#include <vtkHigherOrderQuadrilateral.h>
 #include <vtkHigherOrderTetra.h>
 #include <vtkHigherOrderWedge.h>
 #include <vtkNew.h>
@@ -320,5 +321,63 @@ TEST(CurvedCells, HeatThroughAPipesWall) {
             EXPECT_NEAR(std::abs(*heat.value) / exact, 1, 1e-3) << boundary.name << " " << *heat.value;
         }
         EXPECT_EQ(found, 2);
+    }
+}
+
+// A wall whose inner face is given by straight quadrangles on curved cells, its outer one by curved quadrangles of third order on cells of second
+// order: both find their part, have its area, and read the heat of the exact solution; their own arrays follow.
+TEST(CurvedCells, BoundariesOfAnotherOrderFindTheirPart) {
+    const TempFolder folder;
+    const Field field = [](const Point& at) { return 400 - 50 * std::log(std::hypot(at[0], at[1])); };
+    const int n = 4;
+    const CurvedBlock wall(CellType::CurvedHexahedron, 2, {n, n, 1}, pipeWall, field);
+    const auto write = [&](vtkUnstructuredGrid& grid, const char* name) {
+        vtkNew<vtkXMLUnstructuredGridWriter> writer;
+        writer->SetInputData(&grid);
+        writer->SetFileName((folder / name).c_str());
+        ASSERT_EQ(writer->Write(), 1);
+    };
+    write(*wall.grid, "wall.vtu");
+    const auto side = [&](double r, int order, const char* name) {
+        vtkNew<vtkUnstructuredGrid> grid;
+        vtkNew<vtkPoints> points;
+        points->SetDataTypeToDouble();
+        vtkNew<vtkDoubleArray> own;
+        own->SetName("film");
+        for (int j = 0; j < n; ++j) {
+            std::vector<vtkIdType> ids(static_cast<std::size_t>((order + 1) * (order + 1)));
+            for (int k = 0; k <= order; ++k)
+                for (int i = 0; i <= order; ++i) {
+                    const auto at = pipeWall(r, (j + static_cast<double>(i) / order) / n, static_cast<double>(k) / order);
+                    const std::array<int, 2> orders{order, order};
+                    ids[static_cast<std::size_t>(order == 1 ? std::array{0, 1, 3, 2}[static_cast<std::size_t>(i + 2 * k)] : vtkHigherOrderQuadrilateral::PointIndexFromIJK(i, k, orders.data()))] = points->InsertNextPoint(at.data());
+                    own->InsertNextValue(at[2]);
+                }
+            grid->InsertNextCell(order == 1 ? VTK_QUAD : VTK_LAGRANGE_QUADRILATERAL, static_cast<vtkIdType>(ids.size()), ids.data());
+        }
+        grid->SetPoints(points);
+        grid->GetPointData()->AddArray(own);
+        write(*grid, name);
+    };
+    side(0, 1, "inner.vtu");
+    side(1, 3, "outer.vtu");
+    writeText(folder / "case.vtm", R"(<VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet><Block index="0" name="parts"><DataSet index="0" name="wall" file="wall.vtu"/></Block>
+        <Block index="1" name="boundaries"><DataSet index="0" name="inner" file="inner.vtu"/><DataSet index="1" name="outer" file="outer.vtu"/></Block></vtkMultiBlockDataSet></VTKFile>)");
+    const auto opened = mustOpen(folder / "case.vtm");
+    for (const auto& remark : opened.index->remarks)
+        EXPECT_NE(remark.code, "boundary-unmatched") << remark.text;
+    const auto survey = Json::parse(R"({"case": {"parts": {"wall": {"material": "m"}}}, "materials": {"m": {"conductivity": 5}}})");
+    const double exact = 5.0 * 50 * M_PI / 2;
+    for (const auto& [name, radius] : {std::pair{"inner", 1.0}, {"outer", 2.0}}) {
+        SCOPED_TRACE(name);
+        const auto at = *opened.solved->boundaryNamed(name);
+        EXPECT_NEAR(opened.index->boundaries[at].size, radius * M_PI / 2, 1e-4);
+        EXPECT_EQ(opened.solved->boundaries[at].fileCells, 4U);
+        const auto& film = opened.solved->boundaries[at].find("film", Location::Node)->values;
+        for (std::size_t node = 0; node < film.size(); ++node)
+            EXPECT_NEAR(film[node], opened.solved->boundaries[at].mesh.node(node)[2], 1e-12);
+        const auto heat = readGauge(opened, {{"id", "g"}, {"where", {{"boundary", name}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}}, survey);
+        ASSERT_TRUE(heat.value) << heat.why;
+        EXPECT_NEAR(std::abs(*heat.value) / exact, 1, 1e-3);
     }
 }

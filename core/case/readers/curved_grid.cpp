@@ -326,6 +326,7 @@ private:
     // Of the pieces of curved faces by the shape functions of the face, of straight ones by fans.
     void measureSurfaces() {
         m_out.extent.assign(m_cellOf.size(), 0.0);
+        m_out.parent.assign(m_cellOf.begin(), m_cellOf.end());
         m_out.share.assign(m_recipes.size(), 0.0);
         PolygonFan fan;
         std::vector<double> ofNode;

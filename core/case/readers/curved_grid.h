@@ -15,6 +15,7 @@ struct CurvedGrid {
     vtkSmartPointer<vtkUnstructuredGrid> grid;
     std::vector<double> extent; // of surfaces: m2 for each cell and
     std::vector<double> share;  // for each node, as in Measures; empty where no surface is curved
+    std::vector<std::uint32_t> parent; // of surfaces: for each cell the number of the file's
     std::uint64_t straightened = 0; // pyramids of second order, which are straight pieces between their nodes
 };
 

@@ -331,6 +331,7 @@ Result<StoredGrid> storeGrid(vtkPointSet& grid, const std::string& key, const st
         stored->entry["curved"] = true;
         store.add(key + "/extent", std::span<const double>(curved->extent));
         store.add(key + "/share", std::span<const double>(curved->share));
+        store.add(key + "/parent", std::span<const std::uint32_t>(curved->parent));
     }
     if (curved->straightened > 0)
         stored->remarks.push_back({Severity::Note, "cells-straightened", fmt::format("{} of second order are measured as straight pieces between their nodes", counted(curved->straightened, "pyramid")), where});
