@@ -283,9 +283,17 @@ void MainWindow::showStage(const QString& stage) {
     m_sheets->setCurrentIndex(static_cast<int>(at));
     m_ledger->showStage(stage);
     m_split->showStage(stage);
-    m_stage->setCurrentIndex(isEmpty() ? 2 : stage == "Report" ? 1 : 0);
+    showPage(stage);
     m_session.setStage(stage);
     refreshPage();
+}
+
+void MainWindow::showPage(const QString& stage) {
+    const int page = isEmpty() ? 2 : stage == "Report" ? 1 : 0;
+    m_sheets->setVisible(page != 2); // the start page offers what they would
+    if (page == 2 && m_stage->currentIndex() != 2)
+        m_start->refresh();
+    m_stage->setCurrentIndex(page);
 }
 
 void MainWindow::refresh(Changes what) {
@@ -298,11 +306,7 @@ void MainWindow::refresh(Changes what) {
     const auto stage = q(m_session.view().stage);
     if (what & Change::View && m_sheets->currentIndex() != Rail::stages().indexOf(stage))
         showStage(stage);
-    m_sheets->setVisible(!isEmpty()); // the start page offers what they would
-    if (isEmpty() != (m_stage->currentIndex() == 2)) {
-        m_start->refresh();
-        m_stage->setCurrentIndex(isEmpty() ? 2 : stage == "Report" ? 1 : 0);
-    }
+    showPage(stage);
     m_caseBox->clear();
     for (const auto& entry : m_session.survey().cases)
         m_caseBox->addItem(q(entry.name));

@@ -76,6 +76,7 @@ private:
     void chooseFolder();
     void openFolder(const QString& folder);
     bool isEmpty() const;  // whether there is nothing to show but ways to open something
+    void showPage(const QString& stage);
     void keepThumbnail();  // of what is open, for the start page
     void choosePlace(const QString& part, const Point& place);
     void importLimits();

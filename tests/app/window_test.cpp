@@ -316,7 +316,7 @@ TEST_F(WindowTest, UnsavedChangesAreGuarded) {
 
 TEST_F(WindowTest, OpensACaseIntoANewSurveyAndSavesItRelative) {
     dialogs::answerNextFile(QString::fromStdString((folder / "pair.vtm").string()));
-    click(button("openCaseButton"));
+    click(button("startCase"));
     ASSERT_TRUE(QTest::qWaitFor([&] { return !window->session().survey().cases.empty(); }, 20000));
     settle();
     EXPECT_EQ(window->session().survey().cases[0].name, "pair");

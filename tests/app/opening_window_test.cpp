@@ -1,0 +1,148 @@
+// The opening in the real window: start page, folders, rows and faces, cells from a spreadsheet, boundaries divided and joined.
+#include "app/session/dialogs.h"
+#include "app/session/folder_dialog.h"
+#include "app/stages/start_page.h"
+#include "core/survey/survey_file.h"
+#include "tests/app/window_fixture.h"
+#include "tests/support/meshes.h"
+
+#include <QApplication>
+#include <QClipboard>
+#include <QComboBox>
+#include <QDialogButtonBox>
+#include <QTableView>
+#include <QToolButton>
+#include <QTreeWidget>
+
+using namespace pyro;
+using namespace pyro::test;
+
+namespace {
+
+class OpeningWindowTest : public WindowTest {
+protected:
+    void openCase(const std::string& file) {
+        dialogs::answerNextFile(QString::fromStdString((folder / file).string()));
+        trigger("openCase");
+        settle();
+    }
+    void writeBar(const std::string& name) {
+        auto bar = boxPart("bar", {{0.1, 0.02, 0.02}, {10, 4, 4}});
+        addNodeField(bar, "T [degC]", [](const Point& at) { return 120 - 1000 * at[0]; });
+        ASSERT_TRUE(writeBlock(bar, folder / name));
+    }
+    std::vector<std::string> boundaries() const {
+        std::vector<std::string> names;
+        for (const auto& one : window->session().activeCase()->opened->solved->boundaries)
+            names.push_back(one.name);
+        return names;
+    }
+};
+
+} // namespace
+
+TEST_F(OpeningWindowTest, TheStartPageOffersWhatWasOpenLately) {
+    auto* page = find<StartPage>("startPage");
+    ASSERT_TRUE(page->isVisible());
+    EXPECT_TRUE(page->findChildren<QToolButton*>("startTile").isEmpty()) << "nothing was open yet";
+    openSurvey();
+    EXPECT_FALSE(page->isVisible());
+    trigger("newSurvey");
+    ASSERT_TRUE(page->isVisible());
+    const auto tiles = page->findChildren<QToolButton*>("startTile");
+    ASSERT_EQ(tiles.size(), 1);
+    EXPECT_FALSE(tiles.front()->icon().isNull());
+    QTest::mouseClick(tiles.front(), Qt::LeftButton);
+    settle();
+    EXPECT_FALSE(page->isVisible());
+    EXPECT_EQ(window->session().file().toStdString(), survey.string());
+}
+
+TEST_F(OpeningWindowTest, AFolderListsItsCasesAndOpensSeveral) {
+    std::filesystem::create_directories(folder / "runs");
+    writeBar("runs/a.vtu");
+    writeBar("runs/b.vtu");
+    writeText(folder / "runs/words.txt", "none");
+    dialogs::answerNextFile(QString::fromStdString((folder / "runs").string()));
+    click(button("startFolder"));
+    auto* dialog = find<FolderDialog>("folderDialog");
+    ASSERT_NE(dialog, nullptr);
+    auto* list = dialog->findChild<QTreeWidget*>("folderList");
+    ASSERT_EQ(list->topLevelItemCount(), 2);
+    auto* open = dialog->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Open);
+    EXPECT_FALSE(open->isEnabled()) << "nothing is ticked";
+    for (int row = 0; row < 2; ++row)
+        list->topLevelItem(row)->setCheckState(0, Qt::Checked);
+    EXPECT_EQ(open->text(), "Open 2 cases");
+    QTest::mouseClick(open, Qt::LeftButton);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().survey().cases.size() == 2; }, 20000));
+    settle();
+}
+
+TEST_F(OpeningWindowTest, ARowLightsItsFacesAndAFaceItsRow) {
+    writeBar("bar.vtu");
+    openCase("bar.vtu");
+    trigger("stageCases");
+    window->session().selectBoundary("z max");
+    EXPECT_EQ(window->session().litBoundaries().size(), 1U);
+    auto* rows = find<QTableView>("boundariesTable");
+    EXPECT_TRUE(rows->isVisible());
+    EXPECT_EQ(cell(rows, rows->currentIndex().row(), "Boundary"), "z max");
+    QTest::mouseMove(rows->viewport(), rows->visualRect(rows->model()->index(0, 0)).center());
+    QTest::mouseMove(rows->viewport(), rows->visualRect(rows->model()->index(1, 0)).center());
+    QApplication::processEvents();
+    EXPECT_EQ(window->session().litBoundaries().size(), 2U) << "the chosen one and the one pointed at";
+    trigger("stageField");
+    EXPECT_TRUE(window->session().litBoundaries().empty()) << "only where faces are named";
+}
+
+TEST_F(OpeningWindowTest, CellsOfASpreadsheetAreOneStep) {
+    openSurvey();
+    trigger("stageCases");
+    auto* parts = find<QTableView>("partsTable");
+    const int power = columnOf(parts, "Power");
+    const auto first = cell(parts, 0, "Part");
+    const auto second = cell(parts, 1, "Part");
+    const auto before = std::pair(cell(parts, 0, "Power"), cell(parts, 1, "Power"));
+    parts->setCurrentIndex(parts->model()->index(0, power));
+    QApplication::clipboard()->setText(second + "\t7 W\r\n" + first + "\t250 mW\r\n");
+    parts->setFocus();
+    QTest::keyClick(parts, Qt::Key_V, Qt::ControlModifier);
+    settle();
+    EXPECT_EQ(cell(parts, 0, "Power"), "250 mW") << "by their names, in any order";
+    EXPECT_EQ(cell(parts, 1, "Power"), "7 W");
+    trigger("undo");
+    settle();
+    EXPECT_EQ(cell(parts, 0, "Power"), before.first);
+    EXPECT_EQ(cell(parts, 1, "Power"), before.second);
+    QApplication::clipboard()->setText("1 W\n2 W\n3 W");
+    QTest::keyClick(parts, Qt::Key_V, Qt::ControlModifier);
+    settle();
+    EXPECT_EQ(cell(parts, 0, "Power"), "1 W") << "a column, from the chosen cell on";
+    EXPECT_EQ(cell(parts, 1, "Power"), "2 W");
+}
+
+TEST_F(OpeningWindowTest, BoundariesAreJoinedAndTheSurveyKeepsIt) {
+    writeBar("bar.vtu");
+    openCase("bar.vtu");
+    trigger("stageCases");
+    window->session().selectBoundary("x max");
+    pick("joinFace", "y max");
+    settle();
+    auto names = boundaries();
+    EXPECT_EQ(std::ranges::count(names, "x max + y max"), 1);
+    EXPECT_EQ(std::ranges::count(names, "x max"), 0);
+    EXPECT_EQ(window->session().selectedBoundary(), "x max + y max");
+    dialogs::answerNextText("45 deg"); // at the edge between them
+    click(button("divideFace"));
+    settle();
+    dialogs::answerNextFile(QString::fromStdString((folder / "kept.survey.json").string()));
+    trigger("save");
+    const auto kept = loadSurvey(folder / "kept.survey.json");
+    ASSERT_TRUE(kept);
+    EXPECT_EQ(kept->cases[0].split.joins.size(), 1U);
+    click(button("undivideFaces"));
+    settle();
+    names = boundaries();
+    EXPECT_EQ(names.size(), 6U);
+}
