@@ -40,7 +40,7 @@ QPixmap blank(const QString& file) {
     pixmap.fill(QColor("#22262B"));
     QPainter painter(&pixmap);
     painter.setPen(QColor("#8A8780"));
-    painter.drawText(pixmap.rect(), Qt::AlignCenter, QFileInfo(file).suffix().toUpper());
+    painter.drawText(pixmap.rect(), Qt::AlignCenter, file.endsWith(".survey.json") ? QString("Survey") : QFileInfo(file).suffix());
     return pixmap;
 }
 
@@ -51,7 +51,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     setAttribute(Qt::WA_StyledBackground);
     auto* title = new QLabel("Open a result");
     title->setObjectName("startTitle");
-    auto* words = new QLabel("Choose the file that your solver wrote, a folder of them, or a survey; or drop it anywhere on this window. The file is never changed.");
+    auto* words = new QLabel("Choose the file that your solver wrote, a folder of them, or a survey; or drop it anywhere on this window. Read are VTK files of every kind, CGNS, Exodus II, XDMF, STL, OBJ and PLY. "
+                             "A file is never changed.");
     words->setObjectName("startWords");
     words->setWordWrap(true);
     auto* buttons = new QHBoxLayout;

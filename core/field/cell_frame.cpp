@@ -151,7 +151,7 @@ void Trilinear::map(const Point& at, const Point& local, Point& rest, std::array
 
 CellFrame::CellFrame(const Region& part, std::uint32_t cell)
     : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)), m_nodes(part.mesh.cell(cell)), m_local(middleOf(m_type)) {
-    m_lattice = CellLattice::of(m_type, m_nodes.size());
+    m_lattice = isCurved(m_type) ? CellLattice::of(m_type, m_nodes.size()) : nullptr;
     for (std::size_t i = 0; i < m_corners; ++i)
         m_at[i] = part.mesh.node(m_nodes[i]);
     if (m_lattice != nullptr) {
