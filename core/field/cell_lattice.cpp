@@ -1,8 +1,8 @@
 #include "core/field/cell_lattice.h"
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
-#include <memory>
 #include <mutex>
 
 namespace pyro {
@@ -90,16 +90,18 @@ std::size_t CellLattice::nodesOf(CellType type, int order) {
 
 const CellLattice* CellLattice::of(CellType type, std::size_t nodes) {
     static std::mutex guard;
-    static std::array<std::array<std::unique_ptr<const CellLattice>, highestOrder + 1>, 5> made;
+    static std::array<std::array<std::atomic<const CellLattice*>, highestOrder + 1>, 5> made{}; // as long as the program
     if (!isCurved(type) || type > CellType::CurvedWedge)
         return nullptr;
     for (int order = 2; order <= highestOrder; ++order)
         if (nodesOf(type, order) == nodes) {
-            const std::lock_guard lock(guard);
             auto& slot = made[static_cast<std::size_t>(type) - static_cast<std::size_t>(CellType::CurvedTriangle)][static_cast<std::size_t>(order)];
-            if (!slot)
-                slot.reset(new CellLattice(type, order));
-            return slot.get();
+            if (const auto* known = slot.load(std::memory_order_acquire)) // asked for each cell: no lock then
+                return known;
+            const std::lock_guard lock(guard);
+            if (slot.load(std::memory_order_relaxed) == nullptr)
+                slot.store(new CellLattice(type, order), std::memory_order_release);
+            return slot.load(std::memory_order_relaxed);
         }
     return nullptr;
 }

@@ -2,6 +2,7 @@
 
 #include "core/field/cells_to_nodes.h"
 #include "core/field/gradient.h"
+#include "core/field/recovered_gradient.h"
 
 #include <algorithm>
 #include <array>
@@ -163,7 +164,8 @@ Result<PartField> PartFields::gradient(std::size_t part, Location wanted) const 
     if (const auto nodal = temperatureOn(part, Location::Node))
         temperature = nodal;
     const auto nodal = moved(region.mesh, *temperature, Location::Node);
-    const auto slopes = wanted == Location::Cell ? cellGradient(region, nodal.values) : nodeGradient(region, nodal.values);
+    const auto& index = m_index.parts[part];
+    const auto slopes = wanted == Location::Cell ? cellGradient(region, nodal.values) : recoveredGradient(region, nodal.values, index.shell.nodes, index.cellMeasure);
     std::vector<double> values(slopes.begin(), slopes.end());
     for (auto& value : values)
         value *= nodal.toSi.scale;
