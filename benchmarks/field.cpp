@@ -5,6 +5,7 @@
 #include "core/evaluate/evaluate.h"
 #include "core/field/cut.h"
 #include "core/field/gradient.h"
+#include "core/field/recovered_gradient.h"
 #include "core/field/sample.h"
 #include "core/field/stream.h"
 
@@ -154,7 +155,7 @@ void samples(const std::string& cells, const Region& part, const CellOrder& orde
             {{"vtkProbeFilter", probe}}, 3);
 }
 
-void gradients(const std::string& cells, const Region& part, vtkUnstructuredGrid& grid) {
+void gradients(const std::string& cells, const Region& part, const PartIndex& index, vtkUnstructuredGrid& grid) {
     const auto& field = *part.find("temperature", Location::Node);
     const auto library = [&](bool) {
         vtkNew<vtkGradientFilter> filter;
@@ -163,6 +164,8 @@ void gradients(const std::string& cells, const Region& part, vtkUnstructuredGrid
         filter->Update();
     };
     compare("gradient at nodes, " + cells, [&](int) { (void)nodeGradient(part, field.values); },
+            {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
+    compare("gradient at nodes, mended at faces, " + cells, [&](int) { (void)recoveredGradient(part, field.values, index.shell.nodes, index.cellMeasure); },
             {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
     compare("gradient in cells, " + cells, [&](int) { (void)cellGradient(part, field.values); },
             {{"vtkCellDerivatives", [&](int) {
@@ -287,7 +290,7 @@ void onMesh(const std::string& cells, BlockData block, const std::filesystem::pa
     if (wanted("samples"))
         samples(cells, part, order, *grid);
     if (wanted("gradients"))
-        gradients(cells, part, *grid);
+        gradients(cells, part, opened->index->parts[0], *grid);
     if (wanted("streams"))
         streams(cells, *opened->solved, order, *grid);
 }

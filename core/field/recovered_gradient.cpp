@@ -31,8 +31,18 @@ public:
 private:
     static constexpr std::uint32_t none = ~0U;
 
-    bool touches(std::size_t cell) const {
-        return std::ranges::any_of(m_mesh.cell(cell), [&](std::uint32_t node) { return m_number[node] != none; });
+    // Cells with a measure and such a node, in their order.
+    std::vector<std::uint32_t> cellsThat(const auto& haveNode) const {
+        std::vector<std::uint8_t> at(m_mesh.cells());
+        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, at.size(), 1 << 14), [&](const auto& range) {
+            for (auto cell = range.begin(); cell != range.end(); ++cell)
+                at[cell] = m_measure[cell] > 0 && std::ranges::any_of(m_mesh.cell(cell), haveNode) ? 1 : 0;
+        });
+        std::vector<std::uint32_t> found;
+        for (std::size_t cell = 0; cell < at.size(); ++cell)
+            if (at[cell] != 0)
+                found.push_back(static_cast<std::uint32_t>(cell));
+        return found;
     }
 
     // Outer nodes, and the cells that have one.
@@ -43,14 +53,7 @@ private:
                 m_number[node] = static_cast<std::uint32_t>(m_nodes.size());
                 m_nodes.push_back(node);
             }
-        std::vector<std::uint8_t> at(m_mesh.cells());
-        tbb::parallel_for(tbb::blocked_range<std::size_t>(0, at.size(), 1 << 14), [&](const auto& range) {
-            for (auto cell = range.begin(); cell != range.end(); ++cell)
-                at[cell] = m_measure[cell] > 0 && touches(cell) ? 1 : 0;
-        });
-        for (std::size_t cell = 0; cell < at.size(); ++cell)
-            if (at[cell] != 0)
-                m_cells.push_back(static_cast<std::uint32_t>(cell));
+        m_cells = cellsThat([&](std::uint32_t node) { return m_number[node] != none; });
     }
 
     // For every node of these cells the common middle of all cells around it.
@@ -61,12 +64,9 @@ private:
                 wanted[node] = 1;
         m_middle.assign(m_mesh.nodes(), {});
         std::vector<double> weight(m_mesh.nodes(), 0.0);
-        for (std::size_t cell = 0; cell < m_mesh.cells(); ++cell) {
-            const auto nodes = m_mesh.cell(cell);
-            if (!(m_measure[cell] > 0) || std::ranges::none_of(nodes, [&](std::uint32_t node) { return wanted[node] != 0; }))
-                continue;
+        for (const auto cell : cellsThat([&](std::uint32_t node) { return wanted[node] != 0; })) {
             const auto centre = m_mesh.cellCentre(cell);
-            for (const auto node : nodes)
+            for (const auto node : m_mesh.cell(cell))
                 if (wanted[node] != 0) {
                     weight[node] += m_measure[cell];
                     for (std::size_t axis = 0; axis < 3; ++axis)
