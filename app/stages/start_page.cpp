@@ -105,7 +105,8 @@ QString StartPage::thumbnailOf(const QString& file) {
 
 void StartPage::addTile(const QString& file, const QString& title, int at) {
     auto* tile = new QToolButton;
-    tile->setObjectName("startTile");
+    const bool demo = QFileInfo(file).dir().dirName() == "demo";
+    tile->setObjectName(demo ? "demoTile" : "startTile");
     tile->setAccessibleName(file);
     tile->setToolTip(QDir::toNativeSeparators(file));
     tile->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
@@ -115,7 +116,7 @@ void StartPage::addTile(const QString& file, const QString& title, int at) {
     tile->setFixedSize(thumbnailSize.width() + 14, thumbnailSize.height() + 34);
     tile->setText(tile->fontMetrics().elidedText(title, Qt::ElideMiddle, thumbnailSize.width()));
     connect(tile, &QToolButton::clicked, this, [this, file] { emit fileRequested(file); });
-    auto* grid = QFileInfo(file).dir().dirName() == "demo" ? m_demos : m_recent;
+    auto* grid = demo ? m_demos : m_recent;
     grid->addWidget(tile, at / perRow, at % perRow);
 }
 

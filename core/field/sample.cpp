@@ -13,6 +13,7 @@ class PlaceGrid {
 public:
     // Along x, y, z; -1: below the box, the largest: above. Four numbers that the processor compares at once.
     using Steps = std::int16_t __attribute__((vector_size(8)));
+    static constexpr std::int16_t last = 32766; // of the steps; one more is still a number
 
     explicit PlaceGrid(std::span<const Point> places) : m_sorted(places.size()), m_sortedSteps(places.size()) {
         m_low.fill(INFINITY);
@@ -80,7 +81,6 @@ public:
     std::span<const std::uint32_t> sorted() const { return m_sorted; }
 
 private:
-    static constexpr std::int16_t last = 32766; // one more is still a number
     static constexpr double above = last;
 
     std::size_t binOf(const Steps& steps) const {
@@ -141,12 +141,11 @@ private:
             high = high > step ? high : step;
         }
         if (curved) { // its faces reach beyond its nodes
-            constexpr PlaceGrid::Steps most{32767, 32767, 32767, 0};
             const auto reach = (high - low) / 4;
             const auto widest = std::max({reach[0], reach[1], reach[2]});
             for (int axis = 0; axis < 3; ++axis) {
                 low[axis] = static_cast<std::int16_t>(std::max(low[axis] - widest, -1));
-                high[axis] = static_cast<std::int16_t>(std::min<int>(high[axis] + widest, most[axis]));
+                high[axis] = static_cast<std::int16_t>(std::min<int>(high[axis] + widest, PlaceGrid::last));
             }
         }
         m_grid.forWithin(low, high, [&](std::uint32_t place) {
