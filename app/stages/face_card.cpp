@@ -15,11 +15,6 @@
 namespace pyro {
 namespace {
 
-std::string shownBoundary(const CaseEntry& entry, const std::string& name) {
-    const auto note = entry.boundaries.find(name);
-    return note == entry.boundaries.end() || note->second.label.empty() ? name : note->second.label;
-}
-
 QWidget* rows(QVBoxLayout* in, QFormLayout*& form) {
     auto* widget = new QWidget;
     form = new QFormLayout(widget);

@@ -27,6 +27,8 @@ QString titleOf(const QString& file) {
     return QFileInfo(file).dir().dirName() + "/" + name;
 }
 
+bool isDemo(const QString& file) { return QFileInfo(file).dir().dirName() == "demo"; }
+
 void clear(QGridLayout* grid) {
     while (auto* item = grid->takeAt(0)) {
         delete item->widget();
@@ -105,8 +107,7 @@ QString StartPage::thumbnailOf(const QString& file) {
 
 void StartPage::addTile(const QString& file, const QString& title, int at) {
     auto* tile = new QToolButton;
-    const bool demo = QFileInfo(file).dir().dirName() == "demo";
-    tile->setObjectName(demo ? "demoTile" : "startTile");
+    tile->setObjectName(isDemo(file) ? "demoTile" : "startTile");
     tile->setAccessibleName(file);
     tile->setToolTip(QDir::toNativeSeparators(file));
     tile->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
@@ -116,7 +117,7 @@ void StartPage::addTile(const QString& file, const QString& title, int at) {
     tile->setFixedSize(thumbnailSize.width() + 14, thumbnailSize.height() + 34);
     tile->setText(tile->fontMetrics().elidedText(title, Qt::ElideMiddle, thumbnailSize.width()));
     connect(tile, &QToolButton::clicked, this, [this, file] { emit fileRequested(file); });
-    auto* grid = demo ? m_demos : m_recent;
+    auto* grid = isDemo(file) ? m_demos : m_recent;
     grid->addWidget(tile, at / perRow, at % perRow);
 }
 
@@ -125,7 +126,7 @@ void StartPage::refresh() {
     clear(m_demos);
     int recent = 0;
     for (const auto& file : settings::recentFiles())
-        if (recent < mostRecent && QFileInfo(file).dir().dirName() != "demo")
+        if (recent < mostRecent && !isDemo(file))
             addTile(file, titleOf(file), recent++);
     m_recentTitle->setVisible(recent > 0);
     // Beside the program, where ./demo solves them.

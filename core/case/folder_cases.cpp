@@ -43,7 +43,7 @@ std::set<std::filesystem::path> namedIn(const std::filesystem::path& list) {
 }
 
 // "name.e.4.0" -> "name.e.4", what all pieces share.
-std::string pieceOf(const std::filesystem::path& file) { return endingOf(file) == lowerEnding(file) ? std::string() : file.stem().string(); }
+std::string pieceOf(const std::filesystem::path& file) { return isPiece(file) ? file.stem().string() : std::string(); }
 
 } // namespace
 

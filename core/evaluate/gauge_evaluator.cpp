@@ -134,7 +134,7 @@ Result<Measured> GaugeEvaluator::measureFormula(const Gauge& gauge) {
         return FormulaValue{measured->value, std::move(*unit), measured->isTemperature};
     });
     if (!result)
-        return fail(ErrorCode::NotSupported, fmt::format("formula, characters {} to {}: {}", result.error().from + 1, std::max(result.error().to, result.error().from + 1), result.error().what));
+        return fail(ErrorCode::NotSupported, result.error().text());
     return Measured{result->si, result->unit.text(), result->isTemperature};
 }
 

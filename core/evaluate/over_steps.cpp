@@ -235,7 +235,7 @@ private:
         const auto result = evaluateFormula(gauge.formula, [this](const std::string& id) { return named(id); });
         m_open.pop_back();
         if (!result) {
-            reading.why = fmt::format("formula, characters {} to {}: {}", result.error().from + 1, std::max(result.error().to, result.error().from + 1), result.error().what);
+            reading.why = result.error().text();
             return reading;
         }
         const auto siUnit = result->unit.text();

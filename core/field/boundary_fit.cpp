@@ -2,6 +2,7 @@
 
 #include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
+#include "core/field/straight_pieces.h"
 
 #include <algorithm>
 #include <map>
@@ -49,7 +50,7 @@ std::vector<WholeFace> wholeFaces(const Case& solved, std::span<const ShellView>
         for (std::uint32_t face = 0; face < shell.faces();) {
             const auto cell = shell.cell[face];
             const auto ids = mesh.cell(cell);
-            const auto* lattice = isCurved(mesh.type(cell)) ? CellLattice::of(mesh.type(cell), ids.size()) : nullptr;
+            const auto* lattice = latticeOf(mesh, cell);
             const auto ring = shell.face(face);
             WholeFace one{part, face, 1, {ring.begin(), ring.end()}};
             if (lattice != nullptr) {
@@ -159,9 +160,9 @@ private:
             m_out.fileCells = m_from.fileCells;
             m_out.asRead = std::make_shared<const Mesh>(m_from.mesh);
             m_out.mesh.coordinates = RealView(kept(std::move(m_points)));
-            m_out.mesh.connectivity = keptInts(m_connectivity);
-            m_out.mesh.types = keptBytes(m_types);
-            m_out.mesh.offsets = keptOffsets(m_offsets);
+            m_out.mesh.connectivity = keptAs(m_connectivity);
+            m_out.mesh.types = keptAs(m_types);
+            m_out.mesh.offsets = keptAs(m_offsets);
             if (m_curved) {
                 m_share.resize(m_out.mesh.nodes(), 0.0);
                 m_out.extent = kept(std::move(m_extent));
@@ -189,9 +190,6 @@ private:
             const auto all = kept(std::move(room));
             return {reinterpret_cast<const T*>(all.data()), values.size()};
         }
-        std::span<const std::uint32_t> keptInts(const std::vector<std::uint32_t>& values) { return keptAs(values); }
-        std::span<const std::uint8_t> keptBytes(const std::vector<std::uint8_t>& values) { return keptAs(values); }
-        std::span<const std::uint64_t> keptOffsets(const std::vector<std::uint64_t>& values) { return keptAs(values); }
 
         void addFaces(const BoundaryFace& from, const WholeFace& to) {
             const auto& mesh = m_of.m_case.parts[to.part].mesh;
@@ -256,7 +254,7 @@ private:
             const auto& mesh = m_of.m_case.parts[face.part].mesh;
             const auto cell = m_of.m_shells[face.part].cell[face.first];
             const auto ids = mesh.cell(cell);
-            const auto* lattice = CellLattice::of(mesh.type(cell), ids.size());
+            const auto* lattice = latticeOf(mesh, cell);
             if (lattice == nullptr)
                 return {1, 0, 0, 0};
             const auto local = [&](std::uint32_t one) { return lattice->place(static_cast<std::size_t>(std::ranges::find(ids, one) - ids.begin())); };
@@ -320,7 +318,7 @@ private:
 };
 
 bool mayDiffer(const Case& solved) {
-    const auto curved = [](const Region& part) { return std::ranges::any_of(part.mesh.types, [](std::uint8_t type) { return isCurved(static_cast<CellType>(type)); }); };
+    const auto curved = [](const Region& part) { return hasCurved(part.mesh); };
     return !solved.boundaries.empty() && (std::ranges::any_of(solved.parts, curved) || std::ranges::any_of(solved.boundaries, [](const Region& boundary) { return !boundary.parentOf.empty(); }));
 }
 

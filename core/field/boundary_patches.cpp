@@ -5,6 +5,7 @@
 #include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
 #include "core/field/interface_faces.h"
+#include "core/field/straight_pieces.h"
 
 #include <algorithm>
 #include <fmt/format.h>
@@ -214,10 +215,6 @@ std::vector<std::vector<std::uint32_t>> freeFaces(const Case& solved, std::span<
             if (!taken[part][face])
                 free[part].push_back(face);
     return free;
-}
-
-bool hasCurved(const Mesh& mesh) {
-    return std::ranges::any_of(mesh.types, [](std::uint8_t type) { return isCurved(static_cast<CellType>(type)); });
 }
 
 // The faces of a patch as a mesh of its own.

@@ -1,5 +1,6 @@
 #include "core/field/cell_frame.h"
 
+#include "core/field/straight_pieces.h"
 #include "core/field/vector_algebra.h"
 
 #include <algorithm>
@@ -151,7 +152,7 @@ void Trilinear::map(const Point& at, const Point& local, Point& rest, std::array
 
 CellFrame::CellFrame(const Region& part, std::uint32_t cell)
     : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)), m_nodes(part.mesh.cell(cell)), m_local(middleOf(m_type)) {
-    m_lattice = isCurved(m_type) ? CellLattice::of(m_type, m_nodes.size()) : nullptr;
+    m_lattice = latticeOf(part.mesh, cell);
     for (std::size_t i = 0; i < m_corners; ++i)
         m_at[i] = part.mesh.node(m_nodes[i]);
     if (m_lattice != nullptr) {
@@ -189,17 +190,17 @@ bool CellFrame::insideTetrahedron(const Point& place, CellWeights& weight) const
 // Newton's method from the nearest node on: a strongly curved cell has places to which it does not lead from the middle.
 bool CellFrame::insideCurved(const Point& place, CellWeights& weight) {
     weight.reset(m_curved.size());
-    std::vector<LocalPoint> slope(m_curved.size());
+    m_slope.resize(m_curved.size());
     const auto searchFrom = [&](LocalPoint local) {
         for (int round = 0; round < 40; ++round) {
-            m_lattice->shape(local, weight.all().first(m_curved.size()), slope);
+            m_lattice->shape(local, weight.all().first(m_curved.size()), m_slope);
             Point rest = place;
             std::array<Point, 3> column{};
             for (std::size_t i = 0; i < m_curved.size(); ++i)
                 for (std::size_t axis = 0; axis < 3; ++axis) {
                     rest[axis] -= weight[i] * m_curved[i][axis];
                     for (std::size_t direction = 0; direction < 3; ++direction)
-                        column[direction][axis] += slope[i][direction] * m_curved[i][axis];
+                        column[direction][axis] += m_slope[i][direction] * m_curved[i][axis];
                 }
             const auto cross12 = cross(column[1], column[2]);
             const double whole = dot(column[0], cross12);

@@ -75,6 +75,7 @@ private:
     std::array<Point, 3> m_inverse; // tetrahedra: rows give the weights of corners 1, 2 and 3
     const CellLattice* m_lattice = nullptr; // curved cells
     std::vector<Point> m_curved;            // their nodes
+    std::vector<LocalPoint> m_slope;        // room for a search
 };
 
 // Interpolated component of a nodal field at a place.

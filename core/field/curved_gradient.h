@@ -1,8 +1,7 @@
 // The gradient of a nodal field at places within curved cells.
 #pragma once
 
-#include "core/case/case.h"
-#include "core/field/cell_lattice.h"
+#include "core/field/straight_pieces.h"
 #include "core/field/vector_algebra.h"
 
 #include <algorithm>
@@ -19,7 +18,7 @@ public:
     // False for a cell that is not curved.
     bool enter(std::size_t cell) {
         m_nodes = m_mesh.cell(cell);
-        m_lattice = isCurved(m_mesh.type(cell)) ? CellLattice::of(m_mesh.type(cell), m_nodes.size()) : nullptr;
+        m_lattice = latticeOf(m_mesh, cell);
         if (m_lattice == nullptr || m_lattice->dimension() != 3)
             return false;
         m_value.resize(m_nodes.size());

@@ -1,6 +1,7 @@
 #include "core/field/face_measure.h"
 
 #include "core/field/quadrature.h"
+#include "core/field/straight_pieces.h"
 
 #include <algorithm>
 #include <cmath>
@@ -66,7 +67,7 @@ void measurePiece(const CellLattice& lattice, std::span<const Point> nodes, std:
 const PolygonFan& FaceMeasure::of(std::uint32_t cell, std::span<const std::uint32_t> ring) {
     m_ring = ring;
     m_nodes = m_mesh.cell(cell);
-    const auto* lattice = isCurved(m_mesh.type(cell)) ? CellLattice::of(m_mesh.type(cell), m_nodes.size()) : nullptr;
+    const auto* lattice = latticeOf(m_mesh, cell);
     if (lattice == nullptr) {
         m_ofNode.clear();
         m_fan.measure(ring.size(), [&](std::size_t i) { return m_mesh.node(ring[i]); });

@@ -119,13 +119,14 @@ Rule curvedRule(const CellLattice& lattice) {
 }
 
 const Rule& ruleOf(const CellLattice& lattice) {
-    static std::mutex guard;
-    static std::map<const CellLattice*, Rule> rules; // its entries stay where they are
-    const std::lock_guard lock(guard);
-    auto& rule = rules[&lattice];
-    if (rule.empty())
-        rule = curvedRule(lattice);
-    return rule;
+    struct Made {
+        std::once_flag once;
+        Rule rule;
+    };
+    static std::array<std::array<Made, CellLattice::highestOrder + 1>, 5> rules; // asked for each cell: no lock once it is made
+    auto& made = rules[static_cast<std::size_t>(lattice.type()) - static_cast<std::size_t>(CellType::CurvedTriangle)][static_cast<std::size_t>(lattice.order())];
+    std::call_once(made.once, [&] { made.rule = curvedRule(lattice); });
+    return made.rule;
 }
 
 Rule lineRule() {

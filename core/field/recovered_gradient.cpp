@@ -1,6 +1,7 @@
 #include "core/field/recovered_gradient.h"
 
 #include "core/field/gradient.h"
+#include "core/field/straight_pieces.h"
 #include "core/field/vector_algebra.h"
 
 #include <Eigen/Dense>
@@ -150,7 +151,7 @@ private:
 
 RawVector<double> recoveredGradient(const Region& part, RealView nodeValues, std::span<const std::uint32_t> outer, std::span<const double> cellMeasure) {
     auto gradient = nodeGradient(part, nodeValues);
-    if (!outer.empty() && std::ranges::none_of(part.mesh.types, [](std::uint8_t type) { return isCurved(static_cast<CellType>(type)); }))
+    if (!outer.empty() && !hasCurved(part.mesh))
         Recovery(part, cellMeasure, gradient).run(outer);
     return gradient;
 }

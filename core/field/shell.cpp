@@ -1,6 +1,7 @@
 #include "core/field/shell.h"
 
-#include "core/field/cell_lattice.h"
+#include "core/case/mixed_bits.h"
+#include "core/field/straight_pieces.h"
 
 #include <algorithm>
 #include <tbb/enumerable_thread_specific.h>
@@ -34,14 +35,6 @@ SortedCorners cornersOf(std::span<const std::uint32_t> cell, const FaceNodes& fa
     };
     order(0, 1), order(2, 3), order(0, 2), order(1, 3), order(1, 2);
     return corners;
-}
-
-// Mixes the bits of a node number (finaliser of SplitMix64, Steele et al. 2014).
-std::uint64_t mixed(std::uint64_t id) {
-    id += 0x9E3779B97F4A7C15ULL;
-    id = (id ^ (id >> 30)) * 0xBF58476D1CE4E5B9ULL;
-    id = (id ^ (id >> 27)) * 0x94D049BB133111EBULL;
-    return id ^ (id >> 31);
 }
 
 // Two passes. First every node keeps the exclusive or of the hashes of those faces whose lowest corner it is: faces
@@ -113,7 +106,7 @@ private:
             if (!wanted(ids.first(static_cast<std::size_t>(kind->corners))))
                 continue;
             for (int i = 0; i < kind->corners; ++i)
-                mixedNode[static_cast<std::size_t>(i)] = mixed(ids[static_cast<std::size_t>(i)]);
+                mixedNode[static_cast<std::size_t>(i)] = mixedBits(ids[static_cast<std::size_t>(i)]);
             if (kind->corners == 8) { // the most frequent cell, written out: the table costs half the time
                 const auto quad = [&](std::uint32_t face, std::size_t a, std::size_t b, std::size_t c, std::size_t d) {
                     use(FaceOf{static_cast<std::uint32_t>(cell), face},
@@ -197,7 +190,7 @@ Shell outerFaces(const Region& part) {
             shell.offsets.push_back(static_cast<std::uint32_t>(shell.nodes.size()));
             shell.cell.push_back(of);
         };
-        const auto* lattice = isCurved(part.mesh.type(cell)) ? CellLattice::of(part.mesh.type(cell), ids.size()) : nullptr;
+        const auto* lattice = latticeOf(part.mesh, cell);
         if (lattice == nullptr)
             add(finder.shape(cell)->faces[face]);
         else

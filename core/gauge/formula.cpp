@@ -271,6 +271,8 @@ FormulaResult evaluateFormula(std::string_view text, const FormulaLookup& lookup
     }
 }
 
+std::string FormulaMistake::text() const { return fmt::format("formula, characters {} to {}: {}", from + 1, std::max(to, from + 1), what); }
+
 std::vector<std::string> namesIn(std::string_view formula) {
     std::vector<std::string> names;
     try {

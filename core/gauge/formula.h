@@ -22,6 +22,8 @@ struct FormulaMistake {
     std::string what;
     std::size_t from = 0;
     std::size_t to = 0;
+
+    std::string text() const; // with the place, counted from 1
 };
 using FormulaResult = tl::expected<FormulaValue, FormulaMistake>;
 

@@ -43,7 +43,7 @@ private:
             return static_cast<std::size_t>(found - m_map.nodes.begin());
         HeatNode node;
         node.name = name;
-        node.label = boundary ? boundaryLabel(name) : shownName(m_entry, name);
+        node.label = boundary ? shownBoundary(m_entry, name) : shownName(m_entry, name);
         node.isBoundary = boundary;
         if (boundary) {
             const auto outside = std::ranges::find(m_readings.environments, name, &Environment::name);
@@ -63,10 +63,6 @@ private:
         }
         m_map.nodes.push_back(std::move(node));
         return m_map.nodes.size() - 1;
-    }
-    std::string boundaryLabel(const std::string& name) const {
-        const auto note = m_entry.boundaries.find(name);
-        return note == m_entry.boundaries.end() || note->second.label.empty() ? name : note->second.label;
     }
     // Through a boundary heat may come in: then it leads from there.
     void addBand(const PartLink& link) {

@@ -14,4 +14,9 @@ std::string shownName(const CaseEntry& entry, std::string_view part) {
     return note == entry.parts.end() || note->second.label.empty() ? std::string(part) : note->second.label;
 }
 
+std::string shownBoundary(const CaseEntry& entry, const std::string& boundary) {
+    const auto note = entry.boundaries.find(boundary);
+    return note == entry.boundaries.end() || note->second.label.empty() ? boundary : note->second.label;
+}
+
 } // namespace pyro

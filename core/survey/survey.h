@@ -88,6 +88,7 @@ struct Survey {
 
 // The label a part is shown with: the user's, else its own name.
 std::string shownName(const CaseEntry& entry, std::string_view part);
+std::string shownBoundary(const CaseEntry& entry, const std::string& boundary); // likewise
 
 constexpr int surveyVersion = 1;
 

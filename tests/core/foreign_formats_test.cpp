@@ -103,21 +103,25 @@ TEST(Foreign, StepsWithinOneFile) {
 
 namespace {
 
+// New ones of a netCDF file that is being defined; their numbers.
+int dimensionOf(int file, const char* name, std::size_t length) {
+    int out = 0;
+    EXPECT_EQ(nc_def_dim(file, name, length, &out), NC_NOERR) << name;
+    return out;
+}
+int variableOf(int file, const char* name, nc_type type, const std::vector<int>& dims) {
+    int out = 0;
+    EXPECT_EQ(nc_def_var(file, name, type, static_cast<int>(dims.size()), dims.data(), &out), NC_NOERR) << name;
+    return out;
+}
+
 // Two blocks of one hexahedron and one tetrahedron, a side set, a nodal and an element variable that only the first block has, three of a
 // vector, two steps. In one array for each variable, as large files have them, or in one for all.
 void writeExodus(const std::filesystem::path& file, int mode, bool large, int brokenNode = 0) {
     int id = 0;
     ASSERT_EQ(nc_create(file.c_str(), NC_CLOBBER | mode, &id), NC_NOERR);
-    const auto dim = [&](const char* name, std::size_t length) {
-        int out = 0;
-        EXPECT_EQ(nc_def_dim(id, name, length, &out), NC_NOERR) << name;
-        return out;
-    };
-    const auto var = [&](const char* name, nc_type type, std::vector<int> dims) {
-        int out = 0;
-        EXPECT_EQ(nc_def_var(id, name, type, static_cast<int>(dims.size()), dims.data(), &out), NC_NOERR) << name;
-        return out;
-    };
+    const auto dim = [&](const char* name, std::size_t length) { return dimensionOf(id, name, length); };
+    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) { return variableOf(id, name, type, dims); };
     const int length = dim("len_string", 33);
     const int time = dim("time_step", NC_UNLIMITED);
     const int nodes = dim("num_nodes", 9);
@@ -200,16 +204,8 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
 void writeExodusPiece(const std::filesystem::path& file, bool second) {
     int id = 0;
     ASSERT_EQ(nc_create(file.c_str(), NC_CLOBBER, &id), NC_NOERR);
-    const auto dim = [&](const char* name, std::size_t length) {
-        int out = 0;
-        EXPECT_EQ(nc_def_dim(id, name, length, &out), NC_NOERR) << name;
-        return out;
-    };
-    const auto var = [&](const char* name, nc_type type, std::vector<int> dims) {
-        int out = 0;
-        EXPECT_EQ(nc_def_var(id, name, type, static_cast<int>(dims.size()), dims.data(), &out), NC_NOERR) << name;
-        return out;
-    };
+    const auto dim = [&](const char* name, std::size_t length) { return dimensionOf(id, name, length); };
+    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) { return variableOf(id, name, type, dims); };
     const int length = dim("len_string", 33);
     const int time = dim("time_step", NC_UNLIMITED);
     const int nodes = dim("num_nodes", 8);

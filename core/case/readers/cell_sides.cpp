@@ -2,7 +2,6 @@
 
 #include <algorithm>
 #include <array>
-#include <optional>
 #include <vtkCellType.h>
 
 namespace pyro {
@@ -32,27 +31,12 @@ std::span<const Ends> edgesOf(int vtkType) {
     }
 }
 
-
-std::size_t cornersOfCell(int vtkType) {
-    switch (vtkType) {
-    case VTK_QUADRATIC_TETRA:
-        return 4;
-    case VTK_QUADRATIC_WEDGE:
-    case VTK_BIQUADRATIC_QUADRATIC_WEDGE:
-        return 6;
-    case VTK_QUADRATIC_PYRAMID:
-        return 5;
-    default:
-        return 8;
-    }
-}
-
 // The node between two corners; nothing in linear cells.
 std::optional<std::size_t> between(int vtkType, std::size_t a, std::size_t b) {
     const auto edges = edgesOf(vtkType);
     for (std::size_t i = 0; i < edges.size(); ++i)
         if ((edges[i][0] == a && edges[i][1] == b) || (edges[i][0] == b && edges[i][1] == a))
-            return cornersOfCell(vtkType) + i;
+            return static_cast<std::size_t>(cellShape(*straightKind(vtkType))->corners) + i;
     return std::nullopt;
 }
 
@@ -73,6 +57,27 @@ std::optional<std::size_t> amid(int vtkType, std::span<const std::size_t> corner
 }
 
 } // namespace
+
+std::optional<CellType> straightKind(int vtkType) {
+    switch (vtkType) {
+    case VTK_TETRA:
+    case VTK_QUADRATIC_TETRA:
+        return CellType::Tetrahedron;
+    case VTK_PYRAMID:
+    case VTK_QUADRATIC_PYRAMID:
+        return CellType::Pyramid;
+    case VTK_WEDGE:
+    case VTK_QUADRATIC_WEDGE:
+    case VTK_BIQUADRATIC_QUADRATIC_WEDGE:
+        return CellType::Wedge;
+    case VTK_HEXAHEDRON:
+    case VTK_QUADRATIC_HEXAHEDRON:
+    case VTK_TRIQUADRATIC_HEXAHEDRON:
+        return CellType::Hexahedron;
+    default:
+        return std::nullopt;
+    }
+}
 
 void addSide(int vtkType, std::span<const vtkIdType> cell, std::span<const std::size_t> corners, CellRows& to) {
     std::vector<vtkIdType> nodes;

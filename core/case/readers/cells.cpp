@@ -135,6 +135,8 @@ private:
 
     // Where every polyhedron is a plain cell told by its faces they stay whole; among others they are split, so that neighbours fit.
     Result<bool> allPlain() {
+        if (m_unstructured == nullptr || m_unstructured->GetFaces() == nullptr)
+            return true; // it has none
         for (vtkIdType cell = 0; cell < m_grid.GetNumberOfCells(); ++cell)
             if (m_grid.GetCellType(cell) == VTK_POLYHEDRON) {
                 std::vector<Ids> faces;

@@ -1,5 +1,7 @@
 #include "core/case/readers/cgns_cells.h"
 
+#include "core/case/readers/node_order.h"
+
 #include <algorithm>
 #include <array>
 #include <cgnslib.h>
@@ -8,15 +10,7 @@
 namespace pyro {
 namespace {
 
-// CGNS numbers the upright edges' middles before the upper ones, VTK the other way round (SIDS, 3.3, "Unstructured Grid Element
-// Numbering Conventions").
-std::vector<std::size_t> swapped(std::size_t nodes, std::size_t from, std::size_t count) {
-    std::vector<std::size_t> order(nodes);
-    for (std::size_t i = 0; i < nodes; ++i)
-        order[i] = i >= from && i < from + count ? i + count : i >= from + count && i < from + 2 * count ? i - count : i;
-    return order;
-}
-
+// SIDS, 3.3, "Unstructured Grid Element Numbering Conventions".
 std::vector<std::size_t> hexahedron27() {
     auto order = swapped(27, 12, 4);
     // Middles of faces: bottom, front, right, back, left, top in the file; left, right, front, back, bottom, top here.

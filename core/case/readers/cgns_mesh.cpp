@@ -161,7 +161,6 @@ private:
     }
 
     Done addRagged(CgnsSection& to, bool mixed, const std::vector<cgsize_t>& ids, const std::vector<cgsize_t>& offsets) {
-        static const CgnsKind polygon{CGNS_ENUMV(NGON_n), VTK_POLYGON, 2, 0, {}};
         for (std::size_t i = 0; i + 1 < offsets.size(); ++i) {
             const auto row = std::span(ids).subspan(static_cast<std::size_t>(offsets[i]), static_cast<std::size_t>(offsets[i + 1] - offsets[i]));
             if (!mixed) {
@@ -193,7 +192,7 @@ private:
         return {};
     }
 
-    // The ring of a face by its element number; null when there is none.
+    // The ring of a face by its element number. Errors: IndexOutOfRange.
     Result<std::span<const vtkIdType>> face(cgsize_t number) const {
         for (const auto& section : m_mesh.sections)
             if (section.dimension == 2 && section.holds(number))

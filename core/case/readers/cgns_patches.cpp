@@ -22,32 +22,12 @@ struct PointSet {
     bool ofElements() const { return type == CGNS_ENUMV(ElementRange) || type == CGNS_ENUMV(ElementList) || location != CGNS_ENUMV(Vertex); }
 };
 
-// Corners of the faces of solids (SIDS, 3.3; the order of nodes is that of the linear cell, which VTK shares).
-const std::vector<Ring>& facesOf(int vtkType) {
-    static const std::vector<Ring> tetrahedron{{0, 2, 1}, {0, 1, 3}, {1, 2, 3}, {2, 0, 3}};
-    static const std::vector<Ring> pyramid{{0, 3, 2, 1}, {0, 1, 4}, {1, 2, 4}, {2, 3, 4}, {3, 0, 4}};
-    static const std::vector<Ring> wedge{{0, 1, 4, 3}, {1, 2, 5, 4}, {2, 0, 3, 5}, {0, 2, 1}, {3, 4, 5}};
-    static const std::vector<Ring> hexahedron{{0, 3, 2, 1}, {0, 1, 5, 4}, {1, 2, 6, 5}, {2, 3, 7, 6}, {0, 4, 7, 3}, {4, 5, 6, 7}};
-    static const std::vector<Ring> none;
-    switch (vtkType) {
-    case VTK_TETRA:
-    case VTK_QUADRATIC_TETRA:
-        return tetrahedron;
-    case VTK_PYRAMID:
-    case VTK_QUADRATIC_PYRAMID:
-        return pyramid;
-    case VTK_WEDGE:
-    case VTK_QUADRATIC_WEDGE:
-    case VTK_BIQUADRATIC_QUADRATIC_WEDGE:
-        return wedge;
-    case VTK_HEXAHEDRON:
-    case VTK_QUADRATIC_HEXAHEDRON:
-    case VTK_TRIQUADRATIC_HEXAHEDRON:
-        return hexahedron;
-    default:
-        return none;
-    }
+std::span<const FaceNodes> facesOf(int vtkType) {
+    const auto kind = straightKind(vtkType);
+    return kind ? cellShape(*kind)->faces : std::span<const FaceNodes>();
 }
+
+std::span<const std::uint8_t> cornersOf(const FaceNodes& face) { return std::span(face.node).first(face.count); }
 
 class Patches {
 public:
@@ -248,24 +228,25 @@ private:
         struct Side {
             const CgnsSection* section;
             std::size_t cell;
-            const Ring* corners;
+            const FaceNodes* face;
             int times;
         };
         std::map<Ring, Side> found; // by the sorted corners
         for (const auto& section : m_mesh.sections)
             for (std::size_t i = 0; section.dimension == 3 && i < section.cells.size(); ++i)
-                for (const auto& corners : facesOf(section.cells.types[i])) {
+                for (const auto& face : facesOf(section.cells.types[i])) {
                     Ring ring;
-                    for (const auto corner : corners)
-                        ring.push_back(section.cells.row(i)[static_cast<std::size_t>(corner)]);
+                    for (const auto corner : cornersOf(face))
+                        ring.push_back(section.cells.row(i)[corner]);
                     if (!all(ring))
                         continue;
                     std::ranges::sort(ring);
-                    ++found.try_emplace(ring, Side{&section, i, &corners, 0}).first->second.times;
+                    ++found.try_emplace(ring, Side{&section, i, &face, 0}).first->second.times;
                 }
         for (const auto& [sorted, side] : found)
             if (side.times == 1) {
-                const std::vector<std::size_t> corners(side.corners->begin(), side.corners->end());
+                const auto ring = cornersOf(*side.face);
+                const std::vector<std::size_t> corners(ring.begin(), ring.end());
                 addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), corners, out.faces);
             }
     }

@@ -1,5 +1,6 @@
 #include "core/case/readers/curved_grid.h"
 
+#include "core/case/mixed_bits.h"
 #include "core/case/readers/remedies.h"
 #include "core/field/face_measure.h"
 
@@ -66,13 +67,6 @@ struct Recipe {
 };
 
 constexpr double nothing = 1e-11; // of a weight
-
-std::uint64_t mixed(std::uint64_t bits) { // finaliser of SplitMix64, Steele et al. 2014
-    bits += 0x9E3779B97F4A7C15ULL;
-    bits = (bits ^ (bits >> 30)) * 0xBF58476D1CE4E5B9ULL;
-    bits = (bits ^ (bits >> 27)) * 0x94D049BB133111EBULL;
-    return bits ^ (bits >> 31);
-}
 
 class Lattices {
 public:
@@ -248,9 +242,9 @@ private:
             std::uint64_t key = 0;
             std::uint64_t check = 0;
             for (const auto& [id, by] : recipe.terms) {
-                const auto bits = mixed(static_cast<std::uint64_t>(id) * 0x9E3779B97F4A7C15ULL + static_cast<std::uint64_t>(std::llround(by * 1e7)));
+                const auto bits = mixedBits(static_cast<std::uint64_t>(id) * 0x9E3779B97F4A7C15ULL + static_cast<std::uint64_t>(std::llround(by * 1e7)));
                 key += bits;
-                check += mixed(bits);
+                check += mixedBits(bits);
             }
             const auto [known, isNew] = m_shared.try_emplace(key ^ (check << 1U), made);
             if (!isNew)

@@ -63,6 +63,8 @@ void append(std::vector<NamedValues>& to, const std::vector<NamedValues>& more, 
         all.values.resize((before + added) * all.components, std::nan(""));
 }
 
+std::vector<double> timesIn(const NetcdfFile& file) { return file.has("time_whole") ? file.numbers("time_whole").value_or(std::vector<double>()) : std::vector<double>(); }
+
 class ExodusReader {
 public:
     ExodusReader(const CaseSource& source, Intake& to) : m_source(source), m_to(to) {}
@@ -109,6 +111,8 @@ private:
                 return read;
         if (!first)
             return {};
+        if (const auto times = timesIn(*m_file); static_cast<std::size_t>(m_source.step) < times.size())
+            m_to.setTime(times[static_cast<std::size_t>(m_source.step)]);
         for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"}, {"num_edge_sets", "edge sets"}, {"num_face_sets", "face sets"}, {"num_elem_sets", "element sets"}})
             if (const auto count = m_file->dimension(dimension); count > 0)
                 remark("not-read", fmt::format("{} {} are left out: boundaries are made of side sets", count, what));
@@ -384,19 +388,12 @@ private:
 
 } // namespace
 
-namespace {
-
-std::vector<double> timesIn(const NetcdfFile& file) { return file.has("time_whole") ? file.numbers("time_whole").value_or(std::vector<double>()) : std::vector<double>(); }
-
-} // namespace
-
 std::vector<std::filesystem::path> exodusPieces(const std::filesystem::path& file) {
-    // name.e.4.0: the first of four
-    const auto number = file.extension().string();
+    if (!isPiece(file))
+        return {};
+    const auto number = file.extension().string(); // name.e.4.0: the first of four
     const auto count = file.stem().extension().string();
     const auto base = file.stem().stem();
-    if (endingOf(file) == lowerEnding(file))
-        return {};
     const auto all = std::stoul(count.substr(1));
     std::vector<std::filesystem::path> out;
     for (std::size_t i = 0; i < all && all <= 100'000; ++i)
@@ -411,9 +408,6 @@ Done readExodus(const CaseSource& source, Intake& to) {
     for (const auto& piece : pieces)
         if (!std::filesystem::exists(piece))
             return fail(ErrorCode::FileMissing, fmt::format("the case has {} pieces, and \"{}\" is not there", pieces.size(), piece.filename().string()), source.file.string(), "Copy all of its pieces into one folder");
-    const auto times = exodusTimes(pieces.front());
-    if (static_cast<std::size_t>(source.step) < times.size())
-        to.setTime(times[static_cast<std::size_t>(source.step)]);
     for (const auto& piece : pieces)
         if (piece != source.file)
             to.addSource(piece);

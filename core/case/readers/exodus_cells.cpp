@@ -1,23 +1,12 @@
 #include "core/case/readers/exodus_cells.h"
 
+#include "core/case/readers/node_order.h"
+
 #include <algorithm>
 #include <array>
-#include <numeric>
 #include <vtkCellType.h>
 
 namespace pyro {
-namespace {
-
-// Exodus II numbers the upright middles before the upper ones: `from` of the lower block onwards `count` each are swapped.
-std::vector<std::size_t> swapped(std::size_t nodes, std::size_t from, std::size_t count) {
-    std::vector<std::size_t> order(nodes);
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    for (std::size_t i = 0; i < count; ++i)
-        std::swap(order[from + i], order[from + count + i]);
-    return order;
-}
-
-} // namespace
 
 std::optional<ExodusKind> exodusKind(const std::string& type, std::size_t nodes) {
     std::string word;

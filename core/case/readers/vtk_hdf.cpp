@@ -1,5 +1,6 @@
 #include "core/case/readers/vtk_hdf.h"
 
+#include "core/case/mixed_bits.h"
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/hdf_data.h"
@@ -24,8 +25,7 @@ struct PlaceHash {
         for (const double one : at) {
             std::uint64_t bits = 0;
             std::memcpy(&bits, &one, sizeof bits);
-            hash = (hash ^ bits) * 0x9E3779B97F4A7C15ULL;
-            hash ^= hash >> 29U;
+            hash = mixedBits(hash ^ bits);
         }
         return hash;
     }
@@ -211,6 +211,11 @@ Result<vtkSmartPointer<vtkPointSet>> readImage(const std::filesystem::path& file
     return asCells(*grid, file.string());
 }
 
+std::vector<double> timesIn(const HdfFile& file) {
+    constexpr const char* values = "/VTKHDF/Steps/Values";
+    return file.has(values) ? file.read(values).map([](const HdfArray& read) { return read.values; }).value_or(std::vector<double>()) : std::vector<double>();
+}
+
 } // namespace
 
 Done readVtkHdf(const CaseSource& source, Intake& to) {
@@ -224,7 +229,7 @@ Done readVtkHdf(const CaseSource& source, Intake& to) {
         return fail(ErrorCode::NotSupported, fmt::format("its kind is \"{:.60}\"; unstructured grids and images are read", *type), source.file.string(), "Export one grid, or blocks in a .vtm");
     if (*type == "ImageData" && (*file)->has("/VTKHDF/Steps"))
         return fail(ErrorCode::NotSupported, "it is an image with steps; steps are read of unstructured grids", source.file.string(), "Export each step as .vti");
-    if (const auto times = vtkHdfTimes(source.file); static_cast<std::size_t>(source.step) < times.size())
+    if (const auto times = timesIn(**file); static_cast<std::size_t>(source.step) < times.size())
         to.setTime(times[static_cast<std::size_t>(source.step)]);
     auto grid = *type == "ImageData" ? readImage(source.file) : HdfGrid(source, **file).run().map([](auto made) { return vtkSmartPointer<vtkPointSet>(made); });
     if (!grid)
@@ -234,10 +239,7 @@ Done readVtkHdf(const CaseSource& source, Intake& to) {
 
 std::vector<double> vtkHdfTimes(const std::filesystem::path& file) {
     const auto opened = HdfFile::open(file);
-    if (!opened || !(*opened)->has("/VTKHDF/Steps/Values"))
-        return {};
-    const auto read = (*opened)->read("/VTKHDF/Steps/Values");
-    return read ? read->values : std::vector<double>();
+    return opened ? timesIn(**opened) : std::vector<double>();
 }
 
 } // namespace pyro
