@@ -44,7 +44,7 @@ int inspect(const InspectWords& words, std::ostream& out, std::ostream& err) {
             fmt::print(out, "step {}: t = {} s\n", step["index"].get<int>(), step["time"].get<double>());
     listRegions(json["parts"], "part", "m3", out);
     if (!json["boundaries"].empty())
-        listRegions(json["boundaries"], "boundary", "m2", out);
+        listRegions(json["boundaries"], "boundary", opened->solved->plane ? "m" : "m2", out);
     listQuantities(*quantities, out);
     for (const auto* remarks : {&series->remarks, &opened->solved->remarks, &opened->index->remarks, &quantities->remarks})
         printRemarks(*remarks, words.file, err);

@@ -4,6 +4,7 @@
 #include "render/palette.h"
 
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
@@ -46,6 +47,24 @@ std::vector<std::uint32_t> firstAtPlace(const Mesh& mesh) {
 }
 
 } // namespace
+
+std::vector<std::uint32_t> edgesInPlane(const Mesh& mesh, const PlaneCase& plane) {
+    const auto height = [&](std::uint32_t node) {
+        const auto at = mesh.node(node);
+        return at[0] * plane.normal[0] + at[1] * plane.normal[1] + at[2] * plane.normal[2];
+    };
+    double low = HUGE_VAL;
+    for (std::uint32_t node = 0; node < mesh.nodes(); ++node)
+        low = std::min(low, height(node));
+    std::vector<std::uint32_t> edges;
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto ids = cornersOf(mesh, face);
+        for (std::size_t i = 0; i < ids.size(); ++i)
+            if (const auto next = ids[(i + 1) % ids.size()]; std::max(height(ids[i]), height(next)) < low + 1e-3 * plane.depth)
+                edges.insert(edges.end(), {ids[i], next});
+    }
+    return edges;
+}
 
 std::vector<std::uint32_t> rimOf(const Mesh& mesh) {
     const auto first = firstAtPlace(mesh);
@@ -108,21 +127,23 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     if (look == BoundaryLook::Field)
         m_faces->GetProperty()->SetColor(plain[0], plain[1], plain[2]);
     m_faces->GetProperty()->LightingOff();
+    const auto& plane = opened.solved->plane;
     vtkNew<vtkPolyData> rim;
     rim->SetPoints(points);
-    rim->SetLines(linesOf(rimOf(mesh)));
+    rim->SetLines(linesOf(plane ? edgesInPlane(mesh, *plane) : rimOf(mesh)));
     vtkNew<vtkPolyDataMapper> rimMapper;
     rimMapper->SetInputData(rim);
     rimMapper->SetResolveCoincidentTopologyToPolygonOffset();
     rimMapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -8);
     m_rim->SetMapper(rimMapper);
     m_rim->GetProperty()->LightingOff();
-    m_rim->GetProperty()->SetLineWidth(2.0F);
-    if (look == BoundaryLook::Lit)
+    m_rim->GetProperty()->SetLineWidth(!plane ? 2.0F : look == BoundaryLook::Lit ? 6.0F : 3.0F);
+    if (look == BoundaryLook::Lit && !plane)
         m_rim->GetProperty()->SetColor(1, 1, 1);
     else
         m_rim->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
-    m_renderer->AddActor(m_faces);
+    if (!plane) // whose faces are seen from their ends
+        m_renderer->AddActor(m_faces);
     m_renderer->AddActor(m_rim);
 }
 

@@ -28,6 +28,8 @@ private:
     vtkNew<vtkActor> m_rim;
 };
 
+// Of a boundary of a plane case its edges in the plane, two node numbers each.
+std::vector<std::uint32_t> edgesInPlane(const Mesh& mesh, const PlaneCase& plane);
 // The edges of a surface that belong to one of its faces only; two node numbers each.
 std::vector<std::uint32_t> rimOf(const Mesh& mesh);
 

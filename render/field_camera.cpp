@@ -96,6 +96,17 @@ void FieldScene::fit() {
     resetClipping();
 }
 
+void FieldScene::fitFirst() {
+    if (m_picture && m_picture->opened.solved->plane) {
+        auto from = m_picture->opened.solved->plane->normal;
+        if (std::abs(from[1]) > std::max(std::abs(from[0]), std::abs(from[2])))
+            from = {-from[0], -from[1], -from[2]}; // x to the right, z upwards
+        const double level = std::hypot(from[0], from[1]);
+        aim(camera().focus, level > 1e-9 ? std::atan2(from[1], from[0]) / degree : -90, std::atan2(from[2], level) / degree, 1);
+    }
+    fit();
+}
+
 void FieldScene::lookAlong(int axis, bool fromOtherSide) {
     const double sign = fromOtherSide ? -1 : 1;
     const std::array<std::array<double, 2>, 3> angles{

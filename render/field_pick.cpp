@@ -160,4 +160,29 @@ std::optional<Pick> FieldScene::pick(double x, double y) {
     return nearest;
 }
 
+std::optional<std::size_t> FieldScene::boundaryNear(double x, double y, double pixels) {
+    if (!m_picture || !m_picture->opened.solved->plane)
+        return std::nullopt;
+    const auto& solved = *m_picture->opened.solved;
+    std::optional<std::size_t> nearest;
+    double least = pixels;
+    for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
+        const auto& mesh = solved.boundaries[boundary].mesh;
+        const auto edges = edgesInPlane(mesh, *solved.plane);
+        for (std::size_t i = 0; i + 1 < edges.size(); i += 2) {
+            const auto from = toPixel(mesh.node(edges[i]));
+            const auto to = toPixel(mesh.node(edges[i + 1]));
+            const double across = to[0] - from[0];
+            const double up = to[1] - from[1];
+            const double squared = across * across + up * up;
+            const double along = squared > 0 ? std::clamp(((x - from[0]) * across + (y - from[1]) * up) / squared, 0.0, 1.0) : 0;
+            if (const double off = std::hypot(x - from[0] - along * across, y - from[1] - along * up); off < least) {
+                least = off;
+                nearest = boundary;
+            }
+        }
+    }
+    return nearest;
+}
+
 } // namespace pyro

@@ -78,6 +78,7 @@ public:
     CameraState camera() const;
     void setCamera(const CameraState& camera);
     void fit();                            // all visible parts, from the present direction
+    void fitFirst();                       // the same, of a plane case across its plane
     // From the positive end of the axis (for z: from above), or from its other side.
     void lookAlong(int axis, bool fromOtherSide);
     void flyTo(const Point& place, double radius);
@@ -87,6 +88,8 @@ public:
 
     // The visible surface under a pixel, origin lower left.
     std::optional<Pick> pick(double x, double y);
+    // Of a plane case the boundary whose edges pass within some pixels of one; nothing where none does.
+    std::optional<std::size_t> boundaryNear(double x, double y, double pixels);
     // Pixel of a place, origin lower left, z its depth 0..1.
     Point toPixel(const Point& place);
 

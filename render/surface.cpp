@@ -1,5 +1,7 @@
 #include "render/surface.h"
 
+#include "core/field/straight_pieces.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <cmath>
@@ -201,6 +203,36 @@ std::array<double, 2> rangeOfComponent(const std::optional<RegionValues>& field,
     return range;
 }
 
+// The cells of a part of a plane case as faces in the plane, in the part's own node numbers and facing along its normal.
+Shell facesInPlane(const Mesh& mesh) {
+    Shell flat;
+    flat.offsets.push_back(0);
+    for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
+        const auto* shape = cellShape(mesh.type(cell));
+        if (shape == nullptr || shape->dimension != 3)
+            continue;
+        const auto ids = mesh.cell(cell);
+        const std::uint8_t lower = shape->corners == 6 ? 0 : 4; // of a wedge or a hexahedron
+        const auto add = [&](const auto& ring) {
+            for (std::size_t i = 0; i < ring.count; ++i)
+                flat.nodes.push_back(ids[ring.node[i]]);
+            const auto first = flat.nodes.begin() + flat.offsets.back();
+            if (lower == 4) // these point out of the cell, against the normal
+                std::reverse(first, flat.nodes.end());
+            flat.offsets.push_back(static_cast<std::uint32_t>(flat.nodes.size()));
+            flat.cell.push_back(static_cast<std::uint32_t>(cell));
+        };
+        if (const auto* lattice = latticeOf(mesh, cell)) {
+            for (const auto& piece : lattice->facePieces())
+                if (piece.face == lower)
+                    add(piece);
+        } else {
+            add(shape->faces[lower]);
+        }
+    }
+    return flat;
+}
+
 Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, Progress& progress) {
     auto surfaces = std::make_shared<Surfaces>();
     const auto& parts = opened.solved->parts;
@@ -208,7 +240,12 @@ Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, P
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "drawing was cancelled", opened.solved->file);
         progress.report(static_cast<double>(i) / static_cast<double>(parts.size()), "surface of " + parts[i].name);
-        surfaces->push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
+        if (opened.solved->plane) {
+            const auto flat = facesInPlane(parts[i].mesh);
+            surfaces->push_back(SurfaceBuilder(parts[i], {flat.nodes, flat.offsets, flat.cell}).run());
+        } else {
+            surfaces->push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
+        }
         reduce(surfaces->back());
     }
     return surfaces;

@@ -352,16 +352,17 @@ void GaugePage::fillFlows() {
     const auto readings = state->readings;
     const auto region = [readings](int row) -> const RegionReading* { return static_cast<std::size_t>(row) < readings->boundaries.size() ? &readings->boundaries[static_cast<std::size_t>(row)] : nullptr; };
     const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
+    const QString per = readings->plane && !readings->plane->given ? "/m" : ""; // of depth
     m_flows->reset(static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
                    {{"Boundary", [flow](int row) { return q(flow(row).boundary); }},
-                    {"Heat out, W", [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
+                    {"Heat out, W" + per, [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
                     {"Mean " + q(std::string(unitSymbol(unit))), [region, unit](int row) { return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit))) : QString(); }, true},
-                    {"Area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, 2)) : QString(); }, true},
-                    {"By gradient, W", [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
-                    {"Mass out, kg/s", [flow, number](int row) { return number(flow(row).mass); }, true},
-                    {"Volume out, L/min", [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
+                    {readings->plane ? "Length" : "Area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, region(row)->dimension)) : QString(); }, true},
+                    {"By gradient, W" + per, [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
+                    {"Mass out, kg/s" + per, [flow, number](int row) { return number(flow(row).mass); }, true},
+                    {"Volume out, L/min" + per, [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
                     {"Bulk " + q(std::string(unitSymbol(unit))), [flow, unit](int row) { return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString(); }, true},
-                    {"Enthalpy, W", [flow, number](int row) { return number(flow(row).enthalpy); }, true},
+                    {"Enthalpy, W" + per, [flow, number](int row) { return number(flow(row).enthalpy); }, true},
                     {"Method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
 }
 

@@ -243,14 +243,18 @@ void Ledger::fillParts() {
          {"Power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
           {}, {}, {}, 70},
          {"Cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
-         {"Volume", [opened](int row) {
+         {opened.solved->plane ? "Area" : "Volume", [opened](int row) {
               const auto at = static_cast<std::size_t>(row);
-              return q(formatExtent(opened.index->parts[at].size, std::max(opened.solved->parts[at].dimension, 1)));
+              return q(extentText(*opened.solved, opened.solved->parts[at], opened.index->parts[at].size));
           }, true},
          {"Extent", [opened](int row) {
               const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
-              return q(fmt::format("{:.4g} x {:.4g} x {:.4g} mm", 1e3 * (box[1] - box[0]), 1e3 * (box[3] - box[2]),
-                                   1e3 * (box[5] - box[4])));
+              const auto& plane = opened.solved->plane;
+              std::vector<std::string> sides; // along a plane case's depth there is none
+              for (std::size_t axis = 0; axis < 3; ++axis)
+                  if (!plane || plane->normal[axis] != 1)
+                      sides.push_back(fmt::format("{:.4g}", 1e3 * (box[2 * axis + 1] - box[2 * axis])));
+              return q(fmt::format("{} mm", fmt::join(sides, " x ")));
           }}});
 }
 
@@ -298,8 +302,8 @@ void Ledger::fillBoundaries() {
               const auto found = environment(row);
               return found ? q(found->origin) : QString("unknown");
           }},
-         {"Faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
-         {"Area", [opened](int row) { return q(formatExtent(opened.index->boundaries[static_cast<std::size_t>(row)].size, 2)); }, true},
+         {opened.solved->plane ? "Edges" : "Faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
+         {opened.solved->plane ? "Length" : "Area", [opened](int row) { return q(extentText(*opened.solved, opened.solved->boundaries[static_cast<std::size_t>(row)], opened.index->boundaries[static_cast<std::size_t>(row)].size)); }, true},
          {"Part", [opened, entry](int row) {
               std::set<std::string> owners;
               for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)

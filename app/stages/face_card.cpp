@@ -208,7 +208,7 @@ void FaceCard::refreshPart(const CaseEntry& entry, const OpenedCase& opened, std
 void FaceCard::refreshBoundary(const CaseEntry& entry, const OpenedCase& opened, std::size_t boundary) {
     const auto& region = opened.solved->boundaries[boundary];
     m_faceName->setText(q(region.name));
-    m_faceFacts->setText(q(fmt::format("{}, {}{}", formatExtent(opened.index->boundaries[boundary].size, 2), counted(region.fileCells, "face"), region.patchOf ? "; made by its edges" : "; named in the file")));
+    m_faceFacts->setText(q(fmt::format("{}, {}{}", extentText(*opened.solved, region, opened.index->boundaries[boundary].size), counted(region.fileCells, opened.solved->plane ? "edge" : "face"), region.patchOf ? "; made by its edges" : "; named in the file")));
     const auto note = entry.boundaries.find(region.name);
     refreshPatch(entry, opened, boundary);
     if (!m_label->hasFocus() || !m_label->isModified())

@@ -153,7 +153,7 @@ void CasesSheet::refresh() {
     std::uint64_t nodes = 0;
     for (const auto& part : state->opened->solved->parts) {
         cells += part.fileCells;
-        nodes += part.mesh.nodes();
+        nodes += state->opened->solved->nodesOf(part);
     }
     const auto steps = state->series.steps.size();
     const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;

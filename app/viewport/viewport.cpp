@@ -75,7 +75,7 @@ void Viewport::resizeGL(int width, int height) {
 void Viewport::paintGL() {
     if (m_fitPending) {
         m_fitPending = false;
-        m_scene.fit();
+        m_scene.fitFirst();
         keepCamera();
     }
     m_window->SetReadyForRendering(true);
@@ -423,7 +423,7 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     if (m_gaugeHandle.isHeld())
         return m_gaugeHandle.drag(event->position(), event->modifiers() & Qt::ShiftModifier ? surfaceAt(event->position()) : std::nullopt);
     const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
-                      (event->modifiers() & Qt::ShiftModifier) != 0;
+                      (event->modifiers() & Qt::ShiftModifier) != 0 || m_shown->opened.solved->plane; // which is not turned
     m_scene.setMoving(true);
     if (move)
         m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
@@ -449,7 +449,13 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     const auto* state = m_session.activeCase();
     m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
     if (m_session.view().stage == "Cases")
-        m_session.selectBoundary(boundaryUnder(picked));
+        m_session.selectBoundary(state != nullptr && state->opened && state->opened->solved->plane ? boundaryBeside(pixel) : boundaryUnder(picked));
+}
+
+// Of a plane case: its name where one of its edges runs close by.
+std::string Viewport::boundaryBeside(const std::array<double, 2>& pixel) {
+    const auto boundary = m_scene.boundaryNear(pixel[0], pixel[1], 8 * devicePixelRatioF());
+    return boundary ? m_session.activeCase()->opened->solved->boundaries[*boundary].name : std::string();
 }
 
 // Its name; empty where the surface there belongs to none.

@@ -79,6 +79,7 @@ private:
     void keepCamera();
     std::optional<Point> surfaceAt(const QPointF& at);
     std::string boundaryUnder(const std::optional<Pick>& picked) const;
+    std::string boundaryBeside(const std::array<double, 2>& pixel);
     QImage drawnAt(double ratio);
     std::array<double, 2> vtkPixel(const QPointF& at) const;
 

@@ -11,6 +11,7 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
     region.name = entry.at("name").get<std::string>();
     region.dimension = entry.at("dimension").get<int>();
     region.fileCells = entry.at("file_cells").get<std::uint64_t>();
+    region.fileNodes = entry.at("file_nodes").get<std::uint64_t>();
     region.mesh = {store.reals(key + "/points"), store.array<std::uint32_t>(key + "/connectivity"),
                    store.array<std::uint64_t>(key + "/offsets"), store.array<std::uint8_t>(key + "/types"), 0};
     if (region.mesh.offsets.empty() && region.mesh.cells() > 0)
@@ -66,10 +67,28 @@ const StoredArray* Region::find(std::string_view arrayName, Location on) const {
 }
 
 std::optional<std::size_t> Case::partNamed(std::string_view name) const { return named(parts, name); }
+
+Case::Extent Case::extentOf(const Region& region, double size) const {
+    return plane ? Extent{size / plane->depth, region.dimension - 1} : Extent{size, region.dimension};
+}
+
+std::uint64_t Case::nodesOf(const Region& region) const {
+    if (region.fileNodes > 0 || !plane)
+        return region.fileNodes > 0 ? region.fileNodes : region.mesh.nodes();
+    std::vector<double> height;
+    for (std::size_t node = 0; node < region.mesh.nodes(); ++node) {
+        const auto at = region.mesh.node(node);
+        height.push_back(at[0] * plane->normal[0] + at[1] * plane->normal[1] + at[2] * plane->normal[2]);
+    }
+    const double low = height.empty() ? 0 : *std::ranges::min_element(height);
+    return static_cast<std::uint64_t>(std::ranges::count_if(height, [&](double one) { return one < low + 1e-3 * plane->depth; }));
+}
+
 std::size_t Case::passable() const {
     const auto named = static_cast<std::size_t>(std::ranges::count_if(boundaries, [](const Region& boundary) { return !boundary.patchOf; }));
     return named > 0 ? named : boundaries.size();
 }
+
 std::optional<std::size_t> Case::boundaryNamed(std::string_view name) const { return named(boundaries, name); }
 
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store) {
@@ -83,6 +102,8 @@ Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFil
     for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
         loaded->boundaries.push_back(
             regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
+    if (meta.contains("plane"))
+        loaded->plane = PlaneCase{meta["plane"]["normal"].get<Point>(), meta["plane"]["depth"].get<double>(), meta["plane"]["given"].get<bool>()};
     if (meta.contains("time"))
         loaded->time = meta["time"].get<double>();
     for (const auto& remark : meta.at("remarks"))

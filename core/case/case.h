@@ -60,6 +60,7 @@ struct Region {
     Mesh mesh;
     int dimension = 3;             // highest dimension among its cells
     std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
+    std::uint64_t fileNodes = 0;   // nodes in the file, of a plane case those of the plane; 0: made here
     std::vector<StoredArray> arrays;
     // Of a surface with curved faces, whose pieces its cells are: their true areas, and what each node has of them (Measures). Else empty.
     std::span<const double> extent = {};
@@ -73,8 +74,17 @@ struct Region {
     const StoredArray* find(std::string_view arrayName, Location on) const;
 };
 
+// A case of plane cells, stored one cell deep: nodes and cells of the file, and the same once more beyond the depth.
+struct PlaneCase {
+    Point normal;      // unit length; the file's nodes are those at the lower end
+    double depth;      // metres
+    bool given;        // whether the survey says it; else heat flows are per metre
+    bool operator==(const PlaneCase&) const = default;
+};
+
 struct Case {
     std::string file;
+    std::optional<PlaneCase> plane = {};
     std::vector<Region> parts;
     std::vector<Region> boundaries;
     std::optional<double> time; // seconds, when the file tells it
@@ -88,6 +98,14 @@ struct Case {
     // Position in `parts` or `boundaries`; nothing when there is no such name.
     std::optional<std::size_t> partNamed(std::string_view name) const;
     std::optional<std::size_t> boundaryNamed(std::string_view name) const;
+    // The size of one of its regions (m2, m3) as it is told: of a plane case per depth, an area or a length.
+    struct Extent {
+        double value; // m, m2 or m3
+        int dimension;
+    };
+    Extent extentOf(const Region& region, double size) const;
+    // Nodes as they are told: those of the file, of a boundary that was made here its own, of a plane case those in the plane.
+    std::uint64_t nodesOf(const Region& region) const;
     // How many of `boundaries`, from the first, heat may pass through: where the file names some, outer faces that it does not name are
     // adiabatic, and what was made of them is only a place to measure; where it names none, all count.
     std::size_t passable() const;
@@ -97,6 +115,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 5;
+constexpr int storeVersion = 6;
 
 } // namespace pyro

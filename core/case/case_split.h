@@ -1,4 +1,4 @@
-// How a case is divided where its file names nothing: parts by a cell array, boundaries at edges (FORMATS.md, section 5).
+// What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case (FORMATS.md, section 5).
 #pragma once
 
 #include <array>
@@ -28,6 +28,7 @@ struct PatchJoin {
 };
 
 struct CaseSplit {
+    std::optional<double> depth = {}; // metres, of a case in two dimensions; nothing: 1 m, so that heat flows are per metre
     // The integer cell array that divides a lone grid into parts; empty: none does; nothing: one whose name tells it.
     std::optional<std::string> parts = {};
     bool boundaries = true;                 // whether outer faces that no boundary covers are divided into some
@@ -38,6 +39,8 @@ struct CaseSplit {
 
     nlohmann::json toJson() const {
         nlohmann::json json{{"parts", parts ? nlohmann::json(*parts) : nlohmann::json()}, {"boundaries", boundaries}, {"angle", angle}};
+        if (depth)
+            json["depth"] = *depth;
         for (const auto& cut : cuts)
             json["cuts"].push_back({cut.boundary, cut.angle, cut.origin, cut.normal});
         for (const auto& join : joins)
@@ -51,6 +54,7 @@ struct CaseSource {
     std::filesystem::path file;
     int step = 0;                          // within the file, from 0
     std::optional<std::string> parts = {}; // CaseSplit::parts
+    std::optional<double> depth = {};      // CaseSplit::depth
     bool operator==(const CaseSource&) const = default;
 };
 

@@ -1,29 +1,30 @@
 #include "core/case/reader_process.h"
 
+#include "core/case/reader_program.h"
+
 #include <algorithm>
-#include <array>
 #include <csignal>
 #include <cstdlib>
-#include <fcntl.h>
 #include <fmt/format.h>
 #include <map>
-#include <poll.h>
-#include <spawn.h>
 #include <sys/wait.h>
 #include <unistd.h>
-
-extern char** environ;
 
 namespace pyro {
 namespace {
 
-std::filesystem::path readerProgram(const OpenOptions& options) {
+// Our own stays for many jobs; one that the caller names is started for each.
+struct Program {
+    std::filesystem::path file;
+    bool stays;
+};
+Program readerProgram(const OpenOptions& options) {
     if (!options.reader.empty())
-        return options.reader;
+        return {options.reader, false};
     if (const char* given = std::getenv("PYROMETER_READER"); given != nullptr && *given != '\0')
-        return given;
+        return {given, false};
     std::error_code ignored;
-    return std::filesystem::read_symlink("/proc/self/exe", ignored).parent_path() / "pyrometer-reader";
+    return {std::filesystem::read_symlink("/proc/self/exe", ignored).parent_path() / "pyrometer-reader", true};
 }
 
 std::uint64_t memoryLimit(const OpenOptions& options) {
@@ -33,69 +34,37 @@ std::uint64_t memoryLimit(const OpenOptions& options) {
     return pages * static_cast<std::uint64_t>(::sysconf(_SC_PAGE_SIZE)) / 4 * 3;
 }
 
-class ReaderProcess {
+// One job and what the reading process says of it, line by line.
+class ReadingJob {
 public:
-    ReaderProcess(const std::filesystem::path& file, Progress& progress) : m_file(file), m_progress(progress) {}
-    ~ReaderProcess() {
-        if (m_output >= 0)
-            ::close(m_output);
-    }
-    ReaderProcess(const ReaderProcess&) = delete;
-    ReaderProcess& operator=(const ReaderProcess&) = delete;
+    ReadingJob(std::filesystem::path file, Progress& progress) : m_file(std::move(file)), m_progress(progress) {}
 
-    // `words`: the program and what it is told.
-    Done start(std::vector<std::string> words);
-    Done wait();
+    // `words`: what the program is told. One that stays reads it, unless the caller names a program of his own.
+    Done run(const std::filesystem::path& program, bool stays, const std::vector<std::string>& words);
     const std::map<std::size_t, std::vector<double>>& times() const { return m_times; }
-    bool wasKilled() const { return m_killed; }
+    bool wasStopped() const { return m_stopped; }
 
 private:
-    void listen();
+    Done runOnce(const std::filesystem::path& program, const std::vector<std::string>& words);
+    // Whether the job has ended, not the program.
+    bool listen(ReaderProgram& reader, bool stays);
     void takeLine(const std::string& line);
     Done verdict(int status) const;
 
     std::filesystem::path m_file;
     Progress& m_progress;
-    pid_t m_child = -1;
-    int m_output = -1;
-    std::string m_pending;
     bool m_done = false;
-    bool m_killed = false;
+    bool m_stopped = false;
+    std::optional<int> m_status; // of the child of a program that stays
     std::optional<Error> m_error;
     std::map<std::size_t, std::vector<double>> m_times;
 };
 
-Done ReaderProcess::start(std::vector<std::string> words) {
-    const std::filesystem::path program = words.front();
-    std::error_code ignored;
-    if (!std::filesystem::exists(program, ignored))
-        return fail(ErrorCode::ReaderMissing, "the reading program is missing", program.string(),
-                    "Install Pyrometer again, or build the target pyrometer-reader");
-    std::array<int, 2> ends{};
-    if (::pipe2(ends.data(), O_CLOEXEC) != 0)
-        return fail(ErrorCode::ReaderCrashed, "no pipe to the reading program", m_file.string(), "Try again");
-    m_output = ends[0];
-    posix_spawn_file_actions_t actions;
-    posix_spawn_file_actions_init(&actions);
-    posix_spawn_file_actions_adddup2(&actions, ends[1], STDOUT_FILENO);
-    posix_spawn_file_actions_addopen(&actions, STDERR_FILENO, "/dev/null", O_WRONLY, 0);
-    std::vector<char*> arguments;
-    arguments.reserve(words.size() + 1);
-    for (auto& word : words)
-        arguments.push_back(word.data());
-    arguments.push_back(nullptr);
-    const int status = ::posix_spawn(&m_child, program.c_str(), &actions, nullptr, arguments.data(), environ);
-    posix_spawn_file_actions_destroy(&actions);
-    ::close(ends[1]);
-    if (status != 0)
-        return fail(ErrorCode::ReaderMissing, "the reading program cannot be started", program.string(),
-                    "Check that it may be executed");
-    return {};
-}
-
-void ReaderProcess::takeLine(const std::string& line) {
+void ReadingJob::takeLine(const std::string& line) {
     if (line == "done") {
         m_done = true;
+    } else if (line.starts_with("ended ")) {
+        m_status = std::atoi(line.c_str() + 6);
     } else if (line.starts_with("error ")) {
         const auto json = nlohmann::json::parse(line.substr(6), nullptr, false);
         if (!json.is_discarded())
@@ -111,37 +80,48 @@ void ReaderProcess::takeLine(const std::string& line) {
     }
 }
 
-void ReaderProcess::listen() {
-    std::array<char, 4096> buffer{};
-    pollfd watched{m_output, POLLIN, 0};
-    for (;;) {
-        if (!m_killed && m_progress.cancelled()) {
-            m_killed = true;
-            ::kill(m_child, SIGKILL);
+bool ReadingJob::listen(ReaderProgram& reader, bool stays) {
+    for (bool closed = false; !closed && !m_status;) {
+        if (!m_stopped && m_progress.cancelled()) {
+            m_stopped = true;
+            if (!stays || !reader.tell({"stop"}))
+                reader.kill();
         }
-        if (::poll(&watched, 1, 50) <= 0)
-            continue;
-        const auto got = ::read(m_output, buffer.data(), buffer.size());
-        if (got <= 0)
-            return; // the child closed its end
-        m_pending.append(buffer.data(), static_cast<std::size_t>(got));
-        for (auto end = m_pending.find('\n'); end != std::string::npos; end = m_pending.find('\n')) {
-            takeLine(m_pending.substr(0, end));
-            m_pending.erase(0, end + 1);
-        }
+        if (const auto line = reader.line(50, closed))
+            takeLine(*line);
     }
+    return m_status.has_value();
 }
 
-Done ReaderProcess::wait() {
-    listen();
-    int status = 0;
-    while (::waitpid(m_child, &status, 0) < 0 && errno == EINTR) {
+Done ReadingJob::run(const std::filesystem::path& program, bool stays, const std::vector<std::string>& words) {
+    if (!stays)
+        return runOnce(program, words);
+    auto reader = IdleReaders::take(program);
+    if (reader && !(*reader)->tell(words)) { // it has ended while it waited
+        reader = ReaderProgram::start({program, "serve"});
+        if (reader)
+            (*reader)->tell(words);
     }
-    return verdict(status);
+    if (!reader)
+        return tl::unexpected(reader.error());
+    if (!listen(**reader, true))
+        return verdict((*reader)->waitForEnd());
+    IdleReaders::giveBack(program, std::move(*reader));
+    return verdict(*m_status);
 }
 
-Done ReaderProcess::verdict(int status) const {
-    if (m_killed)
+Done ReadingJob::runOnce(const std::filesystem::path& program, const std::vector<std::string>& words) {
+    std::vector<std::string> all{program};
+    all.insert(all.end(), words.begin(), words.end());
+    auto reader = ReaderProgram::start(std::move(all));
+    if (!reader)
+        return tl::unexpected(reader.error());
+    listen(**reader, false);
+    return verdict((*reader)->waitForEnd());
+}
+
+Done ReadingJob::verdict(int status) const {
+    if (m_stopped)
         return fail(ErrorCode::Cancelled, "reading was cancelled", m_file.string());
     if (m_error)
         return tl::unexpected(*m_error);
@@ -159,27 +139,25 @@ Done ReaderProcess::verdict(int status) const {
 } // namespace
 
 Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress) {
-    ReaderProcess process(source.file, progress);
-    std::vector<std::string> words{readerProgram(options), source.file, storeFile, std::to_string(memoryLimit(options)), std::to_string(source.step)};
+    std::vector<std::string> words{source.file, storeFile, std::to_string(memoryLimit(options)), std::to_string(source.step)};
     if (source.parts)
-        words.push_back(*source.parts);
-    if (auto started = process.start(std::move(words));
-        !started)
-        return started;
-    return process.wait();
+        words.push_back("parts=" + *source.parts);
+    if (source.depth)
+        words.push_back(fmt::format("depth={}", *source.depth));
+    const auto program = readerProgram(options);
+    return ReadingJob(source.file, progress).run(program.file, program.stays, words);
 }
 
 Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesystem::path>& files, const OpenOptions& options, Progress& progress) {
-    std::vector<std::string> words{readerProgram(options), "times", std::to_string(memoryLimit(options))};
+    std::vector<std::string> words{"times", std::to_string(memoryLimit(options))};
     for (const auto& file : files)
-        words.push_back(file);
-    ReaderProcess process(files.front(), progress);
-    if (auto started = process.start(std::move(words)); !started)
-        return tl::unexpected(started.error());
-    if (auto done = process.wait(); !done && process.wasKilled())
+        words.push_back(std::filesystem::absolute(file)); // it may stay longer than we stand here
+    ReadingJob job(files.front(), progress);
+    const auto program = readerProgram(options);
+    if (auto done = job.run(program.file, program.stays, words); !done && (job.wasStopped() || done.error().code == ErrorCode::ReaderMissing))
         return tl::unexpected(done.error());
     std::vector<std::vector<double>> times(files.size()); // those told before a file broke the reader count
-    for (const auto& [at, told] : process.times())
+    for (const auto& [at, told] : job.times())
         if (at < times.size())
             times[at] = told;
     return times;

@@ -1,12 +1,13 @@
-// The child process pyrometer-reader seen from outside. It talks in lines on its standard output:
-// "progress <share> <text>", and one last line "done" or "error <json>".
+// Reading by the program pyrometer-reader, in a process of its own for each file: a broken one breaks that process only. It talks in lines on its
+// standard output: "progress <share> <text>", and one last line "done" or "error <json>". The program stays for further files, so that many
+// small ones do not start it each; it forks for each and tells "ended <status>" behind it.
 #pragma once
 
 #include "core/case/store.h"
 
 namespace pyro {
 
-// Runs the reader until it ends or `progress` is cancelled (the child is then killed).
+// Reads until it is done or `progress` is cancelled (the process is then killed).
 Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress);
 
 // The times of the steps in each file, seconds, NaN for one without; none where it has one step that carries none or cannot be read.

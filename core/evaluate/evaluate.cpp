@@ -20,7 +20,8 @@ namespace {
 
 RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at, const RegionValue* value) {
     const auto& region = (boundary ? opened.solved->boundaries : opened.solved->parts)[at];
-    RegionReading out{region.name, region.fileCells, region.mesh.nodes(), boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size, {}, {}, {}, {}, {}, {}, region.dimension};
+    const auto extent = opened.solved->extentOf(region, boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size);
+    RegionReading out{region.name, region.fileCells, region.mesh.nodes(), extent.value, {}, {}, {}, {}, {}, {}, extent.dimension};
     if (value == nullptr) {
         out.why = "the case has no temperature";
         return out;
@@ -313,6 +314,7 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     const auto& solved = *opened.solved;
     Readings readings;
     readings.step = step.index;
+    readings.plane = solved.plane;
     readings.symmetry = entry.symmetryFactor();
     readings.time = step.time ? step.time : solved.time;
     for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})

@@ -17,6 +17,12 @@ std::string inCelsius(double kelvin) { return fmt::format("{:.6g} degC", kelvin 
 
 std::string reason(const Error& error) { return error.remedy.empty() ? error.what : fmt::format("{}. {}", error.what, error.remedy); }
 
+// Whether a value of this unit is one of the whole depth: heat, flows, extents, not what is told per area or kelvin alone.
+bool growsWithDepth(const std::string& siUnit) {
+    constexpr std::array<std::string_view, 10> units{"W", "W/K", "K/W", "J", "J/K", "kg", "kg/s", "m3", "m3/s", "m2"};
+    return std::ranges::find(units, siUnit) != units.end();
+}
+
 } // namespace
 
 Result<double> inUnit(double si, const std::string& siUnit, const std::string& unit, bool isTemperature) {
@@ -68,6 +74,8 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
     }
     out.place = measured->place;
     out.method = measured->method;
+    if (const auto& plane = m_tools.solved.plane; plane && !plane->given && growsWithDepth(measured->siUnit))
+        out.method += out.method.empty() ? "per metre of depth" : ", per metre of depth";
     out.reference = measured->reference;
     out.lacking = measured->lacking;
     out.derivation = measured->derivation;

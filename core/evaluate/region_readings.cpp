@@ -1,6 +1,9 @@
 #include "core/evaluate/region_readings.h"
 
 #include "core/gauge/support.h"
+#include "core/units/display.h"
+
+#include <algorithm>
 
 namespace pyro {
 
@@ -26,6 +29,11 @@ std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& q
         }
     }
     return all;
+}
+
+std::string extentText(const Case& solved, const Region& region, double size) {
+    const auto extent = solved.extentOf(region, size);
+    return formatExtent(extent.value, std::max(extent.dimension, 1));
 }
 
 } // namespace pyro

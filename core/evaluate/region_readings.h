@@ -20,4 +20,7 @@ struct RegionValue {
 // boundaries. The case must be measured. Stops early, with what it has, when it is cancelled.
 std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& quantity, Component component, Progress& progress);
 
+// The size of a region as people read it: "12.1 cm3"; of a plane case the area of a part, the length of a boundary.
+std::string extentText(const Case& solved, const Region& region, double size);
+
 } // namespace pyro

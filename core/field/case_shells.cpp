@@ -34,7 +34,7 @@ Result<std::shared_ptr<const CaseShells>> shellsOf(const Case& solved, Progress&
             return fail(ErrorCode::Cancelled, "preparing the case was cancelled", solved.file);
         progress.report(static_cast<double>(i) / static_cast<double>(solved.parts.size()),
                         "outer faces of " + solved.parts[i].name);
-        const auto shell = outerFaces(solved.parts[i]);
+        const auto shell = outerFaces(solved.parts[i], solved.plane.has_value());
         const auto add = [&](const char* name, const std::vector<std::uint32_t>& values) {
             writer.add(fmt::format("{}/{}", i, name), std::span(values));
         };

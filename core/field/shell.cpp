@@ -174,15 +174,20 @@ Shell surfaceItself(const Mesh& mesh) {
     return shell;
 }
 
+// Along the depth a plane case's cells begin and end with these.
+bool isOfPlane(const CellShape& shape, std::uint32_t face) { return shape.corners == 6 ? face < 2 : face >= 4; }
+
 } // namespace
 
-Shell outerFaces(const Region& part) {
+Shell outerFaces(const Region& part, bool plane) {
     if (part.dimension < 3)
         return surfaceItself(part.mesh);
     FaceFinder finder(part.mesh);
     Shell shell;
     shell.offsets.push_back(0);
     for (const auto& [cell, face] : finder.run()) {
+        if (plane && isOfPlane(*finder.shape(cell), face))
+            continue;
         const auto ids = part.mesh.cell(cell);
         const auto add = [&, of = cell](const auto& ring) {
             for (std::size_t i = 0; i < ring.count; ++i)

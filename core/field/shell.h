@@ -24,7 +24,7 @@ struct ShellView {
 };
 
 // Faces sorted by their cell. Works for every stored cell type; two cells share a face when they name the same
-// corner nodes.
-Shell outerFaces(const Region& part);
+// corner nodes. Of a plane case those that stand for edges: through the plane itself no heat flows, it is no boundary.
+Shell outerFaces(const Region& part, bool plane = false);
 
 } // namespace pyro

@@ -156,12 +156,16 @@ template <class Items> Json listOf(const Items& items) {
     return list;
 }
 
+Json planeToJson(const PlaneCase& plane) { return {{"normal", plane.normal}, {"depth", plane.depth}, {"per_metre", !plane.given}}; }
+
 Json toJson(const Readings& readings) {
     Json json{{"index", readings.step}};
     if (readings.time)
         json["time"] = *readings.time;
     if (readings.ambient)
         json["ambient"] = *readings.ambient;
+    if (readings.plane)
+        json["plane"] = planeToJson(*readings.plane);
     if (readings.symmetry != 1)
         json["symmetry_factor"] = readings.symmetry;
     json["gauges"] = Json::array();
@@ -243,12 +247,12 @@ Json toJson(const CaseRun& run) {
     return json;
 }
 
-Json regionToJson(const Region& region, double size, const std::array<double, 6>& box) {
+Json regionToJson(const Case& solved, const Region& region, double size, const std::array<double, 6>& box) {
     return {{"name", region.name},
             {"cells", region.fileCells},
-            {"nodes", region.mesh.nodes()},
+            {"nodes", solved.nodesOf(region)},
             {"extent", {{box[0], box[1]}, {box[2], box[3]}, {box[4], box[5]}}},
-            {"size", size}};
+            {"size", solved.extentOf(region, size).value}};
 }
 
 } // namespace
@@ -270,6 +274,8 @@ Json runToJson(const SurveyRun& run) {
 Json inspectionToJson(const Series& series, const OpenedCase& opened, const QuantityList& quantities) {
     const auto& solved = *opened.solved;
     Json json{{"file", solved.file}, {"steps", Json::array()}, {"parts", Json::array()}, {"boundaries", Json::array()}};
+    if (solved.plane)
+        json["plane"] = planeToJson(*solved.plane);
     for (const auto& one : series.steps) {
         const auto& step = one.step;
         Json entry{{"index", step.index}};
@@ -278,14 +284,14 @@ Json inspectionToJson(const Series& series, const OpenedCase& opened, const Quan
         json["steps"].push_back(entry);
     }
     for (std::size_t i = 0; i < solved.parts.size(); ++i) {
-        auto entry = regionToJson(solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box);
-        if (solved.parts[i].dimension != 3) // its size is in m2
-            entry["dimension"] = solved.parts[i].dimension;
+        auto entry = regionToJson(solved, solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box);
+        if (const int told = solved.extentOf(solved.parts[i], 0).dimension; told != 3) // its size is in m2
+            entry["dimension"] = told;
         json["parts"].push_back(std::move(entry));
     }
     for (std::size_t i = 0; i < solved.boundaries.size(); ++i) {
         const auto& behind = opened.index->boundaries[i];
-        auto entry = regionToJson(solved.boundaries[i], behind.size, behind.box);
+        auto entry = regionToJson(solved, solved.boundaries[i], behind.size, behind.box);
         if (!behind.part.empty() && behind.part[0] != noNumber)
             entry["part"] = solved.parts[behind.part[0]].name;
         entry["named_by"] = solved.boundaries[i].patchOf ? "edges" : "file";

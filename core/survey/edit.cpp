@@ -239,6 +239,7 @@ Result<Survey> withSplitEntry(Survey survey, const std::string& caseName, const 
     auto split = splitFromJson(written, "split");
     if (!split)
         return tl::unexpected(split.error());
+    split->depth = entry->split.depth; // which stands beside it in the survey
     entry->split = std::move(*split);
     entry->splitWritten = std::move(written);
     return survey;

@@ -46,6 +46,7 @@ struct CaseEntry {
     std::optional<double> symmetry = {};  // how many times the case the whole is, 2 for a half model; 1 settles that it is none
     CaseSplit split = {};           // parts and boundaries where the file names none
     Json splitWritten = {};         // as it stands in the survey; null: nothing is said
+    std::optional<Written<double>> depth = {}; // m, of a case in two dimensions; also in `split`
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     double symmetryFactor() const { return symmetry.value_or(1); }
     bool operator==(const CaseEntry&) const = default;

@@ -229,6 +229,12 @@ CaseEntry readCase(const Json& json, const std::string& where) {
         entry.split = readSplit(*split, keys.at("split"));
         entry.splitWritten = *split;
     }
+    if (const auto depth = keys.measured("depth", "m")) {
+        if (!(depth->si > 0 && std::isfinite(depth->si)))
+            mistake(ErrorCode::WrongType, "a length above zero is needed here", keys.at("depth"), "Write it with its unit: 12 mm");
+        entry.depth = depth;
+        entry.split.depth = depth->si;
+    }
     entry.ambient = keys.temperature("ambient");
     const auto nonlinear = keys.take("nonlinear", Json::array());
     for (const auto& why : nonlinear) {

@@ -77,6 +77,7 @@ Json toJson(const CaseEntry& entry) {
         json["series"] = *entry.series;
     if (!entry.splitWritten.is_null())
         json["split"] = entry.splitWritten;
+    put(json, "depth", entry.depth);
     put(json, "ambient", entry.ambient);
     if (!entry.nonlinear.empty())
         json["nonlinear"] = entry.nonlinear;

@@ -56,6 +56,12 @@ Component componentOf(const std::string& name) {
 Result<Measured> extentOf(const MeasureRequest& request) {
     const auto& name = request.gauge.quantity;
     const auto kind = request.site.kind;
+    if (const auto& plane = request.fields().solved().plane) { // its parts have an area too, its boundaries a length
+        if (name == "area" && kind == SiteKind::Volume)
+            return Measured{request.site.extent / plane->depth, "m2"};
+        if (name == "length" && kind == SiteKind::Surface)
+            return Measured{request.site.extent / plane->depth, "m"};
+    }
     const bool fits = (name == "area" && kind == SiteKind::Surface) || (name == "volume" && kind == SiteKind::Volume) || (name == "length" && kind == SiteKind::Line);
     if (!fits)
         return fail(ErrorCode::NotSupported, fmt::format("this place has no {}", name));

@@ -60,14 +60,14 @@ struct RegionReading {
     std::string name;
     std::uint64_t cells; // as in the file
     std::uint64_t nodes;
-    double size; // m3, for surfaces m2
+    double size; // m3; of surfaces and parts of a plane case m2, of its boundaries m
     std::optional<Temperature> min;
     std::optional<Temperature> mean; // volume or area weighted
     std::optional<Temperature> max;
     std::optional<Place> hottest;
     std::optional<Place> coldest;
     std::string why; // set when there is no temperature
-    int dimension = 3; // of a part; 2: a surface, whose size is in m2
+    int dimension = 3; // of `size`
 };
 
 // Heat produced against heat that leaves the case, W, and what it stores.
@@ -139,6 +139,7 @@ struct SolverHistory; // core/trust/solver_history.h
 
 struct Readings {
     int step;
+    std::optional<PlaneCase> plane = {}; // of a case in two dimensions, with the depth that flows are told for
     double symmetry = 1; // how many times the case the whole is that flows, powers and chi are told for
     std::optional<double> time;
     std::vector<GaugeReading> gauges;

@@ -104,7 +104,7 @@ private:
             for (std::size_t i = 0; i < patch.faces.size(); ++i)
                 named.insert(sorted(patch.faces.row(i)));
         for (const auto& section : mesh.sections) {
-            if (zone.dimension != 3 || section.dimension != 2 || section.kind == "NGON_n")
+            if (section.dimension != zone.dimension - 1 || section.kind == "NGON_n")
                 continue;
             CellRows left;
             for (std::size_t i = 0; i < section.cells.size(); ++i)

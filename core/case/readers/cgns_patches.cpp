@@ -27,7 +27,20 @@ std::span<const FaceNodes> facesOf(int vtkType) {
     return kind ? cellShape(*kind)->faces : std::span<const FaceNodes>();
 }
 
-std::span<const std::uint8_t> cornersOf(const FaceNodes& face) { return std::span(face.node).first(face.count); }
+// Positions of the corners of each face of a solid, of each edge of a plane cell.
+std::vector<std::vector<std::size_t>> sidesOf(int vtkType, std::size_t nodes) {
+    std::vector<std::vector<std::size_t>> out;
+    for (const auto& face : facesOf(vtkType))
+        out.emplace_back(face.node, face.node + face.count);
+    if (!out.empty())
+        return out;
+    const bool three = vtkType == VTK_TRIANGLE || vtkType == VTK_QUADRATIC_TRIANGLE;
+    const bool four = vtkType == VTK_QUAD || vtkType == VTK_QUADRATIC_QUAD || vtkType == VTK_BIQUADRATIC_QUAD;
+    const std::size_t corners = three ? 3 : four ? 4 : vtkType == VTK_POLYGON ? nodes : 0;
+    for (std::size_t i = 0; i < corners; ++i)
+        out.push_back({i, (i + 1) % corners});
+    return out;
+}
 
 class Patches {
 public:
@@ -83,30 +96,37 @@ private:
             return m_file.failure(fmt::format("zone \"{}\": boundary condition \"{}\" cannot be read", m_zone.name, out.name));
         if (set.range() && points != 2)
             return stop(ErrorCode::LengthMismatch, out.name, fmt::format("its range has {} ends", points));
-        auto made = m_zone.dimension < 3 ? Done() : m_zone.structured ? onLattice(set, out) : onElements(set, out);
+        auto made = m_zone.structured ? onLattice(set, out) : onElements(set, out);
         if (!made)
             return tl::unexpected(made.error());
         return out;
     }
 
-    // Of a structured zone: every face of the lattice on the range, or among the listed nodes or faces.
+    std::size_t axes() const { return static_cast<std::size_t>(m_zone.dimension); }
+
+    // Of a structured zone: every face of the lattice on the range, or among the listed nodes or faces; edges of a plane one.
     Done onLattice(const PointSet& set, CgnsPatch& out) {
         if (set.type == CGNS_ENUMV(PointRange)) {
-            Index low{};
-            Index high{};
-            for (std::size_t i = 0; i < 3; ++i) {
-                low[i] = std::min(set.numbers[i], set.numbers[3 + i]);
-                high[i] = std::max(set.numbers[i], set.numbers[3 + i]);
+            Index low{1, 1, 1};
+            Index high{1, 1, 1};
+            for (std::size_t i = 0; i < axes(); ++i) {
+                low[i] = std::min(set.numbers[i], set.numbers[axes() + i]);
+                high[i] = std::max(set.numbers[i], set.numbers[axes() + i]);
             }
             const auto flat = flatAxis(set.location, low, high);
             if (!flat)
                 return stop(ErrorCode::NotSupported, out.name, "its range is no face of the zone");
             if (set.location != CGNS_ENUMV(Vertex)) // faces counted by the cell that they bound: the last node is one further
-                for (std::size_t i = 0; i < 3; ++i)
+                for (std::size_t i = 0; i < axes(); ++i)
                     high[i] += i == *flat ? 0 : 1;
-            for (std::size_t i = 0; i < 3; ++i)
+            for (std::size_t i = 0; i < axes(); ++i)
                 if (low[i] < 1 || high[i] > m_zone.vertices(static_cast<int>(i)))
                     return stop(ErrorCode::IndexOutOfRange, out.name, "its range leaves the zone");
+            if (axes() == 2) {
+                for (auto at = low; at[1 - *flat] < high[1 - *flat]; ++at[1 - *flat])
+                    addFace(*flat, at, out);
+                return {};
+            }
             const auto one = (*flat + 1) % 3;
             const auto two = (*flat + 2) % 3;
             for (auto at = low; at[two] < high[two]; ++at[two])
@@ -118,12 +138,12 @@ private:
             return stop(ErrorCode::NotSupported, out.name, "element numbers in a structured zone");
         if (set.location == CGNS_ENUMV(Vertex))
             return amongNodes(set, out);
-        for (std::size_t i = 0; i + 3 <= set.numbers.size(); i += 3) {
-            const Index at{set.numbers[i], set.numbers[i + 1], set.numbers[i + 2]};
+        for (std::size_t i = 0; i + axes() <= set.numbers.size(); i += axes()) {
+            const auto at = indexAt(set, i);
             const auto flat = flatAxis(set.location, at, at);
             if (!flat)
                 return stop(ErrorCode::NotSupported, out.name, "its list of faces does not tell their direction");
-            for (std::size_t axis = 0; axis < 3; ++axis)
+            for (std::size_t axis = 0; axis < axes(); ++axis)
                 if (at[axis] < 1 || at[axis] + (axis == *flat ? 0 : 1) > m_zone.vertices(static_cast<int>(axis)))
                     return stop(ErrorCode::IndexOutOfRange, out.name, "one of its faces lies outside of the zone");
             addFace(*flat, at, out);
@@ -131,20 +151,26 @@ private:
         return {};
     }
 
+    Index indexAt(const PointSet& set, std::size_t first) const {
+        Index at{1, 1, 1};
+        std::copy_n(set.numbers.begin() + static_cast<std::ptrdiff_t>(first), axes(), at.begin());
+        return at;
+    }
+
     // The index that stays the same over the range.
-    static std::optional<std::size_t> flatAxis(CGNS_ENUMT(GridLocation_t) location, const Index& low, const Index& high) {
+    std::optional<std::size_t> flatAxis(CGNS_ENUMT(GridLocation_t) location, const Index& low, const Index& high) const {
         switch (location) {
         case CGNS_ENUMV(IFaceCenter):
             return 0;
         case CGNS_ENUMV(JFaceCenter):
             return 1;
         case CGNS_ENUMV(KFaceCenter):
-            return 2;
+            return axes() == 3 ? std::optional<std::size_t>(2) : std::nullopt;
         default:
             break;
         }
         std::optional<std::size_t> flat;
-        for (std::size_t i = 0; i < 3; ++i)
+        for (std::size_t i = 0; i < axes(); ++i)
             if (low[i] == high[i]) {
                 if (flat)
                     return std::nullopt; // a line, or a single face of unknown direction
@@ -155,6 +181,11 @@ private:
 
     vtkIdType nodeAt(const Index& at) const { return at[0] - 1 + vtkIdType{m_zone.vertices(0)} * (at[1] - 1 + vtkIdType{m_zone.vertices(1)} * (at[2] - 1)); }
     void addFace(std::size_t flat, const Index& at, CgnsPatch& out) const {
+        if (axes() == 2) {
+            auto next = at;
+            ++next[1 - flat];
+            return out.faces.add(VTK_LINE, std::array{nodeAt(at), nodeAt(next)});
+        }
         const auto moved = [&](bool first, bool second) {
             Index to = at;
             to[(flat + 1) % 3] += first ? 1 : 0;
@@ -182,7 +213,7 @@ private:
         for (const auto& section : m_mesh.sections)
             if (section.holds(number)) {
                 const auto at = static_cast<std::size_t>(number - section.first);
-                if (section.dimension == 2)
+                if (section.dimension == m_zone.dimension - 1)
                     out.faces.add(section.cells.types[at], section.cells.row(at));
                 return {};
             }
@@ -206,17 +237,17 @@ private:
                     return missing();
         } else {
             for (std::size_t i = 0; i + width <= set.numbers.size(); i += width) {
-                if (width == 3)
-                    for (int axis = 0; axis < 3; ++axis)
+                if (width > 1)
+                    for (int axis = 0; axis < m_zone.dimension; ++axis)
                         if (set.numbers[i + static_cast<std::size_t>(axis)] < 1 || set.numbers[i + static_cast<std::size_t>(axis)] > m_zone.vertices(axis))
                             return missing();
-                if (!mark(width == 3 ? nodeAt({set.numbers[i], set.numbers[i + 1], set.numbers[i + 2]}) : set.numbers[i] - 1))
+                if (!mark(width > 1 ? nodeAt(indexAt(set, i)) : set.numbers[i] - 1))
                     return missing();
             }
         }
         const auto all = [&](std::span<const vtkIdType> ring) { return std::ranges::all_of(ring, [&](auto node) { return among[static_cast<std::size_t>(node)]; }); };
         for (const auto& section : m_mesh.sections)
-            for (std::size_t i = 0; section.dimension == 2 && i < section.cells.size(); ++i)
+            for (std::size_t i = 0; section.dimension == m_zone.dimension - 1 && i < section.cells.size(); ++i)
                 if (all(section.cells.row(i)))
                     out.faces.add(section.cells.types[i], section.cells.row(i));
         if (out.faces.size() == 0)
@@ -228,27 +259,24 @@ private:
         struct Side {
             const CgnsSection* section;
             std::size_t cell;
-            const FaceNodes* face;
+            std::vector<std::size_t> corners; // of the cell
             int times;
         };
         std::map<Ring, Side> found; // by the sorted corners
         for (const auto& section : m_mesh.sections)
-            for (std::size_t i = 0; section.dimension == 3 && i < section.cells.size(); ++i)
-                for (const auto& face : facesOf(section.cells.types[i])) {
+            for (std::size_t i = 0; section.dimension == m_zone.dimension && i < section.cells.size(); ++i)
+                for (auto& corners : sidesOf(section.cells.types[i], section.cells.row(i).size())) {
                     Ring ring;
-                    for (const auto corner : cornersOf(face))
+                    for (const auto corner : corners)
                         ring.push_back(section.cells.row(i)[corner]);
                     if (!all(ring))
                         continue;
                     std::ranges::sort(ring);
-                    ++found.try_emplace(ring, Side{&section, i, &face, 0}).first->second.times;
+                    ++found.try_emplace(ring, Side{&section, i, std::move(corners), 0}).first->second.times;
                 }
         for (const auto& [sorted, side] : found)
-            if (side.times == 1) {
-                const auto ring = cornersOf(*side.face);
-                const std::vector<std::size_t> corners(ring.begin(), ring.end());
-                addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), corners, out.faces);
-            }
+            if (side.times == 1)
+                addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), side.corners, out.faces);
     }
 
     const CgnsFile& m_file;

@@ -70,7 +70,7 @@ constexpr double nothing = 1e-11; // of a weight
 
 class Lattices {
 public:
-    Lattices(vtkUnstructuredGrid& grid, std::string where) : m_grid(grid), m_where(std::move(where)), m_newOf(static_cast<std::size_t>(grid.GetNumberOfPoints()), -1) {
+    Lattices(vtkUnstructuredGrid& grid, std::string where, CurvedFaces faces) : m_grid(grid), m_where(std::move(where)), m_faces(faces), m_newOf(static_cast<std::size_t>(grid.GetNumberOfPoints()), -1) {
         m_degrees = grid.GetCellData()->GetHigherOrderDegrees();
         m_rational = grid.GetPointData()->GetRationalWeights() != nullptr;
     }
@@ -137,7 +137,7 @@ private:
             inside.push_back(lattice->dimension() == 3 && lattice->holds(places.back(), -0.5 / *order));
         }
         evaluate(cell, type, places, inside);
-        if (lattice->dimension() == 3) {
+        if (lattice->dimension() == 3 || m_faces == CurvedFaces::Whole) {
             insert(static_cast<int>(kind->lattice), m_row, cell);
             return {};
         }
@@ -361,6 +361,7 @@ private:
     };
     vtkUnstructuredGrid& m_grid;
     std::string m_where;
+    CurvedFaces m_faces;
     vtkDataArray* m_degrees = nullptr;
     bool m_rational = false;
     bool m_solid = false;
@@ -391,6 +392,6 @@ bool hasCurvedCells(vtkUnstructuredGrid& grid) {
     return false;
 }
 
-Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where) { return Lattices(grid, where).run(); }
+Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where, CurvedFaces faces) { return Lattices(grid, where, faces).run(); }
 
 } // namespace pyro

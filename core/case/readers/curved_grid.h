@@ -22,6 +22,9 @@ struct CurvedGrid {
 bool hasCurvedCells(vtkUnstructuredGrid& grid);
 // Shape functions are the library's for what the file has; nodes that only a Bezier cell's control points were are left out. Errors: NotSupported
 // for kinds and orders that are not read, IndexOutOfRange, LengthMismatch; `where` names the file.
-Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where);
+//
+// Whole surfaces keep their curved faces as one cell each, CellType::CurvedTriangle and CurvedQuad, and have no extents.
+enum class CurvedFaces { Pieces, Whole };
+Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where, CurvedFaces faces = CurvedFaces::Pieces);
 
 } // namespace pyro

@@ -15,6 +15,11 @@ struct NamedGrid {
     bool boundary = false;
     vtkSmartPointer<vtkPointSet> grid;
     std::string where; // the file, and the block within it, for messages
+    struct Counts {
+        std::uint64_t nodes;
+        std::uint64_t cells;
+    };
+    std::optional<Counts> asInFile = {}; // where they are others than the grid's
 };
 
 // Stores each grid as it comes, so that no more than one is held at a time. The first error of taking is kept and ends reading.

@@ -4,7 +4,9 @@
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/part_split.h"
+#include "core/case/readers/plane_case.h"
 #include "core/case/store.h"
+#include "core/feedback/counted.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -20,17 +22,13 @@ public:
     StoreIntake(const CaseSource& request, const std::filesystem::path& storeFile, Progress& progress)
         : m_request(request), m_store(storeFile), m_progress(progress), m_sources{request.file} {}
 
+    // As long as all may be a case in two dimensions they are held back.
     Done take(NamedGrid one) override {
-        takeTime(*one.grid);
-        auto& list = one.boundary ? m_boundaries : m_parts;
-        const auto name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
-        const auto key = fmt::format("{}/{}", one.boundary ? "boundary" : "part", list.size());
-        auto stored = storeGrid(*one.grid, key, name, one.where, m_store);
-        if (!stored)
-            return tl::unexpected(stored.error());
-        list.push_back(std::move(stored->entry));
-        m_remarks.insert(m_remarks.end(), stored->remarks.begin(), stored->remarks.end());
-        return {};
+        if (m_inSpace)
+            return keep(std::move(one));
+        const bool flat = mayBePlane(one);
+        m_held.push_back(std::move(one));
+        return flat ? Done() : keepHeld();
     }
 
     Done takeLone(NamedGrid one) override {
@@ -40,10 +38,24 @@ public:
         if (pieces->parts.empty())
             return take(std::move(one));
         takeTime(*one.grid);
-        m_remarks.push_back({Severity::Note, "parts-split", fmt::format("the cell array \"{}\" divides the grid into {} parts", pieces->array, pieces->parts.size()), one.where});
-        for (auto& piece : pieces->parts)
-            if (auto taken = take({piece.name, false, std::move(piece.grid), one.where}); !taken)
+        int most = 0;
+        for (const auto& piece : pieces->parts)
+            most = std::max(most, dimensionOf(*piece.grid));
+        const auto parts = static_cast<std::size_t>(std::ranges::count_if(pieces->parts, [&](const auto& piece) { return dimensionOf(*piece.grid) == most; }));
+        auto said = fmt::format("the cell array \"{}\" divides the grid into {}", pieces->array, counted(parts, "part"));
+        if (parts < pieces->parts.size())
+            said += " and " + counted(pieces->parts.size() - parts, "boundary");
+        m_remarks.push_back({Severity::Note, "parts-split", said, one.where});
+        for (auto& piece : pieces->parts) { // faces among solids, edges among faces: what a mesher marked as boundary
+            const int dimension = dimensionOf(*piece.grid);
+            if (dimension == 0) {
+                m_remarks.push_back({Severity::Note, "cells-left-out", fmt::format("\"{}\" has only vertices and is left out", piece.name), one.where});
+                continue;
+            }
+            const bool boundary = dimension < most;
+            if (auto taken = take({piece.name, boundary, std::move(piece.grid), one.where}); !taken)
                 return taken;
+        }
         return {};
     }
 
@@ -53,12 +65,62 @@ public:
     Progress& progress() override { return m_progress; }
 
     Done finish() {
+        if (!m_inSpace)
+            if (auto kept = keepPlane(); !kept)
+                return kept;
+        if (m_request.depth && !m_plane)
+            m_remarks.push_back({Severity::Warning, "depth-unused", "the survey gives a depth, but the case is none in two dimensions; it is not used", m_request.file.string()});
         if (m_parts.empty())
             return fail(ErrorCode::NoCells, "the file has boundaries but no part", m_request.file.string(), "Add the mesh of the parts to it");
         return m_store.finish(meta());
     }
 
 private:
+    Done keepHeld() {
+        m_inSpace = true;
+        for (auto& one : m_held)
+            if (auto kept = keep(std::move(one)); !kept)
+                return kept;
+        m_held.clear();
+        return {};
+    }
+
+    // All that was held back: as a case in two dimensions where it lies in a plane, else as the surfaces it is.
+    Done keepPlane() {
+        for (auto& one : m_held) // whatever the file calls them, lines beside faces are edges of theirs
+            one.boundary = one.boundary || dimensionOf(*one.grid) == 1;
+        const auto normal = normalOfPlane(m_held);
+        if (!normal)
+            return keepHeld();
+        m_plane = PlaneCase{*normal, m_request.depth.value_or(1), m_request.depth.has_value()};
+        for (auto& one : m_held) {
+            auto deep = madeDeep(*one.grid, *normal, m_plane->depth, one.where);
+            if (!deep)
+                return tl::unexpected(deep.error());
+            one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
+            one.grid = std::move(*deep);
+        }
+        const auto said = m_plane->given ? fmt::format("{:.4g} mm deep as the survey says", 1e3 * m_plane->depth) : std::string("1 m deep, so that heat flows are per metre of depth");
+        m_remarks.push_back({Severity::Note, "case-plane", fmt::format("the cells lie in a plane: a case in two dimensions, read {}; its boundaries are edges", said), m_request.file.string()});
+        return keepHeld();
+    }
+
+    Done keep(NamedGrid one) {
+        takeTime(*one.grid);
+        auto& list = one.boundary ? m_boundaries : m_parts;
+        const auto name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
+        const auto key = fmt::format("{}/{}", one.boundary ? "boundary" : "part", list.size());
+        auto stored = storeGrid(*one.grid, key, name, one.where, m_store);
+        if (!stored)
+            return tl::unexpected(stored.error());
+        stored->entry["file_nodes"] = one.asInFile ? one.asInFile->nodes : static_cast<std::uint64_t>(one.grid->GetNumberOfPoints());
+        if (one.asInFile)
+            stored->entry["file_cells"] = one.asInFile->cells;
+        list.push_back(std::move(stored->entry));
+        m_remarks.insert(m_remarks.end(), stored->remarks.begin(), stored->remarks.end());
+        return {};
+    }
+
     std::string uniqueName(std::string name, std::set<std::string>& taken) {
         if (name.empty())
             name = fmt::format("part {}", taken.size() + 1);
@@ -84,6 +146,9 @@ private:
         nlohmann::json meta{{"version", storeVersion}, {"file", m_request.file.string()}, {"parts", m_parts}, {"boundaries", m_boundaries},
                             {"remarks", remarks},      {"sources", sourceStamps(m_sources)}, {"step", m_request.step}};
         meta["split"] = m_request.parts ? nlohmann::json(*m_request.parts) : nlohmann::json();
+        meta["depth"] = m_request.depth ? nlohmann::json(*m_request.depth) : nlohmann::json();
+        if (m_plane)
+            meta["plane"] = {{"normal", m_plane->normal}, {"depth", m_plane->depth}, {"given", m_plane->given}};
         if (m_time && std::isfinite(*m_time))
             meta["time"] = *m_time;
         return meta;
@@ -99,6 +164,9 @@ private:
     std::vector<std::filesystem::path> m_sources;
     std::optional<double> m_time;
     Remarks m_remarks;
+    bool m_inSpace = false; // whether anything is there that no case in two dimensions has
+    std::vector<NamedGrid> m_held;
+    std::optional<PlaneCase> m_plane;
 };
 
 } // namespace

@@ -2,6 +2,7 @@
 
 #include "core/case/lower_case.h"
 #include "core/case/readers/part_split.h"
+#include "core/case/readers/plane_case.h"
 #include "core/case/readers/remedies.h"
 #include "core/case/readers/xdmf_mesh.h"
 #include "core/case/readers/xml_scan.h"
@@ -213,17 +214,6 @@ private:
         for (const auto& source : m_data.sources())
             to.addSource(source);
         return {};
-    }
-
-    static int dimensionOf(vtkPointSet& grid) {
-        int most = 0;
-        std::array<bool, 256> seen{}; // kinds of cells, since making one of each is dear
-        for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
-            if (auto& known = seen.at(static_cast<std::size_t>(grid.GetCellType(cell))); !known) {
-                known = true;
-                most = std::max(most, grid.GetCell(cell)->GetCellDimension());
-            }
-        return most;
     }
 
     // Meshes of faces beside one of volumes are boundaries, one for each number of their array of whole numbers.

@@ -1,0 +1,148 @@
+#include "cli/reader_jobs.h"
+
+#include "core/case/reader_process.h"
+#include "core/case/readers/format.h"
+#include "core/case/readers/read_case.h"
+
+#include <chrono>
+#include <csignal>
+#include <cstdio>
+#include <cstdlib>
+#include <fmt/format.h>
+#include <map>
+#include <new>
+#include <sys/prctl.h>
+#include <sys/resource.h>
+
+namespace pyro::cli {
+namespace {
+
+class LineProgress final : public Progress {
+public:
+    void report(double share, std::string_view what) override {
+        fmt::print("progress {:.4f} {}\n", share, what);
+        std::fflush(stdout);
+    }
+    bool cancelled() const override { return false; } // the parent kills
+};
+
+void limitMemory(const std::string& word) {
+#if !defined(__SANITIZE_ADDRESS__) // the address sanitizer reserves terabytes
+    const auto bytes = std::strtoull(word.c_str(), nullptr, 10);
+    const rlimit limit{bytes, bytes};
+    ::setrlimit(RLIMIT_AS, &limit);
+#else
+    (void)word;
+#endif
+    const rlimit noCore{0, 0};
+    ::setrlimit(RLIMIT_CORE, &noCore);
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+}
+
+void limitTime(const std::filesystem::path& file) {
+    if (const auto seconds = secondsFor(file); seconds > 0) {
+        const rlimit limit{static_cast<rlim_t>(seconds), RLIM_INFINITY};
+        ::setrlimit(RLIMIT_CPU, &limit);
+    }
+}
+
+Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
+    const auto file = source.file.string();
+    LineProgress progress;
+    try {
+        return readCaseIntoStore(source, store, progress);
+    } catch (const std::bad_alloc&) {
+        return fail(ErrorCode::MemoryLimit, "the file needs more memory than allowed", file, "Close other programs or raise the memory limit");
+    } catch (const std::exception& problem) {
+        return fail(ErrorCode::ReaderCrashed, fmt::format("the file broke its reader: {}", problem.what()), file, "Have the solver write the file again");
+    }
+}
+
+[[noreturn]] void end(int status) {
+    std::fflush(stdout);
+    std::_Exit(status); // nothing is left to tidy up that the system does not do faster
+}
+
+[[noreturn]] void printTimes(const std::vector<std::string>& words) {
+    const auto files = std::span(words).subspan(2);
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        if (const auto* format = formatOf(files[i]))
+            for (const double time : format->times(files[i]))
+                fmt::print("time {} {:.17g}\n", i, time);
+        fmt::print("progress {:.4f} times of the steps\n", static_cast<double>(i + 1) / static_cast<double>(files.size()));
+        std::fflush(stdout);
+    }
+    fmt::print("done\n");
+    end(0);
+}
+
+[[noreturn]] void readCase(const std::vector<std::string>& words) {
+    CaseSource source{words[0], static_cast<int>(std::strtol(words[3].c_str(), nullptr, 10))};
+    for (std::size_t i = 4; i < words.size(); ++i)
+        if (words[i].starts_with("parts="))
+            source.parts = words[i].substr(6);
+        else if (words[i].starts_with("depth="))
+            source.depth = std::strtod(words[i].c_str() + 6, nullptr);
+    const auto done = readGuarded(source, words[1]);
+    if (done)
+        fmt::print("done\n");
+    else
+        fmt::print("error {}\n", errorToJson(done.error()).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
+    end(done ? 0 : 1);
+}
+
+double bytesIn(const std::filesystem::path& folder, int mostEntries) {
+    double bytes = 0;
+    int entries = 0;
+    std::error_code failed;
+    for (std::filesystem::recursive_directory_iterator at(folder, std::filesystem::directory_options::skip_permission_denied, failed), last; !failed && at != last; at.increment(failed)) {
+        if (++entries > mostEntries)
+            return HUGE_VAL; // nothing is known
+        if (at.depth() >= 2)
+            at.disable_recursion_pending();
+        std::error_code unknown;
+        if (at->is_regular_file(unknown))
+            bytes += static_cast<double>(at->file_size(unknown));
+    }
+    return bytes;
+}
+
+} // namespace
+
+long long secondsFor(const std::filesystem::path& file) {
+    constexpr double least = 20;
+    constexpr double bytesPerSecond = 1e6;
+    constexpr int mostEntries = 20'000;
+    constexpr auto known = std::chrono::seconds(5);
+    using Clock = std::chrono::steady_clock;
+    static std::map<std::filesystem::path, std::pair<Clock::time_point, double>> folders;
+    const auto folder = file.has_parent_path() ? file.parent_path() : std::filesystem::path(".");
+    auto& [when, bytes] = folders[folder];
+    if (when == Clock::time_point{} || Clock::now() - when > known) {
+        bytes = bytesIn(folder, mostEntries);
+        when = Clock::now();
+    }
+    return bytes < 1e18 ? static_cast<long long>(least + bytes / bytesPerSecond) : 0;
+}
+
+std::filesystem::path fileOfJob(const std::vector<std::string>& words) {
+    if (words.size() > 2 && words[0] == "times")
+        return words[2];
+    return words.size() >= 4 ? std::filesystem::path(words[0]) : std::filesystem::path();
+}
+
+void runReaderJob(const std::vector<std::string>& words) {
+    const auto file = fileOfJob(words);
+    if (file.empty()) {
+        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT STEP [parts=ARRAY] [depth=METRES]\n");
+        end(2);
+    }
+    const bool times = words[0] == "times";
+    limitMemory(words[times ? 1 : 2]);
+    limitTime(file);
+    if (times)
+        printTimes(words);
+    readCase(words);
+}
+
+} // namespace pyro::cli
