@@ -4,13 +4,16 @@
 #include "core/case/readers/format.h"
 #include "core/case/readers/read_case.h"
 
+#include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <csignal>
 #include <cstdio>
 #include <cstdlib>
 #include <fmt/format.h>
 #include <map>
 #include <new>
+#include <span>
 #include <sys/prctl.h>
 #include <sys/resource.h>
 
@@ -26,24 +29,21 @@ public:
     bool cancelled() const override { return false; } // the parent kills
 };
 
+// The soft limit alone, so that the next job may have another one.
+void setLimit(__rlimit_resource which, std::uint64_t value) {
+    rlimit limit{};
+    ::getrlimit(which, &limit);
+    limit.rlim_cur = std::min<rlim_t>(value, limit.rlim_max);
+    ::setrlimit(which, &limit);
+}
+
 void limitMemory(const std::string& word) {
 #if !defined(__SANITIZE_ADDRESS__) // the address sanitizer reserves terabytes
-    const auto bytes = std::strtoull(word.c_str(), nullptr, 10);
-    const rlimit limit{bytes, bytes};
-    ::setrlimit(RLIMIT_AS, &limit);
+    setLimit(RLIMIT_AS, std::strtoull(word.c_str(), nullptr, 10));
 #else
     (void)word;
 #endif
-    const rlimit noCore{0, 0};
-    ::setrlimit(RLIMIT_CORE, &noCore);
-    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
-}
-
-void limitTime(const std::filesystem::path& file) {
-    if (const auto seconds = secondsFor(file); seconds > 0) {
-        const rlimit limit{static_cast<rlim_t>(seconds), RLIM_INFINITY};
-        ::setrlimit(RLIMIT_CPU, &limit);
-    }
+    setLimit(RLIMIT_CORE, 0);
 }
 
 Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
@@ -58,12 +58,7 @@ Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
     }
 }
 
-[[noreturn]] void end(int status) {
-    std::fflush(stdout);
-    std::_Exit(status); // nothing is left to tidy up that the system does not do faster
-}
-
-[[noreturn]] void printTimes(const std::vector<std::string>& words) {
+int printTimes(const std::vector<std::string>& words) {
     const auto files = std::span(words).subspan(2);
     for (std::size_t i = 0; i < files.size(); ++i) {
         if (const auto* format = formatOf(files[i]))
@@ -73,10 +68,10 @@ Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
         std::fflush(stdout);
     }
     fmt::print("done\n");
-    end(0);
+    return 0;
 }
 
-[[noreturn]] void readCase(const std::vector<std::string>& words) {
+int readCase(const std::vector<std::string>& words) {
     CaseSource source{words[0], static_cast<int>(std::strtol(words[3].c_str(), nullptr, 10))};
     for (std::size_t i = 4; i < words.size(); ++i)
         if (words[i].starts_with("parts="))
@@ -88,7 +83,7 @@ Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
         fmt::print("done\n");
     else
         fmt::print("error {}\n", errorToJson(done.error()).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
-    end(done ? 0 : 1);
+    return done ? 0 : 1;
 }
 
 double bytesIn(const std::filesystem::path& folder, int mostEntries) {
@@ -107,10 +102,10 @@ double bytesIn(const std::filesystem::path& folder, int mostEntries) {
     return bytes;
 }
 
-} // namespace
-
-long long secondsFor(const std::filesystem::path& file) {
-    constexpr double least = 20;
+// Processor time for what lies in the file's folder, from which it may be made: a damaged file can lead a library in a circle. The folder is
+// known for a few seconds, so that many files of one do not list it each.
+void limitTime(const std::filesystem::path& file) {
+    constexpr double least = 20; // seconds
     constexpr double bytesPerSecond = 1e6;
     constexpr int mostEntries = 20'000;
     constexpr auto known = std::chrono::seconds(5);
@@ -122,27 +117,25 @@ long long secondsFor(const std::filesystem::path& file) {
         bytes = bytesIn(folder, mostEntries);
         when = Clock::now();
     }
-    return bytes < 1e18 ? static_cast<long long>(least + bytes / bytesPerSecond) : 0;
+    rusage used{};
+    ::getrusage(RUSAGE_SELF, &used);
+    const auto before = static_cast<double>(used.ru_utime.tv_sec + used.ru_stime.tv_sec) + 2;
+    setLimit(RLIMIT_CPU, std::isfinite(bytes) ? static_cast<std::uint64_t>(before + least + bytes / bytesPerSecond) : RLIM_INFINITY);
 }
 
-std::filesystem::path fileOfJob(const std::vector<std::string>& words) {
-    if (words.size() > 2 && words[0] == "times")
-        return words[2];
-    return words.size() >= 4 ? std::filesystem::path(words[0]) : std::filesystem::path();
-}
+} // namespace
 
-void runReaderJob(const std::vector<std::string>& words) {
-    const auto file = fileOfJob(words);
-    if (file.empty()) {
+int runReaderJob(const std::vector<std::string>& words, bool once) {
+    const bool times = words.size() > 2 && words[0] == "times";
+    if (!times && words.size() < 4) {
         fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT STEP [parts=ARRAY] [depth=METRES]\n");
-        end(2);
+        return 2;
     }
-    const bool times = words[0] == "times";
+    if (once)
+        ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     limitMemory(words[times ? 1 : 2]);
-    limitTime(file);
-    if (times)
-        printTimes(words);
-    readCase(words);
+    limitTime(words[times ? 2 : 0]);
+    return times ? printTimes(words) : readCase(words);
 }
 
 } // namespace pyro::cli

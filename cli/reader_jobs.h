@@ -1,23 +1,18 @@
 // What pyrometer-reader is asked for, one job: the words are those of its command line (reader_main.cpp).
 #pragma once
 
-#include <filesystem>
 #include <string>
 #include <vector>
 
 namespace pyro::cli {
 
-// Prints what core/case/reader_process.h tells and ends the process.
-[[noreturn]] void runReaderJob(const std::vector<std::string>& words);
-// The file that a job's limits depend on; empty when the words are no job.
-std::filesystem::path fileOfJob(const std::vector<std::string>& words);
+// Prints what core/case/reader_process.h tells. `once`: for a process of this one job, which ends with the one that asks for it. Returns the exit
+// status: 0, 1 for what cannot be read, 2 when the words are no job.
+int runReaderJob(const std::vector<std::string>& words, bool once);
 
-// Seconds of processor time for what lies in the file's folder, from which it may be made: a damaged file can lead a library in a circle.
-// Nothing where there is too much to tell. Known for a few seconds, so that many files of one folder do not list it each.
-long long secondsFor(const std::filesystem::path& file);
-
-// Jobs from standard input until it closes, each in a child process of its own; tells "ended STATUS" after each, as waitpid does. A job is its
-// words, each with a zero byte behind it, and one more zero byte; the word "stop" alone ends the job at hand.
+// Jobs from standard input, one after the other, until it closes or nothing comes for a while; tells "ended stays" behind each, or "ended
+// leaves" when it ends itself: after a file that could not be read, whatever that has left behind, and after a large one. A job is its words,
+// each with a zero byte behind it, and one more zero byte.
 int serveReaderJobs();
 
 } // namespace pyro::cli

@@ -4,6 +4,7 @@
 #include "app/theme/theme.h"
 #include "core/feedback/counted.h"
 #include "core/survey/edit.h"
+#include "core/survey/typed_unit.h"
 #include "render/text.h"
 
 #include <QFileInfo>
@@ -100,11 +101,21 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     m_symmetry->setToolTip("How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
     symmetry->addWidget(m_symmetry, 1);
     m_layout->addLayout(symmetry);
+    m_depthRow = new QWidget;
+    auto* depth = new QHBoxLayout(m_depthRow);
+    depth->setContentsMargins(0, 0, 0, 0);
+    depth->addWidget(new QLabel("Depth"));
+    m_depth = new QLineEdit;
+    m_depth->setObjectName("depth");
+    m_depth->setPlaceholderText("1 m: heat flows per metre");
+    m_depth->setToolTip("How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat contents are told per metre of depth.");
+    depth->addWidget(m_depth, 1);
+    m_layout->addWidget(m_depthRow);
     auto* face = new FaceCard(session, this);
     m_layout->addWidget(face);
     connect(face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
     m_layout->addStretch();
-    hint("Click a face to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
+    hint("Click a face or an edge to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
          "What you enter is kept in the survey; the case file is never changed.");
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())
@@ -117,6 +128,10 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     connect(m_symmetry, &QLineEdit::editingFinished, this, [this] {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_symmetry->isModified())
             m_session.editOrComplain("Symmetry factor", withSymmetry(m_session.survey(), entry->name, m_symmetry->text().trimmed().toStdString()));
+    });
+    connect(m_depth, &QLineEdit::editingFinished, this, [this] {
+        if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_depth->isModified())
+            m_session.editOrComplain("Depth", withDepth(m_session.survey(), entry->name, withUnit(m_depth->text().trimmed().toStdString(), "mm")));
     });
     connect(m_remove, &QPushButton::clicked, this, [this] {
         if (const auto* entry = m_session.activeEntry())
@@ -145,6 +160,10 @@ void CasesSheet::refresh() {
     if (!m_symmetry->hasFocus() || !m_symmetry->isModified())
         m_symmetry->setText(active != nullptr && active->symmetry ? q(fmt::format("{:g}", *active->symmetry)) : QString());
     const auto* state = m_session.activeCase();
+    const bool plane = state != nullptr && state->opened && state->opened->solved->plane;
+    m_depthRow->setVisible(plane);
+    if (!m_depth->hasFocus() || !m_depth->isModified())
+        m_depth->setText(active != nullptr && active->depth ? q(active->depth->text) : QString());
     if (state == nullptr || !state->opened) {
         m_facts->setText(state != nullptr && state->error ? q(state->error->text()) : QString("No case is open."));
         return;
@@ -157,9 +176,9 @@ void CasesSheet::refresh() {
     }
     const auto steps = state->series.steps.size();
     const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
-    m_facts->setText(q(fmt::format("{}, {}\n{}, {}\n{}\n{}", counted(state->opened->solved->parts.size(), "part"),
+    m_facts->setText(q(fmt::format("{}, {}\n{}, {}\n{}{}\n{}", counted(state->opened->solved->parts.size(), "part"),
                                    counted(state->opened->solved->boundaries.size(), "boundary"), counted(cells, "cell"), counted(nodes, "node"),
-                                   steps > 1 ? fmt::format("{} steps", steps)
+                                   plane ? "two dimensions, " : "", steps > 1 ? fmt::format("{} steps", steps)
                                    : time    ? fmt::format("one step, t = {:g} s", *time)
                                              : "steady, one step",
                                    std::filesystem::path(state->opened->solved->file).filename().string())));

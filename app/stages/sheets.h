@@ -48,6 +48,8 @@ private:
     QPushButton* m_remove;
     QLabel* m_facts;
     QLineEdit* m_symmetry;
+    QWidget* m_depthRow; // of a case in two dimensions only
+    QLineEdit* m_depth;
 };
 
 class ReportSheet : public Sheet {

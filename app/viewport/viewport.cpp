@@ -308,8 +308,15 @@ std::optional<std::size_t> Viewport::partAtCursor() const {
 std::optional<Point> Viewport::placeAtCursor() const {
     if (!m_hover || !m_shown)
         return std::nullopt;
-    return m_hover->surface ? withinCell(m_shown->opened.solved->parts[m_hover->part], m_hover->surface->cell, m_hover->at)
-                            : m_hover->at;
+    if (!m_hover->surface)
+        return m_hover->at;
+    auto place = withinCell(m_shown->opened.solved->parts[m_hover->part], m_hover->surface->cell, m_hover->at);
+    if (const auto& plane = m_shown->opened.solved->plane) { // not out of the plane
+        const double out = dot(plane->normal, minus(place, m_hover->at));
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            place[axis] -= out * plane->normal[axis];
+    }
+    return place;
 }
 
 std::optional<Point> Viewport::normalAtCursor() const {

@@ -46,8 +46,7 @@ public:
 
 private:
     Done runOnce(const std::filesystem::path& program, const std::vector<std::string>& words);
-    // Whether the job has ended, not the program.
-    bool listen(ReaderProgram& reader, bool stays);
+    void listen(ReaderProgram& reader);
     void takeLine(const std::string& line);
     Done verdict(int status) const;
 
@@ -55,7 +54,9 @@ private:
     Progress& m_progress;
     bool m_done = false;
     bool m_stopped = false;
-    std::optional<int> m_status; // of the child of a program that stays
+    bool m_heard = false; // anything at all
+    bool m_ended = false; // the job, of a program that stays or leaves
+    bool m_stays = false;
     std::optional<Error> m_error;
     std::map<std::size_t, std::vector<double>> m_times;
 };
@@ -64,7 +65,8 @@ void ReadingJob::takeLine(const std::string& line) {
     if (line == "done") {
         m_done = true;
     } else if (line.starts_with("ended ")) {
-        m_status = std::atoi(line.c_str() + 6);
+        m_ended = true;
+        m_stays = line == "ended stays";
     } else if (line.starts_with("error ")) {
         const auto json = nlohmann::json::parse(line.substr(6), nullptr, false);
         if (!json.is_discarded())
@@ -80,34 +82,39 @@ void ReadingJob::takeLine(const std::string& line) {
     }
 }
 
-bool ReadingJob::listen(ReaderProgram& reader, bool stays) {
-    for (bool closed = false; !closed && !m_status;) {
+void ReadingJob::listen(ReaderProgram& reader) {
+    for (bool closed = false; !closed && !m_ended;) {
         if (!m_stopped && m_progress.cancelled()) {
             m_stopped = true;
-            if (!stays || !reader.tell({"stop"}))
-                reader.kill();
+            reader.kill();
         }
-        if (const auto line = reader.line(50, closed))
+        if (const auto line = reader.line(50, closed)) {
+            m_heard = true;
             takeLine(*line);
+        }
     }
-    return m_status.has_value();
 }
 
 Done ReadingJob::run(const std::filesystem::path& program, bool stays, const std::vector<std::string>& words) {
     if (!stays)
         return runOnce(program, words);
     auto reader = IdleReaders::take(program);
-    if (reader && !(*reader)->tell(words)) { // it has ended while it waited
-        reader = ReaderProgram::start({program, "serve"});
-        if (reader)
-            (*reader)->tell(words);
-    }
     if (!reader)
         return tl::unexpected(reader.error());
-    if (!listen(**reader, true))
+    (*reader)->tell(words);
+    listen(**reader);
+    if (!m_heard && !m_stopped && (*reader)->waitForEnd() == 0) { // it left while it was told
+        reader = ReaderProgram::start({program, "serve"});
+        if (!reader)
+            return tl::unexpected(reader.error());
+        (*reader)->tell(words);
+        listen(**reader);
+    }
+    if (!m_ended || m_stopped)
         return verdict((*reader)->waitForEnd());
-    IdleReaders::giveBack(program, std::move(*reader));
-    return verdict(*m_status);
+    if (m_stays)
+        IdleReaders::giveBack(program, std::move(*reader));
+    return verdict(0);
 }
 
 Done ReadingJob::runOnce(const std::filesystem::path& program, const std::vector<std::string>& words) {
@@ -116,7 +123,7 @@ Done ReadingJob::runOnce(const std::filesystem::path& program, const std::vector
     auto reader = ReaderProgram::start(std::move(all));
     if (!reader)
         return tl::unexpected(reader.error());
-    listen(**reader, false);
+    listen(**reader);
     return verdict((*reader)->waitForEnd());
 }
 

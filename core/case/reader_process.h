@@ -1,6 +1,6 @@
-// Reading by the program pyrometer-reader, in a process of its own for each file: a broken one breaks that process only. It talks in lines on its
-// standard output: "progress <share> <text>", and one last line "done" or "error <json>". The program stays for further files, so that many
-// small ones do not start it each; it forks for each and tells "ended <status>" behind it.
+// Reading by the program pyrometer-reader, another process: a file that breaks it breaks nothing else. It talks in lines on its standard output:
+// "progress <share> <text>", and one last line "done" or "error <json>". It stays for further files, so that many small ones do not start it
+// each, as long as it reads them without a fault: "ended stays" or "ended leaves".
 #pragma once
 
 #include "core/case/store.h"

@@ -72,7 +72,7 @@ ReaderProgram::~ReaderProgram() {
         waitForEnd();
 }
 
-bool ReaderProgram::tell(const std::vector<std::string>& words) const {
+void ReaderProgram::tell(const std::vector<std::string>& words) const {
     std::string message;
     for (const auto& word : words)
         message += word + '\0';
@@ -80,10 +80,9 @@ bool ReaderProgram::tell(const std::vector<std::string>& words) const {
     for (std::size_t sent = 0; sent < message.size();) {
         const auto now = ::send(m_to, message.data() + sent, message.size() - sent, MSG_NOSIGNAL);
         if (now < 0 && errno != EINTR)
-            return false;
+            return;
         sent += now > 0 ? static_cast<std::size_t>(now) : 0;
     }
-    return true;
 }
 
 std::optional<std::string> ReaderProgram::line(int milliseconds, bool& closed) {
@@ -109,11 +108,10 @@ std::optional<std::string> ReaderProgram::line(int milliseconds, bool& closed) {
 }
 
 int ReaderProgram::waitForEnd() {
-    int status = 0;
-    while (::waitpid(m_child, &status, 0) < 0 && errno == EINTR) {
+    while (m_child > 0 && ::waitpid(m_child, &m_status, 0) < 0 && errno == EINTR) {
     }
     m_child = -1;
-    return status;
+    return m_status;
 }
 
 void ReaderProgram::kill() const {

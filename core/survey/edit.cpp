@@ -124,6 +124,20 @@ Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const st
     return survey;
 }
 
+Result<Survey> withDepth(Survey survey, const std::string& caseName, const std::string& text) {
+    auto* entry = entryNamed(survey, caseName);
+    if (entry == nullptr)
+        return noCase(caseName);
+    auto depth = written(text, "m");
+    if (!depth)
+        return tl::unexpected(depth.error());
+    if (*depth && !((*depth)->si > 0))
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no depth", text), caseName, "Write a length above zero: 12 mm");
+    entry->split.depth = *depth ? std::optional((*depth)->si) : std::nullopt;
+    entry->depth = std::move(*depth);
+    return survey;
+}
+
 Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std::string& text) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)

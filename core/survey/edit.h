@@ -13,6 +13,8 @@ Survey withoutCase(Survey survey, const std::string& name);
 
 // How many times the case the whole is; empty text takes it back. Errors: WrongType for what is no number from 1 to 1000.
 Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const std::string& text);
+// How deep a case in two dimensions is ("12 mm"); empty: heat flows are told per metre. Errors: WrongUnit, WrongType.
+Result<Survey> withDepth(Survey survey, const std::string& caseName, const std::string& text);
 // The temperature that rises and thermal resistances are told against; empty: that of the environments. Errors: WrongUnit, Syntax.
 Result<Survey> withAmbient(Survey survey, const std::string& caseName, const std::string& text);
 // Whether "radiation", "natural_convection" or "properties" keeps the case's temperatures from shifting with the ambient.

@@ -146,3 +146,46 @@ TEST_F(OpeningWindowTest, BoundariesAreJoinedAndTheSurveyKeepsIt) {
     names = boundaries();
     EXPECT_EQ(names.size(), 6U);
 }
+
+// A plane case is seen across its plane, its edges are chosen by a click beside them, its depth is entered in one step.
+TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
+    BlockData plate;
+    plate.name = "plate";
+    for (int j = 0; j <= 4; ++j)
+        for (int i = 0; i <= 6; ++i)
+            plate.points.insert(plate.points.end(), {0.01 * i, 0.01 * j, 0.0});
+    for (std::uint32_t j = 0; j < 4; ++j)
+        for (std::uint32_t i = 0; i < 6; ++i) {
+            const std::uint32_t first = i + 7 * j;
+            plate.connectivity.insert(plate.connectivity.end(), {first, first + 1, first + 8, first + 7});
+            plate.offsets.push_back(plate.connectivity.size());
+            plate.types.push_back(static_cast<std::uint8_t>(CellType::Quad));
+        }
+    addNodeField(plate, "T", [](const Point& at) { return 300 + 1000 * at[0]; });
+    ASSERT_TRUE(writeBlock(plate, folder / "plate.vtu"));
+    openCase("plate.vtu");
+    trigger("stageCases");
+    auto* rows = find<QTableView>("boundariesTable");
+    ASSERT_EQ(rows->model()->rowCount(), 4);
+    auto& view = window->viewport();
+    const auto corner = view.pixelOf({0.06, 0, 0});
+    const auto middle = view.pixelOf({0.06, 0.02, 0});
+    EXPECT_NEAR(corner.x(), middle.x(), 1) << "x to the right, y upwards";
+    EXPECT_GT(corner.y(), middle.y() + 20);
+    QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, (middle + QPointF(3, 0)).toPoint()); // beside the plate
+    EXPECT_EQ(window->session().litBoundaries().size(), 1U);
+    EXPECT_EQ(cell(rows, rows->currentIndex().row(), "Boundary"), "x max");
+    EXPECT_EQ(cell(rows, rows->currentIndex().row(), "Length"), "4 cm");
+    QTest::mouseClick(&view, Qt::LeftButton, Qt::NoModifier, view.pixelOf({0.03, 0.02, 0}).toPoint()); // amid it
+    EXPECT_TRUE(window->session().litBoundaries().empty());
+    fill("depth", "12");
+    settle();
+    EXPECT_EQ(window->session().survey().cases[0].depth->text, "12 mm");
+    const auto& plane = window->session().activeCase()->opened->solved->plane;
+    ASSERT_TRUE(plane);
+    EXPECT_NEAR(plane->depth, 0.012, 1e-12);
+    EXPECT_TRUE(plane->given);
+    trigger("undo");
+    settle();
+    EXPECT_FALSE(window->session().activeCase()->opened->solved->plane->given);
+}

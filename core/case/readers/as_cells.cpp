@@ -1,9 +1,9 @@
 // Structured grids turned into cells.
+#include "core/case/readers/cell_arrays.h"
 #include "core/case/readers/format.h"
 
 #include <array>
 #include <fmt/format.h>
-#include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
 #include <vtkFieldData.h>
@@ -36,16 +36,14 @@ std::optional<Dims> dimensionsOf(vtkDataSet& grid) {
 }
 
 vtkSmartPointer<vtkPoints> pointsOf(vtkDataSet& grid) {
-    if (auto* structured = vtkStructuredGrid::SafeDownCast(&grid))
+    auto* structured = vtkStructuredGrid::SafeDownCast(&grid);
+    if (structured != nullptr && (structured->GetPoints()->GetDataType() == VTK_FLOAT || structured->GetPoints()->GetDataType() == VTK_DOUBLE))
         return structured->GetPoints();
     vtkNew<vtkPoints> points;
     points->SetDataTypeToDouble();
     points->SetNumberOfPoints(grid.GetNumberOfPoints());
-    std::array<double, 3> at{};
-    for (vtkIdType i = 0; i < grid.GetNumberOfPoints(); ++i) {
-        grid.GetPoint(i, at.data());
-        points->SetPoint(i, at.data());
-    }
+    auto* at = static_cast<double*>(points->GetVoidPointer(0));
+    tbb::parallel_for(vtkIdType{0}, grid.GetNumberOfPoints(), [&](vtkIdType i) { grid.GetPoint(i, at + 3 * i); });
     return points;
 }
 
@@ -68,14 +66,14 @@ private:
     vtkUnsignedCharArray* m_points;
 };
 
-double volumeSign(vtkPoints& points, const std::array<vtkIdType, 8>& nodes) {
-    std::array<std::array<double, 3>, 4> at{};
-    for (std::size_t i = 0; i < 4; ++i)
-        points.GetPoint(nodes[std::array<std::size_t, 4>{0, 1, 3, 4}[i]], at[i].data());
+template <class Real> double volumeSign(const Real* points, const std::array<vtkIdType, 8>& nodes) {
+    const auto at = [&](std::size_t corner, std::size_t axis) { return static_cast<double>(points[3 * nodes[corner] + static_cast<vtkIdType>(axis)]); };
     std::array<std::array<double, 3>, 3> edge{};
-    for (std::size_t i = 0; i < 3; ++i)
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            edge[i][axis] = at[i + 1][axis] - at[0][axis];
+    for (std::size_t axis = 0; axis < 3; ++axis) {
+        edge[0][axis] = at(1, axis) - at(0, axis);
+        edge[1][axis] = at(3, axis) - at(0, axis);
+        edge[2][axis] = at(4, axis) - at(0, axis);
+    }
     return edge[0][0] * (edge[1][1] * edge[2][2] - edge[1][2] * edge[2][1]) - edge[0][1] * (edge[1][0] * edge[2][2] - edge[1][2] * edge[2][0]) +
            edge[0][2] * (edge[1][0] * edge[2][1] - edge[1][1] * edge[2][0]);
 }
@@ -90,31 +88,29 @@ public:
 
     vtkSmartPointer<vtkPointSet> run() {
         const Hidden hidden(m_grid);
-        vtkNew<vtkIdTypeArray> kept;
-        vtkNew<vtkCellArray> cells;
         const auto corners = std::size_t{1} << m_axes.size();
         const auto count = m_grid.GetNumberOfCells();
-        cells->AllocateExact(count, count * static_cast<vtkIdType>(corners));
-        vtkIdType cell = 0;
-        const auto most = [&](std::size_t axis) { return std::max(1, m_dims[axis] - 1); };
-        for (int k = 0; k < most(2); ++k)
-            for (int j = 0; j < most(1); ++j)
-                for (int i = 0; i < most(0); ++i, ++cell) {
-                    auto nodes = nodesAt({i, j, k});
-                    if (hidden.cell(cell, nodes, corners))
-                        continue;
-                    if (corners == 8 && volumeSign(*m_points, nodes) < 0) // a left-handed grid
-                        for (std::size_t n = 0; n < 4; ++n)
-                            std::swap(nodes[n], nodes[n + 4]);
-                    cells->InsertNextCell(static_cast<vtkIdType>(corners), nodes.data());
-                    kept->InsertNextValue(cell);
-                }
+        vtkNew<vtkIdTypeArray> kept; // where some are hidden
+        for (vtkIdType cell = 0; hidden.any() && cell < count; ++cell)
+            if (!hidden.cell(cell, nodesOf(cell), corners))
+                kept->InsertNextValue(cell);
+        const bool all = !hidden.any() || kept->GetNumberOfValues() == count;
+        const auto made = [&](const auto* points) {
+            return uniformCells(static_cast<std::size_t>(all ? count : kept->GetNumberOfValues()), corners, [&](std::size_t at, std::span<vtkTypeInt64> to) {
+                auto nodes = nodesOf(all ? static_cast<vtkIdType>(at) : kept->GetValue(static_cast<vtkIdType>(at)));
+                if (corners == 8 && volumeSign(points, nodes) < 0) // a left-handed grid
+                    for (std::size_t n = 0; n < 4; ++n)
+                        std::swap(nodes[n], nodes[n + 4]);
+                std::copy_n(nodes.begin(), corners, to.begin());
+            });
+        };
+        const auto cells = m_points->GetDataType() == VTK_FLOAT ? made(static_cast<const float*>(m_points->GetVoidPointer(0))) : made(static_cast<const double*>(m_points->GetVoidPointer(0)));
         vtkNew<vtkUnstructuredGrid> out;
         out->SetPoints(m_points);
         out->SetCells(corners == 8 ? VTK_HEXAHEDRON : corners == 4 ? VTK_QUAD : VTK_LINE, cells);
         out->GetPointData()->ShallowCopy(m_grid.GetPointData());
         out->GetFieldData()->ShallowCopy(m_grid.GetFieldData());
-        if (kept->GetNumberOfValues() == count) {
+        if (all) {
             out->GetCellData()->ShallowCopy(m_grid.GetCellData());
         } else {
             out->GetCellData()->CopyAllocate(m_grid.GetCellData(), kept->GetNumberOfValues());
@@ -127,6 +123,12 @@ public:
     }
 
 private:
+    std::array<vtkIdType, 8> nodesOf(vtkIdType cell) const {
+        const vtkIdType along = std::max(1, m_dims[0] - 1);
+        const vtkIdType layer = along * std::max(1, m_dims[1] - 1);
+        return nodesAt({static_cast<int>(cell % along), static_cast<int>(cell % layer / along), static_cast<int>(cell / layer)});
+    }
+
     std::array<vtkIdType, 8> nodesAt(const Dims& at) const {
         const std::array<vtkIdType, 3> stride{1, m_dims[0], static_cast<vtkIdType>(m_dims[0]) * m_dims[1]};
         vtkIdType first = 0;

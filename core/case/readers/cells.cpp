@@ -196,6 +196,14 @@ const CellShape* directShape(int fileType) {
     return fileType > 0 && fileType < 256 ? cellShape(static_cast<CellType>(fileType)) : nullptr;
 }
 
+OrderedShape orderedShape(int fileType) {
+    const auto* rule = std::ranges::find(rewrites, fileType, &Rewrite::fileType);
+    if (rule == rewrites.end() || rule->simplifies)
+        return {directShape(fileType), {}};
+    const auto* shape = cellShape(rule->stored);
+    return {shape, std::span(rule->order).first(static_cast<std::size_t>(shape->nodes))};
+}
+
 void splitPolyhedron(const std::vector<Ids>& faces, std::uint32_t fileCell, CellList& out) {
     std::uint32_t apex = faces.front().front();
     for (const auto& face : faces)

@@ -5,6 +5,7 @@
 #include "core/feedback/error.h"
 
 #include <cstdint>
+#include <span>
 #include <vector>
 #include <vtkPointSet.h>
 
@@ -31,5 +32,11 @@ Result<CellList> convertCells(vtkPointSet& grid, const std::string& where);
 
 // The stored type when a file type needs no change at all (same code, same node order), else null.
 const CellShape* directShape(int fileType);
+// The same, and of types whose nodes only stand in another order: `order` tells at each place which of the file's nodes it is; else empty.
+struct OrderedShape {
+    const CellShape* shape;
+    std::span<const std::uint8_t> order;
+};
+OrderedShape orderedShape(int fileType);
 
 } // namespace pyro

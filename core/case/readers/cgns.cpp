@@ -72,6 +72,12 @@ private:
         for (const auto* section : sections)
             kinds.insert(section->kind);
         const bool byKind = kinds.size() == sections.size() && !kinds.contains("MIXED");
+        if (sections.size() == 1) {
+            auto grid = gridOf(sections.front()->cells, mesh.nodes);
+            for (const auto& one : inCells)
+                addValues(*grid->GetCellData(), one);
+            return m_to.take({zone.name, false, grid, where(zone.name)});
+        }
         CellRows all;
         std::vector<vtkIdType> cellOf; // positions among the zone's cells
         const auto flush = [&](const std::string& name) -> Done {

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <cstdlib>
 #include <fmt/format.h>
+#include <tbb/parallel_for.h>
 #include <vtkCellType.h>
 
 namespace pyro {
@@ -72,16 +73,24 @@ private:
 
     void lattice() {
         CgnsSection section{m_zone.name, "structured", 1, m_zone.dimension, {}, 0};
-        const auto nx = m_zone.vertices(0);
-        const auto ny = m_zone.vertices(1);
+        const vtkIdType nx = m_zone.vertices(0);
+        const vtkIdType ny = m_zone.vertices(1);
         const bool solid = m_zone.dimension == 3;
-        for (cgsize_t k = 0; k < (solid ? m_zone.vertices(2) - 1 : 1); ++k)
-            for (cgsize_t j = 0; j + 1 < ny; ++j)
-                for (cgsize_t i = 0; i + 1 < nx; ++i) {
-                    const auto at = [&](cgsize_t di, cgsize_t dj, cgsize_t dk) { return i + di + vtkIdType{nx} * (j + dj + vtkIdType{ny} * (k + dk)); };
-                    const std::array<vtkIdType, 8> ids{at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), solid ? at(0, 0, 1) : 0, solid ? at(1, 0, 1) : 0, solid ? at(1, 1, 1) : 0, solid ? at(0, 1, 1) : 0};
-                    section.cells.add(solid ? VTK_HEXAHEDRON : VTK_QUAD, std::span(ids).first(solid ? 8 : 4));
-                }
+        const vtkIdType layer = (nx - 1) * (ny - 1);
+        const std::size_t each = solid ? 8 : 4;
+        const auto count = static_cast<std::size_t>(std::max<vtkIdType>(layer * (solid ? m_zone.vertices(2) - 1 : 1), 0));
+        auto& cells = section.cells;
+        cells.types.assign(count, solid ? VTK_HEXAHEDRON : VTK_QUAD);
+        cells.offsets.resize(count + 1);
+        cells.nodes.resize(count * each);
+        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t cell) {
+            const auto number = static_cast<vtkIdType>(cell);
+            const vtkIdType first = number % (nx - 1) + nx * (number % layer / (nx - 1) + ny * (number / layer));
+            const std::array<vtkIdType, 4> ring{first, first + 1, first + 1 + nx, first + nx};
+            for (std::size_t i = 0; i < each; ++i)
+                cells.nodes[cell * each + i] = ring[i % 4] + (i < 4 ? 0 : nx * ny);
+            cells.offsets[cell + 1] = static_cast<vtkIdType>((cell + 1) * each);
+        });
         m_mesh.cells = section.cells.size();
         m_mesh.sections.push_back(std::move(section));
     }
@@ -154,6 +163,7 @@ private:
         const auto each = static_cast<std::size_t>((*kind)->nodes);
         if (ids.size() != each * count)
             return stop(ErrorCode::LengthMismatch, fmt::format("section \"{}\" has {} node numbers for {} elements of {}", to.name, ids.size(), count, each));
+        to.cells.reserve(count, ids.size());
         for (std::size_t i = 0; i < count; ++i)
             if (auto added = addElement(to, **kind, std::span(ids).subspan(i * each, each)); !added)
                 return added;

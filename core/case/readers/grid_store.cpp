@@ -130,11 +130,17 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& d
     const auto* ids = idArray->GetPointer(0);
     const auto size = idArray->GetNumberOfValues();
     const auto points = grid.GetNumberOfPoints();
+    std::array<OrderedShape, 256> shapes{};
+    bool reordered = false;
+    for (const int type : distinct) {
+        shapes[static_cast<std::size_t>(type)] = orderedShape(type);
+        reordered = reordered || !orderedShape(type).order.empty();
+    }
     std::atomic<std::size_t> badCell{cells};
     std::atomic<bool> badIds{false};
     tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
         const auto nodes = static_cast<long long>(offsets[cell + 1]) - offsets[cell];
-        const auto* shape = directShape(types[cell]);
+        const auto* shape = shapes[types[cell]].shape;
         if (nodes < 2 || (shape->nodes != 0 && nodes != shape->nodes) || offsets[cell] < 0 ||
             offsets[cell + 1] > size)
             badCell = cell;
@@ -159,13 +165,19 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& d
         return fail(ErrorCode::IndexOutOfRange,
                     fmt::format("a cell refers to node {}, but there are only {}", *bad, points), m_where, writeAgain);
     }
-    const bool alike = distinct.size() == 1 && directShape(distinct.front())->nodes > 0 && offsets[0] == 0;
+    if (reordered)
+        tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
+            const auto order = shapes[types[cell]].order;
+            for (std::size_t i = 0; i < order.size(); ++i)
+                room[static_cast<std::size_t>(offsets[cell]) + i] = static_cast<std::uint32_t>(ids[static_cast<std::size_t>(offsets[cell]) + order[i]]);
+        });
+    const bool alike = distinct.size() == 1 && shapes[static_cast<std::size_t>(distinct.front())].shape->nodes > 0 && offsets[0] == 0;
     if (!alike) // else every cell has as many nodes
         writeMade<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
                                  [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
-    m_store.add(m_key + "/types", std::span<const std::uint8_t>(types, cells));
+    writeMade<std::uint8_t>(m_store, m_key + "/types", cells, [&](std::size_t i) { return static_cast<std::uint8_t>(shapes[types[i]].shape->type); });
     for (const int type : distinct)
-        m_dimension = std::max(m_dimension, directShape(type)->dimension);
+        m_dimension = std::max(m_dimension, shapes[static_cast<std::size_t>(type)].shape->dimension);
     return {};
 }
 
@@ -191,7 +203,7 @@ Done GridStore::writeConverted() {
 Done GridStore::writeCells() {
     auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
     const auto distinct = grid == nullptr ? std::vector<int>() : distinctTypes(*grid);
-    const auto direct = [](int type) { return directShape(type) != nullptr; };
+    const auto direct = [](int type) { return orderedShape(type).shape != nullptr; };
     if (distinct.empty() || !std::ranges::all_of(distinct, direct))
         return writeConverted();
     auto* cells = grid->GetCells();

@@ -6,10 +6,12 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstring>
 #include <fmt/format.h>
 #include <fstream>
 #include <limits>
 #include <sstream>
+#include <strings.h>
 #include <vtkCellData.h>
 #include <vtkDataObject.h>
 #include <vtkDataSet.h>
@@ -90,7 +92,17 @@ private:
     }
     tl::unexpected<Error> stop(ErrorCode code, std::string what) const { return fail(code, std::move(what), m_file.string(), writeAgain); }
 
+    // Binary data have millions of what looks like a line: what does not begin as a declaration is not taken apart.
+    static bool mayDeclare(const std::string& line) {
+        const auto begin = line.find_first_not_of(" \t");
+        if (begin == std::string::npos || std::string_view("CDLPTVXYZcdlptvxyz").find(line[begin]) == std::string_view::npos)
+            return false;
+        return std::ranges::any_of(declarations, [&](const Declared& one) { return ::strncasecmp(line.c_str() + begin, one.word, std::strlen(one.word)) == 0; });
+    }
+
     Done check(const std::string& line) const {
+        if (!mayDeclare(line))
+            return {};
         std::istringstream words(line);
         std::string word;
         words >> word;

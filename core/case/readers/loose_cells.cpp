@@ -1,10 +1,13 @@
 #include "core/case/readers/loose_cells.h"
 
+#include <algorithm>
+#include <tbb/parallel_for.h>
 #include <vtkCellArray.h>
 #include <vtkCellType.h>
 #include <vtkDoubleArray.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
+#include <vtkTypeInt64Array.h>
 #include <vtkUnsignedCharArray.h>
 
 namespace pyro {
@@ -61,18 +64,19 @@ private:
     }
 
     void insertAll(vtkUnstructuredGrid& grid) const {
+        const auto ids = static_cast<vtkIdType>(m_cells.nodes.size());
+        vtkNew<vtkTypeInt64Array> offsets;
+        offsets->SetNumberOfValues(static_cast<vtkIdType>(m_cells.offsets.size()));
+        std::ranges::copy(m_cells.offsets, offsets->GetPointer(0));
+        vtkNew<vtkTypeInt64Array> nodes;
+        nodes->SetNumberOfValues(ids);
+        auto* to = nodes->GetPointer(0);
+        tbb::parallel_for(vtkIdType{0}, ids, [&](vtkIdType i) { to[i] = m_local[static_cast<std::size_t>(m_cells.nodes[static_cast<std::size_t>(i)])]; });
         vtkNew<vtkCellArray> list;
-        list->AllocateExact(static_cast<vtkIdType>(m_cells.size()), static_cast<vtkIdType>(m_cells.nodes.size()));
+        list->SetData(offsets, nodes);
         vtkNew<vtkUnsignedCharArray> types;
         types->SetNumberOfValues(static_cast<vtkIdType>(m_cells.size()));
-        std::vector<vtkIdType> ids;
-        for (std::size_t i = 0; i < m_cells.size(); ++i) {
-            ids.clear();
-            for (const auto node : m_cells.row(i))
-                ids.push_back(m_local[static_cast<std::size_t>(node)]);
-            list->InsertNextCell(static_cast<vtkIdType>(ids.size()), ids.data());
-            types->SetValue(static_cast<vtkIdType>(i), m_cells.types[i]);
-        }
+        std::ranges::copy(m_cells.types, types->GetPointer(0));
         grid.SetCells(types, list);
     }
 
@@ -106,6 +110,12 @@ void CellRows::add(int type, std::span<const vtkIdType> ids) {
     types.push_back(static_cast<unsigned char>(type));
     nodes.insert(nodes.end(), ids.begin(), ids.end());
     offsets.push_back(static_cast<vtkIdType>(nodes.size()));
+}
+
+void CellRows::reserve(std::size_t cells, std::size_t ids) {
+    types.reserve(types.size() + cells);
+    offsets.reserve(offsets.size() + cells);
+    nodes.reserve(nodes.size() + ids);
 }
 
 std::span<const vtkIdType> CellRows::row(std::size_t at) const {

@@ -29,6 +29,7 @@ struct CellRows {
     std::vector<vtkIdType> nodes;     // of the table; of a polyhedron: the number of its faces, then for each its number of nodes and those
 
     void add(int type, std::span<const vtkIdType> ids);
+    void reserve(std::size_t cells, std::size_t ids);
     std::size_t size() const { return types.size(); }
     std::span<const vtkIdType> row(std::size_t at) const;
 };
