@@ -203,13 +203,15 @@ std::filesystem::path Session::pathOf(const CaseEntry& entry) const {
         std::filesystem::absolute(caseFile(entry, std::filesystem::path(m_file.toStdString()))), ignored);
 }
 
+Session::CaseKey Session::keyOf(const CaseEntry& entry) const { return entry.name + "\n" + pathOf(entry).string(); }
+
 const CaseEntry* Session::activeEntry() const {
     const auto* chosen = m_survey.caseNamed(view().caseName);
     return chosen != nullptr || m_survey.cases.empty() ? chosen : &m_survey.cases.front();
 }
 
 const CaseState* Session::stateOf(const CaseEntry& entry) const {
-    const auto found = m_cases.find(pathOf(entry));
+    const auto found = m_cases.find(keyOf(entry));
     return found == m_cases.end() ? nullptr : &found->second;
 }
 

@@ -232,18 +232,21 @@ private:
     void replace(Survey survey, const QString& file);
     void refresh();
     void load(const CaseEntry& entry);
-    void takeLook(const std::filesystem::path& path, FirstLook look);
+    // What is known of a case belongs to its entry: two on one file may read it with other materials, powers and splits.
+    using CaseKey = std::string;
+    CaseKey keyOf(const CaseEntry& entry) const;
+    void takeLook(const CaseKey& key, FirstLook look);
     void followStep(const CaseEntry& entry);
-    void takeStep(const std::filesystem::path& path, int step, Result<OpenedCase> opened);
-    void measure(const std::filesystem::path& path, OpenedCase opened);
-    void takeFailure(const std::filesystem::path& path, const Error& error);
-    void takeOpened(const std::filesystem::path& path, OpenedCase opened);
+    void takeStep(const CaseKey& key, int step, Result<OpenedCase> opened);
+    void measure(const CaseKey& key, OpenedCase opened);
+    void takeFailure(const CaseKey& key, const Error& error);
+    void takeOpened(const CaseKey& key, OpenedCase opened);
     void evaluateCase(const CaseEntry& entry);
     void readHistories();
     void judgeWorst();
     void watchCase();
     void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
-    void takeSeries(const std::filesystem::path& path, ReadySeries ready, std::vector<FileStamp> stamps);
+    void takeSeries(const CaseKey& key, ReadySeries ready, std::vector<FileStamp> stamps);
     void openStepOf(const CaseEntry& entry, int wanted);
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCases() const;
     StepContext contextOf(const CaseState& state) const;
@@ -257,7 +260,7 @@ private:
     Survey m_saved; // as it stands in the file
     QString m_file;
     QUndoStack m_undo;
-    std::map<std::filesystem::path, CaseState> m_cases;
+    std::map<CaseKey, CaseState> m_cases;
     std::string m_selectedPart;
     std::string m_selectedBoundary;
     std::string m_pointedBoundary;

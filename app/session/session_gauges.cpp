@@ -124,39 +124,39 @@ void Session::readHistories() {
     if (!wanted)
         return;
     for (const auto& entry : m_survey.cases) {
-        const auto path = pathOf(entry);
-        const auto found = m_cases.find(path);
+        const auto key = keyOf(entry);
+        const auto found = m_cases.find(key);
         if (found == m_cases.end() || !found->second.opened || found->second.series.steps.size() < 2)
             continue;
-        if (view().stage == "Trust" && historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), path))
+        if (view().stage == "Trust" && historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), pathOf(entry)))
             continue; // the solver's own history tells more than the steps
         auto& state = found->second;
-        CaseState::HistoryKey key{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
-        const bool same = state.historyKey == key;
+        CaseState::HistoryKey history{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
+        const bool same = state.historyKey == history;
         if (same && !state.historyGrows)
             continue;
-        state.historyKey = key;
+        state.historyKey = history;
         state.historyGrows = false;
         Survey measured = m_survey;
         measured.cases = {entry};
         m_jobs.run<SurveyRun>(
             "Reading " + QString::fromStdString(entry.name) + " on all steps", this,
             [measured, file = std::filesystem::path(m_file.toStdString()), known = same ? state.history : nullptr](Progress& progress) { return runSurvey(measured, file, {"", -1, {}, false, known}, progress); },
-            [this, path, key, document = m_document](Result<SurveyRun> run) {
-                if (document != m_document || m_cases[path].historyKey != key)
+            [this, key, history, document = m_document](Result<SurveyRun> run) {
+                if (document != m_document || m_cases[key].historyKey != history)
                     return;
                 if (!run) {
-                    m_cases[path].historyKey.reset();
+                    m_cases[key].historyKey.reset();
                     return complain(run.error());
                 }
-                if (m_cases[path].history && m_cases[path].history->size() > run->cases[0].steps.size())
+                if (m_cases[key].history && m_cases[key].history->size() > run->cases[0].steps.size())
                     return; // of before new steps came
-                m_cases[path].history = std::make_shared<const std::vector<Readings>>(std::move(run->cases[0].steps));
+                m_cases[key].history = std::make_shared<const std::vector<Readings>>(std::move(run->cases[0].steps));
                 judgeWorst();
                 emit changed(Change::Readings);
                 if (view().stage == "Trust") // whether the steps have settled
                     for (const auto& one : m_survey.cases)
-                        if (pathOf(one) == path)
+                        if (keyOf(one) == key)
                             evaluateCase(one);
             });
     }
@@ -164,7 +164,7 @@ void Session::readHistories() {
 
 // From the steps as they were read, with the limits as they are now.
 void Session::judgeWorst() {
-    for (auto& [path, state] : m_cases) {
+    for (auto& [key, state] : m_cases) {
         state.worst.reset();
         if (!state.history || state.history->size() < 2 || !changesWithTime(state.series) || m_survey.limits.empty())
             continue;

@@ -31,8 +31,11 @@ void Session::watchCase() {
 
 void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps) {
     const auto* entry = activeEntry();
-    const auto found = m_cases.find(path);
-    if (entry == nullptr || pathOf(*entry) != path || found == m_cases.end())
+    if (entry == nullptr || pathOf(*entry) != path)
+        return;
+    const auto key = keyOf(*entry);
+    const auto found = m_cases.find(key);
+    if (found == m_cases.end())
         return;
     if (found->second.looking)
         return m_watch.again();
@@ -46,34 +49,34 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
     m_jobs.run<ReadySeries>(
         "Looking for new steps", this,
         [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](Progress& progress) { return readySeries(path, wanted, known, options, progress); },
-        [this, path, stamps = std::move(stamps), document = m_document](Result<ReadySeries> ready) {
+        [this, key, stamps = std::move(stamps), document = m_document](Result<ReadySeries> ready) {
             if (document != m_document)
                 return;
-            m_cases[path].looking = false;
+            m_cases[key].looking = false;
             if (ready)
-                return takeSeries(path, std::move(*ready), stamps);
+                return takeSeries(key, std::move(*ready), stamps);
             if (ready.error().code == ErrorCode::FileMissing) { // moved or deleted; what is on display stays to be looked at
-                m_cases[path].error = ready.error();
-                m_cases[path].waiting = 0;
+                m_cases[key].error = ready.error();
+                m_cases[key].waiting = 0;
                 emit changed(Change::Cases | Change::Readings);
                 return;
             }
-            m_cases[path].waiting = 1; // nothing is whole yet; what is on display stays
+            m_cases[key].waiting = 1; // nothing is whole yet; what is on display stays
             emit changed(Change::Cases);
         });
 }
 
-void Session::takeSeries(const std::filesystem::path& path, ReadySeries ready, std::vector<FileStamp> stamps) {
+void Session::takeSeries(const CaseKey& key, ReadySeries ready, std::vector<FileStamp> stamps) {
     const auto* entry = activeEntry();
-    if (entry == nullptr || pathOf(*entry) != path)
+    if (entry == nullptr || keyOf(*entry) != key)
         return;
-    auto& state = m_cases[path];
+    auto& state = m_cases[key];
     state.error.reset(); // it is there again
     if (!state.opened) { // it could not be read before
-        m_cases.erase(path);
+        m_cases.erase(key);
         return load(*entry);
     }
-    const auto shown = state.series.steps.empty() ? path : state.series.steps[static_cast<std::size_t>(state.step)].file;
+    const auto shown = state.series.steps.empty() ? pathOf(*entry) : state.series.steps[static_cast<std::size_t>(state.step)].file;
     const bool atEnd = state.step + 1 >= static_cast<int>(state.series.steps.size());
     const bool rewritten = wasRewritten(shown, state.stamps, stamps);
     const bool grew = ready.series.steps.size() != state.series.steps.size();

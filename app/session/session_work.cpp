@@ -62,7 +62,7 @@ void Session::openCase(const QString& file) {
             auto view = viewOf(next);
             view.caseName = next.cases.back().name;
             view.step.reset();
-            const auto key = pathOf(next.cases.back());
+            const auto key = keyOf(next.cases.back());
             m_cases[key].stamps = stamps; // and its being there keeps the edit from having it read again
             edit("Open case", withView(std::move(next), view));
             settings::addRecentFile(QString::fromStdString(path.string()));
@@ -93,7 +93,7 @@ void Session::refresh() {
         if (const auto* state = stateOf(entry); state == nullptr) {
             load(entry);
         } else if (isDividedOtherwise(*state, entry)) {
-            m_cases.erase(pathOf(entry));
+            m_cases.erase(keyOf(entry));
             load(entry);
         }
     if (const auto* entry = activeEntry()) {
@@ -107,22 +107,23 @@ void Session::refresh() {
 // A case shows its first picture as soon as its surface is known; what needs its volumes follows.
 void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
-    m_cases[path].stamps = stampsOf(path);
+    const auto key = keyOf(entry);
+    m_cases[key].stamps = stampsOf(path);
     const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component), entry.split};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
-        [this, path, document = m_document](Result<FirstLook> look) {
+        [this, key, document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
             if (!look)
-                return takeFailure(path, look.error());
-            takeLook(path, std::move(*look));
+                return takeFailure(key, look.error());
+            takeLook(key, std::move(*look));
         });
     emit changed(Change::Cases);
 }
 
-void Session::takeLook(const std::filesystem::path& path, FirstLook look) {
-    auto& state = m_cases[path];
+void Session::takeLook(const CaseKey& key, FirstLook look) {
+    auto& state = m_cases[key];
     state.preview = look.picture;
     state.series = std::move(look.series);
     state.step = look.step;
@@ -132,35 +133,36 @@ void Session::takeLook(const std::filesystem::path& path, FirstLook look) {
             std::erase_if(state.stamps, [&](const FileStamp& stamp) { return stamp.file == remark.where; });
         }
     emit changed(Change::Cases | Change::Picture);
-    measure(path, std::move(look.opened));
+    measure(key, std::move(look.opened));
 }
 
-void Session::measure(const std::filesystem::path& path, OpenedCase opened) {
+void Session::measure(const CaseKey& key, OpenedCase opened) {
+    const auto title = "Measuring " + QString::fromStdString(std::filesystem::path(opened.solved->file).stem().string());
     m_jobs.run<OpenedCase>(
-        "Measuring " + QString::fromStdString(path.stem().string()), this,
+        title, this,
         [opened = std::move(opened)](Progress& progress) { return measured(opened, progress); },
-        [this, path, document = m_document](Result<OpenedCase> whole) {
+        [this, key, document = m_document](Result<OpenedCase> whole) {
             if (document != m_document)
                 return;
             if (!whole)
-                return takeFailure(path, whole.error());
-            takeOpened(path, std::move(*whole));
+                return takeFailure(key, whole.error());
+            takeOpened(key, std::move(*whole));
         });
 }
 
-void Session::takeFailure(const std::filesystem::path& path, const Error& error) {
-    auto& state = m_cases[path];
+void Session::takeFailure(const CaseKey& key, const Error& error) {
+    auto& state = m_cases[key];
     state.preview.reset();
     state.error = error;
     emit changed(Change::Cases | Change::Picture);
     complain(error);
 }
 
-void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
-    m_cases[path].opened = std::move(opened);
+void Session::takeOpened(const CaseKey& key, OpenedCase opened) {
+    m_cases[key].opened = std::move(opened);
     emit changed(Change::Cases);
     for (const auto& entry : m_survey.cases)
-        if (pathOf(entry) == path || lacksPower(stateOf(entry))) // this one may tell its power apart
+        if (keyOf(entry) == key || lacksPower(stateOf(entry))) // this one may tell its power apart
             evaluateCase(entry);
     m_watch.again(); // what was written while it was opened
 }
@@ -168,8 +170,8 @@ void Session::takeOpened(const std::filesystem::path& path, OpenedCase opened) {
 // Brings the step of the view on display. While one is being opened the next waits: a quick drag of the scrubber
 // leaves out what it passes.
 void Session::followStep(const CaseEntry& entry) {
-    const auto path = pathOf(entry);
-    const auto found = m_cases.find(path);
+    const auto key = keyOf(entry);
+    const auto found = m_cases.find(key);
     if (found == m_cases.end() || !found->second.opened || found->second.openingStep)
         return;
     auto& state = found->second;
@@ -180,24 +182,24 @@ void Session::followStep(const CaseEntry& entry) {
 }
 
 void Session::openStepOf(const CaseEntry& entry, int wanted) {
-    const auto path = pathOf(entry);
-    auto& state = m_cases[path];
+    const auto key = keyOf(entry);
+    auto& state = m_cases[key];
     state.openingStep = true;
     m_jobs.run<OpenedCase>(
         "Reading step " + QString::number(wanted), this,
         [step = state.series.steps[static_cast<std::size_t>(wanted)], like = *state.opened](Progress& progress) {
             return openStep(step, &like, {}, progress);
         },
-        [this, path, wanted, document = m_document](Result<OpenedCase> opened) {
+        [this, key, wanted, document = m_document](Result<OpenedCase> opened) {
             if (document != m_document)
                 return;
-            m_cases[path].openingStep = false;
-            takeStep(path, wanted, std::move(opened));
+            m_cases[key].openingStep = false;
+            takeStep(key, wanted, std::move(opened));
         });
 }
 
-void Session::takeStep(const std::filesystem::path& path, int step, Result<OpenedCase> opened) {
-    auto& state = m_cases[path];
+void Session::takeStep(const CaseKey& key, int step, Result<OpenedCase> opened) {
+    auto& state = m_cases[key];
     if (!opened) { // what was on display stays, and so does its place on the scrubber
         auto view = this->view();
         view.step = state.step;
@@ -218,7 +220,7 @@ void Session::takeStep(const std::filesystem::path& path, int step, Result<Opene
     updateSections();
     emit changed(Change::Cases);
     for (const auto& entry : m_survey.cases)
-        if (pathOf(entry) == path) {
+        if (keyOf(entry) == key) {
             evaluateCase(entry);
             followStep(entry);
         }
@@ -301,7 +303,7 @@ StepContext Session::contextOf(const CaseState& state) const {
 }
 
 void Session::evaluateCase(const CaseEntry& entry) {
-    const auto found = m_cases.find(pathOf(entry));
+    const auto found = m_cases.find(keyOf(entry));
     if (found == m_cases.end() || !found->second.opened)
         return;
     auto& state = found->second;
@@ -322,25 +324,25 @@ void Session::evaluateCase(const CaseEntry& entry) {
         [survey = m_survey, entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state), before = stepBefore(state)](Progress& progress) {
             return evaluateAfter(survey, entry, opened, step, context, before, progress);
         },
-        [this, path = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
-            if (document != m_document || m_cases[path].evaluation != number)
+        [this, key = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
+            if (document != m_document || m_cases[key].evaluation != number)
                 return;
             if (!readings)
                 return complain(readings.error());
-            m_cases[path].readings = std::make_shared<const Readings>(std::move(*readings));
+            m_cases[key].readings = std::make_shared<const Readings>(std::move(*readings));
             judgeWorst(); // the limits may have been edited
             updateSections();
             emit changed(Change::Readings);
             readHistories();
-            if (!m_cases[path].readings->balances && isQuick(*m_cases[path].opened))
+            if (!m_cases[key].readings->balances && isQuick(*m_cases[key].opened))
                 for (const auto& one : m_survey.cases)
-                    if (pathOf(one) == path)
+                    if (keyOf(one) == key)
                         return evaluateCase(one);
         });
 }
 
 void Session::drawCase(const CaseEntry& entry) {
-    const auto found = m_cases.find(pathOf(entry));
+    const auto found = m_cases.find(keyOf(entry));
     if (found == m_cases.end() || !found->second.opened)
         return;
     auto& state = found->second;
@@ -366,24 +368,24 @@ void Session::drawCase(const CaseEntry& entry) {
         [opened = *state.opened, quantity = *wanted, component, before = state.seen()](Progress& progress) {
             return makePicture(opened, quantity, before.get(), progress, component);
         },
-        [this, path = found->first, number = ++state.drawing, document = m_document](Result<FieldPicture> picture) {
-            if (document != m_document || m_cases[path].drawing != number)
+        [this, key = found->first, number = ++state.drawing, document = m_document](Result<FieldPicture> picture) {
+            if (document != m_document || m_cases[key].drawing != number)
                 return;
             if (!picture) {
-                m_cases[path].drawn.reset();
+                m_cases[key].drawn.reset();
                 complain(picture.error());
                 return;
             }
-            m_cases[path].picture = std::make_shared<const FieldPicture>(std::move(*picture));
-            m_cases[path].preview.reset();
-            keepRanges(m_cases[path]);
+            m_cases[key].picture = std::make_shared<const FieldPicture>(std::move(*picture));
+            m_cases[key].preview.reset();
+            keepRanges(m_cases[key]);
             updateSections();
             emit changed(Change::Picture);
         });
 }
 
 void Session::orderCase(const CaseEntry& entry) {
-    const auto found = m_cases.find(pathOf(entry));
+    const auto found = m_cases.find(keyOf(entry));
     const auto wanted = view().field;
     const bool needed = !wanted.sections.empty() || !wanted.labels.empty() || wanted.paths.shown || wanted.arrows.shown ||
                         !isolines().surfaces.empty();
@@ -394,15 +396,15 @@ void Session::orderCase(const CaseEntry& entry) {
     m_jobs.run<CellOrders>(
         "Preparing sections of " + QString::fromStdString(entry.name), this,
         [opened = *found->second.opened](Progress& progress) { return makeOrders(opened, progress); },
-        [this, path = found->first, index = found->second.opened->index, document = m_document](Result<CellOrders> orders) {
+        [this, key = found->first, index = found->second.opened->index, document = m_document](Result<CellOrders> orders) {
             if (document != m_document)
                 return;
-            m_cases[path].ordering = false;
-            if (m_cases[path].opened->index != index) // a step of another mesh came meanwhile
+            m_cases[key].ordering = false;
+            if (m_cases[key].opened->index != index) // a step of another mesh came meanwhile
                 return refresh();
             if (!orders)
                 return;
-            m_cases[path].orders = std::make_shared<const CellOrders>(std::move(*orders));
+            m_cases[key].orders = std::make_shared<const CellOrders>(std::move(*orders));
             updateSections();
             emit changed(Change::View);
         });

@@ -2,6 +2,7 @@
 #include "app/session/dialogs.h"
 #include "app/session/folder_dialog.h"
 #include "app/stages/start_page.h"
+#include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -188,4 +189,31 @@ TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
     trigger("undo");
     settle();
     EXPECT_FALSE(window->session().activeCase()->opened->solved->plane->given);
+}
+
+// A file that is open already is another case when it is opened again: what is entered for one is not read on the other.
+TEST_F(OpeningWindowTest, OneFileAsTwoCasesWithMaterialsOfTheirOwn) {
+    writeBar("bar.vtu");
+    openCase("bar.vtu");
+    openCase("bar.vtu");
+    auto& session = window->session();
+    ASSERT_EQ(session.survey().cases.size(), 2U);
+    auto survey = session.survey();
+    for (std::size_t at = 0; at < 2; ++at)
+        survey = *withPartField(survey, survey.cases[at].name, "bar", PartNoteField::Material, at == 0 ? "copper" : "silicon");
+    survey.gauges = surveyFromJson(Json::parse(R"({"pyrometer": 1, "gauges": [{"id": "Q", "where": {"boundary": "x max"}, "quantity": "heat_flux", "statistic": "integral"}]})"), "test")->gauges;
+    session.edit("Materials", survey);
+    settle();
+    std::vector<double> conductivity;
+    std::vector<double> heat;
+    for (const auto& entry : session.survey().cases) {
+        const auto* state = session.stateOf(entry);
+        ASSERT_NE(state, nullptr);
+        ASSERT_TRUE(state->readings);
+        ASSERT_EQ(state->readings->gauges.size(), 1U);
+        heat.push_back(state->readings->gauges[0].value.value_or(0));
+        conductivity.push_back(session.survey().materials.at(entry.parts.at("bar").material).conductivity->si);
+    }
+    ASSERT_NE(conductivity[0], conductivity[1]);
+    EXPECT_NEAR(heat[0] / heat[1], conductivity[0] / conductivity[1], 1e-6);
 }
