@@ -162,3 +162,60 @@ TEST(SplitPolyhedron, ACubeOfSixFacesKeepsItsVolumeWhicheverNodeIsLowest) {
         EXPECT_NEAR(volume, 1, 1e-12) << shift;
     }
 }
+
+namespace {
+
+// Every cell with nodes of its own, as libraries write fields of any continuity.
+BlockData exploded(const BlockData& from) {
+    BlockData out = from;
+    out.points.clear();
+    for (std::size_t i = 0; i < from.connectivity.size(); ++i) {
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            out.points.push_back(from.points[3 * static_cast<std::size_t>(from.connectivity[i]) + axis]);
+        out.connectivity[i] = static_cast<std::uint32_t>(i);
+    }
+    return out;
+}
+
+} // namespace
+
+TEST_F(FileCells, CellsThatShareNoNodeAreOneBody) {
+    auto block = exploded(boxPart("block", {{0.1, 0.1, 0.1}, {3, 3, 3}}));
+    addNodeField(block, "temperature", [](const Point& at) { return 300 + 1000 * at[0]; });
+    addNodeField(block, "steps", [&](const Point&) { return 0; });
+    block.arrays.back().values.assign(block.points.size() / 3, 1.0);
+    for (std::size_t i = 0; i < 8; ++i) // of the first cell
+        block.arrays.back().values[i] = 3;
+    const auto opened = open(block);
+    ASSERT_TRUE(opened);
+    EXPECT_EQ(opened->solved->parts[0].mesh.nodes(), 64U);
+    ASSERT_EQ(opened->solved->boundaries.size(), 6U);
+    EXPECT_TRUE(has(opened->solved->remarks, "nodes-joined"));
+    EXPECT_TRUE(has(opened->solved->remarks, "values-differ")) << "of what is another in each cell";
+    const auto* temperature = opened->solved->parts[0].find("temperature", Location::Node);
+    ASSERT_NE(temperature, nullptr);
+    const auto& mesh = opened->solved->parts[0].mesh;
+    for (std::size_t node = 0; node < mesh.nodes(); ++node)
+        EXPECT_NEAR(temperature->values[node], 300 + 1000 * mesh.node(node)[0], 1e-4);
+}
+
+// Pieces of one file beside each other share the nodes where they meet.
+TEST_F(FileCells, PiecesOfOneFileAreJoined) {
+    std::ofstream(folder / "pieces.vtu") << R"(<VTKFile type="UnstructuredGrid" version="1.0" byte_order="LittleEndian"><UnstructuredGrid>)";
+    std::ofstream file(folder / "pieces.vtu", std::ios::app);
+    for (const int first : {0, 1}) {
+        file << R"(<Piece NumberOfPoints="8" NumberOfCells="1"><PointData><DataArray type="Float64" Name="T" format="ascii">)";
+        for (int i = 0; i < 8; ++i)
+            file << 300 + first + (i & 1) << ' ';
+        file << R"(</DataArray></PointData><Points><DataArray type="Float64" NumberOfComponents="3" format="ascii">)";
+        for (int i = 0; i < 8; ++i)
+            file << first + (i & 1) << ' ' << (i >> 1 & 1) << ' ' << (i >> 2) << ' ';
+        file << R"(</DataArray></Points><Cells><DataArray type="Int32" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray><DataArray type="Int32" Name="offsets" format="ascii">8</DataArray><DataArray type="UInt8" Name="types" format="ascii">11</DataArray></Cells></Piece>)";
+    }
+    file << "</UnstructuredGrid></VTKFile>";
+    file.close();
+    const auto opened = mustOpen(folder / "pieces.vtu");
+    EXPECT_EQ(opened.solved->parts[0].mesh.nodes(), 12U);
+    ASSERT_EQ(opened.solved->boundaries.size(), 6U);
+    EXPECT_NEAR(opened.index->boundaries[*opened.solved->boundaryNamed("y min")].size, 2, 1e-12);
+}

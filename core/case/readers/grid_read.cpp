@@ -1,6 +1,7 @@
 #include "core/case/readers/grid.h"
 
 #include "core/case/readers/format.h"
+#include "core/case/readers/joined_nodes.h"
 #include "core/case/readers/legacy.h"
 #include "core/case/readers/multiblock.h"
 #include "core/case/readers/partitioned.h"
@@ -168,6 +169,9 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
     if (structured && scan->pieces > 1 && !scan->nonFinite.empty())
         return fail(ErrorCode::NotSupported, "a structured grid of several pieces holds NaN or infinite numbers as text, whose places cannot be told", file.string(), "Write it as one piece, or binary");
     restoreNonFinite(*grid, *scan);
+    if (auto* unstructured = vtkUnstructuredGrid::SafeDownCast(grid); unstructured != nullptr && scan->pieces > 1)
+        if (auto joined = joinedNodes(*unstructured, SamePlace::Exactly)) // of pieces beside each other, as those of parallel files
+            return vtkSmartPointer<vtkPointSet>(joined->grid);
     return asCells(*grid, file.string());
 }
 

@@ -3,6 +3,7 @@
 #include "core/case/case.h"
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
+#include "core/case/readers/joined_nodes.h"
 #include "core/case/readers/part_split.h"
 #include "core/case/readers/plane_case.h"
 #include "core/case/store.h"
@@ -13,6 +14,7 @@
 #include <set>
 #include <vtkDataArray.h>
 #include <vtkFieldData.h>
+#include <vtkUnstructuredGrid.h>
 
 namespace pyro {
 namespace {
@@ -24,6 +26,7 @@ public:
 
     // As long as all may be a case in two dimensions they are held back.
     Done take(NamedGrid one) override {
+        join(one);
         if (m_inSpace)
             return keep(std::move(one));
         const bool flat = mayBePlane(one);
@@ -32,6 +35,7 @@ public:
     }
 
     Done takeLone(NamedGrid one) override {
+        join(one);
         auto pieces = splitParts(*one.grid, m_request.parts, one.where);
         if (!pieces)
             return tl::unexpected(pieces.error());
@@ -76,6 +80,20 @@ public:
     }
 
 private:
+    // Cells that share no node would each be a body of its own.
+    void join(NamedGrid& one) {
+        auto* grid = vtkUnstructuredGrid::SafeDownCast(one.grid);
+        if (one.boundary || grid == nullptr || !sharesNoNode(*grid))
+            return;
+        auto joined = joinedNodes(*grid, SamePlace::Nearly);
+        if (!joined)
+            return;
+        m_remarks.push_back({Severity::Note, "nodes-joined", fmt::format("no two cells share a node; {} at the same place are joined", counted(static_cast<std::uint64_t>(joined->fewer), "node")), one.name});
+        if (!joined->torn.empty())
+            m_remarks.push_back({Severity::Warning, "values-differ", fmt::format("at joined nodes \"{}\" differs from cell to cell by up to {:.2g} % of its range; the mean is taken", joined->torn, 100 * joined->by), one.name});
+        one.grid = joined->grid;
+    }
+
     Done keepHeld() {
         m_inSpace = true;
         for (auto& one : m_held)
