@@ -360,7 +360,7 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
     fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
     fill(m_sides, sidesFor(m_session), gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
     fill(m_weight, {{extentWord(gauge.where), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
-    fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
+    fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"film to the environment", "film"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
     auto temperatures = referencesFor(m_session, gauge);
     fill(m_reference, temperatures, gaugeKey(gauge, "reference"));
     temperatures.pop_back();

@@ -6,13 +6,6 @@
 
 namespace pyro {
 
-// What the survey says of a boundary's environment; SI.
-struct GivenEnvironment {
-    std::optional<double> temperature;
-    std::optional<double> resistance; // m2.K/W
-};
-using GivenEnvironments = std::map<std::string, GivenEnvironment>; // by boundary
-
 // The survey's word wins, then the arrays environment_temperature and surface_resistance of the boundary's faces, then what
 // the faces themselves tell: with a surface resistance R, surface temperature = environment + R x flux out of the part, a
 // straight line through all faces (least squares, weighted by area).

@@ -203,8 +203,8 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
             transience.seconds = context.sinceBefore;
         }
     }
-    const CaseHeat heat(fields, transience);
     const auto environments = environmentsIn(entry);
+    const CaseHeat heat(fields, transience, environments);
     GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey), entry.symmetryFactor());
     SubProgress reading(progress, 0.3, 0.7);
     auto gauges = evaluator.readAll(reading);

@@ -125,7 +125,7 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.power = given(gauge, "per", "W");
         out.conductivity = given(gauge, "conductivity", "W/(m.K)");
         out.weight = word(gauge, "weight", {"area", "volume", "length", "mass_flow", "none"});
-        out.method = word(gauge, "method", {"stored", "conservative", "gradient"});
+        out.method = word(gauge, "method", {"stored", "conservative", "film", "gradient"});
         out.of = word(gauge, "of", {"temperature", "velocity"});
         out.over = word(gauge, "over", {"steps"});
         out.space = spaceOf(gauge);

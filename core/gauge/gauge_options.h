@@ -44,7 +44,7 @@ struct GaugeOptions {
     std::optional<double> drop;             // of hotspots: how far below each its region reaches
     bool cold = false;                      // minima instead
     std::string weight;                     // "", "area", "volume", "length", "mass_flow", "none"
-    std::string method;                     // "", "stored", "conservative", "gradient"
+    std::string method;                     // "", "stored", "conservative", "film", "gradient"
     std::string of;                         // "temperature" or "velocity"
     std::string over;                       // "" or "steps"
     std::string space;                      // over steps: the statistic that each step tells; empty: the default of the place

@@ -25,7 +25,7 @@ struct GaugeReading {
     std::optional<Place> place = {}; // of an extreme or a point
     std::string why = {};            // set when there is no value
     bool isTemperature = false;      // on a scale with an offset, not a difference
-    std::string method = {};         // of heat: "stored", "conservative" or "gradient"
+    std::string method = {};         // of heat: "stored", "conservative", "film" or "gradient"
     std::optional<double> gradientValue = {}; // the plain gradient's, beside a conservative value
     std::optional<double> spread = {};        // of a plain gradient at a wall: how far the second layer of cells is from the first, in `unit`
     std::optional<double> outside = {};       // share of the support that lies outside of the mesh

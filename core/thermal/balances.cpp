@@ -70,8 +70,13 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
     return sum;
 }
 
-// Stored fluxes of boundaries on this part, written over the faces they cover. Returns whether every face is covered.
-bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& face, bool& any) {
+// What boundaries of this part tell better than its shell, stored fluxes and those by films, written over the faces they cover. Returns whether
+// every face is covered by stored ones.
+struct Taken {
+    bool stored = false;
+    bool film = false;
+};
+bool takeBetter(const CaseHeat& heat, std::size_t part, std::vector<double>& face, Taken& any) {
     const auto& index = heat.fields().index();
     std::vector<std::uint8_t> covered(face.size());
     for (std::size_t boundary = 0; boundary < heat.fields().solved().passable(); ++boundary) {
@@ -79,9 +84,9 @@ bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
         if (!mayTouch(index, boundary, part))
             continue;
         const auto flux = heat.through(boundary);
-        if (!flux || flux->method != HeatMethod::Stored)
+        if (!flux || (flux->method != HeatMethod::Stored && flux->method != HeatMethod::Film))
             continue;
-        any = true;
+        (flux->method == HeatMethod::Film ? any.film : any.stored) = true;
         const auto& faces = heat.shellFaces(boundary);
         for (std::size_t i = 0; i < faces.size(); ++i) {
             if (faces[i] == noNumber)
@@ -91,7 +96,7 @@ bool takeStored(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
                 continue;
             // What leaves the part behind a boundary between two parts enters the other one.
             face[across.face] = (behind.part[i] == part ? 1 : -1) * flux->flux[i] * behind.cellMeasure[i];
-            covered[across.face] = 1;
+            covered[across.face] = flux->method == HeatMethod::Stored ? 1 : 0;
         }
     }
     return std::ranges::all_of(covered, [](auto one) { return one != 0; });
@@ -154,14 +159,14 @@ PartBalance partBalance(const CaseHeat& heat, std::size_t part, std::vector<doub
         face = shell->face;
         out.method = heatMethodName(shell->method);
     }
-    bool someStored = false;
-    const bool allStored = takeStored(heat, part, face, someStored);
+    Taken some;
+    const bool allStored = takeBetter(heat, part, face, some);
     if (!shell && !allStored) {
         out.why = shell.error().what;
         return out;
     }
-    if (someStored)
-        out.method = allStored ? "stored" : "stored and " + out.method;
+    if (some.stored || some.film)
+        out.method = allStored ? "stored" : fmt::format("{} and {}", some.stored ? "stored" : "film", out.method);
     out.in = 0;
     out.out = 0;
     for (const double through : face)

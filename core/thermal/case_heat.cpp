@@ -4,6 +4,7 @@
 #include "core/thermal/wall_layers.h"
 
 #include "core/field/boundary_nodes.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/thermal/site_values.h"
 
 #include <cmath>
@@ -34,7 +35,58 @@ TwinFace CaseHeat::twin(std::size_t part, std::size_t face) const {
     return (*m_twins)[part][face];
 }
 
-// Other parts' cells that touch, then the boundaries' own temperatures, which are nearer.
+BeyondFaces CaseHeat::environmentOn(std::size_t boundary) const {
+    const auto& region = m_fields.solved().boundaries[boundary];
+    const auto given = m_given.find(region.name);
+    const auto side = [&](const std::optional<double>& told, const char* array) {
+        std::vector<double> out(region.mesh.cells(), told.value_or(std::nan("")));
+        const auto* stored = told ? nullptr : region.find(array, Location::Cell);
+        for (std::size_t face = 0; stored != nullptr && stored->components == 1 && face < out.size(); ++face)
+            out[face] = stored->values[face];
+        return out;
+    };
+    return {side(given == m_given.end() ? std::nullopt : given->second.temperature, "environment_temperature"), side(given == m_given.end() ? std::nullopt : given->second.resistance, "surface_resistance")};
+}
+
+// From the surface's temperature, what lies beyond and what resists between them.
+std::optional<FacetHeat> CaseHeat::filmThrough(std::size_t boundary) const {
+    const auto beyond = environmentOn(boundary);
+    if (!std::ranges::all_of(beyond.resistance, [](double one) { return one > 0; }) || !std::ranges::all_of(beyond.kelvin, [](double one) { return std::isfinite(one); }))
+        return std::nullopt;
+    const auto kelvin = readFacets(siteOfBoundary(m_fields.solved(), m_fields.index(), boundary), m_fields, "temperature", Component::Natural);
+    if (!kelvin || kelvin->size() != beyond.kelvin.size())
+        return std::nullopt;
+    FacetHeat heat;
+    heat.method = HeatMethod::Film;
+    const auto areas = m_fields.index().boundaries[boundary].cellMeasure;
+    for (std::size_t face = 0; face < kelvin->size(); ++face) {
+        heat.flux.push_back(((*kelvin)[face] - beyond.kelvin[face]) / beyond.resistance[face]);
+        heat.total += heat.flux.back() * areas[face];
+    }
+    return heat;
+}
+
+// Whether the energy equation is not kept right behind the faces: then what it tells of them is no better.
+bool CaseHeat::leavesHeatOver(std::size_t boundary, double total) const {
+    constexpr double share = 0.02;
+    const auto& behind = m_fields.index().boundaries[boundary].part;
+    const auto& faces = shellFaces(boundary);
+    std::map<std::uint32_t, std::vector<std::uint32_t>> byPart;
+    for (std::size_t face = 0; face < faces.size(); ++face)
+        if (faces[face] != noNumber)
+            byPart[behind[face]].push_back(faces[face]);
+    double left = 0;
+    for (const auto& [part, own] : byPart) {
+        const auto boundaries = boundariesOfFaces(*this, part);
+        std::vector<std::uint8_t> open(boundaries.size(), 0);
+        for (std::size_t face = 0; face < open.size(); ++face)
+            open[face] = boundaries[face] != noNumber || twin(part, face).part != ~0U ? 1 : 0;
+        left += heatLeftBehind(m_fields, part, m_transience, own, open).value_or(0);
+    }
+    return std::abs(left) > share * std::abs(total);
+}
+
+// Other parts' cells that touch, then the boundaries' own temperatures, which are nearer, or what is told to lie beyond them.
 BeyondFaces CaseHeat::beyond(std::size_t part) const {
     const auto& solved = m_fields.solved();
     const auto& index = m_fields.index();
@@ -53,14 +105,20 @@ BeyondFaces CaseHeat::beyond(std::size_t part) const {
     for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
         const auto* own = solved.boundaries[boundary].find(temperature->array, Location::Cell);
         const auto& behind = index.boundaries[boundary].part;
-        if (own == nullptr || std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
+        if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
             continue;
+        const auto environment = own == nullptr ? environmentOn(boundary) : BeyondFaces{};
         const auto& shellFace = shellFaces(boundary);
-        for (std::size_t face = 0; face < shellFace.size(); ++face)
-            if (behind[face] == part && shellFace[face] != noNumber) {
-                out.kelvin[shellFace[face]] = temperature->toSi(own->values[face]);
-                out.resistance[shellFace[face]] = 0;
-            }
+        for (std::size_t face = 0; face < shellFace.size(); ++face) {
+            if (behind[face] != part || shellFace[face] == noNumber)
+                continue;
+            const double kelvin = own != nullptr ? temperature->toSi(own->values[face]) : environment.kelvin[face];
+            const double resistance = own != nullptr ? 0 : environment.resistance[face];
+            if (own == nullptr && !std::isfinite(kelvin + resistance))
+                continue;
+            out.kelvin[shellFace[face]] = kelvin;
+            out.resistance[shellFace[face]] = resistance;
+        }
     }
     return out;
 }
@@ -143,6 +201,10 @@ Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) co
         gradientTotal += part->gradient[faces[face]];
         if (part->method != HeatMethod::Conservative)
             heat.method = part->method;
+        else if (!part->plain.empty() && part->plain[faces[face]] != 0) {
+            heat.method = HeatMethod::Gradient;
+            heat.why = fmt::format("what lies beyond \"{}\" is not known", solved.boundaries[boundary].name);
+        }
         if (!part->why.empty())
             heat.why = part->why;
     }
@@ -160,7 +222,18 @@ Result<FacetHeat> CaseHeat::through(std::size_t boundary, std::optional<HeatMeth
         if (wanted)
             return notStored();
     }
+    if (wanted == HeatMethod::Film) {
+        if (auto film = filmThrough(boundary))
+            return std::move(*film);
+        return fail(ErrorCode::NotSupported, "the environment of the boundary, its surface resistance or its temperature is not told", {}, "Give them in the stage Cases");
+    }
     auto computed = computedThrough(boundary, wanted == HeatMethod::Gradient);
+    auto film = wanted ? std::nullopt : filmThrough(boundary);
+    if (film && (!computed || computed->method == HeatMethod::Gradient || leavesHeatOver(boundary, computed->total))) {
+        if (computed)
+            film->gradientTotal = computed->gradientTotal.value_or(computed->total);
+        return std::move(*film);
+    }
     if (computed && wanted == HeatMethod::Conservative && computed->method != HeatMethod::Conservative)
         return fail(ErrorCode::NotSupported, "the conservative method does not apply: " + computed->why);
     return computed;

@@ -14,14 +14,21 @@ struct FacetHeat {
     std::vector<double> flux; // W/m2 per facet
     HeatMethod method = HeatMethod::Gradient;
     double total = 0;         // W
-    std::optional<double> gradientTotal = {}; // W, by the plain gradient, beside a conservative value
+    std::optional<double> gradientTotal = {}; // W, by the plain gradient, beside a conservative value or that of a film
     std::string why = {};     // why a better method does not apply
 };
 
-// Thread-safe. Everything given must outlive it.
+// What the survey says of a boundary's environment; SI.
+struct GivenEnvironment {
+    std::optional<double> temperature;
+    std::optional<double> resistance; // m2.K/W
+};
+using GivenEnvironments = std::map<std::string, GivenEnvironment>; // by boundary
+
+// Thread-safe. The fields must outlive it.
 class CaseHeat {
 public:
-    CaseHeat(const PartFields& fields, Transience transience) : m_fields(fields), m_transience(transience) {}
+    CaseHeat(const PartFields& fields, Transience transience, GivenEnvironments given = {}) : m_fields(fields), m_transience(transience), m_given(std::move(given)) {}
 
     const PartFields& fields() const { return m_fields; }
     const Transience& transience() const { return m_transience; }
@@ -34,8 +41,9 @@ public:
     // The face of another part that coincides with this one.
     TwinFace twin(std::size_t part, std::size_t face) const;
 
-    // Through a boundary, out of its part: stored flux if there is one, else conservative, else by gradient. `wanted` asks
-    // for one of them. Errors: what is missing.
+    // Through a boundary, out of its part: stored flux if there is one, else conservative, else by its film where its environment is told by survey
+    // or case, else by gradient. The film comes before the conservative method where that leaves heat over behind the boundary's faces, as of a
+    // field that was averaged on nodes. `wanted` asks for one of them. Errors: what is missing.
     Result<FacetHeat> through(std::size_t boundary, std::optional<HeatMethod> wanted = {}) const;
     // Through the facets of a site: boundaries and interfaces as above; sections, isotherms and surfaces by the flux field,
     // stored or by gradient.
@@ -49,12 +57,17 @@ public:
 private:
     BeyondFaces beyond(std::size_t part) const;
     std::optional<FacetHeat> storedThrough(std::size_t boundary) const;
+    std::optional<FacetHeat> filmThrough(std::size_t boundary) const;
+    bool leavesHeatOver(std::size_t boundary, double total) const;
+    // Temperature and resistance for each face, as survey or case tell them; NaN where they do not.
+    BeyondFaces environmentOn(std::size_t boundary) const;
     Result<FacetHeat> computedThrough(std::size_t boundary, bool plain) const;
     Result<FacetHeat> throughInterface(const Site& site, std::optional<HeatMethod> wanted) const;
     Result<FacetHeat> throughField(const Site& site, std::optional<HeatMethod> wanted) const;
 
     const PartFields& m_fields;
     Transience m_transience;
+    GivenEnvironments m_given;
     mutable std::recursive_mutex m_lock;
     mutable std::map<std::size_t, Result<ShellHeat>> m_shells;
     mutable std::optional<std::vector<std::vector<TwinFace>>> m_twins; // made when a temperature on cells needs them

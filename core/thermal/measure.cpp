@@ -278,7 +278,7 @@ std::string MeasureRequest::statistic() const {
 }
 
 std::optional<HeatMethod> MeasureRequest::method() const {
-    for (const auto one : {HeatMethod::Stored, HeatMethod::Conservative, HeatMethod::Gradient})
+    for (const auto one : {HeatMethod::Stored, HeatMethod::Conservative, HeatMethod::Film, HeatMethod::Gradient})
         if (options.method == heatMethodName(one))
             return one;
     return std::nullopt;

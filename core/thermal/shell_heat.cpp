@@ -6,6 +6,7 @@
 #include "core/gauge/places.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -133,6 +134,7 @@ Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const 
         const double own = halfCellResistance(fields, part, shell.cell[face], areas.centre[face], areas.normal[face]);
         const double flow = areas.face[face] * (temperature->at(shell.cell[face]) - beyond.kelvin[face]) / (own + beyond.resistance[face]);
         out.face.push_back(std::isfinite(flow) ? flow : out.gradient[face]);
+        out.plain.push_back(std::isfinite(flow) ? 0 : 1);
     }
     return out;
 }
@@ -154,7 +156,8 @@ double halfCellResistance(const PartFields& fields, std::size_t part, std::uint3
 }
 
 std::string_view heatMethodName(HeatMethod method) {
-    return method == HeatMethod::Stored ? "stored" : method == HeatMethod::Conservative ? "conservative" : "gradient";
+    constexpr std::array<std::string_view, 4> names{"stored", "conservative", "film", "gradient"};
+    return names[static_cast<std::size_t>(method)];
 }
 
 ShellAreas shellAreas(const Mesh& mesh, const ShellView& shell) {
@@ -197,6 +200,29 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     }
     distribute(shell, areas, faceFlux, heat.leaving, out);
     return out;
+}
+
+std::optional<double> heatLeftBehind(const PartFields& fields, std::size_t part, const Transience& transience, std::span<const std::uint32_t> faces, std::span<const std::uint8_t> open) {
+    const auto& region = fields.solved().parts[part];
+    const auto& shell = fields.index().parts[part].shell;
+    const auto terms = termsOf(fields, part, transience);
+    if (!terms)
+        return std::nullopt;
+    std::vector<std::uint8_t> wanted(region.mesh.nodes(), 0);
+    for (const auto face : faces)
+        for (const auto node : region.mesh.cell(shell.cell[face]))
+            wanted[node] = 1;
+    for (std::size_t face = 0; face < shell.faces(); ++face)
+        for (const auto node : open[face] != 0 ? shell.face(face) : std::span<const std::uint32_t>())
+            wanted[node] = 0;
+    if (std::ranges::find(wanted, 1) == wanted.end())
+        return std::nullopt;
+    const auto heat = nodalHeat(region, *terms, wanted);
+    double left = 0;
+    for (std::size_t node = 0; node < wanted.size(); ++node)
+        if (wanted[node] != 0)
+            left += heat.leaving[node];
+    return left;
 }
 
 std::vector<std::uint32_t> shellFacesOf(const Case& solved, const CaseIndex& index, std::size_t boundary) {

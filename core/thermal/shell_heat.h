@@ -7,8 +7,8 @@
 
 namespace pyro {
 
-enum class HeatMethod { Stored, Conservative, Gradient };
-std::string_view heatMethodName(HeatMethod method); // "stored", "conservative", "gradient"
+enum class HeatMethod { Stored, Conservative, Film, Gradient };
+std::string_view heatMethodName(HeatMethod method); // "stored", "conservative", "film", "gradient"
 
 // The step before, for the heat that is stored in a changing field. Regions are those of the same mesh.
 struct Transience {
@@ -22,6 +22,7 @@ struct ShellHeat {
     std::vector<double> face;     // W out of the part, per face of its shell
     std::vector<double> corner;   // the same per corner of each face, as listed in the shell; of the conservative method
     std::vector<double> gradient; // W per face by the plain gradient
+    std::vector<std::uint8_t> plain; // by two points: 1 for faces that keep what the gradient says; else empty
     std::string why;              // why the conservative method does not apply; empty when it does
 };
 
@@ -37,6 +38,11 @@ struct BeyondFaces {
 // boundary's or to the neighbouring part's own cell temperatures.
 // Errors: what is missing. `beyond`: for a temperature stored on cells; null otherwise.
 Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience, const BeyondFaces* beyond = nullptr);
+
+// W that the weak form leaves over at the nodes behind some faces of the shell, those of their cells that lie on no face that heat may pass:
+// 0 for the solution of the discrete equations. `open`: 1 for such faces. Nothing where the conservative method does not apply to nodes, or no
+// such node is there.
+std::optional<double> heatLeftBehind(const PartFields& fields, std::size_t part, const Transience& transience, std::span<const std::uint32_t> faces, std::span<const std::uint8_t> open);
 
 // m2.K/W between the middle of the cell behind an outer face and the face; NaN where the conductivity is not known.
 double halfCellResistance(const PartFields& fields, std::size_t part, std::uint32_t cell, const Point& faceCentre, const Point& normal);
