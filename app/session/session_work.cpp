@@ -32,7 +32,7 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
     }
     Remarks remarks;
     if (context.balances)
-        if (auto history = knownHistory(entry, context.folder, opened.solved->file, remarks))
+        if (auto history = knownHistory(entry, context.folder, opened.solved->file, opened.solved.get(), remarks))
             context.solver = std::move(history); // before that of the steps
     auto readings = evaluate(survey, entry, opened, step, progress, context);
     if (readings)

@@ -9,6 +9,7 @@
 
 #include <QFileInfo>
 #include <QLineEdit>
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -111,6 +112,25 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     m_depth->setToolTip("How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat contents are told per metre of depth.");
     depth->addWidget(m_depth, 1);
     m_layout->addWidget(m_depthRow);
+    m_partsRow = new QWidget;
+    auto* parts = new QHBoxLayout(m_partsRow);
+    parts->setContentsMargins(0, 0, 0, 0);
+    parts->addWidget(new QLabel("Parts by"));
+    m_partsBy = new QComboBox;
+    m_partsBy->setObjectName("partsBy");
+    m_partsBy->setToolTip("The cell array of whole numbers that divides the grid into parts.");
+    parts->addWidget(m_partsBy, 1);
+    m_layout->addWidget(m_partsRow);
+    m_edgesRow = new QWidget;
+    auto* edges = new QHBoxLayout(m_edgesRow);
+    edges->setContentsMargins(0, 0, 0, 0);
+    edges->addWidget(new QLabel("Edges sharper than"));
+    m_edges = new QLineEdit;
+    m_edges->setObjectName("edgeAngle");
+    m_edges->setPlaceholderText("30 deg");
+    m_edges->setToolTip("Outer faces that the file does not name are divided into boundaries at edges sharper than this.");
+    edges->addWidget(m_edges, 1);
+    m_layout->addWidget(m_edgesRow);
     auto* face = new FaceCard(session, this);
     m_layout->addWidget(face);
     connect(face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
@@ -132,6 +152,14 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     connect(m_depth, &QLineEdit::editingFinished, this, [this] {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_depth->isModified())
             m_session.editOrComplain("Depth", withDepth(m_session.survey(), entry->name, withUnit(m_depth->text().trimmed().toStdString(), "mm")));
+    });
+    connect(m_partsBy, &QComboBox::activated, this, [this](int chosen) {
+        if (const auto* entry = m_session.activeEntry(); entry != nullptr)
+            m_session.editOrComplain("Parts by an array", withPartsBy(m_session.survey(), entry->name, chosen == 0 ? std::nullopt : std::optional(m_partsBy->currentText().toStdString())));
+    });
+    connect(m_edges, &QLineEdit::editingFinished, this, [this] {
+        if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_edges->isModified())
+            m_session.editOrComplain("Edges of boundaries", withEdgeAngle(m_session.survey(), entry->name, m_edges->text().trimmed().toStdString()));
     });
     connect(m_remove, &QPushButton::clicked, this, [this] {
         if (const auto* entry = m_session.activeEntry())
@@ -164,6 +192,7 @@ void CasesSheet::refresh() {
     m_depthRow->setVisible(plane);
     if (!m_depth->hasFocus() || !m_depth->isModified())
         m_depth->setText(active != nullptr && active->depth ? q(active->depth->text) : QString());
+    refreshSplit(active, state != nullptr && state->opened ? state->opened->solved.get() : nullptr);
     if (state == nullptr || !state->opened) {
         m_facts->setText(state != nullptr && state->error ? q(state->error->text()) : QString("No case is open."));
         return;
@@ -182,6 +211,25 @@ void CasesSheet::refresh() {
                                    : time    ? fmt::format("one step, t = {:g} s", *time)
                                              : "steady, one step",
                                    std::filesystem::path(state->opened->solved->file).filename().string())));
+}
+
+// How the case was divided where its file does not tell, to be corrected; only what applies to it is shown.
+void CasesSheet::refreshSplit(const CaseEntry* entry, const Case* solved) {
+    const QSignalBlocker quiet(m_partsBy);
+    m_partsRow->setVisible(solved != nullptr && solved->lone && !solved->lone->couldBe.empty());
+    m_edgesRow->setVisible(solved != nullptr && std::ranges::any_of(solved->boundaries, [](const Region& boundary) { return boundary.patchOf.has_value(); }));
+    m_partsBy->clear();
+    m_partsBy->addItem("nothing");
+    if (solved != nullptr && solved->lone)
+        for (const auto& array : solved->lone->couldBe) {
+            m_partsBy->addItem(q(array));
+            if (array == solved->lone->dividedBy)
+                m_partsBy->setCurrentIndex(m_partsBy->count() - 1);
+        }
+    if (!m_edges->hasFocus() || !m_edges->isModified()) {
+        const auto angle = entry != nullptr && entry->splitWritten.is_object() ? entry->splitWritten.value("angle", Json()) : Json();
+        m_edges->setText(angle.is_string() ? q(angle.get<std::string>()) : angle.is_number() ? q(fmt::format("{:g} rad", angle.get<double>())) : QString());
+    }
 }
 
 ReportSheet::ReportSheet(Session& session, QWidget* parent) : Sheet(session, "Report", parent) {

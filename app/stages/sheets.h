@@ -3,6 +3,7 @@
 
 #include "app/session/session.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
@@ -44,12 +45,17 @@ signals:
 
 private:
     void refresh();
+    void refreshSplit(const CaseEntry* entry, const Case* solved);
     QListWidget* m_list;
     QPushButton* m_remove;
     QLabel* m_facts;
     QLineEdit* m_symmetry;
     QWidget* m_depthRow; // of a case in two dimensions only
     QLineEdit* m_depth;
+    QWidget* m_partsRow; // of a grid that an array may divide
+    QComboBox* m_partsBy;
+    QWidget* m_edgesRow; // where boundaries were made at edges
+    QLineEdit* m_edges;
 };
 
 class ReportSheet : public Sheet {

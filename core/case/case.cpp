@@ -102,6 +102,18 @@ Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFil
     for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
         loaded->boundaries.push_back(
             regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
+    if (meta.contains("lone"))
+        loaded->lone = LoneGrid{meta["lone"]["by"].get<std::string>(), meta["lone"]["could_be"].get<std::vector<std::string>>()};
+    if (meta.contains("monitored")) {
+        auto& monitored = loaded->monitored.emplace();
+        const auto numbers = [&](const std::string& name) {
+            const auto stored = store->array<double>(name);
+            return std::vector<double>(stored.begin(), stored.end());
+        };
+        monitored.times = numbers("monitored/times");
+        for (std::size_t i = 0; i < meta["monitored"].size(); ++i)
+            monitored.columns.emplace_back(meta["monitored"][i].get<std::string>(), numbers("monitored/" + std::to_string(i)));
+    }
     if (meta.contains("plane"))
         loaded->plane = PlaneCase{meta["plane"]["normal"].get<Point>(), meta["plane"]["depth"].get<double>(), meta["plane"]["given"].get<bool>()};
     if (meta.contains("time"))

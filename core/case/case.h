@@ -82,8 +82,22 @@ struct PlaneCase {
     bool operator==(const PlaneCase&) const = default;
 };
 
+// A grid alone in its file: the cell array of whole numbers that divides it into parts, empty where none does, and all that could.
+struct LoneGrid {
+    std::string dividedBy;
+    std::vector<std::string> couldBe;
+};
+
+// Values that the file tells for the whole model along its times, such as what its solver monitored.
+struct MonitoredInFile {
+    std::vector<double> times; // seconds
+    std::vector<std::pair<std::string, std::vector<double>>> columns; // as many values as times
+};
+
 struct Case {
     std::string file;
+    std::optional<LoneGrid> lone = {};
+    std::optional<MonitoredInFile> monitored = {};
     std::optional<PlaneCase> plane = {};
     std::vector<Region> parts;
     std::vector<Region> boundaries;

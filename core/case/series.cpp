@@ -72,9 +72,8 @@ Series sorted(std::vector<StepFile> files, Remarks remarks, const std::string& p
     }
     for (std::size_t i = 0; i < series.steps.size(); ++i)
         series.steps[i].step.index = static_cast<int>(i);
-    if (series.steps.size() > 1)
-        for (auto& step : series.steps)
-            step.partName = partName;
+    for (auto& step : series.steps)
+        step.partName = partName;
     return series;
 }
 

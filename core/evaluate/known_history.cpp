@@ -14,10 +14,24 @@ std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const s
     return besideSurvey(entry.history, folder);
 }
 
-std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, Remarks& remarks) {
+namespace {
+
+SolverHistory historyInFile(const Case& solved) {
+    SolverHistory history;
+    history.file = solved.file;
+    history.along = "time_s";
+    history.at = solved.monitored->times;
+    for (const auto& [title, values] : solved.monitored->columns)
+        history.columns.push_back({title, values});
+    return history;
+}
+
+} // namespace
+
+std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, const Case* solved, Remarks& remarks) {
     const auto file = historyFile(entry, folder, caseFile);
     if (!file)
-        return nullptr;
+        return solved != nullptr && solved->monitored ? std::make_shared<const SolverHistory>(historyInFile(*solved)) : nullptr;
     auto history = readSolverHistory(*file);
     if (!history) {
         remarks.push_back({Severity::Warning, "history-unreadable", history.error().what, file->string()});

@@ -42,7 +42,7 @@ public:
         m_context.folder = std::move(folder);
         m_context.open = options.open;
         if (options.balances)
-            m_context.solver = knownHistory(entry, m_context.folder, series.steps.front().file, m_remarks);
+            m_context.solver = knownHistory(entry, m_context.folder, series.steps.front().file, nullptr, m_remarks);
     }
     const Remarks& remarks() const { return m_remarks; }
 
@@ -103,8 +103,11 @@ private:
     }
     void take(const StepFile& step, Result<OpenedCase> opened) {
         m_lastTime = opened ? step.step.time : std::nullopt;
-        if (opened)
-            m_last = std::move(*opened);
+        if (!opened)
+            return;
+        m_last = std::move(*opened);
+        if (m_options.balances && !m_context.solver && m_last->solved->monitored)
+            m_context.solver = knownHistory(m_entry, m_context.folder, m_series.steps.front().file, m_last->solved.get(), m_remarks);
     }
 
     const Survey& m_survey;

@@ -2,6 +2,7 @@
 
 #include "core/survey/material_library.h"
 #include "core/survey/survey_file.h"
+#include "core/survey/typed_unit.h"
 
 #include <charconv>
 #include <algorithm>
@@ -243,20 +244,24 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
 
 namespace {
 
-// The case's split with one more entry in a list, read back as from a file.
-Result<Survey> withSplitEntry(Survey survey, const std::string& caseName, const char* list, Json one) {
+// The case's split changed, read back as from a file.
+template <class Change> Result<Survey> withSplit(Survey survey, const std::string& caseName, Change change) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)
         return noCase(caseName);
     auto written = entry->splitWritten.is_null() ? Json::object() : entry->splitWritten;
-    written[list].push_back(std::move(one));
+    change(written);
     auto split = splitFromJson(written, "split");
     if (!split)
         return tl::unexpected(split.error());
     split->depth = entry->split.depth; // which stands beside it in the survey
     entry->split = std::move(*split);
-    entry->splitWritten = std::move(written);
+    entry->splitWritten = written.empty() ? Json() : std::move(written);
     return survey;
+}
+
+Result<Survey> withSplitEntry(Survey survey, const std::string& caseName, const char* list, Json one) {
+    return withSplit(std::move(survey), caseName, [&](Json& written) { written[list].push_back(std::move(one)); });
 }
 
 } // namespace
@@ -267,6 +272,19 @@ Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const
 
 Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name, const std::vector<std::string>& boundaries) {
     return withSplitEntry(std::move(survey), caseName, "join", {{"name", name}, {"boundaries", boundaries}});
+}
+
+Result<Survey> withPartsBy(Survey survey, const std::string& caseName, const std::optional<std::string>& array) {
+    return withSplit(std::move(survey), caseName, [&](Json& written) { written["parts"] = array ? Json(*array) : Json(); });
+}
+
+Result<Survey> withEdgeAngle(Survey survey, const std::string& caseName, const std::string& angle) {
+    return withSplit(std::move(survey), caseName, [&](Json& written) {
+        if (angle.empty())
+            written.erase("angle");
+        else
+            written["angle"] = withUnit(angle, "deg");
+    });
 }
 
 Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName) {

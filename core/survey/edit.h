@@ -38,6 +38,10 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
 // case's `split`. Errors: WrongUnit, WrongType, NameUnknown for the case.
 Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const std::string& boundary, const std::string& angle);
 Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name, const std::vector<std::string>& boundaries);
+// The cell array that divides a lone grid into parts; nothing: none does. Errors: NameUnknown for the case.
+Result<Survey> withPartsBy(Survey survey, const std::string& caseName, const std::optional<std::string>& array);
+// Edges sharper than this divide its outer faces ("45 deg", a number is in degrees); empty: 30 degrees. Errors: WrongUnit, WrongType, NameUnknown.
+Result<Survey> withEdgeAngle(Survey survey, const std::string& caseName, const std::string& angle);
 // As the file and the edges make them, without cuts and joins.
 Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName);
 

@@ -191,6 +191,43 @@ TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
     EXPECT_FALSE(window->session().activeCase()->opened->solved->plane->given);
 }
 
+// What was guessed of an unknown grid is corrected where it is told: another array divides it, other edges divide its faces.
+TEST_F(OpeningWindowTest, GuessesAreCorrectedInOneStepEach) {
+    auto bar = boxPart("bar", {{0.1, 0.02, 0.02}, {4, 2, 2}});
+    addNodeField(bar, "T [degC]", [](const Point& at) { return 120 - 1000 * at[0]; });
+    ASSERT_TRUE(writeBlock(bar, folder / "bar.vtu", Encoding::Ascii));
+    auto text = readText(folder / "bar.vtu"); // the writer knows real numbers only
+    std::string numbers;
+    for (int cell = 0; cell < 16; ++cell)
+        numbers += std::to_string(cell % 4 / 2) + " ";
+    const auto array = [&](const char* name, const std::string& values) { return std::string(R"(<DataArray type="Int32" Name=")") + name + R"(" format="ascii">)" + values + "</DataArray>"; };
+    const auto at = text.find("<CellData>");
+    ASSERT_NE(at, std::string::npos);
+    text.insert(at + 10, array("layer", numbers) + array("material", std::string("1 1 1 1 1 1 1 1 2 2 2 2 2 2 2 2")));
+    writeText(folder / "bar.vtu", text);
+    openCase("bar.vtu");
+    trigger("stageCases");
+    auto* by = find<QComboBox>("partsBy");
+    ASSERT_TRUE(by->isVisible());
+    ASSERT_EQ(by->count(), 3);
+    EXPECT_EQ(by->currentText(), "material");
+    pick("partsBy", "layer");
+    settle();
+    const auto parts = [&] { return window->session().activeCase()->opened->solved->parts; };
+    ASSERT_EQ(parts().size(), 2U);
+    EXPECT_EQ(parts()[0].name, "layer 0");
+    pick("partsBy", "nothing");
+    settle();
+    EXPECT_EQ(parts().size(), 1U);
+    EXPECT_EQ(boundaries().size(), 6U);
+    fill("edgeAngle", "100");
+    settle();
+    EXPECT_EQ(boundaries().size(), 1U) << "no edge of a box is sharper";
+    trigger("undo");
+    settle();
+    EXPECT_EQ(boundaries().size(), 6U);
+}
+
 // A file that is open already is another case when it is opened again: what is entered for one is not read on the other.
 TEST_F(OpeningWindowTest, OneFileAsTwoCasesWithMaterialsOfTheirOwn) {
     writeBar("bar.vtu");

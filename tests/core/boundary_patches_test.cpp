@@ -197,3 +197,28 @@ TEST(SplitInSurvey, CutsAndJoinsComeBackAndMistakesAreTold) {
     EXPECT_TRUE(back->cases[0].split == CaseSplit{});
     EXPECT_TRUE(back->cases[0].splitWritten.is_null());
 }
+
+// Guesses corrected: what divides the grid into parts, how sharp an edge divides its faces; the depth stays beside them.
+TEST(SplitInSurvey, PartsAndEdgesAreCorrectedAndTakenBack) {
+    const auto plain = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "depth": "12 mm"}]})"), "test");
+    ASSERT_TRUE(plain);
+    auto edited = withPartsBy(*plain, "a", "layer");
+    ASSERT_TRUE(edited);
+    EXPECT_EQ(edited->cases[0].split.parts, "layer");
+    EXPECT_EQ(edited->cases[0].split.depth, 0.012);
+    edited = withEdgeAngle(*edited, "a", "45");
+    ASSERT_TRUE(edited);
+    EXPECT_NEAR(edited->cases[0].split.angle, std::numbers::pi / 4, 1e-12);
+    edited = withPartsBy(*edited, "a", std::nullopt);
+    ASSERT_TRUE(edited);
+    EXPECT_EQ(edited->cases[0].split.parts, "");
+    edited = withEdgeAngle(*edited, "a", "");
+    ASSERT_TRUE(edited);
+    EXPECT_NEAR(edited->cases[0].split.angle, std::numbers::pi / 6, 1e-12);
+    EXPECT_FALSE(withEdgeAngle(*edited, "a", "12 K"));
+    EXPECT_FALSE(withDepth(*edited, "a", "-3 mm"));
+    const auto without = withDepth(*edited, "a", "");
+    ASSERT_TRUE(without);
+    EXPECT_FALSE(without->cases[0].split.depth);
+    EXPECT_FALSE(withPartsBy(*plain, "b", "layer"));
+}

@@ -1,6 +1,7 @@
 // Files of formats that VTK does not own: of another library's making (tests/data/foreign), by the format's own library, and by hand.
 #include "core/case/case_endings.h"
 #include "core/case/readers/format.h"
+#include "core/evaluate/known_history.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -136,6 +137,9 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
     const int sides = dim("num_side_ss1", 2);
     const int nodal = dim("num_nod_var", 4);
     const int ofElements = dim("num_elem_var", 1);
+    const int globals = dim("num_glo_var", 2);
+    const int globalNames = var("name_glo_var", NC_CHAR, {globals, length});
+    const int globalValues = var("vals_glo_var", NC_DOUBLE, {time, globals});
     const int times = var("time_whole", NC_DOUBLE, {time});
     std::array<int, 3> coordinates{};
     for (std::size_t axis = 0; axis < 3; ++axis)
@@ -173,6 +177,8 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
     for (std::size_t i = 0; i < 4; ++i)
         text(nodalNames, i, std::array{"temperature", "vel_x", "vel_y", "vel_z"}[i]);
     text(elementNames, 0, "heat_source");
+    text(globalNames, 0, "residual");
+    text(globalNames, 1, "T_max K");
     const std::vector<int> ids{10, 20};
     nc_put_var_int(id, blockIds, ids.data());
     nc_put_var_int(id, setIds, std::vector<int>{7}.data());
@@ -194,6 +200,8 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
         }
         const double watts = 1000 + t;
         const std::array<std::size_t, 2> start{step, 0};
+        const std::array<std::size_t, 2> both{1, 2};
+        nc_put_vara_double(id, globalValues, start.data(), both.data(), std::array<double, 2>{1e-3 / (1 + t), 320 + t}.data());
         const std::array<std::size_t, 2> count{1, 1};
         nc_put_vara_double(id, source, start.data(), count.data(), &watts);
     }
@@ -332,6 +340,16 @@ TEST_P(Exodus, BlocksSideSetsAndSteps) {
         ASSERT_NE(solved.parts[0].find("heat_source", Location::Cell), nullptr);
         EXPECT_NEAR(solved.parts[0].find("heat_source", Location::Cell)->values[0], 1000 + t, 1e-12);
         EXPECT_EQ(solved.parts[1].find("heat_source", Location::Cell), nullptr) << "this block has none";
+        ASSERT_TRUE(solved.monitored) << "its global variables, at all times";
+        EXPECT_EQ(solved.monitored->times, (std::vector<double>{0, 3.5}));
+        ASSERT_EQ(solved.monitored->columns.size(), 2U);
+        EXPECT_EQ(solved.monitored->columns[0].first, "residual");
+        EXPECT_EQ(solved.monitored->columns[1].second, (std::vector<double>{320, 323.5}));
+        Remarks remarks;
+        const auto history = knownHistory(CaseEntry{"a", file.string(), {}, {}, {}, Json::object()}, folder.path(), file, &solved, remarks);
+        ASSERT_NE(history, nullptr);
+        EXPECT_EQ(history->along, "time_s");
+        EXPECT_EQ(history->columns[1].title, "T_max K");
     }
 }
 

@@ -414,3 +414,31 @@ TEST_F(TwoDimensions, ExodusInTwoDimensions) {
     ASSERT_TRUE(opened.solved->boundaryNamed("side set 1"));
     EXPECT_NEAR(heatThrough(opened, "side set 1"), -200 * 10 * 2, 1e-9);
 }
+
+// As two libraries of another origin write it (tests/data/foreign/make_plane.py): marked edges in a mesh of their own, fields of any continuity,
+// of second order, lines among the cells, types with newer names.
+TEST_F(TwoDimensions, OfAnotherLibrarysMaking) {
+    const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
+    const struct {
+        const char* file;
+        const char* left; // the boundary at x = 0
+        std::string part;
+    } rows[]{{"plane_marked.xdmf", "edges 1", "plane_marked"}, {"plane_torn.pvd", "x min", "plane_torn"},         {"plane_curved.pvd", "x min", "plane_curved"},
+             {"plane_mixed.vtk", "gmsh:physical 9", "gmsh:physical 1"}, {"plane_mixed.vtu", "gmsh:physical 9", "gmsh:physical 1"}, {"plane_mixed.e", "block 1", "block 0"}};
+    for (const auto& row : rows) {
+        SCOPED_TRACE(row.file);
+        const auto series = seriesOf(foreign / row.file, std::nullopt, {}, progress);
+        ASSERT_TRUE(series);
+        const auto opened = openStep(series->steps.back(), nullptr, {}, progress);
+        ASSERT_TRUE(opened) << opened.error().text();
+        ASSERT_TRUE(opened->solved->plane);
+        ASSERT_EQ(opened->solved->parts.size(), 1U);
+        EXPECT_EQ(opened->solved->parts[0].name, row.part);
+        EXPECT_NEAR(opened->index->parts[0].size, 0.0024, 1e-10);
+        ASSERT_TRUE(opened->solved->boundaryNamed(row.left));
+        EXPECT_NEAR(opened->index->boundaries[*opened->solved->boundaryNamed(row.left)].size, 0.04, 1e-10);
+        EXPECT_NEAR(heatThrough(*opened, row.left), 200 * 1000 * 0.04, 1e-5);
+        for (const auto& array : opened->solved->parts[0].arrays)
+            EXPECT_FALSE(array.name.starts_with("vtk")) << array.name;
+    }
+}

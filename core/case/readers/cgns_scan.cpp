@@ -76,7 +76,8 @@ private:
         if (depth > mostDepth || ++m_nodes > mostNodes)
             return fail(ErrorCode::Syntax, "its tree leads in a circle or has no end", m_file.string(), writeAgain);
         std::array<char, 33> name{};
-        cgio_get_name(m_id, node, name.data());
+        if (cgio_get_name(m_id, node, name.data()) != CGIO_ERR_NONE)
+            name.fill('\0'); // else whatever lay there
         int link = 0;
         if (cgio_is_link(m_id, node, &link) != CGIO_ERR_NONE)
             return damaged(fmt::format("\"{}\" is damaged", name.data()));

@@ -116,8 +116,26 @@ private:
         for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"}, {"num_edge_sets", "edge sets"}, {"num_face_sets", "face sets"}, {"num_elem_sets", "element sets"}})
             if (const auto count = m_file->dimension(dimension); count > 0)
                 remark("not-read", fmt::format("{} {} are left out: boundaries are made of side sets", count, what));
-        if (const auto count = m_file->dimension("num_glo_var"); count > 0)
-            remark("not-read", fmt::format("{} global variables are left out: histories are read from a CSV", count));
+        return globalVariables();
+    }
+
+    // Values for the whole model at every time.
+    Done globalVariables() {
+        const auto names = namesOf("glo");
+        MonitoredInFile monitored{timesIn(*m_file), {}};
+        if (names.empty() || monitored.times.empty())
+            return {};
+        const auto values = m_file->numbers("vals_glo_var");
+        if (!values)
+            return tl::unexpected(values.error());
+        if (values->size() != names.size() * monitored.times.size())
+            return stop(ErrorCode::LengthMismatch, fmt::format("{} global variables at {} times have {} values", names.size(), monitored.times.size(), values->size()));
+        for (std::size_t i = 0; i < names.size(); ++i) {
+            auto& column = monitored.columns.emplace_back(names[i], std::vector<double>());
+            for (std::size_t step = 0; step < monitored.times.size(); ++step)
+                column.second.push_back((*values)[step * names.size() + i]);
+        }
+        m_to.setMonitored(std::move(monitored));
         return {};
     }
 

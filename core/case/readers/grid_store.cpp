@@ -33,6 +33,9 @@ void writeMade(ArrayFileWriter& store, const std::string& name, std::size_t coun
     });
 }
 
+// What the library writes for itself: numbers of nodes and cells before they were taken out of another grid, and which are copies.
+bool isBookkeeping(std::string_view array) { return array == "vtkOriginalPointIds" || array == "vtkOriginalCellIds" || array == vtkDataSetAttributes::GhostArrayName(); }
+
 struct ValueScan {
     double min = std::numeric_limits<double>::max();
     double max = std::numeric_limits<double>::lowest();
@@ -270,6 +273,8 @@ Done GridStore::writeArrays(vtkDataSetAttributes& data, Location on, std::uint64
         if (array == nullptr || array->GetName() == nullptr)
             continue; // text and nameless arrays are no quantities
         const std::string name = array->GetName();
+        if (isBookkeeping(name))
+            continue;
         if (static_cast<std::uint64_t>(array->GetNumberOfTuples()) != expected)
             return fail(ErrorCode::LengthMismatch,
                         fmt::format("array \"{}\" has {} entries for {} {}s", name, array->GetNumberOfTuples(),

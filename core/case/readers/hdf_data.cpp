@@ -142,6 +142,7 @@ Result<HdfArray> HdfFile::read(const std::string& path, std::optional<Rows> rows
             H5Sselect_hyperslab(space.id(), H5S_SELECT_SET, start.data(), nullptr, dims.data(), nullptr);
     }
     HdfArray out;
+    out.whole = kind == H5T_INTEGER;
     double count = 1;
     for (const auto one : dims) {
         out.dims.push_back(one);

@@ -17,6 +17,7 @@ inline constexpr double mostByFilters = 1100; // what compression can save at mo
 struct HdfArray {
     std::vector<std::uint64_t> dims;
     std::vector<double> values; // row by row; whole numbers beyond 2^53 are refused
+    bool whole = false;         // whether they are stored as whole numbers
 };
 
 // A file kept open over several arrays.

@@ -32,6 +32,7 @@ public:
     virtual void remark(Remark remark) = 0;
     virtual void addSource(const std::filesystem::path& file) = 0; // a file that the case is made of, besides the one asked for
     virtual void setTime(double seconds) = 0;
+    virtual void setMonitored(MonitoredInFile monitored) = 0;
     virtual Progress& progress() = 0;
 };
 

@@ -47,6 +47,7 @@ constexpr std::array<Declared, 13> declarations{{{"POINTS", 1, 1, 3},
 struct LegacyHead {
     std::string type; // STRUCTURED_POINTS ...
     bool ascii = false;
+    bool newerTypes = false; // whether an array's type has a name that the library's reader does not know
 };
 
 // Lines up to the first that is longer than any declaration: binary data may hold what looks like one, which does no harm, since it is
@@ -76,10 +77,14 @@ public:
         if (upper(word) != "DATASET")
             return stop(ErrorCode::Syntax, fmt::format("line 4: \"{:.40}\" where DATASET belongs", head[3]));
         std::string line;
+        constexpr std::string_view newer = " vtktype";
         while (std::getline(stream, line))
-            if (line.size() < 200)
+            if (line.size() < 200) {
+                if (line.size() > 12 && line.find(newer) != std::string::npos && !line.ends_with("int64")) // those of 64 bits are known
+                    m_head.newerTypes = m_size < static_cast<std::uintmax_t>(std::numeric_limits<int>::max());
                 if (auto checked = check(line); !checked)
                     return tl::unexpected(checked.error());
+            }
         return m_head;
     }
 
@@ -152,8 +157,25 @@ std::optional<double> timeIn(vtkDataObject& object) {
     return std::nullopt;
 }
 
-void readAll(vtkDataSetReader& reader, const std::filesystem::path& file) {
-    reader.SetFileName(file.c_str());
+// Names of types that newer versions of the format have and this reader does not know, as those that it does.
+std::string withKnownTypes(std::string text) {
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 8> names{{{" vtktypeint8\n", " char\n"}, {" vtktypeuint8\n", " unsigned_char\n"}, {" vtktypeint16\n", " short\n"}, {" vtktypeuint16\n", " unsigned_short\n"},
+                                                                                  {" vtktypeint32\n", " int\n"}, {" vtktypeuint32\n", " unsigned_int\n"}, {" vtktypefloat32\n", " float\n"}, {" vtktypefloat64\n", " double\n"}}};
+    for (const auto& [newer, known] : names)
+        for (auto at = text.find(newer); at != std::string::npos; at = text.find(newer, at + known.size()))
+            text.replace(at, newer.size(), known);
+    return text;
+}
+
+void readAll(vtkDataSetReader& reader, const std::filesystem::path& file, bool newerTypes) {
+    if (newerTypes) {
+        std::ifstream stream(file, std::ios::binary);
+        const auto text = withKnownTypes(std::string(std::istreambuf_iterator<char>(stream), {}));
+        reader.ReadFromInputStringOn();
+        reader.SetBinaryInputString(text.data(), static_cast<int>(text.size()));
+    } else {
+        reader.SetFileName(file.c_str());
+    }
     reader.ReadAllScalarsOn();
     reader.ReadAllVectorsOn();
     reader.ReadAllTensorsOn();
@@ -173,7 +195,7 @@ Result<vtkSmartPointer<vtkPointSet>> readLegacy(const std::filesystem::path& fil
     if (!head)
         return tl::unexpected(head.error());
     vtkNew<vtkDataSetReader> reader;
-    const auto complaint = complaintDuring([&] { readAll(*reader, file); });
+    const auto complaint = complaintDuring([&] { readAll(*reader, file, head->newerTypes); });
     if (!complaint.empty())
         return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(), "Copy the file again or have the solver write it again");
     auto* grid = reader->GetOutput();
@@ -202,10 +224,11 @@ std::optional<double> legacyTime(const std::filesystem::path& file) {
     text.resize(static_cast<std::size_t>(stream.gcount()));
     if (text.find("TimeValue") == std::string::npos && text.find("TIME") == std::string::npos)
         return std::nullopt;
-    if (!LegacyScan(file).run())
+    const auto head = LegacyScan(file).run();
+    if (!head)
         return std::nullopt;
     vtkNew<vtkDataSetReader> reader;
-    complaintDuring([&] { readAll(*reader, file); });
+    complaintDuring([&] { readAll(*reader, file, head->newerTypes); });
     auto* grid = reader->GetOutput();
     return grid != nullptr ? timeIn(*grid) : std::nullopt;
 }

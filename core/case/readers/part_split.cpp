@@ -54,26 +54,31 @@ bool namesParts(const std::string& array) {
     for (const char c : array)
         if (std::isalnum(static_cast<unsigned char>(c)) != 0)
             bare += static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    for (const char* end : {"ids", "id"})
+    for (const char* end : {"ids", "id", "s"})
         if (bare.ends_with(end)) {
             bare.resize(bare.size() - std::string_view(end).size());
             break;
         }
-    constexpr std::array<std::string_view, 8> words{"material", "part", "region", "zone", "block", "domain", "body", "group"};
+    // The last four are how meshers and finite-element libraries name what they mark.
+    constexpr std::array<std::string_view, 12> words{"material", "part", "region", "zone", "block", "domain", "body", "group", "physical", "attribute", "geometry", "celltag"};
     return std::ranges::any_of(words, [&](auto word) { return bare.ends_with(word); });
 }
 
 Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string>& wanted, const std::string& where) {
     SplitParts out;
-    if (wanted && wanted->empty())
-        return out;
     auto* data = grid.GetCellData();
     std::vector<vtkDataArray*> candidates;
-    for (int i = 0; !wanted && i < data->GetNumberOfArrays(); ++i) {
+    for (int i = 0; i < data->GetNumberOfArrays(); ++i) {
         auto* array = data->GetArray(i);
-        if (array != nullptr && array->GetName() != nullptr && array->GetNumberOfComponents() == 1 && array->GetDataType() != VTK_FLOAT && array->GetDataType() != VTK_DOUBLE && namesParts(array->GetName()))
+        if (array == nullptr || array->GetName() == nullptr || array->GetNumberOfComponents() != 1 || array->GetDataType() == VTK_FLOAT || array->GetDataType() == VTK_DOUBLE)
+            continue;
+        if (const auto cells = cellsByValue(*array); cells && cells->size() >= 2)
+            out.couldBe.emplace_back(array->GetName());
+        if (!wanted && namesParts(array->GetName()))
             candidates.push_back(array);
     }
+    if (wanted && wanted->empty())
+        return out;
     if (wanted)
         candidates.push_back(data->GetArray(wanted->c_str()));
     if (wanted && candidates.front() == nullptr)

@@ -11,6 +11,7 @@ struct SplitParts {
         vtkSmartPointer<vtkPointSet> grid;
     };
     std::string array;
+    std::vector<std::string> couldBe; // all cell arrays of whole numbers that would divide it
     std::vector<Part> parts; // by rising value; empty: the grid stays whole
 };
 

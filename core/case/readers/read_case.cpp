@@ -39,6 +39,7 @@ public:
         auto pieces = splitParts(*one.grid, m_request.parts, one.where);
         if (!pieces)
             return tl::unexpected(pieces.error());
+        m_lone = LoneGrid{pieces->parts.empty() ? std::string() : pieces->array, pieces->couldBe};
         if (pieces->parts.empty())
             return take(std::move(one));
         takeTime(*one.grid);
@@ -66,6 +67,7 @@ public:
     void remark(Remark remark) override { m_remarks.push_back(std::move(remark)); }
     void addSource(const std::filesystem::path& file) override { m_sources.push_back(file); }
     void setTime(double seconds) override { m_time = seconds; }
+    void setMonitored(MonitoredInFile monitored) override { m_monitored = std::move(monitored); }
     Progress& progress() override { return m_progress; }
 
     Done finish() {
@@ -74,6 +76,11 @@ public:
                 return kept;
         if (m_request.depth && !m_plane)
             m_remarks.push_back({Severity::Warning, "depth-unused", "the survey gives a depth, but the case is none in two dimensions; it is not used", m_request.file.string()});
+        if (m_monitored) {
+            m_store.add("monitored/times", std::span<const double>(m_monitored->times));
+            for (std::size_t i = 0; i < m_monitored->columns.size(); ++i)
+                m_store.add(fmt::format("monitored/{}", i), std::span<const double>(m_monitored->columns[i].second));
+        }
         if (m_parts.empty())
             return fail(ErrorCode::NoCells, "the file has boundaries but no part", m_request.file.string(), "Add the mesh of the parts to it");
         return m_store.finish(meta());
@@ -165,6 +172,10 @@ private:
                             {"remarks", remarks},      {"sources", sourceStamps(m_sources)}, {"step", m_request.step}};
         meta["split"] = m_request.parts ? nlohmann::json(*m_request.parts) : nlohmann::json();
         meta["depth"] = m_request.depth ? nlohmann::json(*m_request.depth) : nlohmann::json();
+        if (m_lone)
+            meta["lone"] = {{"by", m_lone->dividedBy}, {"could_be", m_lone->couldBe}};
+        for (std::size_t i = 0; m_monitored && i < m_monitored->columns.size(); ++i)
+            meta["monitored"].push_back(m_monitored->columns[i].first);
         if (m_plane)
             meta["plane"] = {{"normal", m_plane->normal}, {"depth", m_plane->depth}, {"given", m_plane->given}};
         if (m_time && std::isfinite(*m_time))
@@ -185,6 +196,8 @@ private:
     bool m_inSpace = false; // whether anything is there that no case in two dimensions has
     std::vector<NamedGrid> m_held;
     std::optional<PlaneCase> m_plane;
+    std::optional<LoneGrid> m_lone;
+    std::optional<MonitoredInFile> m_monitored;
 };
 
 } // namespace

@@ -288,7 +288,8 @@ Done addXdmfAttributes(pugi::xml_node grid, XdmfData& data, vtkPointSet& mesh, R
             return fail(ErrorCode::LengthMismatch, fmt::format("the attribute \"{}\" has {} numbers for {} {}s", name, read->values.size(), count, centre), data.file().string(), writeAgain);
         const auto width = read->values.size() / count;
         const auto shown = width == 2 ? 3 : width; // a vector of a plane case
-        const bool whole = width == 1 && std::string_view(item->attribute("NumberType").as_string(item->attribute("DataType").as_string())).find("Int") != std::string_view::npos;
+        const std::string_view kind = item->attribute("NumberType").as_string(item->attribute("DataType").as_string());
+        const bool whole = width == 1 && (kind.empty() ? read->whole : kind.find("Int") != std::string_view::npos); // some writers leave it to the data
         vtkSmartPointer<vtkDataArray> array = whole ? vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkIdTypeArray>::New()) : vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkDoubleArray>::New());
         array->SetName(name.c_str());
         array->SetNumberOfComponents(static_cast<int>(shown));
