@@ -138,6 +138,7 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     m_rim->SetMapper(rimMapper);
     m_rim->GetProperty()->LightingOff();
     m_rim->GetProperty()->SetLineWidth(!plane ? 2.0F : look == BoundaryLook::Lit ? 6.0F : 3.0F);
+    m_rim->GetProperty()->SetRenderLinesAsTubes(plane.has_value()); // a core profile draws plain lines one pixel wide, whatever is asked
     if (look == BoundaryLook::Lit && !plane)
         m_rim->GetProperty()->SetColor(1, 1, 1);
     else

@@ -85,8 +85,14 @@ QVBoxLayout* Sheet::scrolled() {
 }
 
 CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Cases", parent) {
-    connect(button("openCaseButton", "Open case\u2026", true), &QPushButton::clicked, this, &CasesSheet::openRequested);
-    connect(button("openFolderButton", "Open folder\u2026"), &QPushButton::clicked, this, &CasesSheet::folderRequested);
+    auto* open = new QHBoxLayout;
+    for (const bool folder : {false, true}) {
+        auto* made = folder ? button("openFolderButton", "Open folder\u2026") : button("openCaseButton", "Open case\u2026", true);
+        connect(made, &QPushButton::clicked, this, folder ? &CasesSheet::folderRequested : &CasesSheet::openRequested);
+        m_layout->removeWidget(made);
+        open->addWidget(made, 1);
+    }
+    m_layout->addLayout(open);
     m_list = new QListWidget;
     m_list->setObjectName("caseList");
     m_list->setMaximumHeight(180);
@@ -94,48 +100,34 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     m_remove = button("removeCase", "Remove from survey");
     heading("This case");
     m_facts = hint();
-    auto* symmetry = new QHBoxLayout;
-    symmetry->addWidget(new QLabel("Symmetry factor"));
+    // A line with its title; the widget that shows and hides both.
+    const auto lineOf = [this](const QString& title, QWidget* field, const char* name, const QString& tip) {
+        auto* both = new QWidget;
+        auto* line = new QHBoxLayout(both);
+        line->setContentsMargins(0, 0, 0, 0);
+        line->addWidget(new QLabel(title));
+        line->addWidget(field, 1);
+        field->setObjectName(name);
+        field->setToolTip(tip);
+        m_layout->addWidget(both);
+        return both;
+    };
     m_symmetry = new QLineEdit;
-    m_symmetry->setObjectName("symmetryFactor");
     m_symmetry->setPlaceholderText("1, the model is whole");
-    m_symmetry->setToolTip("How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
-    symmetry->addWidget(m_symmetry, 1);
-    m_layout->addLayout(symmetry);
-    m_depthRow = new QWidget;
-    auto* depth = new QHBoxLayout(m_depthRow);
-    depth->setContentsMargins(0, 0, 0, 0);
-    depth->addWidget(new QLabel("Depth"));
+    lineOf("Symmetry factor", m_symmetry, "symmetryFactor", "How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
     m_depth = new QLineEdit;
-    m_depth->setObjectName("depth");
     m_depth->setPlaceholderText("1 m: heat flows per metre");
-    m_depth->setToolTip("How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat contents are told per metre of depth.");
-    depth->addWidget(m_depth, 1);
-    m_layout->addWidget(m_depthRow);
-    m_partsRow = new QWidget;
-    auto* parts = new QHBoxLayout(m_partsRow);
-    parts->setContentsMargins(0, 0, 0, 0);
-    parts->addWidget(new QLabel("Parts by"));
+    m_depthRow = lineOf("Depth", m_depth, "depth", "How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat contents are told per metre of depth.");
     m_partsBy = new QComboBox;
-    m_partsBy->setObjectName("partsBy");
-    m_partsBy->setToolTip("The cell array of whole numbers that divides the grid into parts.");
-    parts->addWidget(m_partsBy, 1);
-    m_layout->addWidget(m_partsRow);
-    m_edgesRow = new QWidget;
-    auto* edges = new QHBoxLayout(m_edgesRow);
-    edges->setContentsMargins(0, 0, 0, 0);
-    edges->addWidget(new QLabel("Edges sharper than"));
+    m_partsRow = lineOf("Parts by", m_partsBy, "partsBy", "The cell array of whole numbers that divides the grid into parts.");
     m_edges = new QLineEdit;
-    m_edges->setObjectName("edgeAngle");
     m_edges->setPlaceholderText("30 deg");
-    m_edges->setToolTip("Outer faces that the file does not name are divided into boundaries at edges sharper than this.");
-    edges->addWidget(m_edges, 1);
-    m_layout->addWidget(m_edgesRow);
-    auto* face = new FaceCard(session, this);
-    m_layout->addWidget(face);
-    connect(face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
+    m_edgesRow = lineOf("Edges sharper than", m_edges, "edgeAngle", "Outer faces that the file does not name are divided into boundaries at edges sharper than this.");
+    m_face = new FaceCard(session, this);
+    m_layout->addWidget(m_face);
+    connect(m_face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
     m_layout->addStretch();
-    hint("Click a face or an edge to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
+    m_hint = hint("Click a face or an edge to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
          "What you enter is kept in the survey; the case file is never changed.");
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())
@@ -184,6 +176,7 @@ void CasesSheet::refresh() {
             m_list->setCurrentItem(item);
     }
     m_remove->setEnabled(active != nullptr);
+    m_hint->setVisible(m_face->isHidden()); // done already, and the card needs the room
     m_symmetry->setEnabled(active != nullptr);
     if (!m_symmetry->hasFocus() || !m_symmetry->isModified())
         m_symmetry->setText(active != nullptr && active->symmetry ? q(fmt::format("{:g}", *active->symmetry)) : QString());

@@ -33,6 +33,8 @@ protected:
     QVBoxLayout* m_layout;
 };
 
+class FaceCard;
+
 class CasesSheet : public Sheet {
     Q_OBJECT
 public:
@@ -56,6 +58,8 @@ private:
     QComboBox* m_partsBy;
     QWidget* m_edgesRow; // where boundaries were made at edges
     QLineEdit* m_edges;
+    FaceCard* m_face;
+    QLabel* m_hint;
 };
 
 class ReportSheet : public Sheet {
