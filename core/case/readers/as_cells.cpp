@@ -96,13 +96,16 @@ public:
                 kept->InsertNextValue(cell);
         const bool all = !hidden.any() || kept->GetNumberOfValues() == count;
         const auto made = [&](const auto* points) {
-            return uniformCells(static_cast<std::size_t>(all ? count : kept->GetNumberOfValues()), corners, [&](std::size_t at, std::span<vtkTypeInt64> to) {
-                auto nodes = nodesOf(all ? static_cast<vtkIdType>(at) : kept->GetValue(static_cast<vtkIdType>(at)));
-                if (corners == 8 && volumeSign(points, nodes) < 0) // a left-handed grid
-                    for (std::size_t n = 0; n < 4; ++n)
-                        std::swap(nodes[n], nodes[n + 4]);
-                std::copy_n(nodes.begin(), corners, to.begin());
-            });
+            const auto cells = static_cast<std::size_t>(all ? count : kept->GetNumberOfValues());
+            return cellArray(
+                cells, cells * corners, static_cast<std::size_t>(m_grid.GetNumberOfPoints()), [&](std::size_t cell) { return cell * corners; },
+                [&](std::size_t cell, auto* to) {
+                    auto nodes = nodesOf(all ? static_cast<vtkIdType>(cell) : kept->GetValue(static_cast<vtkIdType>(cell)));
+                    if (corners == 8 && volumeSign(points, nodes) < 0) // a left-handed grid
+                        std::ranges::rotate(nodes, nodes.begin() + 4);
+                    for (std::size_t i = 0; i < corners; ++i)
+                        to[i] = static_cast<std::decay_t<decltype(*to)>>(nodes[i]);
+                });
         };
         const auto cells = m_points->GetDataType() == VTK_FLOAT ? made(static_cast<const float*>(m_points->GetVoidPointer(0))) : made(static_cast<const double*>(m_points->GetVoidPointer(0)));
         vtkNew<vtkUnstructuredGrid> out;

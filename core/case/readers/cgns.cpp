@@ -52,20 +52,18 @@ private:
         for (auto& remark : remarks)
             if (m_told.insert(remark.text).second)
                 m_to.remark(std::move(remark));
-        if (auto taken = takeParts(zone, *mesh, values->inCells); !taken)
-            return taken;
         for (const auto& patch : *patches) {
             const auto key = patch.family ? patch.name : patch.name + "\n" + zone.name; // only families are shared by zones
             add(key, patch.name, zone.name, patch.faces, mesh->nodes);
         }
         addLooseFaces(zone, *mesh, *patches);
-        return {};
+        return takeParts(zone, *mesh, values->inCells);
     }
 
-    // The cells of a zone are one part, but where it has several sections of cells of one kind, or of mixed kinds: these are parts then.
-    Done takeParts(const CgnsZone& zone, const CgnsMesh& mesh, const std::vector<NamedValues>& inCells) {
-        std::vector<const CgnsSection*> sections;
-        for (const auto& section : mesh.sections)
+    // What is taken out of the mesh is left empty: it need not be held twice. The cells of a zone are one part, but where it has several sections of cells of one kind, or of mixed kinds: these are parts then.
+    Done takeParts(const CgnsZone& zone, CgnsMesh& mesh, const std::vector<NamedValues>& inCells) {
+        std::vector<CgnsSection*> sections;
+        for (auto& section : mesh.sections)
             if (section.dimension == zone.dimension && section.cells.size() > 0)
                 sections.push_back(&section);
         std::set<std::string> kinds;
@@ -74,6 +72,8 @@ private:
         const bool byKind = kinds.size() == sections.size() && !kinds.contains("MIXED");
         if (sections.size() == 1) {
             auto grid = gridOf(sections.front()->cells, mesh.nodes);
+            sections.front()->cells = {};
+            mesh.nodes = {};
             for (const auto& one : inCells)
                 addValues(*grid->GetCellData(), one);
             return m_to.take({zone.name, false, grid, where(zone.name)});

@@ -141,12 +141,13 @@ private:
 
     // What the pieces came to, block by block.
     Done takeAll() {
-        for (const auto& block : m_blocks) {
+        for (auto& block : m_blocks) {
             if (block.cells.size() == 0) {
                 remark("block-empty", fmt::format("\"{}\" is empty", block.name));
                 continue;
             }
             auto grid = gridOf(block.cells, m_table);
+            block.cells = {}; // sides were taken from it already, and it need not be held twice
             for (const auto& one : block.fields)
                 addValues(*grid->GetCellData(), one);
             if (auto taken = m_to.take({block.name, false, grid, fmt::format("{}, {}", m_source.file.string(), block.name)}); !taken)

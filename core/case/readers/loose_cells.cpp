@@ -1,13 +1,13 @@
 #include "core/case/readers/loose_cells.h"
 
+#include "core/case/readers/cell_arrays.h"
+
 #include <algorithm>
-#include <tbb/parallel_for.h>
 #include <vtkCellArray.h>
 #include <vtkCellType.h>
 #include <vtkDoubleArray.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
-#include <vtkTypeInt64Array.h>
 #include <vtkUnsignedCharArray.h>
 
 namespace pyro {
@@ -64,16 +64,12 @@ private:
     }
 
     void insertAll(vtkUnstructuredGrid& grid) const {
-        const auto ids = static_cast<vtkIdType>(m_cells.nodes.size());
-        vtkNew<vtkTypeInt64Array> offsets;
-        offsets->SetNumberOfValues(static_cast<vtkIdType>(m_cells.offsets.size()));
-        std::ranges::copy(m_cells.offsets, offsets->GetPointer(0));
-        vtkNew<vtkTypeInt64Array> nodes;
-        nodes->SetNumberOfValues(ids);
-        auto* to = nodes->GetPointer(0);
-        tbb::parallel_for(vtkIdType{0}, ids, [&](vtkIdType i) { to[i] = m_local[static_cast<std::size_t>(m_cells.nodes[static_cast<std::size_t>(i)])]; });
-        vtkNew<vtkCellArray> list;
-        list->SetData(offsets, nodes);
+        const auto list = cellArray(
+            m_cells.size(), m_cells.nodes.size(), m_used.size(), [&](std::size_t cell) { return m_cells.offsets[cell]; },
+            [&](std::size_t cell, auto* to) {
+                for (const auto node : m_cells.row(cell))
+                    *to++ = static_cast<std::decay_t<decltype(*to)>>(m_local[static_cast<std::size_t>(node)]);
+            });
         vtkNew<vtkUnsignedCharArray> types;
         types->SetNumberOfValues(static_cast<vtkIdType>(m_cells.size()));
         std::ranges::copy(m_cells.types, types->GetPointer(0));
