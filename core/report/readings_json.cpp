@@ -247,7 +247,10 @@ Json toJson(const CaseRun& run) {
     return json;
 }
 
-Json regionToJson(const Case& solved, const Region& region, double size, const std::array<double, 6>& box) {
+Json regionToJson(const Case& solved, const Region& region, double size, std::array<double, 6> box) {
+    for (std::size_t axis = 0; solved.plane && axis < 3; ++axis) // the depth is none of the file's
+        if (solved.plane->normal[axis] == 1)
+            box[2 * axis + 1] = box[2 * axis];
     return {{"name", region.name},
             {"cells", region.fileCells},
             {"nodes", solved.nodesOf(region)},

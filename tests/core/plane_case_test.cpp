@@ -1,5 +1,6 @@
 // Cases in two dimensions: plane cells of every kind, whichever file they come from, against closed solutions per metre of depth.
 #include "core/field/cell_lattice.h"
+#include "core/report/readings_json.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -219,6 +220,24 @@ protected:
         return opened ? *opened : OpenedCase{};
     }
 };
+
+TEST_F(TwoDimensions, IsToldAsTheFileHasIt) {
+    const auto file = FlatBlock(Flat::Quads, 1, {6, 4}, plate, plateField).write(folder / "flat.vtu");
+    const auto opened = mustOpen(file);
+    const auto series = seriesOf(file, std::nullopt, {}, progress);
+    const auto quantities = recognise(*opened.solved, {});
+    ASSERT_TRUE(series && quantities);
+    const auto told = inspectionToJson(*series, opened, *quantities);
+    EXPECT_EQ(told["plane"], Json::parse(R"({"normal": [0, 0, 1], "depth": 1, "per_metre": true})"));
+    const auto& part = told["parts"][0];
+    EXPECT_EQ(part["cells"], 24);
+    EXPECT_EQ(part["nodes"], 35);
+    EXPECT_EQ(part["dimension"], 2);
+    EXPECT_NEAR(part["size"].get<double>(), 0.0024, 1e-12);
+    EXPECT_EQ(part["extent"][2], Json::parse("[0, 0]"));
+    EXPECT_EQ(told["boundaries"][0]["cells"], 4);
+    EXPECT_EQ(told["boundaries"][0]["nodes"], 5);
+}
 
 TEST_F(TwoDimensions, AnotherDepthScalesWhatFlows) {
     const auto file = FlatBlock(Flat::Quads, 1, {6, 4}, plate, plateField).write(folder / "flat.vtu");
