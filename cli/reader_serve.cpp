@@ -14,7 +14,7 @@ namespace {
 using Words = std::vector<std::string>;
 
 constexpr int patience = 60'000;           // ms without a job
-constexpr long mostMemory = 400 * 1024;    // KiB that it has ever held: beyond it leaves rather than keep it
+constexpr long mostMemory = 400L * 1024;   // KiB that it has ever held: beyond it leaves rather than keep it
 
 // The next job; nothing when none comes any more.
 std::optional<Words> nextJob(std::string& pending) {

@@ -54,7 +54,7 @@ TEST_F(FeedbackTest, EveryKeySaysWhatItDid) {
     EXPECT_EQ(told().indexOf("Undone: "), 0) << told().toStdString();
     type(Qt::Key_I);
     EXPECT_EQ(told(), "Show isotherms");
-    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->viewport().notice().isVisible(); }, 6000)) << "it fades";
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window->viewport().notice().isVisible(); }, 20000)) << "it fades";
 }
 
 // Without a range of its own the strip spans both cases, whichever is looked at; the button gives each its own.

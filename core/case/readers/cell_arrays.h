@@ -17,7 +17,7 @@ namespace pyro {
 template <class Array, class Start, class Fill> vtkSmartPointer<vtkCellArray> filledCells(std::size_t cells, std::size_t ids, Start start, Fill fill) {
     vtkNew<Array> offsets;
     vtkNew<Array> nodes;
-    offsets->SetNumberOfValues(static_cast<vtkIdType>(cells + 1));
+    offsets->SetNumberOfValues(static_cast<vtkIdType>(cells) + 1);
     nodes->SetNumberOfValues(static_cast<vtkIdType>(ids));
     auto* starts = offsets->GetPointer(0);
     auto* to = nodes->GetPointer(0);
