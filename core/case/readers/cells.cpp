@@ -8,6 +8,7 @@
 #include <vtkCellType.h>
 #include <vtkIdList.h>
 #include <vtkNew.h>
+#include <vtkUnsignedCharArray.h>
 #include <vtkUnstructuredGrid.h>
 
 namespace pyro {
@@ -191,6 +192,24 @@ private:
 };
 
 } // namespace
+
+std::vector<int> cellTypesIn(vtkPointSet& grid) {
+    std::array<bool, 256> seen{};
+    const auto cells = grid.GetNumberOfCells();
+    if (auto* unstructured = vtkUnstructuredGrid::SafeDownCast(&grid)) {
+        const auto* types = cells > 0 ? unstructured->GetCellTypesArray()->GetPointer(0) : nullptr;
+        for (vtkIdType cell = 0; cell < cells; ++cell)
+            seen[types[cell]] = true;
+    } else {
+        for (vtkIdType cell = 0; cell < cells; ++cell)
+            seen[static_cast<std::size_t>(grid.GetCellType(cell)) & 0xffU] = true;
+    }
+    std::vector<int> distinct;
+    for (int type = 0; type < 256; ++type)
+        if (seen[static_cast<std::size_t>(type)])
+            distinct.push_back(type);
+    return distinct;
+}
 
 const CellShape* directShape(int fileType) {
     return fileType > 0 && fileType < 256 ? cellShape(static_cast<CellType>(fileType)) : nullptr;

@@ -30,6 +30,9 @@ void splitPolyhedron(const std::vector<std::vector<std::uint32_t>>& faces, std::
 // Errors: IndexOutOfRange, NotSupported, LengthMismatch; `where` names the file.
 Result<CellList> convertCells(vtkPointSet& grid, const std::string& where);
 
+// The file types that a grid's cells have, each once, rising.
+std::vector<int> cellTypesIn(vtkPointSet& grid);
+
 // The stored type when a file type needs no change at all (same code, same node order), else null.
 const CellShape* directShape(int fileType);
 // The same, and of types whose nodes only stand in another order: `order` tells at each place which of the file's nodes it is; else empty.

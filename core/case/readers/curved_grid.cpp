@@ -1,6 +1,7 @@
 #include "core/case/readers/curved_grid.h"
 
 #include "core/case/mixed_bits.h"
+#include "core/case/readers/cells.h"
 #include "core/case/readers/remedies.h"
 #include "core/field/face_measure.h"
 
@@ -382,14 +383,7 @@ private:
 } // namespace
 
 bool hasCurvedCells(vtkUnstructuredGrid& grid) {
-    std::array<bool, 256> seen{};
-    const auto* types = grid.GetCellTypesArray()->GetPointer(0);
-    for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
-        seen[types[cell]] = true;
-    for (int type = 0; type < 256; ++type)
-        if (seen[static_cast<std::size_t>(type)] && kindOf(type) != nullptr)
-            return true;
-    return false;
+    return std::ranges::any_of(cellTypesIn(grid), [](int type) { return kindOf(type) != nullptr; });
 }
 
 Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where, CurvedFaces faces) { return Lattices(grid, where, faces).run(); }

@@ -48,19 +48,6 @@ struct ValueScan {
     }
 };
 
-std::vector<int> distinctTypes(vtkUnstructuredGrid& grid) {
-    std::array<bool, 256> seen{};
-    const auto* types = grid.GetCellTypesArray()->GetPointer(0);
-    const auto cells = grid.GetNumberOfCells();
-    for (vtkIdType cell = 0; cell < cells; ++cell)
-        seen[types[cell]] = true;
-    std::vector<int> distinct;
-    for (int type = 0; type < 256; ++type)
-        if (seen[static_cast<std::size_t>(type)])
-            distinct.push_back(type);
-    return distinct;
-}
-
 class GridStore {
 public:
     GridStore(vtkPointSet& grid, std::string key, std::string name, std::string where, ArrayFileWriter& store)
@@ -205,7 +192,7 @@ Done GridStore::writeConverted() {
 
 Done GridStore::writeCells() {
     auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
-    const auto distinct = grid == nullptr ? std::vector<int>() : distinctTypes(*grid);
+    const auto distinct = grid == nullptr ? std::vector<int>() : cellTypesIn(*grid);
     const auto direct = [](int type) { return orderedShape(type).shape != nullptr; };
     if (distinct.empty() || !std::ranges::all_of(distinct, direct))
         return writeConverted();

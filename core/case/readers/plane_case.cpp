@@ -1,6 +1,7 @@
 #include "core/case/readers/plane_case.h"
 
 #include "core/case/lower_case.h"
+#include "core/case/readers/cells.h"
 #include "core/case/readers/curved_grid.h"
 #include "core/case/readers/remedies.h"
 #include "core/field/cell_lattice.h"
@@ -303,16 +304,12 @@ private:
 } // namespace
 
 int dimensionOf(vtkPointSet& grid) {
-    std::array<bool, 256> seen{};
-    for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell)
-        seen[static_cast<std::size_t>(grid.GetCellType(cell)) & 0xffU] = true;
     int most = 0;
     vtkNew<vtkGenericCell> kind;
-    for (int type = 1; type < 256; ++type)
-        if (seen[static_cast<std::size_t>(type)]) {
-            kind->SetCellType(type);
-            most = std::max(most, kind->GetCellDimension());
-        }
+    for (const int type : cellTypesIn(grid)) {
+        kind->SetCellType(type);
+        most = std::max(most, kind->GetCellDimension());
+    }
     return most;
 }
 

@@ -43,16 +43,18 @@ public:
         if (pieces->parts.empty())
             return take(std::move(one));
         takeTime(*one.grid);
-        int most = 0;
+        std::vector<int> dimensions;
         for (const auto& piece : pieces->parts)
-            most = std::max(most, dimensionOf(*piece.grid));
-        const auto parts = static_cast<std::size_t>(std::ranges::count_if(pieces->parts, [&](const auto& piece) { return dimensionOf(*piece.grid) == most; }));
+            dimensions.push_back(dimensionOf(*piece.grid));
+        const int most = std::ranges::max(dimensions);
+        const auto parts = static_cast<std::size_t>(std::ranges::count(dimensions, most));
         auto said = fmt::format("the cell array \"{}\" divides the grid into {}", pieces->array, counted(parts, "part"));
         if (parts < pieces->parts.size())
             said += " and " + counted(pieces->parts.size() - parts, "boundary");
         m_remarks.push_back({Severity::Note, "parts-split", said, one.where});
-        for (auto& piece : pieces->parts) { // faces among solids, edges among faces: what a mesher marked as boundary
-            const int dimension = dimensionOf(*piece.grid);
+        for (std::size_t i = 0; i < pieces->parts.size(); ++i) { // faces among solids, edges among faces: what a mesher marked as boundary
+            auto& piece = pieces->parts[i];
+            const int dimension = dimensions[i];
             if (dimension == 0) {
                 m_remarks.push_back({Severity::Note, "cells-left-out", fmt::format("\"{}\" has only vertices and is left out", piece.name), one.where});
                 continue;
