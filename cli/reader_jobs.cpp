@@ -73,11 +73,8 @@ int printTimes(const std::vector<std::string>& words) {
 
 int readCase(const std::vector<std::string>& words) {
     CaseSource source{words[0], static_cast<int>(std::strtol(words[3].c_str(), nullptr, 10))};
-    for (std::size_t i = 4; i < words.size(); ++i)
-        if (words[i].starts_with("parts="))
-            source.parts = words[i].substr(6);
-        else if (words[i].starts_with("depth="))
-            source.depth = std::strtod(words[i].c_str() + 6, nullptr);
+    if (words.size() > 4)
+        source.as = ReadAs::fromJson(nlohmann::json::parse(words[4]));
     const auto done = readGuarded(source, words[1]);
     if (done)
         fmt::print("done\n");
@@ -128,7 +125,7 @@ void limitTime(const std::filesystem::path& file) {
 int runReaderJob(const std::vector<std::string>& words, bool once) {
     const bool times = words.size() > 2 && words[0] == "times";
     if (!times && words.size() < 4) {
-        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT STEP [parts=ARRAY] [depth=METRES]\n");
+        fmt::print(stderr, "pyrometer-reader is started by Pyrometer: FILE STORE MEMORY_LIMIT STEP [AS]\n");
         return 2;
     }
     if (once)

@@ -1,4 +1,4 @@
-// pyrometer-reader FILE STORE MEMORY_LIMIT STEP [parts=ARRAY] [depth=METRES]: reads one step of a case file into a case store, divided
+// pyrometer-reader FILE STORE MEMORY_LIMIT STEP [AS]: reads one step of a case file into a case store, divided
 // by a cell array, a plane one made as deep.
 // pyrometer-reader times MEMORY_LIMIT FILE...: prints the time that each file carries.
 // pyrometer-reader serve: the same for one job after the other, told on standard input.

@@ -232,30 +232,37 @@ void Ledger::fillParts() {
     for (const auto& one : materialLibrary())
         if (const auto known = q(std::string(one.name)); !materials.contains(known))
             materials.append(known);
-    m_parts->reset(
-        static_cast<int>(opened.solved->parts.size()),
-        {{"Part", [name](int row) { return q(name(row)); }},
-         {"Label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
-         {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
-          {"", "solid", "fluid"}, {}, {}, 70},
-         {"Material", [note](int row) { return q(note(row).material); }, false,
-          setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
-         {"Power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
-          {}, {}, {}, 70},
-         {"Cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
-         {opened.solved->plane ? "Area" : "Volume", [opened](int row) {
-              const auto at = static_cast<std::size_t>(row);
-              return q(extentText(*opened.solved, opened.solved->parts[at], opened.index->parts[at].size));
-          }, true},
-         {"Extent", [opened](int row) {
-              const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
-              const auto& plane = opened.solved->plane;
-              std::vector<std::string> sides; // along a plane case's depth there is none
-              for (std::size_t axis = 0; axis < 3; ++axis)
-                  if (!plane || plane->normal[axis] != 1)
-                      sides.push_back(fmt::format("{:.4g}", 1e3 * (box[2 * axis + 1] - box[2 * axis])));
-              return q(fmt::format("{} mm", fmt::join(sides, " x ")));
-          }}});
+    const auto isShell = [opened](const Region& part) { return part.thickness || (part.dimension == 2 && !opened.solved->plane); };
+    const bool flat = std::ranges::all_of(opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 2; });
+    const bool solid = std::ranges::all_of(opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 3; });
+    const QString sizeHead = flat ? "Area" : solid ? "Volume" : "Size";
+    std::vector<TableColumn> columns{
+        {"Part", [name](int row) { return q(name(row)); }},
+        {"Label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
+        {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
+         {"", "solid", "fluid"}, {}, {}, 70},
+        {"Material", [note](int row) { return q(note(row).material); }, false,
+         setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
+        {"Power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
+         {}, {}, {}, 70},
+        {"Cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
+        {sizeHead, [opened](int row) {
+             const auto at = static_cast<std::size_t>(row);
+             return q(extentText(*opened.solved, opened.solved->parts[at], opened.index->parts[at].size));
+         }, true},
+        {"Extent", [opened](int row) {
+             const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
+             const auto& plane = opened.solved->plane;
+             std::vector<std::string> sides; // along a plane case's depth there is none
+             for (std::size_t axis = 0; axis < 3; ++axis)
+                 if (!plane || plane->normal[axis] != 1)
+                     sides.push_back(fmt::format("{:.4g}", 1e3 * (box[2 * axis + 1] - box[2 * axis])));
+             return q(fmt::format("{} mm", fmt::join(sides, " x ")));
+         }}};
+    if (std::ranges::any_of(opened.solved->parts, isShell))
+        columns.insert(columns.begin() + 5, {"Thickness", [note](int row) { return written(note(row).thickness); }, true, setter(PartNoteField::Thickness, "Thickness of part"),
+                                             {}, {}, {}, 80, false, [](int) { return std::string("mm"); }});
+    m_parts->reset(static_cast<int>(opened.solved->parts.size()), std::move(columns));
 }
 
 void Ledger::fillBoundaries() {

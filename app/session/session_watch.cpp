@@ -45,7 +45,7 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
         return; // still being opened, or as it was read
     state.looking = true;
     OpenOptions options;
-    options.split = entry->split;
+    options.split = entry->wholeSplit();
     m_jobs.run<ReadySeries>(
         "Looking for new steps", this,
         [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](Progress& progress) { return readySeries(path, wanted, known, options, progress); },

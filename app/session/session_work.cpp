@@ -83,7 +83,7 @@ void Session::findCase(const std::string& name, const QString& file) {
 namespace {
 
 bool isDividedOtherwise(const CaseState& state, const CaseEntry& entry) {
-    return !state.series.steps.empty() && state.series.steps.front().split != entry.split;
+    return !state.series.steps.empty() && state.series.steps.front().split != entry.wholeSplit();
 }
 
 } // namespace
@@ -109,7 +109,7 @@ void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
     const auto key = keyOf(entry);
     m_cases[key].stamps = stampsOf(path);
-    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component), entry.split};
+    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component), entry.wholeSplit()};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, key, document = m_document](Result<FirstLook> look) {

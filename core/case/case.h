@@ -61,6 +61,7 @@ struct Region {
     int dimension = 3;             // highest dimension among its cells
     std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
     std::uint64_t fileNodes = 0;   // nodes in the file, of a plane case those of the plane; 0: made here
+    std::optional<double> thickness = {}; // metres, of a part that is one of shells in the file: stored as the solid they are, half to each side
     std::vector<StoredArray> arrays;
     // Of a surface with curved faces, whose pieces its cells are: their true areas, and what each node has of them (Measures). Else empty.
     std::span<const double> extent = {};
@@ -129,6 +130,6 @@ struct Case {
 // data are not those of this version.
 Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFile> store);
 
-constexpr int storeVersion = 6;
+constexpr int storeVersion = 7;
 
 } // namespace pyro

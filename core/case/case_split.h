@@ -1,8 +1,10 @@
-// What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case (FORMATS.md, section 5).
+// What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case, how thick shells are (FORMATS.md,
+// section 5).
 #pragma once
 
 #include <array>
 #include <filesystem>
+#include <map>
 #include <nlohmann/json.hpp>
 #include <numbers>
 #include <optional>
@@ -27,10 +29,38 @@ struct PatchJoin {
     bool operator==(const PatchJoin&) const = default;
 };
 
-struct CaseSplit {
+// What its reader has to be told, since it changes the mesh that is stored.
+struct ReadAs {
     std::optional<double> depth = {}; // metres, of a case in two dimensions; nothing: 1 m, so that heat flows are per metre
     // The integer cell array that divides a lone grid into parts; empty: none does; nothing: one whose name tells it.
     std::optional<std::string> parts = {};
+    std::map<std::string, double> thickness = {}; // metres, of parts that are shells; of the others nothing is known but their areas
+    bool operator==(const ReadAs&) const = default;
+
+    nlohmann::json toJson() const {
+        nlohmann::json json = nlohmann::json::object();
+        if (parts)
+            json["parts"] = *parts;
+        if (depth)
+            json["depth"] = *depth;
+        if (!thickness.empty())
+            json["thickness"] = thickness;
+        return json;
+    }
+    // Throws nlohmann's exceptions for what toJson does not make.
+    static ReadAs fromJson(const nlohmann::json& json) {
+        ReadAs as;
+        if (json.contains("parts"))
+            as.parts = json["parts"].get<std::string>();
+        if (json.contains("depth"))
+            as.depth = json["depth"].get<double>();
+        if (json.contains("thickness"))
+            as.thickness = json["thickness"].get<std::map<std::string, double>>();
+        return as;
+    }
+};
+
+struct CaseSplit : ReadAs {
     bool boundaries = true;                 // whether outer faces that no boundary covers are divided into some
     double angle = std::numbers::pi / 6;    // rad; edges sharper than this divide them
     std::vector<PatchCut> cuts = {};        // in their order, each on what those before it left
@@ -38,9 +68,9 @@ struct CaseSplit {
     bool operator==(const CaseSplit&) const = default;
 
     nlohmann::json toJson() const {
-        nlohmann::json json{{"parts", parts ? nlohmann::json(*parts) : nlohmann::json()}, {"boundaries", boundaries}, {"angle", angle}};
-        if (depth)
-            json["depth"] = *depth;
+        auto json = ReadAs::toJson();
+        json["boundaries"] = boundaries;
+        json["angle"] = angle;
         for (const auto& cut : cuts)
             json["cuts"].push_back({cut.boundary, cut.angle, cut.origin, cut.normal});
         for (const auto& join : joins)
@@ -52,9 +82,8 @@ struct CaseSplit {
 // What a reader is asked for: one step of one file.
 struct CaseSource {
     std::filesystem::path file;
-    int step = 0;                          // within the file, from 0
-    std::optional<std::string> parts = {}; // CaseSplit::parts
-    std::optional<double> depth = {};      // CaseSplit::depth
+    int step = 0; // within the file, from 0
+    ReadAs as = {};
     bool operator==(const CaseSource&) const = default;
 };
 

@@ -147,10 +147,7 @@ Done ReadingJob::verdict(int status) const {
 
 Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress) {
     std::vector<std::string> words{source.file, storeFile, std::to_string(memoryLimit(options)), std::to_string(source.step)};
-    if (source.parts)
-        words.push_back("parts=" + *source.parts);
-    if (source.depth)
-        words.push_back(fmt::format("depth={}", *source.depth));
+    words.push_back(source.as.toJson().dump());
     const auto program = readerProgram(options);
     return ReadingJob(source.file, progress).run(program.file, program.stays, words);
 }

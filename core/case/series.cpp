@@ -211,7 +211,7 @@ int Series::nearest(std::optional<int> wanted) const {
 }
 
 Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress) {
-    auto solved = openCase(CaseSource{step.file, step.within, step.split.parts, step.split.depth}, options, progress);
+    auto solved = openCase(CaseSource{step.file, step.within, step.split}, options, progress);
     if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
         return solved;
     auto renamed = std::make_shared<Case>(**solved);

@@ -30,8 +30,6 @@ nlohmann::json writtenStamp(const std::filesystem::path& file) {
             {"changed", status.st_mtim.tv_sec * 1'000'000'000LL + status.st_mtim.tv_nsec}};
 }
 
-template <class T> nlohmann::json jsonOf(const std::optional<T>& value) { return value ? nlohmann::json(*value) : nlohmann::json(); }
-
 Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& storeFile,
                                               const CaseSource& source) {
     auto store = ArrayFile::open(storeFile);
@@ -39,8 +37,7 @@ Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& store
         return tl::unexpected(store.error());
     const auto& meta = (*store)->meta();
     if (meta.value("version", 0) != storeVersion || meta.value("file", "") != source.file.string() || meta.value("step", -1) != source.step ||
-        meta.value("split", nlohmann::json()) != jsonOf(source.parts) || meta.value("depth", nlohmann::json()) != jsonOf(source.depth) ||
-        !stampsHold(meta.at("sources")))
+        meta.value("as", nlohmann::json()) != source.as.toJson() || !stampsHold(meta.at("sources")))
         return fail(ErrorCode::WrongVersion, "the store is out of date", storeFile.string());
     auto solved = caseFromStore(std::move(*store));
     if (!solved)
@@ -64,10 +61,8 @@ std::filesystem::path storePath(const CaseSource& source) {
     auto named = source.file.string();
     if (source.step != 0)
         named += fmt::format("\nstep {}", source.step);
-    if (source.parts)
-        named += "\nparts " + *source.parts;
-    if (source.depth)
-        named += fmt::format("\ndepth {}", *source.depth);
+    if (source.as != ReadAs{})
+        named += "\nas " + source.as.toJson().dump();
     return storeFolder() / fmt::format("{}-{:016x}.case", source.file.stem().string().substr(0, 60), hashOf(named));
 }
 
@@ -106,7 +101,7 @@ Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, con
 }
 
 Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options, Progress& progress) {
-    return openCase(CaseSource{file, 0, options.split.parts, options.split.depth}, options, progress);
+    return openCase(CaseSource{file, 0, options.split}, options, progress);
 }
 
 Result<std::shared_ptr<const Case>> openCase(const CaseSource& source, const OpenOptions& options, Progress& progress) {

@@ -18,10 +18,6 @@ constexpr std::size_t probesAlong = 9;
 constexpr std::size_t mostSplit = 4000; // faces that are looked through one by one
 constexpr std::size_t mostPlanes = 64; // of a surface; more of them are no plane elements
 
-Point unit(const Point& vector) {
-    const double length = std::sqrt(dot(vector, vector));
-    return {vector[0] / length, vector[1] / length, vector[2] / length};
-}
 Point moved(const Point& from, const Point& along, double by) { return {from[0] + by * along[0], from[1] + by * along[1], from[2] + by * along[2]}; }
 
 // Faces of the inner surface that lie in one plane, before one environment.

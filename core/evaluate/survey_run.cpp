@@ -13,7 +13,7 @@ namespace pyro {
 namespace {
 
 OpenOptions opening(const CaseEntry& entry, OpenOptions options) {
-    options.split = entry.split;
+    options.split = entry.wholeSplit();
     return options;
 }
 

@@ -13,8 +13,6 @@
 namespace pyro {
 namespace {
 
-double length(const Point& a) { return std::sqrt(dot(a, a)); }
-
 template <class Real> struct Nodes {
     std::span<const Real> coordinates;
     Point operator[](std::size_t at) const {

@@ -11,11 +11,6 @@ namespace {
 
 constexpr double goldenAngle = std::numbers::pi * (3 - 2.2360679774997896); // 3 - sqrt(5)
 
-Point unit(const Point& vector) {
-    const double length = std::hypot(vector[0], vector[1], vector[2]);
-    return {vector[0] / length, vector[1] / length, vector[2] / length};
-}
-
 Point nodeOf(std::span<const float> points, std::int32_t node) {
     const auto at = 3 * static_cast<std::size_t>(node);
     return {points[at], points[at + 1], points[at + 2]};

@@ -288,6 +288,8 @@ Json inspectionToJson(const Series& series, const OpenedCase& opened, const Quan
     }
     for (std::size_t i = 0; i < solved.parts.size(); ++i) {
         auto entry = regionToJson(solved, solved.parts[i], opened.index->parts[i].size, opened.index->parts[i].box);
+        if (const auto& thickness = solved.parts[i].thickness)
+            entry["thickness"] = *thickness;
         if (const int told = solved.extentOf(solved.parts[i], 0).dimension; told != 3) // its size is in m2
             entry["dimension"] = told;
         json["parts"].push_back(std::move(entry));

@@ -125,17 +125,23 @@ Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const st
     return survey;
 }
 
+namespace {
+
+Result<std::optional<Written<double>>> lengthAboveZero(const std::string& text, const std::string& where) {
+    auto length = written(text, "m");
+    if (length && *length && !((*length)->si > 0))
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no length above zero", text), where, "Write it with its unit: 12 mm");
+    return length;
+}
+
+} // namespace
+
 Result<Survey> withDepth(Survey survey, const std::string& caseName, const std::string& text) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)
         return noCase(caseName);
-    auto depth = written(text, "m");
-    if (!depth)
-        return tl::unexpected(depth.error());
-    if (*depth && !((*depth)->si > 0))
-        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no depth", text), caseName, "Write a length above zero: 12 mm");
-    entry->split.depth = *depth ? std::optional((*depth)->si) : std::nullopt;
-    entry->depth = std::move(*depth);
+    if (auto done = put(entry->depth, lengthAboveZero(text, caseName)); !done)
+        return tl::unexpected(done.error());
     return survey;
 }
 
@@ -198,6 +204,9 @@ Result<Survey> withPartField(Survey survey, const std::string& caseName, const s
     case PartNoteField::Power:
         done = put(note.power, written(text, "W"));
         break;
+    case PartNoteField::Thickness:
+        done = put(note.thickness, lengthAboveZero(text, part));
+        break;
     }
     if (!done)
         return tl::unexpected(done.error());
@@ -254,7 +263,6 @@ template <class Change> Result<Survey> withSplit(Survey survey, const std::strin
     auto split = splitFromJson(written, "split");
     if (!split)
         return tl::unexpected(split.error());
-    split->depth = entry->split.depth; // which stands beside it in the survey
     entry->split = std::move(*split);
     entry->splitWritten = written.empty() ? Json() : std::move(written);
     return survey;

@@ -24,8 +24,8 @@ Survey withNonlinear(Survey survey, const std::string& caseName, const std::stri
 enum class EstimateField { Ambient, Power };
 Result<Survey> withEstimate(Survey survey, EstimateField field, const std::string& text);
 
-enum class PartNoteField { Label, Kind, Material, Power };
-// Errors: WrongType (kind), WrongUnit or Syntax (power). An empty text takes the entry away; a material that the
+enum class PartNoteField { Label, Kind, Material, Power, Thickness };
+// Errors: WrongType (kind, thickness), WrongUnit or Syntax (power, thickness). An empty text takes the entry away; a material that the
 // survey does not know yet is added to it.
 Result<Survey> withPartField(Survey survey, const std::string& caseName, const std::string& part, PartNoteField field,
                              const std::string& text);

@@ -4,6 +4,16 @@
 
 namespace pyro {
 
+CaseSplit CaseEntry::wholeSplit() const {
+    auto whole = split;
+    if (depth)
+        whole.depth = depth->si;
+    for (const auto& [part, note] : parts)
+        if (note.thickness)
+            whole.thickness[part] = note.thickness->si;
+    return whole;
+}
+
 const CaseEntry* Survey::caseNamed(std::string_view name) const {
     const auto found = std::ranges::find(cases, name, &CaseEntry::name);
     return found == cases.end() ? nullptr : &*found;

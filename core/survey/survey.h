@@ -15,6 +15,7 @@ struct PartNote {
     std::optional<Written<double>> power;
     std::string kind; // "solid", "fluid" or empty
     Json rest = Json::object();
+    std::optional<Written<double>> thickness = {}; // m, of a part that is one of shells in the file
     bool operator==(const PartNote&) const = default;
 };
 
@@ -44,11 +45,12 @@ struct CaseEntry {
     std::vector<std::string> nonlinear = {};
     std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
     std::optional<double> symmetry = {};  // how many times the case the whole is, 2 for a half model; 1 settles that it is none
-    CaseSplit split = {};           // parts and boundaries where the file names none
+    CaseSplit split = {};           // as `splitWritten` tells it; see wholeSplit
     Json splitWritten = {};         // as it stands in the survey; null: nothing is said
-    std::optional<Written<double>> depth = {}; // m, of a case in two dimensions; also in `split`
+    std::optional<Written<double>> depth = {}; // m, of a case in two dimensions
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     double symmetryFactor() const { return symmetry.value_or(1); }
+    CaseSplit wholeSplit() const; // with what stands beside it: the depth, and how thick parts are
     bool operator==(const CaseEntry&) const = default;
 };
 

@@ -134,6 +134,13 @@ QuantityChoice readChoice(const Json& json, const std::string& where) {
     return choice;
 }
 
+std::optional<Written<double>> lengthAboveZero(Keys& keys, const char* key) {
+    const auto length = keys.measured(key, "m");
+    if (length && !(length->si > 0 && std::isfinite(length->si)))
+        mistake(ErrorCode::WrongType, "a length above zero is needed here", keys.at(key), "Write it with its unit: 12 mm");
+    return length;
+}
+
 PartNote readPart(const Json& json, const std::string& where) {
     Keys keys(json, where);
     PartNote note;
@@ -141,6 +148,7 @@ PartNote readPart(const Json& json, const std::string& where) {
     note.material = keys.text("material");
     note.power = keys.measured("power", "W");
     note.kind = keys.oneOf("kind", {"solid", "fluid"});
+    note.thickness = lengthAboveZero(keys, "thickness");
     note.rest = keys.rest();
     return note;
 }
@@ -229,12 +237,7 @@ CaseEntry readCase(const Json& json, const std::string& where) {
         entry.split = readSplit(*split, keys.at("split"));
         entry.splitWritten = *split;
     }
-    if (const auto depth = keys.measured("depth", "m")) {
-        if (!(depth->si > 0 && std::isfinite(depth->si)))
-            mistake(ErrorCode::WrongType, "a length above zero is needed here", keys.at("depth"), "Write it with its unit: 12 mm");
-        entry.depth = depth;
-        entry.split.depth = depth->si;
-    }
+    entry.depth = lengthAboveZero(keys, "depth");
     entry.ambient = keys.temperature("ambient");
     const auto nonlinear = keys.take("nonlinear", Json::array());
     for (const auto& why : nonlinear) {

@@ -41,6 +41,7 @@ Json toJson(const PartNote& note) {
     put(json, "material", note.material);
     put(json, "power", note.power);
     put(json, "kind", note.kind);
+    put(json, "thickness", note.thickness);
     putRest(json, note.rest);
     return json;
 }

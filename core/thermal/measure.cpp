@@ -53,6 +53,18 @@ Component componentOf(const std::string& name) {
     return name == "magnitude" ? Component::Magnitude : componentNamed(name);
 }
 
+// Of parts that are shells, all of one thickness: their area is that of the middle.
+std::optional<double> thicknessOf(const MeasureRequest& request) {
+    std::optional<double> common;
+    for (const auto part : request.site.regions.regions) {
+        const auto& here = request.fields().solved().parts[part].thickness;
+        if (!here || (common && *common != *here))
+            return std::nullopt;
+        common = here;
+    }
+    return common;
+}
+
 Result<Measured> extentOf(const MeasureRequest& request) {
     const auto& name = request.gauge.quantity;
     const auto kind = request.site.kind;
@@ -62,6 +74,8 @@ Result<Measured> extentOf(const MeasureRequest& request) {
         if (name == "length" && kind == SiteKind::Surface)
             return Measured{request.site.extent / plane->depth, "m"};
     }
+    if (const auto thickness = thicknessOf(request); thickness && name == "area" && kind == SiteKind::Volume)
+        return Measured{request.site.extent / *thickness, "m2"};
     const bool fits = (name == "area" && kind == SiteKind::Surface) || (name == "volume" && kind == SiteKind::Volume) || (name == "length" && kind == SiteKind::Line);
     if (!fits)
         return fail(ErrorCode::NotSupported, fmt::format("this place has no {}", name));

@@ -42,11 +42,6 @@ CornerTable cornersOf(CellType type) {
     }
 }
 
-Point unit(const Point& of) {
-    const double length = std::sqrt(dot(of, of));
-    return length > 0 ? Point{of[0] / length, of[1] / length, of[2] / length} : Point{};
-}
-
 } // namespace
 
 double scaledJacobian(const Mesh& mesh, std::size_t cell) {

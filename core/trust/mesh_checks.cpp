@@ -197,7 +197,7 @@ Check thinRegions(const TrustInput& input) {
     std::vector<MarkedCell> marked;
     for (std::size_t part = 0; part < solved.parts.size(); ++part) {
         const auto* array = solved.parts[part].find(temperature->array, Location::Node);
-        if (array == nullptr || solved.parts[part].dimension != 3)
+        if (array == nullptr || solved.parts[part].dimension != 3 || solved.parts[part].thickness) // across a shell nothing changes
             continue;
         const auto& mesh = solved.parts[part].mesh;
         for (const auto cell : thinCells(mesh, passingNodes(input, part, adiabatic))) {

@@ -148,6 +148,21 @@ TEST_F(OpeningWindowTest, BoundariesAreJoinedAndTheSurveyKeepsIt) {
     EXPECT_EQ(names.size(), 6U);
 }
 
+namespace {
+
+// 6 x 4 quadrangles over rows of seven nodes.
+std::vector<std::uint32_t> plateCells() {
+    std::vector<std::uint32_t> out;
+    for (std::uint32_t j = 0; j < 4; ++j)
+        for (std::uint32_t i = 0; i < 6; ++i) {
+            const std::uint32_t first = i + 7 * j;
+            out.insert(out.end(), {first, first + 1, first + 8, first + 7});
+        }
+    return out;
+}
+
+} // namespace
+
 // A plane case is seen across its plane, its edges are chosen by a click beside them, its depth is entered in one step.
 TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
     BlockData plate;
@@ -155,13 +170,11 @@ TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
     for (int j = 0; j <= 4; ++j)
         for (int i = 0; i <= 6; ++i)
             plate.points.insert(plate.points.end(), {0.01 * i, 0.01 * j, 0.0});
-    for (std::uint32_t j = 0; j < 4; ++j)
-        for (std::uint32_t i = 0; i < 6; ++i) {
-            const std::uint32_t first = i + 7 * j;
-            plate.connectivity.insert(plate.connectivity.end(), {first, first + 1, first + 8, first + 7});
-            plate.offsets.push_back(plate.connectivity.size());
-            plate.types.push_back(static_cast<std::uint8_t>(CellType::Quad));
-        }
+    plate.connectivity = plateCells();
+    for (std::size_t cell = 1; cell <= 24; ++cell) {
+        plate.offsets.push_back(4 * cell);
+        plate.types.push_back(static_cast<std::uint8_t>(CellType::Quad));
+    }
     addNodeField(plate, "T", [](const Point& at) { return 300 + 1000 * at[0]; });
     ASSERT_TRUE(writeBlock(plate, folder / "plate.vtu"));
     openCase("plate.vtu");
@@ -189,6 +202,35 @@ TEST_F(OpeningWindowTest, APlaneCaseShowsItsEdgesAndTakesADepth) {
     trigger("undo");
     settle();
     EXPECT_FALSE(window->session().activeCase()->opened->solved->plane->given);
+}
+
+// A bent sheet has an area only until its thickness is entered in the table of parts; then it has a volume and sides.
+TEST_F(OpeningWindowTest, AShellTakesAThickness) {
+    BlockData sheet;
+    sheet.name = "sheet";
+    for (int j = 0; j <= 4; ++j)
+        for (int i = 0; i <= 6; ++i)
+            sheet.points.insert(sheet.points.end(), {i < 3 ? 0.01 * i : 0.03, 0.01 * j, i < 3 ? 0.0 : 0.01 * (i - 3)});
+    sheet.connectivity = plateCells();
+    for (std::size_t cell = 1; cell <= 24; ++cell) {
+        sheet.offsets.push_back(4 * cell);
+        sheet.types.push_back(static_cast<std::uint8_t>(CellType::Quad));
+    }
+    addNodeField(sheet, "T", [](const Point& at) { return 300 + 1000 * (at[0] + at[2]); });
+    ASSERT_TRUE(writeBlock(sheet, folder / "sheet.vtu"));
+    openCase("sheet.vtu");
+    trigger("stageCases");
+    auto* parts = find<QTableView>("partsTable");
+    EXPECT_EQ(cell(parts, 0, "Area"), "24 cm\u00b2");
+    enter(parts, 0, "Thickness", "1.5");
+    settle();
+    EXPECT_EQ(window->session().survey().cases[0].parts.at("sheet").thickness->text, "1.5 mm");
+    EXPECT_EQ(cell(parts, 0, "Thickness"), "1.5 mm");
+    EXPECT_EQ(cell(parts, 0, "Volume"), "3.6 cm\u00b3");
+    EXPECT_EQ(find<QTableView>("boundariesTable")->model()->rowCount(), 8) << "two sides of two flanges each, two ends, two edges of the whole length";
+    trigger("undo");
+    settle();
+    EXPECT_EQ(cell(parts, 0, "Area"), "24 cm\u00b2");
 }
 
 // What was guessed of an unknown grid is corrected where it is told: another array divides it, other edges divide its faces.

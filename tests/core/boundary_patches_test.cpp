@@ -205,7 +205,7 @@ TEST(SplitInSurvey, PartsAndEdgesAreCorrectedAndTakenBack) {
     auto edited = withPartsBy(*plain, "a", "layer");
     ASSERT_TRUE(edited);
     EXPECT_EQ(edited->cases[0].split.parts, "layer");
-    EXPECT_EQ(edited->cases[0].split.depth, 0.012);
+    EXPECT_EQ(edited->cases[0].wholeSplit().depth, 0.012);
     edited = withEdgeAngle(*edited, "a", "45");
     ASSERT_TRUE(edited);
     EXPECT_NEAR(edited->cases[0].split.angle, std::numbers::pi / 4, 1e-12);

@@ -293,6 +293,9 @@ TEST(LegacyText, BrokenFilesAreRefused) {
         }
     }
     const std::string head = "# vtk DataFile Version 3.0\nx\nASCII\n";
+    const auto lists = [](const std::string& list, const std::string& version = "3.0") { // which the library walks on trust
+        return "# vtk DataFile Version " + version + "\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\n" + list + "CELL_TYPES 1\n10\n";
+    };
     for (const auto& [text, code] : {std::pair<std::string, ErrorCode>{"not vtk at all\n\n\n\n", ErrorCode::FileUnreadable},
                                      {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 1000000000000000 float\n", ErrorCode::SizeAbsurd},
                                      {head + "DATASET UNSTRUCTURED_GRID\nPOINTS -5 float\n", ErrorCode::Syntax},
@@ -300,7 +303,16 @@ TEST(LegacyText, BrokenFilesAreRefused) {
                                      {head + "DATASET STRUCTURED_POINTS\nDIMENSIONS 100000 100000 100000\nSPACING 1 1 1\nORIGIN 0 0 0\n", ErrorCode::SizeAbsurd},
                                      {"# vtk DataFile Version 3.0\nx\nEBCDIC\nDATASET POLYDATA\n", ErrorCode::Syntax},
                                      {head + "FIELD data 1\na 1 1 float\n1\n", ErrorCode::NoCells},
-                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\nCELLS 1 5\n4 0 1 2 9\nCELL_TYPES 1\n10\n", ErrorCode::IndexOutOfRange}}) {
+                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\nCELLS 1 5\n4 0 1 2 9\nCELL_TYPES 1\n10\n", ErrorCode::IndexOutOfRange},
+                                     {lists("CELLS 1 5\n4000 0 1 2 3\n"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 1 5\n-4 0 1 2 3\n"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 1 6\n4 0 1 2 3 0\n"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 2 5\n4 0 1 2 3\n"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 1 5\n4 0 1 two 3\n"), ErrorCode::FileTruncated},
+                                     {lists("CELLS 2 4\nOFFSETS vtktypeint64\n0 400\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 3 4\nOFFSETS vtktypeint64\n0 -4 4\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 3\nCONNECTIVITY vtktypeint32\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
+                                     {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 4\nBEGINNINGS vtktypeint32\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch}}) {
         writeText(folder / "bad.vtk", text);
         NoProgress progress;
         const auto opened = openCase(folder / "bad.vtk", {}, progress);

@@ -11,4 +11,7 @@ Readings readOn(const OpenedCase& opened, const Json& survey, const StepContext&
 // One gauge alone.
 GaugeReading readGauge(const OpenedCase& opened, const Json& gauge, Json survey = Json::object());
 
+// Heat through a boundary, W, out of the part, where every part conducts 200 W/(m.K). Fails the test when it is not read.
+double heatThrough(const OpenedCase& opened, const std::string& boundary);
+
 } // namespace pyro::test

@@ -1,6 +1,7 @@
 #include "core/case/readers/legacy.h"
 
 #include "core/case/readers/format.h"
+#include "core/case/readers/legacy_lists.h"
 #include "core/case/readers/remedies.h"
 
 #include <algorithm>
@@ -47,11 +48,11 @@ constexpr std::array<Declared, 13> declarations{{{"POINTS", 1, 1, 3},
 struct LegacyHead {
     std::string type; // STRUCTURED_POINTS ...
     bool ascii = false;
+    int version = 0; // before the point
     bool newerTypes = false; // whether an array's type has a name that the library's reader does not know
 };
 
-// Lines up to the first that is longer than any declaration: binary data may hold what looks like one, which does no harm, since it is
-// checked against the size of the file only when it stands at the beginning of a line and is followed by numbers.
+// Lines that declare something. Binary data may hold what looks like one, but hardly at the beginning of a line and followed by numbers.
 class LegacyScan {
 public:
     explicit LegacyScan(const std::filesystem::path& file) : m_file(file), m_size(std::filesystem::file_size(file)) {}
@@ -64,6 +65,7 @@ public:
                 return stop(ErrorCode::FileTruncated, "the file ends within its head");
         if (!head[0].starts_with("# vtk DataFile Version"))
             return fail(ErrorCode::FileUnreadable, "this is not a legacy VTK file: its first line is another", m_file.string(), "Check that the right file was chosen");
+        m_head.version = std::atoi(head[0].c_str() + std::string_view("# vtk DataFile Version").size());
         const auto coding = upper(head[2]);
         if (coding != "ASCII" && coding != "BINARY")
             return stop(ErrorCode::Syntax, fmt::format("line 3: \"{:.40}\" is neither ASCII nor BINARY", head[2]));
@@ -82,7 +84,7 @@ public:
             if (line.size() < 200) {
                 if (line.size() > 12 && line.find(newer) != std::string::npos && !line.ends_with("int64")) // those of 64 bits are known
                     m_head.newerTypes = m_size < static_cast<std::uintmax_t>(std::numeric_limits<int>::max());
-                if (auto checked = check(line); !checked)
+                if (auto checked = check(line, stream); !checked)
                     return tl::unexpected(checked.error());
             }
         return m_head;
@@ -105,7 +107,7 @@ private:
         return std::ranges::any_of(declarations, [&](const Declared& one) { return ::strncasecmp(line.c_str() + begin, one.word, std::strlen(one.word)) == 0; });
     }
 
-    Done check(const std::string& line) const {
+    Done check(const std::string& line, std::istream& stream) const {
         if (!mayDeclare(line))
             return {};
         std::istringstream words(line);
@@ -116,8 +118,9 @@ private:
         if (found == declarations.end())
             return {};
         double whole = 1;
+        std::array<long long, 3> counts{};
         for (std::size_t i = 0; i < found->counts; ++i) {
-            long long count = 0;
+            auto& count = counts[i];
             if (!(words >> count))
                 return m_head.ascii ? Done(stop(ErrorCode::Syntax, fmt::format("\"{:.60}\" has no count", line))) : Done();
             if (count < 0)
@@ -129,7 +132,7 @@ private:
             return fail(ErrorCode::SizeAbsurd, fmt::format("\"{:.60}\" is more than the {} bytes of the file can hold", line, m_size), m_file.string(), "The sizes it declares cannot be true; have the solver write the file again");
         if (whole * found->leastBytes > static_cast<double>(m_size))
             return fail(ErrorCode::FileTruncated, fmt::format("\"{:.60}\" needs more than the {} bytes of the file", line, m_size), m_file.string(), "The file is probably cut short; copy or write it again");
-        return {};
+        return found->counts == 2 ? walkLegacyList(stream, {line, counts[0], counts[1], m_head.ascii, m_head.version >= 5}, m_file.string()) : Done();
     }
 
     std::filesystem::path m_file;

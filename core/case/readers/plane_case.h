@@ -1,5 +1,5 @@
-// A case of plane cells that lie in one plane, made one cell deep: its edges become faces, and all that computes in space computes it (FORMATS.md,
-// section 5). The field is the same all along the depth.
+// Which cases are in two dimensions: plane cells that lie in one plane. They are made one cell deep (made_deep.h), their edges become faces
+// (FORMATS.md, section 5).
 #pragma once
 
 #include "core/case/readers/intake.h"
@@ -17,9 +17,5 @@ bool mayBePlane(const NamedGrid& one);
 // Unit normal of the plane in which all cells of the grids lie, along the axis it is nearest to; nothing where they lie in none, where a part has
 // solid cells or only lines, or a boundary faces.
 std::optional<Point> normalOfPlane(std::span<const NamedGrid> grids);
-
-// Triangles as wedges, quadrangles as hexahedra (of any order), polygons as wedges, lines as quadrangles; nodes keep their numbers, those beyond
-// the depth follow. Errors: as onLattices.
-Result<vtkSmartPointer<vtkPointSet>> madeDeep(vtkPointSet& grid, const Point& normal, double depth, const std::string& where);
 
 } // namespace pyro

@@ -4,8 +4,10 @@
 #include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/joined_nodes.h"
+#include "core/case/readers/made_deep.h"
 #include "core/case/readers/part_split.h"
 #include "core/case/readers/plane_case.h"
+#include "core/case/readers/thick_shells.h"
 #include "core/case/store.h"
 #include "core/feedback/counted.h"
 
@@ -29,14 +31,14 @@ public:
         join(one);
         if (m_inSpace)
             return keep(std::move(one));
-        const bool flat = mayBePlane(one);
+        const bool flat = mayBePlane(one) || !m_request.as.thickness.empty();
         m_held.push_back(std::move(one));
         return flat ? Done() : keepHeld();
     }
 
     Done takeLone(NamedGrid one) override {
         join(one);
-        auto pieces = splitParts(*one.grid, m_request.parts, one.where);
+        auto pieces = splitParts(*one.grid, m_request.as.parts, one.where);
         if (!pieces)
             return tl::unexpected(pieces.error());
         m_lone = LoneGrid{pieces->parts.empty() ? std::string() : pieces->array, pieces->couldBe};
@@ -74,9 +76,9 @@ public:
 
     Done finish() {
         if (!m_inSpace)
-            if (auto kept = keepPlane(); !kept)
+            if (auto kept = m_request.as.thickness.empty() ? keepPlane() : keepShells(); !kept)
                 return kept;
-        if (m_request.depth && !m_plane)
+        if (m_request.as.depth && !m_plane)
             m_remarks.push_back({Severity::Warning, "depth-unused", "the survey gives a depth, but the case is none in two dimensions; it is not used", m_request.file.string()});
         if (m_monitored) {
             m_store.add("monitored/times", std::span<const double>(m_monitored->times));
@@ -119,23 +121,67 @@ private:
         const auto normal = normalOfPlane(m_held);
         if (!normal)
             return keepHeld();
-        m_plane = PlaneCase{*normal, m_request.depth.value_or(1), m_request.depth.has_value()};
+        m_plane = PlaneCase{*normal, m_request.as.depth.value_or(1), m_request.as.depth.has_value()};
+        Point across = *normal;
+        for (auto& one : across)
+            one *= m_plane->depth;
         for (auto& one : m_held) {
-            auto deep = madeDeep(*one.grid, *normal, m_plane->depth, one.where);
-            if (!deep)
-                return tl::unexpected(deep.error());
+            const auto cells = surfaceCells(*one.grid, one.where);
+            if (!cells)
+                return tl::unexpected(cells.error());
             one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
-            one.grid = std::move(*deep);
+            one.grid = madeDeep(*cells, {[&](vtkIdType) { return across; }});
         }
         const auto said = m_plane->given ? fmt::format("{:.4g} mm deep as the survey says", 1e3 * m_plane->depth) : std::string("1 m deep, so that heat flows are per metre of depth");
         m_remarks.push_back({Severity::Note, "case-plane", fmt::format("the cells lie in a plane: a case in two dimensions, read {}; its boundaries are edges", said), m_request.file.string()});
         return keepHeld();
     }
 
+    // All of them, since faces of several parts meet; those of known thickness as the solids they stand for.
+    Done keepShells() {
+        const auto& thickness = m_request.as.thickness;
+        const bool lines = std::ranges::any_of(m_held, [&](const NamedGrid& one) { return !one.boundary && thickness.contains(one.name); });
+        for (auto& one : m_held) {
+            one.boundary = one.boundary || (lines && dimensionOf(*one.grid) == 1);
+            one.name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
+        }
+        auto thick = thickenShells(m_held, thickness);
+        if (!thick)
+            return tl::unexpected(thick.error());
+        std::set<std::string> used;
+        for (std::size_t i = 0; i < m_held.size(); ++i) {
+            auto one = std::move(m_held[i]);
+            const double here = thick->thickness[i];
+            if (here > 0) {
+                used.insert(one.name);
+                m_remarks.push_back({Severity::Note, "shell-thick", fmt::format("its faces are read as a solid {:.4g} mm thick, half of it to each side; temperatures are the same all across it", 1e3 * here), one.name});
+            }
+            if (auto kept = store(std::move(one), here); !kept)
+                return kept;
+        }
+        for (const auto& [name, unused] : thickness)
+            if (!used.contains(name))
+                m_remarks.push_back({Severity::Warning, "thickness-unused", fmt::format("the survey gives \"{}\" a thickness, but {}; it is not used", name, m_partNames.contains(name) ? "its cells are not those of a shell" : "the case has no such part"), m_request.file.string()});
+        if (thick->torn > 0)
+            m_remarks.push_back({Severity::Warning, "shells-apart", fmt::format("at {} three faces or more meet; shells are apart there, heat from one to another is not told", counted(thick->torn, "edge")), m_request.file.string()});
+        if (thick->steps > 0)
+            m_remarks.push_back({Severity::Warning, "shells-step", fmt::format("at {} shells of different thickness meet; they share no face there, heat from one to another is not told", counted(thick->steps, "node")), m_request.file.string()});
+        if (thick->sharp > 0)
+            m_remarks.push_back({Severity::Warning, "shells-sharp", fmt::format("at {} shells are folded so sharply that their mitre is cut off", counted(thick->sharp, "node")), m_request.file.string()});
+        m_held.clear();
+        return {};
+    }
+
     Done keep(NamedGrid one) {
+        one.name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
+        return store(std::move(one), 0);
+    }
+
+    // Under its own name, which no other has. `thickness`: of a part of shells, else 0.
+    Done store(NamedGrid one, double thickness) {
         takeTime(*one.grid);
         auto& list = one.boundary ? m_boundaries : m_parts;
-        const auto name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
+        const auto& name = one.name;
         const auto key = fmt::format("{}/{}", one.boundary ? "boundary" : "part", list.size());
         auto stored = storeGrid(*one.grid, key, name, one.where, m_store);
         if (!stored)
@@ -143,6 +189,10 @@ private:
         stored->entry["file_nodes"] = one.asInFile ? one.asInFile->nodes : static_cast<std::uint64_t>(one.grid->GetNumberOfPoints());
         if (one.asInFile)
             stored->entry["file_cells"] = one.asInFile->cells;
+        if (thickness > 0)
+            stored->entry["thickness"] = thickness;
+        if (!one.boundary && stored->entry["dimension"] == 2)
+            m_remarks.push_back({Severity::Note, "part-surface", "it is a surface and has an area, no volume; with a thickness (Cases, Parts) it is read as a shell, along which heat flows", name});
         list.push_back(std::move(stored->entry));
         m_remarks.insert(m_remarks.end(), stored->remarks.begin(), stored->remarks.end());
         return {};
@@ -172,8 +222,7 @@ private:
             remarks.push_back({{"severity", static_cast<int>(remark.severity)}, {"code", remark.code}, {"text", remark.text}, {"where", remark.where}});
         nlohmann::json meta{{"version", storeVersion}, {"file", m_request.file.string()}, {"parts", m_parts}, {"boundaries", m_boundaries},
                             {"remarks", remarks},      {"sources", sourceStamps(m_sources)}, {"step", m_request.step}};
-        meta["split"] = m_request.parts ? nlohmann::json(*m_request.parts) : nlohmann::json();
-        meta["depth"] = m_request.depth ? nlohmann::json(*m_request.depth) : nlohmann::json();
+        meta["as"] = m_request.as.toJson();
         if (m_lone)
             meta["lone"] = {{"by", m_lone->dividedBy}, {"could_be", m_lone->couldBe}};
         for (std::size_t i = 0; m_monitored && i < m_monitored->columns.size(); ++i)
