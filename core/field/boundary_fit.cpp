@@ -3,73 +3,13 @@
 #include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
 #include "core/field/straight_pieces.h"
+#include "core/field/whole_faces.h"
 
 #include <algorithm>
 #include <map>
 
 namespace pyro {
 namespace {
-
-using Corners = std::vector<Point>;
-
-// The faces of a shell that are one face of a cell.
-struct WholeFace {
-    std::uint32_t part;
-    std::uint32_t first; // of the shell
-    std::uint32_t count;
-    std::vector<std::uint32_t> corners; // nodes of the part, in ring order
-};
-
-Point middle(const Corners& corners) {
-    Point sum{};
-    for (const auto& one : corners)
-        for (std::size_t axis = 0; axis < 3; ++axis)
-            sum[axis] += one[axis] / static_cast<double>(corners.size());
-    return sum;
-}
-
-double sizeOf(const Corners& corners) {
-    double most = 0;
-    for (const auto& one : corners)
-        most = std::max(most, squaredDistance(one, corners.front()));
-    return std::sqrt(most);
-}
-
-bool sameCorners(const Corners& a, const Corners& b) {
-    const double slack = 1e-6 * sizeOf(a);
-    return a.size() == b.size() && std::ranges::all_of(a, [&](const Point& one) {
-               return std::ranges::any_of(b, [&](const Point& other) { return squaredDistance(one, other) <= slack * slack; });
-           });
-}
-
-std::vector<WholeFace> wholeFaces(const Case& solved, std::span<const ShellView> shells) {
-    std::vector<WholeFace> out;
-    for (std::uint32_t part = 0; part < shells.size(); ++part) {
-        const auto& shell = shells[part];
-        const auto& mesh = solved.parts[part].mesh;
-        for (std::uint32_t face = 0; face < shell.faces();) {
-            const auto cell = shell.cell[face];
-            const auto ids = mesh.cell(cell);
-            const auto* lattice = latticeOf(mesh, cell);
-            const auto ring = shell.face(face);
-            WholeFace one{part, face, 1, {ring.begin(), ring.end()}};
-            if (lattice != nullptr) {
-                one.count = static_cast<std::uint32_t>(lattice->order() * lattice->order());
-                for (const auto& piece : lattice->facePieces())
-                    if (std::equal(ring.begin(), ring.end(), piece.node.begin(), [&](auto node, auto at) { return node == ids[at]; })) {
-                        const auto& shape = cellShape(lattice->type())->faces[piece.face];
-                        one.corners.clear();
-                        for (std::size_t i = 0; i < shape.count; ++i)
-                            one.corners.push_back(ids[shape.node[i]]);
-                        break;
-                    }
-            }
-            face += one.count;
-            out.push_back(std::move(one));
-        }
-    }
-    return out;
-}
 
 // A face of a boundary as its file has it: its cells here, and its corners.
 struct BoundaryFace {
@@ -100,15 +40,7 @@ std::vector<BoundaryFace> facesOf(const Region& boundary) {
 
 class Fitter {
 public:
-    Fitter(const Case& solved, std::span<const ShellView> shells) : m_case(solved), m_shells(shells), m_faces(wholeFaces(solved, shells)) {
-        double smallest = 0;
-        for (const auto& face : m_faces)
-            if (const double size = sizeOf(placesOf(solved.parts[face.part].mesh, face.corners)); size > 0 && (smallest == 0 || size < smallest))
-                smallest = size;
-        m_spacing = smallest > 0 ? 0.1 * smallest : 1;
-        for (std::uint32_t i = 0; i < m_faces.size(); ++i)
-            m_at.emplace(bin(middle(placesOf(solved.parts[m_faces[i].part].mesh, m_faces[i].corners))), i);
-    }
+    Fitter(const Case& solved, std::span<const ShellView> shells) : m_case(solved), m_shells(shells), m_faces(solved, wholeFaces(solved, shells)) {}
 
     // Nothing where the boundary needs no other faces, or has one that no part has.
     std::optional<Region> fitted(const Region& boundary, std::vector<std::vector<double>>& keep) const {
@@ -116,7 +48,7 @@ public:
         bool differs = false;
         const auto faces = facesOf(boundary);
         for (const auto& face : faces) {
-            const auto* partner = find(placesOf(boundary.mesh, face.corners));
+            const auto* partner = m_faces.find(placesOf(boundary.mesh, face.corners), [](const WholeFace&) { return true; });
             if (partner == nullptr)
                 return std::nullopt;
             differs = differs || partner->count != face.cells.size();
@@ -126,27 +58,6 @@ public:
     }
 
 private:
-    static Corners placesOf(const Mesh& mesh, std::span<const std::uint32_t> nodes) {
-        Corners out;
-        for (const auto node : nodes)
-            out.push_back(mesh.node(node));
-        return out;
-    }
-    std::array<long long, 3> bin(const Point& at) const { return {std::llround(at[0] / m_spacing), std::llround(at[1] / m_spacing), std::llround(at[2] / m_spacing)}; }
-
-    const WholeFace* find(const Corners& corners) const {
-        const auto centre = bin(middle(corners));
-        for (long long x = -1; x <= 1; ++x)
-            for (long long y = -1; y <= 1; ++y)
-                for (long long z = -1; z <= 1; ++z) {
-                    const auto [from, to] = m_at.equal_range({centre[0] + x, centre[1] + y, centre[2] + z});
-                    for (auto at = from; at != to; ++at)
-                        if (const auto& face = m_faces[at->second]; sameCorners(corners, placesOf(m_case.parts[face.part].mesh, face.corners)))
-                            return &face;
-                }
-        return nullptr;
-    }
-
     class Builder {
     public:
         Builder(const Fitter& of, const Region& from, const std::vector<BoundaryFace>& faces, const std::vector<const WholeFace*>& partners, std::vector<std::vector<double>>& keep)
@@ -312,9 +223,7 @@ private:
 
     const Case& m_case;
     std::span<const ShellView> m_shells;
-    std::vector<WholeFace> m_faces;
-    double m_spacing = 1;
-    std::multimap<std::array<long long, 3>, std::uint32_t> m_at; // by the bin of the middle of the corners
+    WholeFaceLookup m_faces;
 };
 
 bool mayDiffer(const Case& solved) {

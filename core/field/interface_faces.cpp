@@ -1,6 +1,8 @@
 #include "core/field/interface_faces.h"
 
 #include "core/field/face_lookup.h"
+#include "core/field/straight_pieces.h"
+#include "core/field/whole_faces.h"
 
 #include <algorithm>
 #include <tbb/parallel_for.h>
@@ -35,6 +37,18 @@ double sizeOf(const Mesh& mesh, std::span<const std::uint32_t> nodes) {
     return std::sqrt(most);
 }
 
+// Whole faces that coincide with one of another part which is divided otherwise: use(face, other). `left`: whether a face may still have a partner.
+template <class Left, class Use> void forOtherOrder(const Case& solved, std::span<const ShellView> shells, Left left, Use use) {
+    if (std::ranges::none_of(solved.parts, [](const Region& part) { return part.dimension == 3 && hasCurved(part.mesh); }))
+        return;
+    auto faces = wholeFaces(solved, shells);
+    std::erase_if(faces, [&](const WholeFace& face) { return !left(face); });
+    const WholeFaceLookup lookup(solved, std::move(faces));
+    for (const auto& face : lookup.faces())
+        if (const auto* other = lookup.find(placesOf(solved.parts[face.part].mesh, face.corners), [&](const WholeFace& one) { return one.part != face.part && one.count != face.count; }))
+            use(face, *other);
+}
+
 } // namespace
 
 std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second) {
@@ -52,16 +66,23 @@ std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const She
         near.push_back(face);
         smallest = std::min(smallest, size);
     }
-    if (near.empty())
-        return near;
-    const FaceLookup lookup(solved, shells, 0.1 * smallest, second);
-    std::erase_if(near, [&](std::uint32_t face) {
-        const auto nodes = shells[first].face(face);
-        bool touches = false;
-        const double slack = sameWithin * sizeOf(mesh, nodes);
-        lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) { touches = touches || lookup.coincides(mesh, nodes, candidate, slack); });
-        return !touches;
+    if (!near.empty()) {
+        const FaceLookup lookup(solved, shells, 0.1 * smallest, second);
+        std::erase_if(near, [&](std::uint32_t face) {
+            const auto nodes = shells[first].face(face);
+            bool touches = false;
+            const double slack = sameWithin * sizeOf(mesh, nodes);
+            lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) { touches = touches || lookup.coincides(mesh, nodes, candidate, slack); });
+            return !touches;
+        });
+    }
+    const auto exact = near.size();
+    const auto left = [&](const WholeFace& face) { return face.part == second || (face.part == first && !std::binary_search(near.begin(), near.begin() + static_cast<std::ptrdiff_t>(exact), face.first)); };
+    forOtherOrder(solved, shells, left, [&](const WholeFace& face, const WholeFace&) {
+        for (std::uint32_t i = 0; face.part == first && i < face.count; ++i)
+            near.push_back(face.first + i);
     });
+    std::ranges::sort(near);
     return near;
 }
 
@@ -87,6 +108,11 @@ std::vector<std::vector<TwinFace>> twinFaces(const Case& solved, std::span<const
             }
         });
     }
+    const auto left = [&](const WholeFace& face) { return twins[face.part][face.first].part == ~0U; };
+    forOtherOrder(solved, shells, left, [&](const WholeFace& face, const WholeFace& other) {
+        for (std::uint32_t i = 0; i < face.count; ++i)
+            twins[face.part][face.first + i] = {other.part, other.first, other.count, face.count > 1};
+    });
     return twins;
 }
 

@@ -79,6 +79,7 @@ struct Taken {
 bool takeBetter(const CaseHeat& heat, std::size_t part, std::vector<double>& face, Taken& any) {
     const auto& index = heat.fields().index();
     std::vector<std::uint8_t> covered(face.size());
+    std::vector<std::uint8_t> written(face.size());
     for (std::size_t boundary = 0; boundary < heat.fields().solved().passable(); ++boundary) {
         const auto& behind = index.boundaries[boundary];
         if (!mayTouch(index, boundary, part))
@@ -95,8 +96,13 @@ bool takeBetter(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
             if (across.part != part)
                 continue;
             // What leaves the part behind a boundary between two parts enters the other one.
-            face[across.face] = (behind.part[i] == part ? 1 : -1) * flux->flux[i] * behind.cellMeasure[i];
-            covered[across.face] = flux->method == HeatMethod::Stored ? 1 : 0;
+            const double leaving = (behind.part[i] == part ? 1 : -1) * flux->flux[i] * behind.cellMeasure[i];
+            const bool more = across.piece && written[across.face] != 0;
+            for (std::uint32_t k = across.face; k < across.face + across.count; ++k) {
+                face[k] = (more ? face[k] : 0) + leaving / across.count;
+                covered[k] = flux->method == HeatMethod::Stored ? 1 : 0;
+                written[k] = 1;
+            }
         }
     }
     return std::ranges::all_of(covered, [](auto one) { return one != 0; });
@@ -322,7 +328,8 @@ void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double
         if (outwards)
             continue;
         const auto& other = others.try_emplace(twin.part, heat.fields().temperatureOn(twin.part, Location::Node)).first->second;
-        sums.entering += areas.face[face] * faceTemperature(heat, other, twin.part, twin.face);
+        for (std::uint32_t i = 0; i < twin.count; ++i)
+            sums.entering += areas.face[face] / twin.count * faceTemperature(heat, other, twin.part, twin.face + i);
     }
     const auto mean = [](double sum, double area) { return area > 0 && std::isfinite(sum) ? std::optional(sum / area) : std::nullopt; };
     const auto keep = [&](const LinkSums& sums, const std::string& to, bool boundary) {

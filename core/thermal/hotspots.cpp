@@ -31,9 +31,11 @@ std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> she
             if (twin.part == ~0U || twin.part < part || number[twin.part] == noNumber)
                 continue;
             const auto& other = solved.parts[twin.part].mesh;
+            const auto first = shells[twin.part].offsets[twin.face];
+            const auto there = shells[twin.part].nodes.subspan(first, shells[twin.part].offsets[twin.face + twin.count] - first);
             for (const auto node : shells[part].face(face)) {
                 const auto at = mesh.node(node);
-                const auto nearest = *std::ranges::min_element(shells[twin.part].face(twin.face), {}, [&](std::uint32_t id) { return squaredDistance(at, other.node(id)); });
+                const auto nearest = *std::ranges::min_element(there, {}, [&](std::uint32_t id) { return squaredDistance(at, other.node(id)); });
                 joins.push_back({PeakVertex{number[part], node}, PeakVertex{number[twin.part], nearest}});
             }
         }

@@ -381,3 +381,59 @@ TEST(CurvedCells, BoundariesOfAnotherOrderFindTheirPart) {
         EXPECT_NEAR(std::abs(*heat.value) / exact, 1, 1e-3);
     }
 }
+
+// Two halves of a bar, of cells of different order: they touch, what leaves one enters the other, nothing is left over as a boundary, and no jump is seen.
+TEST(CurvedCells, PartsOfAnotherOrderTouch) {
+    double across = 0; // K/m along the interface
+    const Field field = [&](const Point& at) { return 400 - 1000 * at[0] + across * at[1]; };
+    const auto half = [](double from) { return [from](double r, double s, double t) { return Point{0.05 * (from + r), 0.02 * s, 0.03 * t}; }; };
+    for (const auto type : {CellType::CurvedHexahedron, CellType::CurvedTetrahedron})
+        for (const auto& [cold, hot] : {std::pair{1, 2}, {3, 1}, {2, 3}}) {
+            if (type == CellType::CurvedTetrahedron && std::min(cold, hot) == 1)
+                continue; // whose diagonals run differently
+            SCOPED_TRACE(std::to_string(cold) + " " + std::to_string(hot));
+            const TempFolder folder;
+            const auto write = [&](int order, double from, const std::string& name) {
+                if (order == 1) {
+                    auto block = boxPart(name, {{0.05, 0.02, 0.03}, {2, 2, 2}, {0.05 * from, 0, 0}});
+                    addNodeField(block, "T [K]", field);
+                    ASSERT_TRUE(writeBlock(block, folder / (name + ".vtu")));
+                    return;
+                }
+                const CurvedBlock block(type, order, {2, 2, 2}, half(from), field);
+                vtkNew<vtkXMLUnstructuredGridWriter> writer;
+                writer->SetInputData(block.grid);
+                writer->SetFileName((folder / (name + ".vtu")).c_str());
+                ASSERT_EQ(writer->Write(), 1);
+            };
+            writeText(folder / "case.vtm", R"(<VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet><Block index="0" name="parts"><DataSet index="0" name="cold" file="cold.vtu"/><DataSet index="1" name="hot" file="hot.vtu"/></Block></vtkMultiBlockDataSet></VTKFile>)");
+            const auto survey = Json::parse(R"({"case": {"parts": {"cold": {"material": "m"}, "hot": {"material": "m"}}}, "materials": {"m": {"conductivity": 5}}})");
+            for (const double slope : {0.0, 200.0}) {
+                across = slope;
+                write(cold, 1, "cold");
+                write(hot, 0, "hot");
+                const auto opened = mustOpen(folder / "case.vtm");
+                EXPECT_EQ(opened.solved->boundaries.size(), 10U);
+                for (const auto& [one, other] : {std::pair{"hot", "cold"}, {"cold", "hot"}}) {
+                    const auto heat = readGauge(opened, {{"id", "g"}, {"where", {{"interface", {one, other}}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}}, survey);
+                    ASSERT_TRUE(heat.value) << heat.why;
+                    if (slope == 0) { // else nodes at the rim have heat of the sides too
+                        EXPECT_NEAR(*heat.value, (one == std::string("hot") ? 1 : -1) * 5 * 1000 * 0.02 * 0.03, 1e-9);
+                    }
+                }
+                StepContext context;
+                context.balances = true;
+                const auto readings = readOn(opened, survey, context);
+                ASSERT_TRUE(readings.balances);
+                const auto link = std::ranges::find(readings.balances->links, false, &PartLink::toBoundary);
+                ASSERT_NE(link, readings.balances->links.end());
+                ASSERT_TRUE(link->leave && link->enter);
+                EXPECT_NEAR(*link->leave, *link->enter, 1e-9);
+                EXPECT_NEAR(link->area, 0.0006, 1e-12);
+                for (const auto& check : readings.checks)
+                    if (check.key == "gaps" || check.key == "jumps") {
+                        EXPECT_EQ(check.state, CheckState::Passed) << check.figure;
+                    }
+            }
+        }
+}
