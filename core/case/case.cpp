@@ -12,6 +12,8 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
     region.dimension = entry.at("dimension").get<int>();
     region.fileCells = entry.at("file_cells").get<std::uint64_t>();
     region.fileNodes = entry.at("file_nodes").get<std::uint64_t>();
+    if (entry.contains("lattice"))
+        region.lattice = entry["lattice"].get<std::array<std::size_t, 3>>();
     if (entry.contains("thickness"))
         region.thickness = entry["thickness"].get<double>();
     region.mesh = {store.reals(key + "/points"), store.array<std::uint32_t>(key + "/connectivity"),

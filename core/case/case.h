@@ -59,6 +59,7 @@ struct Region {
     std::string name; // exactly as in the file
     Mesh mesh;
     int dimension = 3;             // highest dimension among its cells
+    std::optional<std::array<std::size_t, 3>> lattice = {}; // nodes along i, j, k of a part that is one whole structured grid, i fastest
     std::uint64_t fileCells = 0;   // cells in the file, before polyhedra were split
     std::uint64_t fileNodes = 0;   // nodes in the file, of a plane case those of the plane; 0: made here
     std::optional<double> thickness = {}; // metres, of a part that is one of shells in the file: stored as the solid they are, half to each side

@@ -174,6 +174,35 @@ Shell surfaceItself(const Mesh& mesh) {
     return shell;
 }
 
+// Of a structured grid: faces whose corners all lie on one side of it, from the cells along its sides.
+std::vector<FaceOf> sidesOfLattice(const Mesh& mesh, const std::array<std::size_t, 3>& nodes) {
+    const auto sidesAt = [&](std::size_t node) {
+        const std::array<std::size_t, 3> at{node % nodes[0], node / nodes[0] % nodes[1], node / nodes[0] / nodes[1]};
+        unsigned sides = 0;
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            sides |= (at[axis] == 0 ? 1U : 0U) << (2 * axis) | (at[axis] + 1 == nodes[axis] ? 2U : 0U) << (2 * axis);
+        return sides;
+    };
+    const auto& faces = cellShape(CellType::Hexahedron)->faces;
+    std::vector<FaceOf> out;
+    std::uint32_t cell = 0;
+    for (std::size_t k = 0; k + 1 < nodes[2]; ++k)
+        for (std::size_t j = 0; j + 1 < nodes[1]; ++j)
+            for (std::size_t i = 0; i + 1 < nodes[0]; ++i, ++cell) {
+                if (i > 0 && i + 2 < nodes[0] && j > 0 && j + 2 < nodes[1] && k > 0 && k + 2 < nodes[2])
+                    continue;
+                const auto ids = mesh.cell(cell);
+                for (std::uint32_t face = 0; face < faces.size(); ++face) {
+                    unsigned common = ~0U;
+                    for (int corner = 0; corner < faces[face].count; ++corner)
+                        common &= sidesAt(ids[faces[face].node[corner]]);
+                    if (common != 0)
+                        out.push_back({cell, face});
+                }
+            }
+    return out;
+}
+
 // Along the depth a plane case's cells begin and end with these.
 bool isOfPlane(const CellShape& shape, std::uint32_t face) { return shape.corners == 6 ? face < 2 : face >= 4; }
 
@@ -185,7 +214,7 @@ Shell outerFaces(const Region& part, bool plane) {
     FaceFinder finder(part.mesh);
     Shell shell;
     shell.offsets.push_back(0);
-    for (const auto& [cell, face] : finder.run()) {
+    for (const auto& [cell, face] : part.lattice ? sidesOfLattice(part.mesh, *part.lattice) : finder.run()) {
         if (plane && isOfPlane(*finder.shape(cell), face))
             continue;
         const auto ids = part.mesh.cell(cell);

@@ -1,4 +1,5 @@
 // The same field in every kind of file, written by the library's own writers, reads the same; values against those of the .vtu.
+#include "core/field/shell.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -254,6 +255,29 @@ TEST_F(FileFormats, BlankedCellsAreLeftOut) {
     const auto* source = opened.solved->parts[0].find("heat_source", Location::Cell);
     ASSERT_NE(source, nullptr);
     EXPECT_EQ(source->values[0], 1001) << "of the cell after the blanked one";
+}
+
+// Of a whole structured grid the outer faces are those of its sides: the same as those found among all cells, whichever way its indices run.
+TEST_F(FileFormats, OuterFacesOfALattice) {
+    for (const bool mirrored : {false, true}) {
+        const auto file = folder / (mirrored ? "left.vts" : "right.vts");
+        write<vtkXMLStructuredGridWriter>(*structured(mirrored), file, vtkXMLWriter::Appended);
+        OpenOptions whole;
+        whole.split.parts = "";
+        NoProgress progress;
+        const auto opened = openCase(file, whole, progress);
+        ASSERT_TRUE(opened) << opened.error().what;
+        auto part = (*opened)->parts[0];
+        ASSERT_TRUE(part.lattice);
+        EXPECT_EQ(*part.lattice, (std::array<std::size_t, 3>{static_cast<std::size_t>(counts[0]), static_cast<std::size_t>(counts[1]), static_cast<std::size_t>(counts[2])}));
+        const auto quick = outerFaces(part);
+        part.lattice.reset();
+        const auto searched = outerFaces(part);
+        EXPECT_EQ(quick.nodes, searched.nodes);
+        EXPECT_EQ(quick.offsets, searched.offsets);
+        EXPECT_EQ(quick.cell, searched.cell);
+        EXPECT_GT(quick.cell.size(), 0U);
+    }
 }
 
 // As old programs write it: version 2.0, scalars with a table of colours, vectors, a field, and no more than that.

@@ -1,8 +1,8 @@
 // Structured grids turned into cells.
 #include "core/case/readers/cell_arrays.h"
 #include "core/case/readers/format.h"
+#include "core/case/readers/lattice_cells.h"
 
-#include <array>
 #include <fmt/format.h>
 #include <vtkCellData.h>
 #include <vtkCellType.h>
@@ -66,18 +66,6 @@ private:
     vtkUnsignedCharArray* m_points;
 };
 
-template <class Real> double volumeSign(const Real* points, const std::array<vtkIdType, 8>& nodes) {
-    const auto at = [&](std::size_t corner, std::size_t axis) { return static_cast<double>(points[3 * nodes[corner] + static_cast<vtkIdType>(axis)]); };
-    std::array<std::array<double, 3>, 3> edge{};
-    for (std::size_t axis = 0; axis < 3; ++axis) {
-        edge[0][axis] = at(1, axis) - at(0, axis);
-        edge[1][axis] = at(3, axis) - at(0, axis);
-        edge[2][axis] = at(4, axis) - at(0, axis);
-    }
-    return edge[0][0] * (edge[1][1] * edge[2][2] - edge[1][2] * edge[2][1]) - edge[0][1] * (edge[1][0] * edge[2][2] - edge[1][2] * edge[2][0]) +
-           edge[0][2] * (edge[1][0] * edge[2][1] - edge[1][1] * edge[2][0]);
-}
-
 class CellMaker {
 public:
     CellMaker(vtkDataSet& grid, const Dims& dims) : m_grid(grid), m_dims(dims), m_points(pointsOf(grid)) {
@@ -87,22 +75,18 @@ public:
     }
 
     vtkSmartPointer<vtkPointSet> run() {
-        const Hidden hidden(m_grid);
         const auto corners = std::size_t{1} << m_axes.size();
         const auto count = m_grid.GetNumberOfCells();
-        vtkNew<vtkIdTypeArray> kept; // where some are hidden
-        for (vtkIdType cell = 0; hidden.any() && cell < count; ++cell)
-            if (!hidden.cell(cell, nodesOf(cell), corners))
-                kept->InsertNextValue(cell);
-        const bool all = !hidden.any() || kept->GetNumberOfValues() == count;
+        const auto kept = seenCells();
+        const bool all = kept == nullptr;
         const auto made = [&](const auto* points) {
             const auto cells = static_cast<std::size_t>(all ? count : kept->GetNumberOfValues());
             return cellArray(
                 cells, cells * corners, static_cast<std::size_t>(m_grid.GetNumberOfPoints()), [&](std::size_t cell) { return cell * corners; },
                 [&](std::size_t cell, auto* to) {
                     auto nodes = nodesOf(all ? static_cast<vtkIdType>(cell) : kept->GetValue(static_cast<vtkIdType>(cell)));
-                    if (corners == 8 && volumeSign(points, nodes) < 0) // a left-handed grid
-                        std::ranges::rotate(nodes, nodes.begin() + 4);
+                    if (corners == 8)
+                        turnIfLeftHanded(points, nodes);
                     for (std::size_t i = 0; i < corners; ++i)
                         to[i] = static_cast<std::decay_t<decltype(*to)>>(nodes[i]);
                 });
@@ -120,12 +104,41 @@ public:
             for (vtkIdType at = 0; at < kept->GetNumberOfValues(); ++at)
                 out->GetCellData()->CopyData(m_grid.GetCellData(), kept->GetValue(at), at);
         }
-        for (vtkDataSetAttributes* data : {static_cast<vtkDataSetAttributes*>(out->GetPointData()), static_cast<vtkDataSetAttributes*>(out->GetCellData())})
-            data->RemoveArray(vtkDataSetAttributes::GhostArrayName());
+        withoutGhosts(*out);
+        return out;
+    }
+
+    // Null where it has blanked cells, or lies in a plane or a line.
+    vtkSmartPointer<vtkPointSet> lattice() {
+        if (m_axes.size() != 3 || seenCells() != nullptr)
+            return nullptr;
+        vtkNew<vtkStructuredGrid> out;
+        out->SetDimensions(m_dims.data());
+        out->SetPoints(m_points);
+        out->GetPointData()->ShallowCopy(m_grid.GetPointData());
+        out->GetCellData()->ShallowCopy(m_grid.GetCellData());
+        out->GetFieldData()->ShallowCopy(m_grid.GetFieldData());
+        withoutGhosts(*out);
         return out;
     }
 
 private:
+    // Numbers of those that are not hidden; null when none is.
+    vtkSmartPointer<vtkIdTypeArray> seenCells() const {
+        const Hidden hidden(m_grid);
+        if (!hidden.any())
+            return nullptr;
+        const auto corners = std::size_t{1} << m_axes.size();
+        auto kept = vtkSmartPointer<vtkIdTypeArray>::New();
+        for (vtkIdType cell = 0; cell < m_grid.GetNumberOfCells(); ++cell)
+            if (!hidden.cell(cell, nodesOf(cell), corners))
+                kept->InsertNextValue(cell);
+        return kept->GetNumberOfValues() == m_grid.GetNumberOfCells() ? nullptr : kept;
+    }
+    static void withoutGhosts(vtkPointSet& grid) {
+        for (vtkDataSetAttributes* data : {static_cast<vtkDataSetAttributes*>(grid.GetPointData()), static_cast<vtkDataSetAttributes*>(grid.GetCellData())})
+            data->RemoveArray(vtkDataSetAttributes::GhostArrayName());
+    }
     std::array<vtkIdType, 8> nodesOf(vtkIdType cell) const {
         const vtkIdType along = std::max(1, m_dims[0] - 1);
         const vtkIdType layer = along * std::max(1, m_dims[1] - 1);
@@ -155,7 +168,9 @@ private:
 
 } // namespace
 
-Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where) {
+namespace {
+
+Result<vtkSmartPointer<vtkPointSet>> made(vtkDataSet& grid, const std::string& where, bool mayStay) {
     const auto dims = dimensionsOf(grid);
     if (!dims) {
         if (auto* points = vtkPointSet::SafeDownCast(&grid))
@@ -164,7 +179,15 @@ Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string
     }
     if (grid.GetNumberOfPoints() == 0 || (*dims)[0] * 1LL * (*dims)[1] * (*dims)[2] == 1)
         return fail(ErrorCode::NoCells, "the grid has no cells", where, "Export the mesh together with the result");
-    return CellMaker(grid, *dims).run();
+    CellMaker maker(grid, *dims);
+    if (auto lattice = mayStay ? maker.lattice() : nullptr)
+        return lattice;
+    return maker.run();
 }
+
+} // namespace
+
+Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where) { return made(grid, where, false); }
+Result<vtkSmartPointer<vtkPointSet>> asLatticeOrCells(vtkDataSet& grid, const std::string& where) { return made(grid, where, true); }
 
 } // namespace pyro

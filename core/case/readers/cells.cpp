@@ -9,6 +9,7 @@
 #include <vtkIdList.h>
 #include <vtkNew.h>
 #include <vtkUnsignedCharArray.h>
+#include <vtkStructuredGrid.h>
 #include <vtkUnstructuredGrid.h>
 
 namespace pyro {
@@ -196,6 +197,8 @@ private:
 std::vector<int> cellTypesIn(vtkPointSet& grid) {
     std::array<bool, 256> seen{};
     const auto cells = grid.GetNumberOfCells();
+    if (vtkStructuredGrid::SafeDownCast(&grid) != nullptr && cells > 0) // all are alike
+        return {grid.GetCellType(0)};
     if (auto* unstructured = vtkUnstructuredGrid::SafeDownCast(&grid)) {
         const auto* types = cells > 0 ? unstructured->GetCellTypesArray()->GetPointer(0) : nullptr;
         for (vtkIdType cell = 0; cell < cells; ++cell)

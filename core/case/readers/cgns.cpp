@@ -10,7 +10,11 @@
 #include <set>
 #include <vtkAppendFilter.h>
 #include <vtkCellData.h>
+#include <vtkDoubleArray.h>
 #include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkPoints.h>
+#include <vtkStructuredGrid.h>
 
 namespace pyro {
 namespace {
@@ -62,6 +66,15 @@ private:
 
     // What is taken out of the mesh is left empty: it need not be held twice. The cells of a zone are one part, but where it has several sections of cells of one kind, or of mixed kinds: these are parts then.
     Done takeParts(const CgnsZone& zone, CgnsMesh& mesh, const std::vector<NamedValues>& inCells) {
+        if (zone.structured && zone.dimension == 3) {
+            if (mesh.cells == 0)
+                return {};
+            auto grid = latticeOf(zone, mesh.nodes);
+            mesh.nodes = {};
+            for (const auto& one : inCells)
+                addValues(*grid->GetCellData(), one);
+            return m_to.take({zone.name, false, grid, where(zone.name)});
+        }
         std::vector<CgnsSection*> sections;
         for (auto& section : mesh.sections)
             if (section.dimension == zone.dimension && section.cells.size() > 0)
@@ -101,6 +114,21 @@ private:
                     return taken;
         }
         return flush(zone.name);
+    }
+
+    static vtkSmartPointer<vtkStructuredGrid> latticeOf(const CgnsZone& zone, const NodeTable& nodes) {
+        auto grid = vtkSmartPointer<vtkStructuredGrid>::New();
+        grid->SetDimensions(static_cast<int>(zone.vertices(0)), static_cast<int>(zone.vertices(1)), static_cast<int>(zone.vertices(2)));
+        vtkNew<vtkDoubleArray> at;
+        at->SetNumberOfComponents(3);
+        at->SetNumberOfTuples(static_cast<vtkIdType>(nodes.size()));
+        std::ranges::copy(nodes.at, at->GetPointer(0));
+        vtkNew<vtkPoints> points;
+        points->SetData(at);
+        grid->SetPoints(points);
+        for (const auto& one : nodes.fields)
+            addValues(*grid->GetPointData(), one);
+        return grid;
     }
 
     // Sections of faces that no boundary condition names.

@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <cstdlib>
 #include <fmt/format.h>
-#include <tbb/parallel_for.h>
 #include <vtkCellType.h>
 
 namespace pyro {
@@ -71,27 +70,23 @@ private:
         return found >= m_zone.dimension ? Done() : Done(stop(ErrorCode::LengthMismatch, fmt::format("{} of its coordinates are there", found)));
     }
 
+    // Of a solid only how many cells there are: they need not be listed.
     void lattice() {
         CgnsSection section{m_zone.name, "structured", 1, m_zone.dimension, {}, 0};
         const vtkIdType nx = m_zone.vertices(0);
         const vtkIdType ny = m_zone.vertices(1);
         const bool solid = m_zone.dimension == 3;
         const vtkIdType layer = (nx - 1) * (ny - 1);
-        const std::size_t each = solid ? 8 : 4;
         const auto count = static_cast<std::size_t>(std::max<vtkIdType>(layer * (solid ? m_zone.vertices(2) - 1 : 1), 0));
+        m_mesh.cells = count;
+        if (solid)
+            return;
         auto& cells = section.cells;
-        cells.types.assign(count, solid ? VTK_HEXAHEDRON : VTK_QUAD);
-        cells.offsets.resize(count + 1);
-        cells.nodes.resize(count * each);
-        tbb::parallel_for(std::size_t{0}, count, [&](std::size_t cell) {
-            const auto number = static_cast<vtkIdType>(cell);
-            const vtkIdType first = number % (nx - 1) + nx * (number % layer / (nx - 1) + ny * (number / layer));
-            const std::array<vtkIdType, 4> ring{first, first + 1, first + 1 + nx, first + nx};
-            for (std::size_t i = 0; i < each; ++i)
-                cells.nodes[cell * each + i] = ring[i % 4] + (i < 4 ? 0 : nx * ny);
-            cells.offsets[cell + 1] = static_cast<vtkIdType>((cell + 1) * each);
-        });
-        m_mesh.cells = section.cells.size();
+        cells.reserve(count, 4 * count);
+        for (std::size_t cell = 0; cell < count; ++cell) {
+            const auto first = static_cast<vtkIdType>(cell) % (nx - 1) + nx * (static_cast<vtkIdType>(cell) / (nx - 1));
+            cells.add(VTK_QUAD, std::array{first, first + 1, first + 1 + nx, first + nx});
+        }
         m_mesh.sections.push_back(std::move(section));
     }
 

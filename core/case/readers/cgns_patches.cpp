@@ -186,13 +186,16 @@ private:
             ++next[1 - flat];
             return out.faces.add(VTK_LINE, std::array{nodeAt(at), nodeAt(next)});
         }
+        out.faces.add(VTK_QUAD, ringAt(flat, at));
+    }
+    std::array<vtkIdType, 4> ringAt(std::size_t flat, const Index& at) const {
         const auto moved = [&](bool first, bool second) {
             Index to = at;
             to[(flat + 1) % 3] += first ? 1 : 0;
             to[(flat + 2) % 3] += second ? 1 : 0;
             return nodeAt(to);
         };
-        out.faces.add(VTK_QUAD, std::array{moved(false, false), moved(true, false), moved(true, true), moved(false, true)});
+        return {moved(false, false), moved(true, false), moved(true, true), moved(false, true)};
     }
 
     Done onElements(const PointSet& set, CgnsPatch& out) {
@@ -250,9 +253,30 @@ private:
             for (std::size_t i = 0; section.dimension == m_zone.dimension - 1 && i < section.cells.size(); ++i)
                 if (all(section.cells.row(i)))
                     out.faces.add(section.cells.types[i], section.cells.row(i));
-        if (out.faces.size() == 0)
+        if (m_zone.structured && axes() == 3)
+            addLatticeSides(all, out);
+        else if (out.faces.size() == 0)
             addOuterFaces(all, out);
         return {};
+    }
+
+    template <class All> void addLatticeSides(All all, CgnsPatch& out) const {
+        for (std::size_t flat = 0; flat < 3; ++flat)
+            for (const cgsize_t side : {cgsize_t{1}, m_zone.vertices(static_cast<int>(flat))})
+                forFacesAcross(flat, side, [&](const Index& at) {
+                    if (all(ringAt(flat, at)))
+                        addFace(flat, at, out);
+                });
+    }
+    // use(index of the lowest corner) for every face of the lattice whose index along one axis is the same.
+    template <class Use> void forFacesAcross(std::size_t flat, cgsize_t side, Use use) const {
+        const auto one = (flat + 1) % 3;
+        const auto two = (flat + 2) % 3;
+        Index at{1, 1, 1};
+        at[flat] = side;
+        for (at[two] = 1; at[two] < m_zone.vertices(static_cast<int>(two)); ++at[two])
+            for (at[one] = 1; at[one] < m_zone.vertices(static_cast<int>(one)); ++at[one])
+                use(at);
     }
 
     template <class All> void addOuterFaces(All all, CgnsPatch& out) const {

@@ -22,5 +22,7 @@ std::string endingsRead();                                     // ".vtu .vtp ...
 // Structured, rectilinear and image grids as cells: hexahedra, quadrangles of a plane one, lines. Blanked cells and ghosts are left out.
 // An unstructured grid or surface comes back as it is.
 Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where);
+// The same, but a whole structured grid in space, without anything blanked, stays a vtkStructuredGrid, whose cells need not be held to be stored.
+Result<vtkSmartPointer<vtkPointSet>> asLatticeOrCells(vtkDataSet& grid, const std::string& where);
 
 } // namespace pyro

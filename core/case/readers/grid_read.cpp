@@ -172,7 +172,7 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
     if (auto* unstructured = vtkUnstructuredGrid::SafeDownCast(grid); unstructured != nullptr && scan->pieces > 1)
         if (auto joined = joinedNodes(*unstructured, SamePlace::Exactly)) // of pieces beside each other, as those of parallel files
             return vtkSmartPointer<vtkPointSet>(joined->grid);
-    return asCells(*grid, file.string());
+    return asLatticeOrCells(*grid, file.string());
 }
 
 namespace {

@@ -1,6 +1,7 @@
 #include "core/case/readers/cells.h"
 #include "core/case/readers/curved_grid.h"
 #include "core/case/readers/grid.h"
+#include "core/case/readers/lattice_cells.h"
 #include "core/case/readers/remedies.h"
 #include "core/feedback/counted.h"
 
@@ -15,6 +16,7 @@
 #include <vtkCellData.h>
 #include <vtkDataArray.h>
 #include <vtkPointData.h>
+#include <vtkStructuredGrid.h>
 #include <vtkUnsignedCharArray.h>
 #include <vtkUnstructuredGrid.h>
 
@@ -60,6 +62,7 @@ private:
     Done writeCells();
     template <class Offsets, class Ids>
     Done writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& distinct, Offsets* offsets, Ids* ids);
+    template <class Real> Done writeLattice(const LatticeCells& lattice, const Real* points);
     Done writeConverted();
     Done writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected);
     void remarkNonFinite(const std::string& array, Location on, const ValueScan& scan, std::size_t tuples);
@@ -73,6 +76,7 @@ private:
     std::vector<std::uint32_t> m_fileCell; // empty: stored cells are the file's cells
     nlohmann::json m_arrays = nlohmann::json::array();
     int m_dimension = 0;
+    std::optional<std::array<std::size_t, 3>> m_lattice; // see Region
     Remarks m_remarks;
 };
 
@@ -171,6 +175,22 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& d
     return {};
 }
 
+// A structured grid: its cells are made where they are stored.
+template <class Real> Done GridStore::writeLattice(const LatticeCells& lattice, const Real* points) {
+    const auto room = m_store.space<std::uint32_t>(m_key + "/connectivity", 8 * lattice.count());
+    tbb::parallel_for(tbb::blocked_range<std::size_t>(0, lattice.count(), chunk / 8), [&](const auto& range) {
+        for (auto cell = range.begin(); cell != range.end(); ++cell) {
+            auto nodes = lattice.corners(cell);
+            turnIfLeftHanded(points, nodes);
+            std::ranges::transform(nodes, room.begin() + static_cast<std::ptrdiff_t>(8 * cell), [](vtkIdType node) { return static_cast<std::uint32_t>(node); });
+        }
+    });
+    writeMade<std::uint8_t>(m_store, m_key + "/types", lattice.count(), [](std::size_t) { return static_cast<std::uint8_t>(CellType::Hexahedron); });
+    m_dimension = 3;
+    m_lattice = lattice.nodes;
+    return {};
+}
+
 Done GridStore::writeConverted() {
     auto cells = convertCells(m_grid, m_where);
     if (!cells)
@@ -191,6 +211,13 @@ Done GridStore::writeConverted() {
 }
 
 Done GridStore::writeCells() {
+    if (auto* structured = vtkStructuredGrid::SafeDownCast(&m_grid)) {
+        std::array<int, 3> dims{};
+        structured->GetDimensions(dims.data());
+        const LatticeCells lattice{{static_cast<std::size_t>(dims[0]), static_cast<std::size_t>(dims[1]), static_cast<std::size_t>(dims[2])}};
+        auto* points = structured->GetPoints()->GetData();
+        return points->GetDataType() == VTK_FLOAT ? writeLattice(lattice, static_cast<const float*>(points->GetVoidPointer(0))) : writeLattice(lattice, static_cast<const double*>(points->GetVoidPointer(0)));
+    }
     auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
     const auto distinct = grid == nullptr ? std::vector<int>() : cellTypesIn(*grid);
     const auto direct = [](int type) { return orderedShape(type).shape != nullptr; };
@@ -312,9 +339,10 @@ Result<StoredGrid> GridStore::run() {
     const auto fileCells = static_cast<std::uint64_t>(m_grid.GetNumberOfCells());
     if (auto done = writeArrays(*m_grid.GetCellData(), Location::Cell, fileCells); !done)
         return tl::unexpected(done.error());
-    return StoredGrid{{{"name", m_name}, {"dimension", m_dimension}, {"file_cells", fileCells}, {"arrays", m_arrays}},
-                      m_dimension == 3,
-                      std::move(m_remarks)};
+    StoredGrid out{{{"name", m_name}, {"dimension", m_dimension}, {"file_cells", fileCells}, {"arrays", m_arrays}}, m_dimension == 3, std::move(m_remarks)};
+    if (m_lattice)
+        out.entry["lattice"] = *m_lattice;
+    return out;
 }
 
 } // namespace

@@ -215,7 +215,7 @@ Result<vtkSmartPointer<vtkPointSet>> readLegacy(const std::filesystem::path& fil
             array->SetName("TimeValue");
         grid->SetFieldData(told);
     }
-    return asCells(*grid, file.string());
+    return asLatticeOrCells(*grid, file.string());
 }
 
 std::optional<double> legacyTime(const std::filesystem::path& file) {

@@ -1,5 +1,7 @@
 #include "core/case/readers/part_split.h"
 
+#include "core/case/readers/format.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -90,8 +92,11 @@ Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string
         if (!cells || cells->size() < 2)
             continue;
         out.array = by->GetName();
+        const auto whole = asCells(grid, where);
+        if (!whole)
+            return tl::unexpected(whole.error());
         for (const auto& [value, list] : *cells)
-            out.parts.push_back({fmt::format("{} {}", out.array, value), subset(grid, list)});
+            out.parts.push_back({fmt::format("{} {}", out.array, value), subset(**whole, list)});
         break;
     }
     return out;

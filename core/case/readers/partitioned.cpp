@@ -94,7 +94,7 @@ Result<vtkSmartPointer<vtkPointSet>> readStructured(const std::filesystem::path&
     });
     if (!complaint.empty() || whole == nullptr)
         return fail(ErrorCode::FileUnreadable, "its pieces cannot be put together: " + complaint, file.string(), "Copy all pieces again or have the solver write them again");
-    return asCells(*whole, file.string());
+    return asLatticeOrCells(*whole, file.string());
 }
 
 } // namespace
@@ -150,7 +150,10 @@ Result<vtkSmartPointer<vtkPointSet>> readPartitioned(const std::filesystem::path
             continue; // a rank without any
         if (!grid)
             return tl::unexpected(grid.error());
-        if (auto own = ownCells(**grid)) {
+        const auto cells = asCells(**grid, file.string());
+        if (!cells)
+            return tl::unexpected(cells.error());
+        if (auto own = ownCells(**cells)) {
             countArrays(*own->GetPointData(), "node", holders);
             countArrays(*own->GetCellData(), "cell", holders);
             pieces.push_back(std::move(own));
