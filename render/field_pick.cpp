@@ -65,9 +65,17 @@ std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, 
 SurfacePlace FieldScene::surfacePlace(std::size_t part, vtkIdType triangle, const Point& at) const {
     const auto& surface = (*m_picture->surfaces)[part];
     const auto* nodes = &surface.triangles[static_cast<std::size_t>(triangle) * 3];
-    SurfacePlace place{part, {}, weightsIn(surface.points, nodes, at), surface.partCell[static_cast<std::size_t>(triangle)]};
-    for (std::size_t i = 0; i < 3; ++i)
-        place.nodes[i] = surface.partNode[static_cast<std::size_t>(nodes[i])];
+    const auto weight = weightsIn(surface.points, nodes, at);
+    SurfacePlace place{part, {}, {}, surface.partCell[static_cast<std::size_t>(triangle)]};
+    for (std::size_t i = 0; i < 3; ++i) {
+        const auto node = static_cast<std::size_t>(nodes[i]);
+        surface.forSources(node, [&](std::uint32_t of, double share) {
+            place.nodes.push_back(of);
+            place.weights.push_back(weight[i] * share);
+        });
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            place.corner[i][axis] = surface.points[3 * node + axis];
+    }
     return place;
 }
 

@@ -72,7 +72,13 @@ void FieldScene::show(std::shared_ptr<const FieldPicture> picture) {
 void FieldScene::showTriangle() {
     auto picture = std::make_shared<FieldPicture>();
     picture->quantity.on = Location::Node;
-    picture->surfaces = std::make_shared<const Surfaces>(Surfaces{{{0, 0, 0, 1, 0, 0, 0, 1, 0}, {0, 1, 2}, {0, 1, 2}, {0}, {0, 1}, {}, {}}});
+    PartSurface triangle;
+    triangle.points = {0, 0, 0, 1, 0, 0, 0, 1, 0};
+    triangle.partNode = {0, 1, 2};
+    triangle.triangles = {0, 1, 2};
+    triangle.partCell = {0};
+    triangle.edges = {0, 1};
+    picture->surfaces = std::make_shared<const Surfaces>(Surfaces{triangle});
     picture->values = std::make_shared<const SurfaceValues>(SurfaceValues{{0, 1, 2}});
     picture->min = 0;
     picture->max = 2;
@@ -88,7 +94,7 @@ void FieldScene::addPart(std::size_t part) {
     vtkNew<vtkPolyDataMapper> mapper;
     const auto& values = (*m_picture->values)[part];
     if (!values.empty()) {
-        const bool nodes = values.size() == surface.partNode.size() && m_picture->quantity.on == Location::Node;
+        const bool nodes = values.size() == surface.nodes() && m_picture->quantity.on == Location::Node;
         const auto scalars = borrowed(values, 1);
         if (nodes)
             drawing->surface->GetPointData()->SetScalars(scalars);

@@ -1,126 +1,17 @@
 #include "render/surface.h"
 
-#include "core/field/straight_pieces.h"
+#include "render/surface_builder.h"
 
 #include <algorithm>
-#include <fmt/format.h>
 #include <cmath>
+#include <fmt/format.h>
 #include <limits>
 #include <tbb/blocked_range.h>
 #include <tbb/parallel_reduce.h>
-#include <tbb/parallel_sort.h>
 #include <unordered_map>
 
 namespace pyro {
 namespace {
-
-using Normal = std::array<float, 3>;
-
-class SurfaceBuilder {
-public:
-    SurfaceBuilder(const Region& part, const ShellView& shell)
-        : m_part(part), m_shell(shell), m_number(part.mesh.nodes(), -1) {}
-
-    PartSurface run() {
-        for (std::size_t face = 0; face < m_shell.faces(); ++face)
-            addFace(face);
-        keepSharpEdges();
-        return std::move(m_out);
-    }
-
-private:
-    struct EdgeOfFace {
-        std::uint64_t key; // both nodes of the surface, the lower one first
-        std::uint32_t face;
-    };
-
-    std::int32_t number(std::uint32_t node) {
-        auto& at = m_number[node];
-        if (at < 0) {
-            at = static_cast<std::int32_t>(m_out.partNode.size());
-            m_out.partNode.push_back(node);
-            for (std::size_t axis = 0; axis < 3; ++axis)
-                m_out.points.push_back(static_cast<float>(m_part.mesh.coordinates[3 * std::size_t{node} + axis]));
-        }
-        return at;
-    }
-
-    void triangle(std::int32_t a, std::int32_t b, std::int32_t c, std::uint32_t cell) {
-        m_out.triangles.insert(m_out.triangles.end(), {a, b, c});
-        m_out.partCell.push_back(cell);
-    }
-
-    void addFace(std::size_t face) {
-        const auto ring = m_shell.face(face);
-        const auto cell = m_shell.cell[face];
-        auto& nodes = m_ring;
-        nodes.clear();
-        for (const auto node : ring)
-            nodes.push_back(number(node));
-        for (std::size_t i = 1; i + 1 < nodes.size(); ++i)
-            triangle(nodes[0], nodes[i], nodes[i + 1], cell);
-        addEdges(ring);
-    }
-
-    Normal normalOf(std::span<const std::uint32_t> ring) const {
-        std::array<double, 3> sum{};
-        const auto origin = m_part.mesh.node(ring[0]);
-        for (std::size_t i = 1; i + 1 < ring.size(); ++i) {
-            const auto p = m_part.mesh.node(ring[i]);
-            const auto q = m_part.mesh.node(ring[i + 1]);
-            for (std::size_t axis = 0; axis < 3; ++axis) {
-                const auto u = (axis + 1) % 3;
-                const auto v = (axis + 2) % 3;
-                sum[axis] += (p[u] - origin[u]) * (q[v] - origin[v]) - (p[v] - origin[v]) * (q[u] - origin[u]);
-            }
-        }
-        const double length = std::sqrt(sum[0] * sum[0] + sum[1] * sum[1] + sum[2] * sum[2]);
-        Normal unit{};
-        for (std::size_t axis = 0; axis < 3 && length > 0; ++axis)
-            unit[axis] = static_cast<float>(sum[axis] / length);
-        return unit;
-    }
-
-    void addEdges(std::span<const std::uint32_t> ring) {
-        m_normals.push_back(normalOf(ring));
-        for (std::size_t i = 0; i < ring.size(); ++i) {
-            const auto a = static_cast<std::uint64_t>(number(ring[i]));
-            const auto b = static_cast<std::uint64_t>(number(ring[(i + 1) % ring.size()]));
-            m_edges.push_back({std::min(a, b) << 32 | std::max(a, b), static_cast<std::uint32_t>(m_normals.size() - 1)});
-        }
-    }
-
-    bool sharp(std::size_t from, std::size_t to) const {
-        if (to - from != 2)
-            return true;
-        const auto& one = m_normals[m_edges[from].face];
-        const auto& other = m_normals[m_edges[from + 1].face];
-        return std::abs(one[0] * other[0] + one[1] * other[1] + one[2] * other[2]) < 0.866F;
-    }
-
-    // Sharp are edges of one face only, and those where faces meet at more than 30 degrees.
-    void keepSharpEdges() {
-        tbb::parallel_sort(m_edges.begin(), m_edges.end(), [](const EdgeOfFace& a, const EdgeOfFace& b) {
-            return a.key != b.key ? a.key < b.key : a.face < b.face;
-        });
-        for (std::size_t from = 0, to = 0; from < m_edges.size(); from = to) {
-            while (to < m_edges.size() && m_edges[to].key == m_edges[from].key)
-                ++to;
-            if (sharp(from, to)) {
-                m_out.edges.push_back(static_cast<std::uint32_t>(m_edges[from].key >> 32));
-                m_out.edges.push_back(static_cast<std::uint32_t>(m_edges[from].key & 0xffffffffU));
-            }
-        }
-    }
-
-    const Region& m_part;
-    const ShellView& m_shell;
-    std::vector<std::int32_t> m_number;
-    std::vector<std::int32_t> m_ring; // of the face at hand
-    std::vector<EdgeOfFace> m_edges;
-    std::vector<Normal> m_normals; // per face
-    PartSurface m_out;
-};
 
 constexpr std::size_t distributionClasses = 2048;
 
@@ -203,36 +94,6 @@ std::array<double, 2> rangeOfComponent(const std::optional<RegionValues>& field,
     return range;
 }
 
-// The cells of a part of a plane case as faces in the plane, in the part's own node numbers and facing along its normal.
-Shell facesInPlane(const Mesh& mesh) {
-    Shell flat;
-    flat.offsets.push_back(0);
-    for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
-        const auto* shape = cellShape(mesh.type(cell));
-        if (shape == nullptr || shape->dimension != 3)
-            continue;
-        const auto ids = mesh.cell(cell);
-        const std::uint8_t lower = shape->corners == 6 ? 0 : 4; // of a wedge or a hexahedron
-        const auto add = [&](const auto& ring) {
-            for (std::size_t i = 0; i < ring.count; ++i)
-                flat.nodes.push_back(ids[ring.node[i]]);
-            const auto first = flat.nodes.begin() + flat.offsets.back();
-            if (lower == 4) // these point out of the cell, against the normal
-                std::reverse(first, flat.nodes.end());
-            flat.offsets.push_back(static_cast<std::uint32_t>(flat.nodes.size()));
-            flat.cell.push_back(static_cast<std::uint32_t>(cell));
-        };
-        if (const auto* lattice = latticeOf(mesh, cell)) {
-            for (const auto& piece : lattice->facePieces())
-                if (piece.face == lower)
-                    add(piece);
-        } else {
-            add(shape->faces[lower]);
-        }
-    }
-    return flat;
-}
-
 Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, Progress& progress) {
     auto surfaces = std::make_shared<Surfaces>();
     const auto& parts = opened.solved->parts;
@@ -241,10 +102,10 @@ Result<std::shared_ptr<const Surfaces>> makeSurfaces(const OpenedCase& opened, P
             return fail(ErrorCode::Cancelled, "drawing was cancelled", opened.solved->file);
         progress.report(static_cast<double>(i) / static_cast<double>(parts.size()), "surface of " + parts[i].name);
         if (opened.solved->plane) {
-            const auto flat = facesInPlane(parts[i].mesh);
-            surfaces->push_back(SurfaceBuilder(parts[i], {flat.nodes, flat.offsets, flat.cell}).run());
+            const auto flat = facesInPlane(parts[i]);
+            surfaces->push_back(surfaceOf(parts[i], {flat.nodes, flat.offsets, flat.cell}));
         } else {
-            surfaces->push_back(SurfaceBuilder(parts[i], opened.index->parts[i].shell).run());
+            surfaces->push_back(surfaceOf(parts[i], opened.index->parts[i].shell));
         }
         reduce(surfaces->back());
     }
@@ -258,8 +119,16 @@ SurfaceValues surfaceValues(const FieldPicture& picture) {
         if (!field || std::isnan(picture.min))
             continue;
         const auto& surface = (*picture.surfaces)[i];
-        for (const auto number : field->on == Location::Node ? surface.partNode : surface.partCell)
-            values[i].push_back(static_cast<float>(picture.quantity.toSi((*field)[number])));
+        if (field->on == Location::Cell) {
+            for (const auto number : surface.partCell)
+                values[i].push_back(static_cast<float>(picture.quantity.toSi((*field)[number])));
+            continue;
+        }
+        for (std::size_t node = 0; node < surface.nodes(); ++node) {
+            double value = 0;
+            surface.forSources(node, [&](std::uint32_t of, double weight) { value += weight * (*field)[of]; });
+            values[i].push_back(static_cast<float>(picture.quantity.toSi(value)));
+        }
     }
     return values;
 }

@@ -10,13 +10,26 @@ namespace pyro {
 
 struct PartSurface {
     std::vector<float> points;            // 3 per node of the surface
-    std::vector<std::uint32_t> partNode;  // node number in the part, per node of the surface
+    std::vector<std::uint32_t> partNode;  // node number in the part, per node of the surface, as far as it is one
+    // The nodes behind those lie within curved faces: where the nodes of the part that each goes by begin, one more at the end, and with which weights.
+    std::vector<std::uint32_t> blendStart{0};
+    std::vector<std::uint32_t> blendNode;
+    std::vector<float> blendWeight;
     std::vector<std::int32_t> triangles;  // 3 nodes each
     std::vector<std::uint32_t> partCell;  // cell number in the part, per triangle
     std::vector<std::uint32_t> edges;     // 2 nodes each: where faces meet at more than 30 degrees or end
     // A reduced surface of the same nodes for drawing while moving; empty where the surface is small anyway.
     std::vector<std::int32_t> coarse;         // triangles, 3 nodes each
     std::vector<std::uint32_t> coarseSource;  // per coarse triangle: the triangle it stands for
+
+    std::size_t nodes() const { return points.size() / 3; }
+    // use(node of the part, weight) for what a node of the surface is made of.
+    template <class Use> void forSources(std::size_t node, Use use) const {
+        if (node < partNode.size())
+            return use(partNode[node], 1.0);
+        for (auto i = blendStart[node - partNode.size()]; i < blendStart[node - partNode.size() + 1]; ++i)
+            use(blendNode[i], static_cast<double>(blendWeight[i]));
+    }
 };
 
 using Surfaces = std::vector<PartSurface>;

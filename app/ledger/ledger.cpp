@@ -252,10 +252,10 @@ void Ledger::fillParts() {
          }, true},
         {"Extent", [opened](int row) {
              const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
-             const auto& plane = opened.solved->plane;
+             const auto depth = opened.solved->plane ? opened.solved->plane->axis() : std::nullopt;
              std::vector<std::string> sides; // along a plane case's depth there is none
              for (std::size_t axis = 0; axis < 3; ++axis)
-                 if (!plane || plane->normal[axis] != 1)
+                 if (depth != axis)
                      sides.push_back(fmt::format("{:.4g}", 1e3 * (box[2 * axis + 1] - box[2 * axis])));
              return q(fmt::format("{} mm", fmt::join(sides, " x ")));
          }}};

@@ -323,9 +323,8 @@ std::optional<Point> Viewport::normalAtCursor() const {
     if (!m_hover || !m_hover->surface || !m_shown)
         return std::nullopt;
     const auto& mesh = m_shown->opened.solved->parts[m_hover->surface->part].mesh;
-    const auto& nodes = m_hover->surface->nodes;
     PolygonFan face;
-    face.measure(3, [&](std::size_t i) { return mesh.node(nodes[i]); });
+    face.measure(3, [&](std::size_t i) { return m_hover->surface->corner[i]; });
     return outwards(face, mesh.cellCentre(m_hover->surface->cell));
 }
 

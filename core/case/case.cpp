@@ -72,6 +72,11 @@ const StoredArray* Region::find(std::string_view arrayName, Location on) const {
 
 std::optional<std::size_t> Case::partNamed(std::string_view name) const { return named(parts, name); }
 
+std::optional<std::size_t> PlaneCase::axis() const {
+    const auto found = std::ranges::find(normal, 1.0);
+    return found == normal.end() ? std::nullopt : std::optional(static_cast<std::size_t>(found - normal.begin()));
+}
+
 Case::Extent Case::extentOf(const Region& region, double size) const {
     return plane ? Extent{size / plane->depth, region.dimension - 1} : Extent{size, region.dimension};
 }

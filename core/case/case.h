@@ -81,6 +81,7 @@ struct PlaneCase {
     Point normal;      // unit length; the file's nodes are those at the lower end
     double depth;      // metres
     bool given;        // whether the survey says it; else heat flows are per metre
+    std::optional<std::size_t> axis() const; // along which the depth runs; nothing where it runs along none
     bool operator==(const PlaneCase&) const = default;
 };
 

@@ -378,9 +378,8 @@ std::string_view dimensionsText(Dimensions dimensions) {
 }
 
 std::optional<Depth> depthOf(const Case& solved, const CaseIndex& index) {
-    if (solved.plane)
-        if (const auto axis = std::ranges::find(solved.plane->normal, 1.0); axis != solved.plane->normal.end())
-            return Depth{static_cast<std::size_t>(axis - solved.plane->normal.begin()), solved.plane->depth};
+    if (const auto axis = solved.plane ? solved.plane->axis() : std::nullopt)
+        return Depth{*axis, solved.plane->depth};
     for (const std::size_t axis : {2U, 1U, 0U}) {
         double low = 1e300;
         double high = -1e300;

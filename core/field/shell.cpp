@@ -235,4 +235,32 @@ Shell outerFaces(const Region& part, bool plane) {
     return shell;
 }
 
+Shell facesInPlane(const Region& part) {
+    Shell flat;
+    flat.offsets.push_back(0);
+    for (std::size_t cell = 0; cell < part.mesh.cells(); ++cell) {
+        const auto* shape = cellShape(part.mesh.type(cell));
+        if (shape == nullptr || shape->dimension != 3)
+            continue;
+        const auto ids = part.mesh.cell(cell);
+        const std::uint8_t lower = shape->corners == 6 ? 0 : 4; // see isOfPlane
+        const auto add = [&](const auto& ring) {
+            for (std::size_t i = 0; i < ring.count; ++i)
+                flat.nodes.push_back(ids[ring.node[i]]);
+            if (lower == 4) // these point out of the cell, against the normal
+                std::reverse(flat.nodes.begin() + flat.offsets.back(), flat.nodes.end());
+            flat.offsets.push_back(static_cast<std::uint32_t>(flat.nodes.size()));
+            flat.cell.push_back(static_cast<std::uint32_t>(cell));
+        };
+        if (const auto* lattice = latticeOf(part.mesh, cell)) {
+            for (const auto& piece : lattice->facePieces())
+                if (piece.face == lower)
+                    add(piece);
+        } else {
+            add(shape->faces[lower]);
+        }
+    }
+    return flat;
+}
+
 } // namespace pyro

@@ -11,7 +11,7 @@ double componentAt(const StoredArray& array, const SurfacePlace& place, std::siz
     if (array.on == Location::Cell)
         return array.values[width * place.cell + component];
     double value = 0;
-    for (std::size_t i = 0; i < 3; ++i)
+    for (std::size_t i = 0; i < place.nodes.size(); ++i)
         value += place.weights[i] * array.values[width * place.nodes[i] + component];
     return value;
 }

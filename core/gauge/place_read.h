@@ -3,14 +3,17 @@
 
 #include "core/case/quantity.h"
 
+#include <vector>
+
 namespace pyro {
 
 // A place within one triangle of the surface: node values are weighted, cell values are those of the cell behind it.
 struct SurfacePlace {
     std::size_t part;
-    std::array<std::uint32_t, 3> nodes{}; // of the part
-    std::array<double, 3> weights{};      // sum to 1
-    std::uint32_t cell = 0;               // of the part
+    std::vector<std::uint32_t> nodes; // of the part
+    std::vector<double> weights;      // of these, sum to 1
+    std::uint32_t cell = 0;           // of the part
+    std::array<Point, 3> corner{};    // of the triangle
 };
 
 struct PlaceReading {

@@ -248,9 +248,8 @@ Json toJson(const CaseRun& run) {
 }
 
 Json regionToJson(const Case& solved, const Region& region, double size, std::array<double, 6> box) {
-    for (std::size_t axis = 0; solved.plane && axis < 3; ++axis) // the depth is none of the file's
-        if (solved.plane->normal[axis] == 1)
-            box[2 * axis + 1] = box[2 * axis];
+    if (const auto axis = solved.plane ? solved.plane->axis() : std::nullopt) // the depth is none of the file's
+        box[2 * *axis + 1] = box[2 * *axis];
     return {{"name", region.name},
             {"cells", region.fileCells},
             {"nodes", solved.nodesOf(region)},

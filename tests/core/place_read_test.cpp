@@ -21,7 +21,7 @@ TEST(PlaceRead, ReadsEveryQuantityThePartHas) {
     const auto opened = mustOpen(folder / "box.vtu");
     const auto list = recognise(*opened.solved, {});
     ASSERT_TRUE(list);
-    const SurfacePlace place{0, {0, 1, 9}, {0.5, 0.25, 0.25}, 0}; // nodes at (0,0,0), (0.5,0,0), (0,0,0.5)
+    const SurfacePlace place{0, {0, 1, 9}, {0.5, 0.25, 0.25}, 0, {}}; // nodes at (0,0,0), (0.5,0,0), (0,0,0.5)
     std::map<std::string, double> read;
     for (const auto& reading : readPlace(*opened.solved, *list, place))
         read[reading.quantity->name] = reading.value;

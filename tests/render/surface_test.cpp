@@ -1,7 +1,9 @@
 // What is packed for drawing: surfaces, their edges, reduced surfaces, sections, pictures with scale.
+#include "core/field/cell_lattice.h"
 #include "render/palette.h"
 #include "render/scaled_picture.h"
 #include "render/section_picture.h"
+#include "render/surface_builder.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
@@ -201,4 +203,46 @@ int main(int count, char** words) {
     QGuiApplication application(count, words);
     testing::InitGoogleTest(&count, words);
     return RUN_ALL_TESTS();
+}
+
+// One curved hexahedron of second order, a quarter of a pipe's wall: its surface is divided until it looks round, every node goes by nodes of the part
+// with their shape functions, and neighbouring faces meet in the same nodes.
+TEST(Surface, CurvedFacesAreDivided) {
+    const auto* lattice = CellLattice::of(CellType::CurvedHexahedron, 27);
+    std::vector<double> at;
+    std::vector<std::uint32_t> ids;
+    for (std::size_t node = 0; node < lattice->nodes(); ++node) {
+        const auto local = lattice->place(node);
+        const double radius = 1 + local[0];
+        for (const double one : {radius * std::cos(local[1] * M_PI / 2), radius * std::sin(local[1] * M_PI / 2), local[2]})
+            at.push_back(one);
+        ids.push_back(static_cast<std::uint32_t>(node));
+    }
+    const std::vector<std::uint8_t> types{static_cast<std::uint8_t>(CellType::CurvedHexahedron)};
+    Region part;
+    part.name = "wall";
+    part.mesh = {RealView(std::span<const double>(at)), ids, {}, types, 27};
+    const auto shell = outerFaces(part);
+    const auto surface = surfaceOf(part, {shell.nodes, shell.offsets, shell.cell});
+    constexpr std::size_t division = 8;
+    EXPECT_EQ(surface.triangles.size() / 3, 6U * 4 * 2 * division * division);
+    EXPECT_EQ(surface.edges.size() / 2, 12U * 2 * division) << "no edge within a face, none that does not meet its neighbour's";
+    ASSERT_EQ(surface.nodes(), surface.partNode.size() + surface.blendStart.size() - 1);
+    double farthest = 0;
+    for (std::size_t node = 0; node < surface.nodes(); ++node) {
+        double sum = 0;
+        Point blended{};
+        surface.forSources(node, [&](std::uint32_t of, double weight) {
+            sum += weight;
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                blended[axis] += weight * at[3 * of + axis];
+        });
+        EXPECT_NEAR(sum, 1, 1e-6);
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            EXPECT_NEAR(blended[axis], surface.points[3 * node + axis], 1e-5);
+        const double radius = std::hypot(surface.points[3 * node], surface.points[3 * node + 1]);
+        if (radius > 1.95)
+            farthest = std::max(farthest, std::abs(radius - 2));
+    }
+    EXPECT_LT(farthest, 0.02) << "what the quadratic face itself is off; chords between its nodes are 0.15 off";
 }
