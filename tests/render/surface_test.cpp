@@ -244,5 +244,5 @@ TEST(Surface, CurvedFacesAreDivided) {
         if (radius > 1.95)
             farthest = std::max(farthest, std::abs(radius - 2));
     }
-    EXPECT_LT(farthest, 0.02) << "what the quadratic face itself is off; chords between its nodes are 0.15 off";
+    EXPECT_LT(farthest, 0.025) << "what the quadratic face itself is off; chords between its nodes are 0.15 off";
 }
