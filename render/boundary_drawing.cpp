@@ -2,6 +2,7 @@
 
 #include "render/borrowed.h"
 #include "render/palette.h"
+#include "render/surface_builder.h"
 
 #include <algorithm>
 #include <cmath>
@@ -33,6 +34,31 @@ std::span<const std::uint32_t> cornersOf(const Mesh& mesh, std::size_t face) {
     const auto ids = mesh.cell(face);
     const auto* shape = cellShape(mesh.type(face));
     return shape->corners > 0 ? ids.first(static_cast<std::size_t>(shape->corners)) : ids;
+}
+
+vtkNew<vtkCellArray> polygonsOf(const Mesh& mesh) {
+    vtkNew<vtkCellArray> polygons;
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto ids = cornersOf(mesh, face);
+        polygons->InsertNextCell(static_cast<int>(ids.size()));
+        for (const auto id : ids)
+            polygons->InsertCellPoint(id);
+    }
+    return polygons;
+}
+
+vtkNew<vtkPoints> pointsOf(const PartSurface& surface) {
+    vtkNew<vtkPoints> points;
+    for (std::size_t node = 0; node < surface.nodes(); ++node)
+        points->InsertNextPoint(&surface.points[3 * node]);
+    return points;
+}
+
+vtkNew<vtkCellArray> trianglesOf(const PartSurface& surface) {
+    vtkNew<vtkCellArray> triangles;
+    for (std::size_t i = 0; i + 2 < surface.triangles.size(); i += 3)
+        triangles->InsertNextCell({surface.triangles[i], surface.triangles[i + 1], surface.triangles[i + 2]});
+    return triangles;
 }
 
 // The first of all nodes at the same place: some files give each face nodes of its own.
@@ -91,17 +117,11 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     : m_renderer(renderer) {
     const auto& opened = picture->opened;
     const auto& mesh = opened.solved->boundaries[boundary].mesh;
-    const auto points = pointsOf(mesh);
+    const auto curved = surfaceOfBoundary(*picture, boundary);
+    const auto points = curved ? pointsOf(*curved) : pointsOf(mesh);
     vtkNew<vtkPolyData> faces;
-    vtkNew<vtkCellArray> polygons;
-    for (std::size_t face = 0; face < mesh.cells(); ++face) {
-        const auto ids = cornersOf(mesh, face);
-        polygons->InsertNextCell(static_cast<int>(ids.size()));
-        for (const auto id : ids)
-            polygons->InsertCellPoint(id);
-    }
     faces->SetPoints(points);
-    faces->SetPolys(polygons);
+    faces->SetPolys(curved ? trianglesOf(*curved) : polygonsOf(mesh));
     vtkNew<vtkPolyDataMapper> mapper;
     mapper->SetInputData(faces);
     mapper->ScalarVisibilityOff();
@@ -110,8 +130,20 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
         m_faces->GetProperty()->SetOpacity(0.75);
     } else if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity, picture->component)) {
         vtkNew<vtkDoubleArray> scalars;
-        for (std::size_t i = 0; i < values->size(); ++i)
-            scalars->InsertNextValue(picture->quantity.toSi((*values)[i]));
+        const auto add = [&](double value) { scalars->InsertNextValue(picture->quantity.toSi(value)); };
+        if (!curved) {
+            for (std::size_t i = 0; i < values->size(); ++i)
+                add((*values)[i]);
+        } else if (values->on == Location::Cell) {
+            for (const auto face : curved->partCell)
+                add((*values)[face]);
+        } else {
+            for (std::size_t node = 0; node < curved->nodes(); ++node) {
+                double value = 0;
+                curved->forSources(node, [&](std::uint32_t of, double weight) { value += weight * (*values)[of]; });
+                add(value);
+            }
+        }
         if (values->on == Location::Node)
             faces->GetPointData()->SetScalars(scalars);
         else
@@ -130,7 +162,7 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     const auto& plane = opened.solved->plane;
     vtkNew<vtkPolyData> rim;
     rim->SetPoints(points);
-    rim->SetLines(linesOf(plane ? edgesInPlane(mesh, *plane) : rimOf(mesh)));
+    rim->SetLines(linesOf(plane ? edgesInPlane(mesh, *plane) : curved ? curved->edges : rimOf(mesh)));
     vtkNew<vtkPolyDataMapper> rimMapper;
     rimMapper->SetInputData(rim);
     rimMapper->SetResolveCoincidentTopologyToPolygonOffset();

@@ -17,6 +17,8 @@ struct PartSurface {
     std::vector<float> blendWeight;
     std::vector<std::int32_t> triangles;  // 3 nodes each
     std::vector<std::uint32_t> partCell;  // cell number in the part, per triangle
+    std::size_t division = 1;             // of each side of a curved piece
+    std::vector<std::uint32_t> face;      // face of the shell, per triangle; empty where none is divided
     std::vector<std::uint32_t> edges;     // 2 nodes each: where faces meet at more than 30 degrees or end
     // A reduced surface of the same nodes for drawing while moving; empty where the surface is small anyway.
     std::vector<std::int32_t> coarse;         // triangles, 3 nodes each

@@ -1,12 +1,15 @@
 #include "render/surface_builder.h"
 
+#include "core/field/face_lookup.h"
 #include "core/field/straight_pieces.h"
 #include "core/field/vector_algebra.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
+#include <optional>
 #include <tbb/parallel_sort.h>
+#include <unordered_map>
 
 namespace pyro {
 namespace {
@@ -19,16 +22,20 @@ class SurfaceBuilder {
 public:
     SurfaceBuilder(const Region& part, const ShellView& shell) : m_part(part), m_shell(shell), m_number(part.mesh.nodes(), -1) {}
 
-    PartSurface run() {
-        const auto division = divisionOf();
+    PartSurface run(std::optional<std::size_t> wanted) {
+        const auto division = wanted.value_or(divisionOf());
+        m_out.division = division;
         if (division > 1) // so that nodes of the part come first
             for (const auto node : m_shell.nodes)
                 number(node);
-        for (std::size_t face = 0; face < m_shell.faces(); ++face)
+        for (std::size_t face = 0; face < m_shell.faces(); ++face) {
             if (const auto* lattice = division > 1 ? latticeOf(m_part.mesh, m_shell.cell[face]) : nullptr)
                 addCurved(face, *lattice, division);
             else
                 addFace(m_shell.face(face), m_shell.cell[face]);
+            if (division > 1)
+                m_out.face.resize(m_out.partCell.size(), static_cast<std::uint32_t>(face));
+        }
         keepSharpEdges();
         return std::move(m_out);
     }
@@ -237,6 +244,61 @@ private:
 
 } // namespace
 
-PartSurface surfaceOf(const Region& part, const ShellView& shell) { return SurfaceBuilder(part, shell).run(); }
+PartSurface surfaceOf(const Region& part, const ShellView& shell) { return SurfaceBuilder(part, shell).run(std::nullopt); }
+PartSurface surfaceOf(const Region& part, const ShellView& faces, std::size_t division) { return SurfaceBuilder(part, faces).run(division); }
+
+namespace {
+
+// Of the faces of a cell the one nearest to a place.
+std::optional<std::size_t> faceNear(const Mesh& mesh, const ShellView& shell, std::uint32_t cell, const Point& at) {
+    const auto [from, to] = std::ranges::equal_range(shell.cell, cell);
+    std::optional<std::size_t> best;
+    double least = 0;
+    for (auto face = static_cast<std::size_t>(from - shell.cell.begin()); face < static_cast<std::size_t>(to - shell.cell.begin()); ++face)
+        if (const double away = squaredDistance(centroid(mesh, shell.face(face)), at); !best || away < least) {
+            best = face;
+            least = away;
+        }
+    return best;
+}
+
+} // namespace
+
+std::optional<PartSurface> surfaceOfBoundary(const FieldPicture& picture, std::size_t boundary) {
+    const auto& opened = picture.opened;
+    const auto& mesh = opened.solved->boundaries[boundary].mesh;
+    const auto& behind = opened.index->boundaries[boundary];
+    if (behind.part.empty() || behind.part[0] == noNumber || std::ranges::any_of(behind.part, [&](auto part) { return part != behind.part[0]; }))
+        return std::nullopt;
+    const auto part = behind.part[0];
+    const auto division = (*picture.surfaces)[part].division;
+    if (division < 2)
+        return std::nullopt;
+    const auto& shell = opened.index->parts[part].shell;
+    Shell faces;
+    faces.offsets.push_back(0);
+    for (std::size_t face = 0; face < mesh.cells(); ++face) {
+        const auto found = faceNear(opened.solved->parts[part].mesh, shell, behind.cell[face], centroid(mesh, mesh.cell(face)));
+        if (!found)
+            return std::nullopt;
+        const auto ring = shell.face(*found);
+        faces.nodes.insert(faces.nodes.end(), ring.begin(), ring.end());
+        faces.offsets.push_back(static_cast<std::uint32_t>(faces.nodes.size()));
+        faces.cell.push_back(behind.cell[face]);
+    }
+    auto surface = surfaceOf(opened.solved->parts[part], {faces.nodes, faces.offsets, faces.cell}, division);
+    std::unordered_map<std::uint32_t, std::uint32_t> own; // nodes of the boundary by those of the part
+    for (std::uint32_t node = 0; node < behind.node.size(); ++node)
+        own.emplace(behind.node[node], node);
+    for (auto* list : {&surface.partNode, &surface.blendNode})
+        for (auto& node : *list) {
+            const auto found = own.find(node);
+            if (found == own.end())
+                return std::nullopt;
+            node = found->second;
+        }
+    surface.partCell = surface.face;
+    return surface;
+}
 
 } // namespace pyro

@@ -1,6 +1,7 @@
 #include "core/field/boundary_match.h"
 
 #include "core/field/face_lookup.h"
+#include "core/field/face_side.h"
 #include "core/field/measure.h"
 
 namespace pyro {
@@ -34,7 +35,7 @@ private:
         m_lookup.near(centre, [&](PartFace candidate) {
             if (!m_lookup.coincides(mesh, mesh.cell(face), candidate, 1e-6 * std::sqrt(area)))
                 return;
-            const double out = outwards(candidate, centre, normal, area);
+            const double out = outwards(candidate, normal, area);
             if (out > best) {
                 best = out;
                 found = candidate;
@@ -52,13 +53,9 @@ private:
         matchNodes(face, found, 1e-6 * std::sqrt(area));
     }
 
-    double outwards(PartFace candidate, const Point& centre, const Point& normal, double area) const {
-        const auto inside = m_case.parts[candidate.part].mesh.cellCentre(m_lookup.cell(candidate));
-        const double distance = std::sqrt(squaredDistance(centre, inside));
-        double sum = 0;
-        for (int axis = 0; axis < 3; ++axis)
-            sum += normal[axis] * (centre[axis] - inside[axis]);
-        return area > 0 && distance > 0 ? sum / (area * distance) : 0;
+    double outwards(PartFace candidate, const Point& normal, double area) const {
+        const auto into = intoCell(m_case.parts[candidate.part].mesh, m_lookup.cell(candidate), m_lookup.nodes(candidate));
+        return area > 0 && length(into) > 0 ? -dot(normal, into) / (area * length(into)) : 0;
     }
 
     void matchNodes(std::size_t face, PartFace found, double slack) {
@@ -84,12 +81,9 @@ BoundaryMatch matchOfPatch(const Case& solved, const ShellView& shell, const Reg
     for (std::size_t i = 0; i < mesh.cells(); ++i) {
         const auto face = out.face[i];
         out.cell.push_back(shell.cell[face]);
-        auto normal = areaVector(mesh, i);
-        const double size = std::sqrt(squaredDistance(normal, {}));
-        const double sign = dot(normal, minus(centroid(mesh, mesh.cell(i)), part.cellCentre(shell.cell[face]))) < 0 ? -1 : 1;
-        for (const double along : normal)
-            out.normal.push_back(size > 0 ? sign * along / size : 0);
         const auto ring = shell.face(face);
+        for (const double along : outOfCell(unit(areaVector(mesh, i)), part, shell.cell[face], ring))
+            out.normal.push_back(along);
         const auto nodes = mesh.cell(i);
         for (std::size_t k = 0; k < nodes.size(); ++k)
             out.node[nodes[k]] = ring[k];

@@ -4,6 +4,7 @@
 #include "core/field/boundary_match.h"
 #include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
+#include "core/field/face_side.h"
 #include "core/field/interface_faces.h"
 #include "core/field/straight_pieces.h"
 
@@ -80,10 +81,7 @@ private:
         FaceMeasure measured(m_part.mesh);
         for (const auto face : m_free) {
             const auto& fan = measured.of(m_shell.cell[face], m_shell.face(face));
-            auto normal = fan.normal();
-            if (dot(normal, minus(fan.centre, m_part.mesh.cellCentre(m_shell.cell[face]))) < 0)
-                normal = {-normal[0], -normal[1], -normal[2]};
-            m_facing.push_back({normal, fan.size});
+            m_facing.push_back({outOfCell(fan.normal(), m_part.mesh, m_shell.cell[face], m_shell.face(face)), fan.size});
         }
         for (std::size_t node = 0; node < m_part.mesh.nodes(); ++node)
             for (std::size_t axis = 0; axis < 3; ++axis) {
@@ -92,18 +90,49 @@ private:
             }
     }
 
+    // Out of the part, amid an edge of a face; on a curved cell by its shape functions, so that no smooth face is divided where its pieces meet.
+    Point normalAt(std::uint32_t free, std::size_t corner) const {
+        const auto& facing = m_facing[free].normal;
+        const auto face = m_free[free];
+        const auto* lattice = latticeOf(m_part.mesh, m_shell.cell[face]);
+        if (lattice == nullptr)
+            return facing;
+        const auto ids = m_part.mesh.cell(m_shell.cell[face]);
+        const auto ring = m_shell.face(face);
+        const auto local = [&](std::size_t at) { return lattice->place(static_cast<std::size_t>(std::ranges::find(ids, ring[at % ring.size()]) - ids.begin())); };
+        const auto here = local(corner);
+        const auto along = minus(local(corner + 1), here);
+        const auto inwards = minus(local(corner + ring.size() - 1), here);
+        std::vector<double> values(ids.size());
+        std::vector<LocalPoint> slopes(ids.size());
+        lattice->shape({here[0] + along[0] / 2, here[1] + along[1] / 2, here[2] + along[2] / 2}, values, slopes);
+        Point first{};
+        Point second{};
+        for (std::size_t i = 0; i < ids.size(); ++i)
+            for (std::size_t axis = 0; axis < 3; ++axis) {
+                first[axis] += dot(slopes[i], along) * m_part.mesh.node(ids[i])[axis];
+                second[axis] += dot(slopes[i], inwards) * m_part.mesh.node(ids[i])[axis];
+            }
+        auto normal = unit(cross(first, second));
+        if (dot(normal, facing) < 0)
+            for (auto& one : normal)
+                one = -one;
+        return length(normal) > 0 ? normal : facing;
+    }
+
     void divide(double leastCosine) {
         struct Side {
             std::uint32_t low;
             std::uint32_t high;
             std::uint32_t face;
+            std::uint32_t corner; // of the face, from which it runs to the next one
         };
         std::vector<Side> sides;
         for (std::uint32_t i = 0; i < m_free.size(); ++i) {
             const auto corners = m_shell.face(m_free[i]);
             for (std::size_t k = 0; k < corners.size(); ++k) {
                 const auto [low, high] = std::minmax(corners[k], corners[(k + 1) % corners.size()]);
-                sides.push_back({low, high, i});
+                sides.push_back({low, high, i, static_cast<std::uint32_t>(k)});
             }
         }
         std::ranges::sort(sides, [](const Side& a, const Side& b) { return std::tie(a.low, a.high, a.face) < std::tie(b.low, b.high, b.face); });
@@ -113,7 +142,7 @@ private:
             while (end < sides.size() && sides[end].low == sides[i].low && sides[end].high == sides[i].high)
                 ++end;
             // An edge of more than two faces, where bodies meet, divides whatever the angle.
-            if (end - i == 2 && dot(m_facing[sides[i].face].normal, m_facing[sides[i + 1].face].normal) >= leastCosine - 1e-9)
+            if (end - i == 2 && dot(normalAt(sides[i].face, sides[i].corner), normalAt(sides[i + 1].face, sides[i + 1].corner)) >= leastCosine - 1e-9)
                 sets.join(sides[i].face, sides[i + 1].face);
             i = end;
         }

@@ -3,6 +3,7 @@
 #include "core/field/boundary_nodes.h"
 #include "core/field/face_lookup.h"
 #include "core/field/face_measure.h"
+#include "core/field/face_side.h"
 #include "core/field/interface_faces.h"
 #include "core/field/polygon_fan.h"
 #include "core/gauge/facet_rule.h"
@@ -62,7 +63,7 @@ InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::u
         const auto& fan = measure.of(shell.cell[face], nodes);
         out.facets.at.push_back(fan.centre);
         out.facets.weight.push_back(fan.size);
-        out.facets.normal.push_back(dot(along, along) > 0 ? along : outwards(fan, mesh.cellCentre(shell.cell[face])));
+        out.facets.normal.push_back(dot(along, along) > 0 ? along : outOfCell(fan.normal(), mesh, shell.cell[face], nodes));
         out.facets.part.push_back(part);
         out.facets.cell.push_back(shell.cell[face]);
         measure.forShares([&](std::uint32_t node, double share) {

@@ -3,6 +3,7 @@
 #include "core/field/boundary_nodes.h"
 #include "core/field/curved_gradient.h"
 #include "core/field/face_measure.h"
+#include "core/field/face_side.h"
 #include "core/gauge/places.h"
 
 #include <algorithm>
@@ -167,7 +168,7 @@ ShellAreas shellAreas(const Mesh& mesh, const ShellView& shell) {
         const auto& fan = measure.of(shell.cell[face], shell.face(face));
         areas.face.push_back(fan.size);
         areas.corner.insert(areas.corner.end(), fan.share.begin(), fan.share.end());
-        areas.normal.push_back(outwards(fan, mesh.cellCentre(shell.cell[face])));
+        areas.normal.push_back(outOfCell(fan.normal(), mesh, shell.cell[face], shell.face(face)));
         areas.centre.push_back(fan.centre);
     }
     return areas;

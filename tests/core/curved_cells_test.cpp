@@ -437,3 +437,25 @@ TEST(CurvedCells, PartsOfAnotherOrderTouch) {
             }
         }
 }
+
+// Smooth curved faces are one boundary each, however few cells there are around: half a pipe of two cells, each bent by 90 degrees. Their middles lie on
+// the wrong side of the inner face; heat goes out of it all the same.
+TEST(CurvedCells, CellsBentFarKeepTheirFacesAndSides) {
+    for (const auto type : {CellType::CurvedHexahedron, CellType::CurvedWedge}) {
+        const TempFolder folder;
+        const auto half = [](double r, double s, double t) { return Point{(1 + r) * std::cos(M_PI * s), (1 + r) * std::sin(M_PI * s), t}; };
+        const Field field = [](const Point& at) { return 400 + 50 * std::log(std::hypot(at[0], at[1])); }; // hot outside
+        const auto opened = CurvedBlock(type, 5, {1, 2, 1}, half, field).open(folder);
+        EXPECT_EQ(opened.solved->boundaries.size(), 6U) << "both curved faces, both ends, both cuts";
+        for (const auto* name : {"z min", "z max", "face 1", "face 2", "face 3", "face 4"})
+            EXPECT_TRUE(opened.solved->boundaryNamed(name)) << name;
+        const auto survey = Json::parse(R"({"case": {"parts": {"curved": {"material": "m"}}}, "materials": {"m": {"conductivity": 5}}})");
+        const double exact = 5.0 * 50 * M_PI; // 2 pi k dT / ln(r2/r1) per metre of a whole pipe
+        for (const auto& [name, sign] : {std::pair{"face 1", -1}, {"face 2", 1}})
+            for (const auto* method : {"conservative", "gradient"}) {
+                const auto heat = readGauge(opened, {{"id", "g"}, {"where", {{"boundary", name}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}, {"method", method}}, survey);
+                ASSERT_TRUE(heat.value) << heat.why;
+                EXPECT_NEAR(*heat.value, sign * exact, 0.02 * exact) << name << " " << method;
+            }
+    }
+}

@@ -246,3 +246,44 @@ TEST(Surface, CurvedFacesAreDivided) {
     }
     EXPECT_LT(farthest, 0.025) << "what the quadratic face itself is off; chords between its nodes are 0.15 off";
 }
+
+// The boundaries of such a wall, given by its file as straight pieces, are drawn on the same nodes as the wall: lit, they are not hidden beneath it.
+TEST(Surface, BoundariesLieOnCurvedFaces) {
+    const TempFolder folder;
+    BlockData wall;
+    wall.name = "wall";
+    const std::array<std::array<double, 3>, 20> places{{{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {1, 1, 1}, {0, 1, 1}, {.5, 0, 0}, {1, .5, 0},
+                                                        {.5, 1, 0}, {0, .5, 0}, {.5, 0, 1}, {1, .5, 1}, {.5, 1, 1}, {0, .5, 1}, {0, 0, .5}, {1, 0, .5}, {1, 1, .5}, {0, 1, .5}}};
+    for (const auto& [r, s, t] : places) {
+        wall.points.insert(wall.points.end(), {(1 + r) * std::cos(s * M_PI / 2), (1 + r) * std::sin(s * M_PI / 2), t});
+        wall.connectivity.push_back(static_cast<std::uint32_t>(wall.connectivity.size()));
+    }
+    wall.offsets.push_back(20);
+    wall.types.push_back(25); // VTK_QUADRATIC_HEXAHEDRON
+    addNodeField(wall, "T [K]", [](const Point& at) { return 300 + 10 * at[2]; });
+    ASSERT_TRUE(writeBlock(wall, folder / "wall.vtu"));
+    const auto opened = mustOpen(folder / "wall.vtu");
+    const auto list = recognise(*opened.solved, {});
+    NoProgress progress;
+    const auto picture = makePicture(opened, *list->named("temperature"), nullptr, progress);
+    ASSERT_TRUE(picture);
+    ASSERT_EQ(opened.solved->boundaries.size(), 6U);
+    std::set<std::array<float, 3>> drawn;
+    const auto& whole = picture->surfaces->front();
+    for (std::size_t node = 0; node < whole.nodes(); ++node)
+        drawn.insert({whole.points[3 * node], whole.points[3 * node + 1], whole.points[3 * node + 2]});
+    for (std::size_t boundary = 0; boundary < 6; ++boundary) {
+        const auto surface = surfaceOfBoundary(*picture, boundary);
+        ASSERT_TRUE(surface) << opened.solved->boundaries[boundary].name;
+        EXPECT_EQ(surface->division, whole.division);
+        EXPECT_NEAR(area(*surface, surface->triangles), opened.index->boundaries[boundary].size, 2e-3 * opened.index->boundaries[boundary].size);
+        const auto& mesh = opened.solved->boundaries[boundary].mesh;
+        for (std::size_t node = 0; node < surface->nodes(); ++node) {
+            EXPECT_TRUE(drawn.contains({surface->points[3 * node], surface->points[3 * node + 1], surface->points[3 * node + 2]}));
+            double height = 0;
+            surface->forSources(node, [&](std::uint32_t of, double weight) { height += weight * mesh.node(of)[2]; });
+            EXPECT_NEAR(height, surface->points[3 * node + 2], 1e-5) << "goes by nodes of the boundary";
+        }
+        EXPECT_EQ(surface->partCell.back(), mesh.cells() - 1);
+    }
+}
