@@ -204,7 +204,7 @@ int main() {
         const auto grid = image(100);
         const auto curvilinear = structured(*grid);
         vtkNew<vtkAppendFilter> cells;
-        cells->AddInputData(grid);
+        cells->AddInputData(curvilinear); // hexahedra; of an image they would be voxels, with which the library is slow
         cells->Update();
         write<vtkXMLImageDataWriter>(*grid, folder / "grid.vti");
         write<vtkXMLStructuredGridWriter>(*curvilinear, folder / "grid.vts");

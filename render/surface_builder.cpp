@@ -266,6 +266,8 @@ std::optional<std::size_t> faceNear(const Mesh& mesh, const ShellView& shell, st
 
 std::optional<PartSurface> surfaceOfBoundary(const FieldPicture& picture, std::size_t boundary) {
     const auto& opened = picture.opened;
+    if (boundary >= opened.index->boundaries.size())
+        return std::nullopt; // not measured yet
     const auto& mesh = opened.solved->boundaries[boundary].mesh;
     const auto& behind = opened.index->boundaries[boundary];
     if (behind.part.empty() || behind.part[0] == noNumber || std::ranges::any_of(behind.part, [&](auto part) { return part != behind.part[0]; }))

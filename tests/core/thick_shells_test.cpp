@@ -239,6 +239,10 @@ TEST(ThickShell, WhatIsNotUsedIsTold) {
     const auto file = written(*strip, folder / "strip.vtu");
     EXPECT_TRUE(has(openThick(file, {{"strap", thin}}).solved->remarks, "thickness-unused"));
     EXPECT_EQ(mustOpen(file).solved->parts[0].dimension, 2);
+    EXPECT_TRUE(has(mustOpen(file).solved->remarks, "part-surface"));
+    const auto flat = written(*squares({{Point{0, 0, 0}, ex, ey}, {Point{1, 0, 0}, ex, ey}}), folder / "flat.vtu");
+    EXPECT_TRUE(openThick(flat, {{"strap", thin}}).solved->plane) << "a case in two dimensions all the same";
+    EXPECT_FALSE(openThick(flat, {{"flat", thin}}).solved->plane) << "a shell";
     EXPECT_EQ(openThick(file, {{"strip", thin}}).solved->parts[0].dimension, 3) << "read again, not taken from the store of the other";
     const BoxMesh box;
     auto solid = boxPart("block", box);

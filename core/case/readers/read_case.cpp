@@ -76,7 +76,7 @@ public:
 
     Done finish() {
         if (!m_inSpace)
-            if (auto kept = m_request.as.thickness.empty() ? keepPlane() : keepShells(); !kept)
+            if (auto kept = keepFlat(); !kept)
                 return kept;
         if (m_request.as.depth && !m_plane)
             m_remarks.push_back({Severity::Warning, "depth-unused", "the survey gives a depth, but the case is none in two dimensions; it is not used", m_request.file.string()});
@@ -137,12 +137,24 @@ private:
         return keepHeld();
     }
 
+    // What was held back because it may be no case in space, or because shells have a thickness.
+    Done keepFlat() {
+        const auto& thickness = m_request.as.thickness;
+        if (std::ranges::any_of(m_held, [&](const NamedGrid& one) { return !one.boundary && thickness.contains(one.name); }))
+            return keepShells();
+        for (const auto& [name, unused] : thickness)
+            tellUnused(name, "the case has no such part");
+        return std::ranges::all_of(m_held, mayBePlane) ? keepPlane() : keepHeld();
+    }
+    void tellUnused(const std::string& part, std::string_view why) {
+        m_remarks.push_back({Severity::Warning, "thickness-unused", fmt::format("the survey gives \"{}\" a thickness, but {}; it is not used", part, why), m_request.file.string()});
+    }
+
     // All of them, since faces of several parts meet; those of known thickness as the solids they stand for.
     Done keepShells() {
         const auto& thickness = m_request.as.thickness;
-        const bool lines = std::ranges::any_of(m_held, [&](const NamedGrid& one) { return !one.boundary && thickness.contains(one.name); });
         for (auto& one : m_held) {
-            one.boundary = one.boundary || (lines && dimensionOf(*one.grid) == 1);
+            one.boundary = one.boundary || dimensionOf(*one.grid) == 1; // edges of the shells
             one.name = uniqueName(one.name, one.boundary ? m_boundaryNames : m_partNames);
         }
         auto thick = thickenShells(m_held, thickness);
@@ -161,7 +173,7 @@ private:
         }
         for (const auto& [name, unused] : thickness)
             if (!used.contains(name))
-                m_remarks.push_back({Severity::Warning, "thickness-unused", fmt::format("the survey gives \"{}\" a thickness, but {}; it is not used", name, m_partNames.contains(name) ? "its cells are not those of a shell" : "the case has no such part"), m_request.file.string()});
+                tellUnused(name, m_partNames.contains(name) ? "its cells are not those of a shell" : "the case has no such part");
         if (thick->torn > 0)
             m_remarks.push_back({Severity::Warning, "shells-apart", fmt::format("at {} three faces or more meet; shells are apart there, heat from one to another is not told", counted(thick->torn, "edge")), m_request.file.string()});
         if (thick->steps > 0)

@@ -32,18 +32,20 @@ public:
             return std::move(m_out);
         std::vector<vtkSmartPointer<vtkPointSet>> flat;
         std::vector<std::size_t> shells;
-        for (std::size_t i = 0; i < m_grids.size(); ++i)
-            if (auto& one = m_grids[i]; m_out.thickness[i] > 0 || (one.boundary && dimensionOf(*one.grid) == 1)) {
-                one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
-                auto cells = surfaceCells(*one.grid, one.where);
-                if (!cells)
-                    return tl::unexpected(cells.error());
-                one.grid = cells->grid;
-                if (m_out.thickness[i] > 0) {
-                    flat.push_back(cells->grid);
-                    shells.push_back(i);
-                }
+        for (std::size_t i = 0; i < m_grids.size(); ++i) {
+            auto& one = m_grids[i];
+            m_flat.push_back(one.grid);
+            if (m_out.thickness[i] == 0 && !(one.boundary && dimensionOf(*one.grid) == 1))
+                continue;
+            auto cells = surfaceCells(*one.grid, one.where);
+            if (!cells)
+                return tl::unexpected(cells.error());
+            m_flat.back() = cells->grid;
+            if (m_out.thickness[i] > 0) {
+                flat.push_back(cells->grid);
+                shells.push_back(i);
             }
+        }
         findPlaces();
         std::vector<std::vector<std::uint32_t>> places;
         for (const auto i : shells) {
@@ -73,8 +75,8 @@ private:
         vtkNew<vtkPoints> all;
         all->SetDataTypeToDouble();
         for (std::size_t i = 0; i < m_grids.size(); ++i)
-            for (vtkIdType node = 0; takesPart(i) && node < m_grids[i].grid->GetNumberOfPoints(); ++node)
-                all->InsertNextPoint(m_grids[i].grid->GetPoint(node));
+            for (vtkIdType node = 0; takesPart(i) && node < m_flat[i]->GetNumberOfPoints(); ++node)
+                all->InsertNextPoint(m_flat[i]->GetPoint(node));
         vtkNew<vtkPolyData> cloud;
         cloud->SetPoints(all);
         std::array<double, 6> box{};
@@ -91,19 +93,19 @@ private:
         m_places.resize(m_grids.size());
         std::size_t at = 0;
         for (std::size_t i = 0; i < m_grids.size(); ++i)
-            for (vtkIdType node = 0; takesPart(i) && node < m_grids[i].grid->GetNumberOfPoints(); ++node)
+            for (vtkIdType node = 0; takesPart(i) && node < m_flat[i]->GetNumberOfPoints(); ++node)
                 m_places[i].push_back(static_cast<std::uint32_t>(first[at++]));
     }
     bool takesPart(std::size_t i) const { return m_out.thickness[i] > 0 || m_grids[i].boundary; }
 
     void thicken(std::size_t i, const ShellSheets::Laid& laid) {
         const auto across = [&](vtkIdType node) { return times(laid.across[static_cast<std::size_t>(node)], m_out.thickness[i]); };
-        m_grids[i].grid = madeDeep({laid.grid}, {across, -0.5});
+        replace(m_grids[i], madeDeep({laid.grid}, {across, -0.5}));
     }
 
     // Lines along edges: the vectors of the faces that have the edge, since at one place several sheets can meet.
     void deepen(std::size_t i, const ShellSheets& sheets) {
-        auto& lines = *m_grids[i].grid;
+        auto& lines = *m_flat[i];
         std::vector<Point> across;
         for (const auto place : m_places[i])
             across.push_back(sheets.acrossAt(place).value_or(Point{}));
@@ -121,7 +123,7 @@ private:
             }
         }
         const auto whole = [&](vtkIdType node) { return times(across[static_cast<std::size_t>(node)], m_thicknessAt.at(m_places[i][static_cast<std::size_t>(node)])); };
-        m_grids[i].grid = madeDeep({&lines}, {whole, -0.5});
+        replace(m_grids[i], madeDeep({&lines}, {whole, -0.5}));
     }
 
     // Faces on a shell: to the side that their normals look to.
@@ -156,6 +158,10 @@ private:
         grid.SetPoints(moved);
     }
 
+    static void replace(NamedGrid& one, vtkSmartPointer<vtkPointSet> by) {
+        one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
+        one.grid = std::move(by);
+    }
     static Point times(Point of, double factor) {
         for (auto& one : of)
             one *= factor;
@@ -164,7 +170,8 @@ private:
 
     std::span<NamedGrid> m_grids;
     ThickShells m_out;
-    std::vector<std::vector<std::uint32_t>> m_places; // per grid and node
+    std::vector<vtkSmartPointer<vtkPointSet>> m_flat;  // per grid: as surfaceCells leaves shells and lines, else as it is
+    std::vector<std::vector<std::uint32_t>> m_places; // per grid and node there
     std::unordered_map<std::uint32_t, double> m_thicknessAt;
 };
 
