@@ -10,6 +10,13 @@
 #include <gtest/gtest.h>
 #include <random>
 #include <set>
+#include <vtkDoubleArray.h>
+#include <vtkImageData.h>
+#include <vtkNew.h>
+#include <vtkPointData.h>
+#include <vtkStructuredGrid.h>
+#include <vtkXMLImageDataWriter.h>
+#include <vtkXMLStructuredGridWriter.h>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -19,7 +26,39 @@ namespace {
 struct Seed {
     std::string name; // with the ending
     std::string text;
+    bool shell = false; // opened with a thickness for its part
 };
+
+template <class Writer, class Grid> std::string writtenBy(Grid& grid, const std::filesystem::path& file, int mode) {
+    vtkNew<Writer> writer;
+    writer->SetInputData(&grid);
+    writer->SetFileName(file.c_str());
+    writer->SetDataMode(mode);
+    EXPECT_EQ(writer->Write(), 1);
+    return readText(file);
+}
+
+// Images and structured grids of two cells along each axis.
+void addStructured(const std::filesystem::path& folder, std::vector<Seed>& out) {
+    vtkNew<vtkImageData> image;
+    image->SetDimensions(3, 3, 3);
+    vtkNew<vtkDoubleArray> kelvin;
+    kelvin->SetName("T [K]");
+    vtkNew<vtkPoints> points;
+    for (vtkIdType i = 0; i < 27; ++i) {
+        kelvin->InsertNextValue(300 + static_cast<double>(i));
+        points->InsertNextPoint(image->GetPoint(i));
+    }
+    image->GetPointData()->AddArray(kelvin);
+    vtkNew<vtkStructuredGrid> grid;
+    grid->SetDimensions(3, 3, 3);
+    grid->SetPoints(points);
+    grid->GetPointData()->AddArray(kelvin);
+    for (const int mode : {vtkXMLWriter::Ascii, vtkXMLWriter::Appended}) {
+        out.push_back({"case.vti", writtenBy<vtkXMLImageDataWriter>(*image, folder / "seed.vti", mode)});
+        out.push_back({"case.vts", writtenBy<vtkXMLStructuredGridWriter>(*grid, folder / "seed.vts", mode)});
+    }
+}
 
 // A zone of eight hexahedra with a field, in one of the format's two containers.
 std::string cgnsFile(const std::filesystem::path& file, int container) {
@@ -55,9 +94,15 @@ std::vector<Seed> seeds(const std::filesystem::path& folder) {
         EXPECT_TRUE(writeBlock(part, folder / "seed.vtu", encoding));
         out.push_back({"case.vtu", readText(folder / "seed.vtu")});
     }
+    auto sheet = boxSide("sheet", {{1, 1, 1}, {2, 2, 2}}, 2, true);
+    sheet.boundary = false;
+    addNodeField(sheet, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    EXPECT_TRUE(writeBlock(sheet, folder / "sheet.vtu", Encoding::Ascii));
+    out.push_back({"sheet.vtu", readText(folder / "sheet.vtu"), true});
+    addStructured(folder, out);
     out.push_back({"case.stl", "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid s\n"});
     const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
-    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5", "plate_pieces.vtkhdf", "plate_steps.vtkhdf"})
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5", "plate_pieces.vtkhdf", "plate_steps.vtkhdf", "plane_mixed.vtk", "plane_mixed.e"})
         out.push_back({name, readText(foreign / name)});
     for (const int container : {CG_FILE_ADF, CG_FILE_HDF5})
         out.push_back({"case.cgns", cgnsFile(folder / "seed.cgns", container)});
@@ -120,6 +165,8 @@ TEST(Mutations, EveryFileOpensOrEndsWithOneMessage) {
         NoProgress progress;
         OpenOptions options;
         options.memoryLimit = std::uint64_t{4} << 30U;
+        if (seed.shell)
+            options.split.thickness["sheet"] = 0.01;
         const auto found = openForEvaluation(data ? folder / "plate.xdmf" : folder / seed.name, options, progress);
         SCOPED_TRACE("mutation " + std::to_string(i) + " of " + seed.name);
         if (found) {

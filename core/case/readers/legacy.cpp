@@ -132,7 +132,21 @@ private:
             return fail(ErrorCode::SizeAbsurd, fmt::format("\"{:.60}\" is more than the {} bytes of the file can hold", line, m_size), m_file.string(), "The sizes it declares cannot be true; have the solver write the file again");
         if (whole * found->leastBytes > static_cast<double>(m_size))
             return fail(ErrorCode::FileTruncated, fmt::format("\"{:.60}\" needs more than the {} bytes of the file", line, m_size), m_file.string(), "The file is probably cut short; copy or write it again");
-        return found->counts == 2 ? walkLegacyList(stream, {line, counts[0], counts[1], m_head.ascii, m_head.version >= 5}, m_file.string()) : Done();
+        if (found->counts == 2)
+            return walkLegacyList(stream, {line, counts[0], counts[1], m_head.ascii, m_head.version >= 5}, m_file.string());
+        if (!m_head.ascii) // what follows is no lines
+            stream.seekg(bytesBehind(word, words) * counts[0], std::ios::cur);
+        return {};
+    }
+    // Bytes for each that is declared; 0 where they are not known.
+    static std::streamoff bytesBehind(const std::string& word, std::istringstream& rest) {
+        if (word == "CELL_TYPES")
+            return 4;
+        std::string type;
+        if (word != "POINTS" || !(rest >> type))
+            return 0;
+        type = upper(type);
+        return type == "DOUBLE" || type == "VTKTYPEFLOAT64" ? 24 : type == "FLOAT" || type == "VTKTYPEFLOAT32" ? 12 : 0;
     }
 
     std::filesystem::path m_file;

@@ -5,12 +5,14 @@
 #include <algorithm>
 #include <cctype>
 #include <cstdint>
+#include <cstring>
 #include <fmt/format.h>
 #include <limits>
 #include <optional>
 #include <sstream>
 #include <string>
 #include <vector>
+#include <vtkByteSwap.h>
 
 namespace pyro {
 namespace {
@@ -46,10 +48,13 @@ private:
     std::optional<long long> binary() {
         if (m_at == m_block.size() && !fill())
             return std::nullopt;
-        std::uint64_t value = 0;
-        for (std::size_t i = 0; i < m_bytes; ++i)
-            value = value << 8 | static_cast<unsigned char>(m_block[m_at++]);
-        return m_bytes == 4 ? static_cast<std::int32_t>(static_cast<std::uint32_t>(value)) : static_cast<long long>(value);
+        const auto taken = [&]<class Number>(Number number) { // the file has the highest byte first
+            std::memcpy(&number, m_block.data() + m_at, sizeof number);
+            m_at += sizeof number;
+            vtkByteSwap::SwapBE(&number);
+            return number;
+        };
+        return m_bytes == 4 ? taken(std::int32_t{}) : static_cast<long long>(taken(std::int64_t{}));
     }
 
     bool fill() {
