@@ -345,6 +345,17 @@ TEST(LegacyText, BrokenFilesAreRefused) {
     }
 }
 
+// Cells that an array divides into parts are checked before they are taken apart.
+TEST(LegacyText, NodesOutOfRangeInADividedGrid) {
+    TempFolder folder;
+    writeText(folder / "bad.vtk", "# vtk DataFile Version 3.0\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 5 float\n0 0 0 1 0 0 0 1 0 0 0 1 1 1 1\n"
+                                  "CELLS 2 10\n4 0 1 2 3\n4 1 2 3 4000000\nCELL_TYPES 2\n10 10\nCELL_DATA 2\nSCALARS material int 1\nLOOKUP_TABLE default\n1 2\n");
+    NoProgress progress;
+    const auto opened = openCase(folder / "bad.vtk", {}, progress);
+    ASSERT_FALSE(opened);
+    EXPECT_EQ(opened.error().code, ErrorCode::IndexOutOfRange) << opened.error().what;
+}
+
 // Which arrays divide a lone grid, and that the survey has the last word.
 TEST_F(FileFormats, TheSurveyChoosesTheArrayThatDivides) {
     NoProgress progress;

@@ -253,6 +253,18 @@ TEST(ThickShell, WhatIsNotUsedIsTold) {
     EXPECT_NEAR(opened.index->parts[0].size, 1, 1e-12);
 }
 
+TEST(ThickShell, NodesThatLieNowhereAreRefused) {
+    TempFolder folder;
+    const auto strip = squares({{Point{0, 0, 0}, ex, ey}, {Point{1, 0, 0}, ez, ey}});
+    strip->GetPoints()->SetPoint(1, std::nan(""), 0, 0);
+    OpenOptions options;
+    options.split.thickness["strip"] = thin;
+    NoProgress progress;
+    const auto opened = openCase(written(*strip, folder / "strip.vtu"), options, progress);
+    ASSERT_FALSE(opened);
+    EXPECT_NE(opened.error().what.find("not finite"), std::string::npos) << opened.error().what;
+}
+
 TEST(ThickShell, TheSurveyKeepsIt) {
     const auto survey = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "parts": {"lid": {"thickness": "1.5 mm"}}}]})"), "x");
     ASSERT_TRUE(survey) << survey.error().what;

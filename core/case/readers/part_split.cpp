@@ -1,12 +1,14 @@
 #include "core/case/readers/part_split.h"
 
 #include "core/case/readers/format.h"
+#include "core/case/readers/remedies.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <fmt/format.h>
 #include <map>
+#include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkDataArray.h>
 #include <vtkExtractCells.h>
@@ -33,6 +35,18 @@ std::optional<std::map<long long, std::vector<vtkIdType>>> cellsByValue(vtkDataA
             return std::nullopt;
     }
     return cells;
+}
+
+// What takes cells out of a grid believes their nodes.
+Done checkNodes(vtkPointSet& grid, const std::string& where) {
+    auto* cells = vtkUnstructuredGrid::SafeDownCast(&grid);
+    if (cells == nullptr)
+        return {};
+    auto* nodes = cells->GetCells()->GetConnectivityArray();
+    for (vtkIdType i = 0; i < nodes->GetNumberOfValues(); ++i)
+        if (const auto node = static_cast<vtkIdType>(nodes->GetComponent(i, 0)); node < 0 || node >= grid.GetNumberOfPoints())
+            return fail(ErrorCode::IndexOutOfRange, fmt::format("a cell refers to node {}, but there are only {}", node, grid.GetNumberOfPoints()), where, writeAgain);
+    return {};
 }
 
 vtkSmartPointer<vtkPointSet> subset(vtkPointSet& grid, const std::vector<vtkIdType>& cells) {
@@ -95,6 +109,8 @@ Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string
         const auto whole = asCells(grid, where);
         if (!whole)
             return tl::unexpected(whole.error());
+        if (auto fits = checkNodes(**whole, where); !fits)
+            return tl::unexpected(fits.error());
         for (const auto& [value, list] : *cells)
             out.parts.push_back({fmt::format("{} {}", out.array, value), subset(**whole, list)});
         break;

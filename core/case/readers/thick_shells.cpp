@@ -46,7 +46,8 @@ public:
                 shells.push_back(i);
             }
         }
-        findPlaces();
+        if (!findPlaces())
+            return std::move(m_out);
         std::vector<std::vector<std::uint32_t>> places;
         for (const auto i : shells) {
             places.push_back(m_places[i]);
@@ -70,13 +71,16 @@ public:
     }
 
 private:
-    // One number for all nodes, of whichever grids, that lie at one place.
-    void findPlaces() {
+    // One number for all nodes, of whichever grids, that lie at one place. False where some lie nowhere, which is told when they are stored.
+    bool findPlaces() {
         vtkNew<vtkPoints> all;
         all->SetDataTypeToDouble();
         for (std::size_t i = 0; i < m_grids.size(); ++i)
             for (vtkIdType node = 0; takesPart(i) && node < m_flat[i]->GetNumberOfPoints(); ++node)
                 all->InsertNextPoint(m_flat[i]->GetPoint(node));
+        const auto* at = static_cast<const double*>(all->GetVoidPointer(0));
+        if (!std::all_of(at, at + 3 * all->GetNumberOfPoints(), [](double one) { return std::isfinite(one); }))
+            return false;
         vtkNew<vtkPolyData> cloud;
         cloud->SetPoints(all);
         std::array<double, 6> box{};
@@ -86,15 +90,16 @@ private:
         vtkNew<vtkStaticPointLocator> locator;
         locator->SetDataSet(cloud);
         locator->BuildLocator();
-        locator->MergePoints(std::isfinite(extent) ? samePlaceWithin * extent : 0, first.data());
+        locator->MergePoints(samePlaceWithin * extent, first.data());
         for (auto& one : first) // to the end of a chain
             while (first[static_cast<std::size_t>(one)] != one)
                 one = first[static_cast<std::size_t>(one)];
         m_places.resize(m_grids.size());
-        std::size_t at = 0;
+        std::size_t next = 0;
         for (std::size_t i = 0; i < m_grids.size(); ++i)
             for (vtkIdType node = 0; takesPart(i) && node < m_flat[i]->GetNumberOfPoints(); ++node)
-                m_places[i].push_back(static_cast<std::uint32_t>(first[at++]));
+                m_places[i].push_back(static_cast<std::uint32_t>(first[next++]));
+        return true;
     }
     bool takesPart(std::size_t i) const { return m_out.thickness[i] > 0 || m_grids[i].boundary; }
 
