@@ -23,7 +23,7 @@ public:
     SurfaceBuilder(const Region& part, const ShellView& shell) : m_part(part), m_shell(shell), m_number(part.mesh.nodes(), -1) {}
 
     PartSurface run(std::optional<std::size_t> wanted) {
-        const auto division = wanted.value_or(divisionOf());
+        const auto division = wanted ? *wanted : divisionOf();
         m_out.division = division;
         if (division > 1) // so that nodes of the part come first
             for (const auto node : m_shell.nodes)

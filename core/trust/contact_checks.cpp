@@ -97,14 +97,14 @@ private:
         const double area = areas.face[face];
         pair.touching += area;
         pair.heat += heat;
+        if (twin.piece) // of a larger face, whose mean is that of another place
+            return;
         const auto here = meanOn(part, m_index.parts[part].shell.face(face));
         auto there = std::optional(0.0);
         for (std::uint32_t i = 0; there && i < twin.count; ++i) {
             const auto one = meanOn(twin.part, m_index.parts[twin.part].shell.face(twin.face + i));
             there = one ? std::optional(*there + *one / twin.count) : std::nullopt;
         }
-        if (twin.piece) // of a larger face, whose mean is that of another place
-            return;
         if (!here || !there || !std::isfinite(*here - *there))
             return;
         pair.jump += area * (*here - *there);

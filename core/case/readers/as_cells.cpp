@@ -72,12 +72,13 @@ public:
         for (std::size_t axis = 0; axis < 3; ++axis)
             if (dims[axis] > 1)
                 m_axes.push_back(axis);
+        m_kept = seenCells();
     }
 
     vtkSmartPointer<vtkPointSet> run() {
         const auto corners = std::size_t{1} << m_axes.size();
         const auto count = m_grid.GetNumberOfCells();
-        const auto kept = seenCells();
+        const auto& kept = m_kept;
         const bool all = kept == nullptr;
         const auto made = [&](const auto* points) {
             const auto cells = static_cast<std::size_t>(all ? count : kept->GetNumberOfValues());
@@ -110,7 +111,7 @@ public:
 
     // Null where it has blanked cells, or lies in a plane or a line.
     vtkSmartPointer<vtkPointSet> lattice() {
-        if (m_axes.size() != 3 || seenCells() != nullptr)
+        if (m_axes.size() != 3 || m_kept != nullptr)
             return nullptr;
         vtkNew<vtkStructuredGrid> out;
         out->SetDimensions(m_dims.data());
@@ -164,11 +165,8 @@ private:
     Dims m_dims;
     vtkSmartPointer<vtkPoints> m_points;
     std::vector<std::size_t> m_axes; // along which the grid has cells
+    vtkSmartPointer<vtkIdTypeArray> m_kept; // of the cells those that are not hidden; null when none is
 };
-
-} // namespace
-
-namespace {
 
 Result<vtkSmartPointer<vtkPointSet>> made(vtkDataSet& grid, const std::string& where, bool mayStay) {
     const auto dims = dimensionsOf(grid);

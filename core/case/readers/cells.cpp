@@ -8,8 +8,8 @@
 #include <vtkCellType.h>
 #include <vtkIdList.h>
 #include <vtkNew.h>
-#include <vtkUnsignedCharArray.h>
 #include <vtkStructuredGrid.h>
+#include <vtkUnsignedCharArray.h>
 #include <vtkUnstructuredGrid.h>
 
 namespace pyro {
