@@ -23,7 +23,8 @@ int main(int count, char** words) {
     parser.setApplicationDescription("Evaluates temperature fields.");
     parser.addHelpOption();
     parser.addPositionalArgument("FILE", "a .survey.json or a case: .vtu, .vtk, .vtm, .xdmf, .e ...", "[FILE]");
-    const QCommandLineOption tourOption("tour", "Walk through the stages, store a picture of each in FOLDER, end.", "FOLDER");
+    const QCommandLineOption tourOption("tour", "Walk through the stages, store a picture of each in FOLDER, end.",
+                                        "FOLDER");
     parser.addOption(tourOption);
     parser.process(application);
     pyro::theme::apply(application);

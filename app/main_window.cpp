@@ -5,18 +5,18 @@
 #include "app/theme/quiet_input.h"
 
 #include "app/ledger/gauge_page.h"
+#include "app/ledger/limits_page.h"
 #include "app/ledger/trust_page.h"
+#include "app/session/settings.h"
 #include "app/stages/field_sheet.h"
 #include "app/stages/gauges_sheet.h"
-#include "app/ledger/limits_page.h"
 #include "app/stages/limits_sheet.h"
 #include "app/stages/sheets.h"
 #include "app/stages/start_page.h"
 #include "app/stages/trust_sheet.h"
-#include "app/session/settings.h"
 #include "app/theme/theme.h"
-#include "core/thermal/whole_heat.h"
 #include "core/thermal/limits.h"
+#include "core/thermal/whole_heat.h"
 #include "core/units/millimetres.h"
 #include "render/report_page.h"
 #include "render/text.h"
@@ -79,7 +79,8 @@ void MainWindow::build() {
     });
     connect(field, &FieldSheet::viewpointRequested, this, &MainWindow::keepViewpoint);
     connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
-    connect(gauges, &GaugesSheet::pointRequested, this, [this] { m_viewport->placer().begin(GaugePlacer::Shape::Spot); });
+    connect(gauges, &GaugesSheet::pointRequested, this,
+            [this] { m_viewport->placer().begin(GaugePlacer::Shape::Spot); });
     connect(gauges, &GaugesSheet::lineRequested, this, &MainWindow::placeLine);
     connect(gauges, &GaugesSheet::surfaceRequested, this, &MainWindow::addSurfaceGauge);
     connect(gauges, &GaugesSheet::removeRequested, this, &MainWindow::removeGauge);
@@ -112,7 +113,8 @@ void MainWindow::build() {
     connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
     connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);
     connect(&measured.chart(), &ChartPanel::limitsRequested, this, &MainWindow::limitChart);
-    connect(&m_viewport->placer(), &GaugePlacer::advised, this, [this](const QString& text) { statusBar()->showMessage(text); });
+    connect(&m_viewport->placer(), &GaugePlacer::advised, this,
+            [this](const QString& text) { statusBar()->showMessage(text); });
     auto* upper = new QWidget;
     auto* upperLayout = new QVBoxLayout(upper);
     upperLayout->setContentsMargins(0, 0, 0, 0);
@@ -160,7 +162,8 @@ void MainWindow::placeMessage() {
     const auto* page = m_stage->parentWidget();
     const int left = m_rail->width();
     const int width = page->width() - left;
-    m_message->setGeometry(left, 44, width, std::max(m_message->heightForWidth(width), m_message->minimumSizeHint().height()));
+    m_message->setGeometry(left, 44, width,
+                           std::max(m_message->heightForWidth(width), m_message->minimumSizeHint().height()));
     m_message->raise();
 }
 
@@ -226,8 +229,10 @@ QWidget* MainWindow::buildUnsaved() {
     m_unsavedText = new QLabel;
     m_unsavedText->setObjectName("unsavedText");
     m_unsaved = messageBar(m_unsavedText);
-    connect(addButton(m_unsaved, "small", "restoreUnsaved", "Restore"), &QPushButton::clicked, this, &MainWindow::restoreUnsaved);
-    connect(addButton(m_unsaved, "small", "discardUnsaved", "Delete"), &QPushButton::clicked, this, &MainWindow::discardUnsaved);
+    connect(addButton(m_unsaved, "small", "restoreUnsaved", "Restore"), &QPushButton::clicked, this,
+            &MainWindow::restoreUnsaved);
+    connect(addButton(m_unsaved, "small", "discardUnsaved", "Delete"), &QPushButton::clicked, this,
+            &MainWindow::discardUnsaved);
     return m_unsaved;
 }
 
@@ -236,7 +241,8 @@ QWidget* MainWindow::buildMessage() {
     m_messageText->setObjectName("messageText");
     m_messageText->setTextInteractionFlags(Qt::TextSelectableByMouse);
     m_message = messageBar(m_messageText);
-    connect(addButton(m_message, "link", "dismissMessage", "Dismiss"), &QPushButton::clicked, m_message, &QWidget::hide);
+    connect(addButton(m_message, "link", "dismissMessage", "Dismiss"), &QPushButton::clicked, m_message,
+            &QWidget::hide);
     return m_message;
 }
 
@@ -302,7 +308,8 @@ void MainWindow::refresh(Changes what) {
     checkScaleActions();
     setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") + " - Pyrometer");
     m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
-    m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved" : m_session.file());
+    m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved"
+                                                            : m_session.file());
     const auto stage = q(m_session.view().stage);
     if (what & Change::View && m_sheets->currentIndex() != Rail::stages().indexOf(stage))
         showStage(stage);
@@ -335,7 +342,10 @@ void MainWindow::refreshStatus() {
         if (count[verdict] > 0)
             words.append(QString("%1 %2").arg(count[verdict]).arg(q(std::string(verdictName(verdict)))));
     m_lamp->setPixmap(theme::verdictPixmap(verdictOfCases(cases)));
-    m_verdict->setText(words.isEmpty() ? "nothing judged: no limits" : words.join(", ") + (cases.size() > 1 ? QString(" in %1 cases").arg(cases.size()) : QString()));
+    m_verdict->setText(words.isEmpty()
+                           ? "nothing judged: no limits"
+                           : words.join(", ") +
+                                 (cases.size() > 1 ? QString(" in %1 cases").arg(cases.size()) : QString()));
     const auto& balance = state->readings->balance;
     const auto whole = wholeHeat(*state->readings);
     if (balance && state->series.steps.size() > 1) // in and out are not alike while heat is stored
@@ -376,17 +386,19 @@ void MainWindow::showReading(const std::optional<Pick>& reading) {
         return;
     }
     const auto value = reading->value ? m_session.unit().text(*reading->value) : std::string("no value");
-    m_reading->setText(q(fmt::format("{}   x {:.1f}  y {:.1f}  z {:.1f} mm   <b>{}</b>   {}",
-                                     shownName(*m_session.activeEntry(), state->opened->solved->parts[reading->part].name),
-                                     millimetres(reading->at[0], 0.1), millimetres(reading->at[1], 0.1), millimetres(reading->at[2], 0.1), value,
-                                     reading->on == Location::Node ? "interpolated" : "cell value")));
+    m_reading->setText(q(fmt::format(
+        "{}   x {:.1f}  y {:.1f}  z {:.1f} mm   <b>{}</b>   {}",
+        shownName(*m_session.activeEntry(), state->opened->solved->parts[reading->part].name),
+        millimetres(reading->at[0], 0.1), millimetres(reading->at[1], 0.1), millimetres(reading->at[2], 0.1), value,
+        reading->on == Location::Node ? "interpolated" : "cell value")));
 }
 
 bool MainWindow::isSettled() {
     if (m_session.jobs().running() > 0)
         return false;
     const auto* state = m_session.activeCase();
-    return state == nullptr || state->error || (state->picture && state->readings) || (state->opened && !state->drawn && state->readings);
+    return state == nullptr || state->error || (state->picture && state->readings) ||
+           (state->opened && !state->drawn && state->readings);
 }
 
 void MainWindow::choosePlace(const QString& part, const Point& place) {

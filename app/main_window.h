@@ -5,14 +5,14 @@
 #include "app/ledger/ledger.h"
 #include "app/session/journal.h"
 #include "app/stages/rail.h"
-#include "core/survey/findings.h"
 #include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
+#include "core/survey/findings.h"
 
 #include <QComboBox>
 #include <QMainWindow>
-#include <QTimer>
 #include <QProgressBar>
+#include <QTimer>
 
 namespace pyro {
 
@@ -75,15 +75,15 @@ private:
     void chooseCase();
     void chooseFolder();
     void openFolder(const QString& folder);
-    bool isEmpty() const;  // whether there is nothing to show but ways to open something
+    bool isEmpty() const; // whether there is nothing to show but ways to open something
     void showPage(const QString& stage);
-    void keepThumbnail();  // of what is open, for the start page
+    void keepThumbnail(); // of what is open, for the start page
     void choosePlace(const QString& part, const Point& place);
     void importLimits();
     void removeLimit();
-    void drawLimit();     // the chosen limit as an isotherm, or no longer
+    void drawLimit(); // the chosen limit as an isotherm, or no longer
     void raiseFrom(const Check& check);
-    void raiseFinding();  // about what is seen, with a text that is asked for
+    void raiseFinding(); // about what is seen, with a text that is asked for
     void showFinding(const Finding& finding);
     void exportFindings();
     void showHeatFlowDiagram();
@@ -92,7 +92,8 @@ private:
     void writePdf();
     void openFinder();
     void showHelp();
-    QImage picturedView(double scale = 1, bool light = false); // the viewport as seen, so many times as large, with scale and caption
+    // the viewport as seen, so many times as large, with scale and caption
+    QImage picturedView(double scale = 1, bool light = false);
     void savePicture();
     void saveLargePicture();
     enum class Frames { Steps, Sweep, Particles };
@@ -143,7 +144,7 @@ private:
     LedgerSplitter* m_split; // viewport with strip above, the ledger below
     QLabel* m_page;
     Readings m_reported; // what the report shows
-    QImage m_picture; // the viewport as last seen, for the report
+    QImage m_picture;    // the viewport as last seen, for the report
     QComboBox* m_caseBox;
     StepBar* m_steps;
     QLabel* m_surveyTitle;
@@ -161,7 +162,7 @@ private:
     QLabel* m_jobText;
     QProgressBar* m_jobBar;
     QMenu* m_recent;
-    QTimer m_sweep; // runs while a section sweeps
+    QTimer m_sweep;                     // runs while a section sweeps
     std::vector<Point> m_sectionPlaces; // taken so far for a section through three
     std::map<QString, QAction*> m_actions;
 };

@@ -48,7 +48,8 @@ void MainWindow::buildActions() {
     action("save", "Save survey", QKeySequence("Ctrl+S"), [this] { save(); });
     action("saveAs", "Save survey as\u2026", QKeySequence("Ctrl+Shift+S"), [this] { saveAs(); });
     action("quit", "Quit", QKeySequence("Ctrl+Q"), [this] { close(); });
-    for (auto* made : {m_session.undoStack().createUndoAction(this, "Undo"), m_session.undoStack().createRedoAction(this, "Redo")}) {
+    for (auto* made :
+         {m_session.undoStack().createUndoAction(this, "Undo"), m_session.undoStack().createRedoAction(this, "Redo")}) {
         const bool undo = made->text().startsWith("Undo");
         made->setObjectName(undo ? "undo" : "redo");
         made->setShortcut(QKeySequence(undo ? "Ctrl+Z" : "Ctrl+Shift+Z"));
@@ -64,7 +65,8 @@ void MainWindow::buildActions() {
     action("raiseFinding", "Raise a finding\u2026", QKeySequence("R"), [this] { raiseFinding(); });
     action("heatFlowDiagram", "Heat flow diagram", QKeySequence("M"), [this] { showHeatFlowDiagram(); });
     action("exportFindings", "Export findings\u2026", {}, [this] { exportFindings(); });
-    auto* watch = action("watchCase", "Watch the case for new steps", {}, [this] { m_session.setWatching(!m_session.isWatching()); });
+    auto* watch = action("watchCase", "Watch the case for new steps", {},
+                         [this] { m_session.setWatching(!m_session.isWatching()); });
     watch->setCheckable(true);
     watch->setChecked(true);
     action("writePdf", "Export report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
@@ -72,14 +74,17 @@ void MainWindow::buildActions() {
         writePdf();
     });
     for (const auto& stage : Rail::stages())
-        action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))), [this, stage] { showStage(stage); });
+        action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))),
+               [this, stage] { showStage(stage); });
     action("foldLedger", "Fold or unfold the tables", QKeySequence("Ctrl+L"), [this] { m_split->toggleFold(); });
-    action("floatLedger", "Tables in a window of their own, or back", QKeySequence("Ctrl+Shift+L"), [this] { m_split->toggleFloat(); });
+    action("floatLedger", "Tables in a window of their own, or back", QKeySequence("Ctrl+Shift+L"),
+           [this] { m_split->toggleFloat(); });
     action("lowStrip", "Low or full heat strip", {}, [this] { m_strip->setLow(!m_strip->isLow()); });
     action("fit", "Fit what is visible into view", QKeySequence("F"), [this] { m_viewport->fit(); });
     for (int axis = 0; axis < 3; ++axis) {
         const auto name = QString("XYZ").mid(axis, 1);
-        action("look" + name, "Look along " + name, QKeySequence(name), [this, axis] { m_viewport->lookAlong(axis, false); });
+        action("look" + name, "Look along " + name, QKeySequence(name),
+               [this, axis] { m_viewport->lookAlong(axis, false); });
         action("lookBack" + name, "Look along " + name + " from the other side", QKeySequence("Shift+" + name),
                [this, axis] { m_viewport->lookAlong(axis, true); });
     }
@@ -91,29 +96,38 @@ void MainWindow::buildActions() {
         view.field.paths.shown = !view.field.paths.shown;
         m_session.editView(view.field.paths.shown ? "Show paths" : "Hide paths", view);
     });
-    action("pathsFromHere", "Start streamlines and heat flux lines around the place under the cursor", QKeySequence("Shift+W"), [this] { pathsFromHere(); });
+    action("pathsFromHere", "Start streamlines and heat flux lines around the place under the cursor",
+           QKeySequence("Shift+W"), [this] { pathsFromHere(); });
     action("arrows", "Show or hide arrows", QKeySequence("G"), [this] {
         auto view = m_session.view();
         view.field.arrows.shown = !view.field.arrows.shown;
         m_session.editView(view.field.arrows.shown ? "Show arrows" : "Hide arrows", view);
     });
     action("saveLargePicture", "Save picture at another size\u2026", {}, [this] { saveLargePicture(); });
-    for (const auto& [id, title, frames] : {std::tuple("filmSteps", "Export an animation of the steps\u2026", Frames::Steps),
-                                            std::tuple("filmSweep", "Export an animation of the section\u2026", Frames::Sweep),
-                                            std::tuple("filmParticles", "Export an animation of the particles\u2026", Frames::Particles)})
+    for (const auto& [id, title, frames] :
+         {std::tuple("filmSteps", "Export an animation of the steps\u2026", Frames::Steps),
+          std::tuple("filmSweep", "Export an animation of the section\u2026", Frames::Sweep),
+          std::tuple("filmParticles", "Export an animation of the particles\u2026", Frames::Particles)})
         action(id, title, {}, [this, frames = frames] { writeAnimation(frames); });
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
-    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] { QApplication::clipboard()->setImage(picturedView()); });
+    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"),
+           [this] { QApplication::clipboard()->setImage(picturedView()); });
     action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
-    action("addSection", "Add a section through the hottest visible place", QKeySequence("C"), [this] { addSection(); });
-    action("sectionThroughHottest", "Move the section through the hottest visible place", {}, [this] { throughHottest(); });
-    action("sectionHere", "Move the section through the place under the cursor", QKeySequence("Shift+C"), [this] { sectionHere(); });
-    action("sectionThreePlaces", "Put a section through three points, one after the other", QKeySequence("Shift+T"), [this] { takeSectionPlace(); });
-    action("sweepSection", "Sweep the section through what is visible, or stop it", QKeySequence("Ctrl+Space"), [this] { toggleSweep(); });
+    action("addSection", "Add a section through the hottest visible place", QKeySequence("C"),
+           [this] { addSection(); });
+    action("sectionThroughHottest", "Move the section through the hottest visible place", {},
+           [this] { throughHottest(); });
+    action("sectionHere", "Move the section through the place under the cursor", QKeySequence("Shift+C"),
+           [this] { sectionHere(); });
+    action("sectionThreePlaces", "Put a section through three points, one after the other", QKeySequence("Shift+T"),
+           [this] { takeSectionPlace(); });
+    action("sweepSection", "Sweep the section through what is visible, or stop it", QKeySequence("Ctrl+Space"),
+           [this] { toggleSweep(); });
     action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
     action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
     action("pinLabel", "Pin the reading under the cursor to its place", QKeySequence("N"), [this] { pinLabel(); });
-    action("unpinLabel", "Delete the pinned reading nearest to the cursor", QKeySequence("Shift+N"), [this] { unpinLabel(); });
+    action("unpinLabel", "Delete the pinned reading nearest to the cursor", QKeySequence("Shift+N"),
+           [this] { unpinLabel(); });
     action("isotherms", "Show or hide isolines (isotherms)", QKeySequence("I"), [this] {
         auto view = m_session.view();
         view.field.isotherms.shown = !view.field.isotherms.shown;
@@ -130,14 +144,16 @@ void MainWindow::buildActions() {
     action("fitPartRange", "Fit colours to the selected part", {}, [this] { m_strip->fitPart(); });
     action("fitHottestTenth", "Fit colours to the hottest tenth", {}, [this] { m_strip->fitHottestTenth(); });
     for (const auto unit : {TemperatureUnit::Celsius, TemperatureUnit::Kelvin, TemperatureUnit::Fahrenheit})
-        action("unit" + q(std::string(udunitsName(unit))), "Temperatures in " + q(std::string(unitSymbol(unit))), {}, [this, unit] {
-            auto view = m_session.view();
-            view.unit = unit;
-            m_session.editView("Temperature unit", view);
-        });
+        action("unit" + q(std::string(udunitsName(unit))), "Temperatures in " + q(std::string(unitSymbol(unit))), {},
+               [this, unit] {
+                   auto view = m_session.view();
+                   view.unit = unit;
+                   m_session.editView("Temperature unit", view);
+               });
     action("pointGauge", "Gauge at the place under the cursor", QKeySequence("P"), [this] { placePoint(); });
     action("lineGauge", "Gauge along a line, by two clicks", QKeySequence("L"), [this] { placeLine(); });
-    action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part", QKeySequence("Shift+L"), [this] { lineIntoPart(); });
+    action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part",
+           QKeySequence("Shift+L"), [this] { lineIntoPart(); });
     action("surfaceGauge", "Gauge on a surface from a file\u2026", {}, [this] { addSurfaceGauge(); });
     action("removeGauge", "Delete the chosen gauge", {}, [this] { removeGauge(); });
     action("decimalsOfGauges", "Decimals of all gauges\u2026", {}, [this] { chooseDecimals(); });
@@ -173,19 +189,21 @@ void MainWindow::buildScaleActions() {
         m_session.editView(what, view);
     };
     for (const auto palette : {PaletteName::Ember, PaletteName::Ash, PaletteName::Tide})
-        action("palette" + q(std::string(paletteText(palette))), "Palette " + q(std::string(paletteText(palette))), {}, [change, palette] {
-            change("Palette", [palette](StripView& strip) { strip.palette = palette; });
-        });
+        action("palette" + q(std::string(paletteText(palette))), "Palette " + q(std::string(paletteText(palette))), {},
+               [change, palette] { change("Palette", [palette](StripView& strip) { strip.palette = palette; }); });
     for (const int bands : {0, 6, 10, 16, 24})
-        action(QString("bands%1").arg(bands), bands == 0 ? QString("Colours without bands") : QString("Colours in %1 bands").arg(bands), {}, [change, bands] {
-            change("Bands", [bands](StripView& strip) { strip.bands = bands; });
-        });
-    action("reversePalette", "Reverse the palette", {}, [change] { change("Reverse palette", [](StripView& strip) { strip.reversed = !strip.reversed; }); });
-    action("tintOutside", "Tint what lies outside the range", QKeySequence("T"), [change] { change("Tint", [](StripView& strip) { strip.tint = !strip.tint; }); });
+        action(QString("bands%1").arg(bands),
+               bands == 0 ? QString("Colours without bands") : QString("Colours in %1 bands").arg(bands), {},
+               [change, bands] { change("Bands", [bands](StripView& strip) { strip.bands = bands; }); });
+    action("reversePalette", "Reverse the palette", {},
+           [change] { change("Reverse palette", [](StripView& strip) { strip.reversed = !strip.reversed; }); });
+    action("tintOutside", "Tint what lies outside the range", QKeySequence("T"),
+           [change] { change("Tint", [](StripView& strip) { strip.tint = !strip.tint; }); });
     action("logarithmicScale", "Logarithmic colours", {}, [this, change] {
         change("Logarithmic colours", [](StripView& strip) { strip.logarithmic = !strip.logarithmic; });
         if (m_session.view().field.strip.logarithmic && !m_session.isLogarithmic())
-            m_session.complain({ErrorCode::NotSupported, "the colours stay linear: a logarithm needs a range above zero and no temperature",
+            m_session.complain({ErrorCode::NotSupported,
+                                "the colours stay linear: a logarithm needs a range above zero and no temperature",
                                 "heat strip", "Choose another quantity, or drag the lower end above zero"});
     });
     action("lockRange", "Lock the colour range as it is", {}, [this] {
@@ -194,8 +212,8 @@ void MainWindow::buildScaleActions() {
         m_session.editView("Lock range", view);
     });
     auto* menu = new QMenu(this);
-    for (const auto* id : {"paletteember", "paletteash", "palettetide", "", "bands0", "bands6", "bands10", "bands16", "bands24", "",
-                           "reversePalette", "logarithmicScale", "tintOutside", "lockRange"})
+    for (const auto* id : {"paletteember", "paletteash", "palettetide", "", "bands0", "bands6", "bands10", "bands16",
+                           "bands24", "", "reversePalette", "logarithmicScale", "tintOutside", "lockRange"})
         if (*id == 0)
             menu->addSeparator();
         else
@@ -228,7 +246,9 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
-    fill(survey, {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings", "heatFlowDiagram", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
+    fill(survey,
+         {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings",
+          "heatFlowDiagram", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
         for (const auto& file : settings::recentSurveys())
@@ -236,11 +256,60 @@ void MainWindow::buildMenus() {
         m_recent->setEnabled(true);
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo", "", "decimalsOfGauges"});
-    fill(menuBar()->addMenu("View"), {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", "", "hidePart",
-                                      "isolatePart", "showAllParts", "", "pointGauge", "lineGauge", "lineIntoPart", "", "addSection", "sectionThroughHottest", "sectionHere",
-                                      "sectionThreePlaces", "sweepSection", "sectionForward", "sectionBack", "isotherms", "heatPaths", "pathsFromHere", "arrows", "", "keepViewpoint",
-                                      "savePicture", "saveLargePicture", "copyPicture", "filmSteps", "filmSweep", "filmParticles", "", "fitVisibleRange", "fitPartRange", "fitHottestTenth", "",
-                                      "unitdegC", "unitK", "unitdegF", "", "foldLedger", "floatLedger", "lowStrip", "", "stageCases", "stageTrust", "stageField", "stageGauges", "stageLimits", "stageReport"});
+    fill(menuBar()->addMenu("View"), {"fit",
+                                      "lookX",
+                                      "lookY",
+                                      "lookZ",
+                                      "lookBackX",
+                                      "lookBackY",
+                                      "lookBackZ",
+                                      "",
+                                      "hidePart",
+                                      "isolatePart",
+                                      "showAllParts",
+                                      "",
+                                      "pointGauge",
+                                      "lineGauge",
+                                      "lineIntoPart",
+                                      "",
+                                      "addSection",
+                                      "sectionThroughHottest",
+                                      "sectionHere",
+                                      "sectionThreePlaces",
+                                      "sweepSection",
+                                      "sectionForward",
+                                      "sectionBack",
+                                      "isotherms",
+                                      "heatPaths",
+                                      "pathsFromHere",
+                                      "arrows",
+                                      "",
+                                      "keepViewpoint",
+                                      "savePicture",
+                                      "saveLargePicture",
+                                      "copyPicture",
+                                      "filmSteps",
+                                      "filmSweep",
+                                      "filmParticles",
+                                      "",
+                                      "fitVisibleRange",
+                                      "fitPartRange",
+                                      "fitHottestTenth",
+                                      "",
+                                      "unitdegC",
+                                      "unitK",
+                                      "unitdegF",
+                                      "",
+                                      "foldLedger",
+                                      "floatLedger",
+                                      "lowStrip",
+                                      "",
+                                      "stageCases",
+                                      "stageTrust",
+                                      "stageField",
+                                      "stageGauges",
+                                      "stageLimits",
+                                      "stageReport"});
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");
@@ -253,17 +322,20 @@ void MainWindow::openFinder() {
     for (const auto& [id, one] : m_actions)
         if (one->isEnabled() && id != "finder") {
             auto* chosen = one;
-            entries.push_back({chosen->text().remove('&'), chosen->shortcut().toString(), [chosen] { chosen->trigger(); }});
+            entries.push_back(
+                {chosen->text().remove('&'), chosen->shortcut().toString(), [chosen] { chosen->trigger(); }});
         }
     const auto* state = m_session.activeCase();
     if (state != nullptr && state->opened)
         for (const auto& part : state->opened->solved->parts)
-            entries.push_back({q(shownName(*m_session.activeEntry(), part.name)), "part: select it", [this, name = part.name] {
-                                   showStage("Field");
-                                   m_session.selectPart(name);
-                               }});
+            entries.push_back(
+                {q(shownName(*m_session.activeEntry(), part.name)), "part: select it", [this, name = part.name] {
+                     showStage("Field");
+                     m_session.selectPart(name);
+                 }});
     for (const auto& viewpoint : viewpointsOf(m_session.survey()))
-        entries.push_back({q(viewpoint.name), "viewpoint: see it", [this, viewpoint] { m_session.restore(viewpoint); }});
+        entries.push_back(
+            {q(viewpoint.name), "viewpoint: see it", [this, viewpoint] { m_session.restore(viewpoint); }});
     for (const auto& file : settings::recentSurveys())
         entries.push_back({QFileInfo(file).fileName(), "recent survey", [this, file] { open(file); }});
     auto* finder = new Finder(std::move(entries), this);

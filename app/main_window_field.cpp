@@ -23,7 +23,8 @@ void MainWindow::hideAtCursor() {
     view.isolated.reset();
     view.hidden.insert(state->opened->solved->parts[*part].name);
     m_session.editView("Hide part", view);
-    tell("Hidden: " + q(shownName(*m_session.activeEntry(), state->opened->solved->parts[*part].name)) + "   (A shows all)");
+    tell("Hidden: " + q(shownName(*m_session.activeEntry(), state->opened->solved->parts[*part].name)) +
+         "   (A shows all)");
 }
 
 void MainWindow::isolateAtCursor() {
@@ -49,20 +50,22 @@ void MainWindow::showAll() {
 void MainWindow::keepViewpoint(const QString& name) {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->picture)
-        return m_session.complain({ErrorCode::NotSupported, "there is no view to keep yet", "viewpoint", "Open a case first"});
+        return m_session.complain(
+            {ErrorCode::NotSupported, "there is no view to keep yet", "viewpoint", "Open a case first"});
     QByteArray png;
     QBuffer buffer(&png);
     m_viewport->thumbnail({156, 96}).save(&buffer, "PNG");
     const auto known = name.isEmpty() ? freeViewpointName(m_session.survey()) : name.toStdString();
-    m_session.edit("Keep viewpoint", withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
+    m_session.edit("Keep viewpoint",
+                   withViewpoint(m_session.survey(), {known, m_session.view(), png.toBase64().toStdString()}));
     tell("Kept as viewpoint \u201c" + q(known) + "\u201d");
 }
 
 void MainWindow::pinLabel() {
     const auto place = m_viewport->placeAtCursor();
     if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to pin a reading to", "viewport",
-                                   "Move the cursor over a visible part or section, then press N"});
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to pin a reading to",
+                                   "viewport", "Move the cursor over a visible part or section, then press N"});
     auto view = m_session.view();
     view.field.labels.push_back(*place);
     m_session.editView("Pin reading", view);
@@ -86,7 +89,8 @@ void MainWindow::unpinLabel() {
 void MainWindow::addSection() {
     const auto place = m_session.hottestVisible();
     if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section", "Open a case and show a part with a temperature"});
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section",
+                                   "Open a case and show a part with a temperature"});
     showStage("Field");
     SectionView section;
     section.plane = planeWithin(m_session.visibleBox(), *place);
@@ -108,7 +112,8 @@ void MainWindow::throughHottest() {
     const auto place = m_session.hottestVisible();
     const auto at = m_session.selectedSection();
     if (!at || !place)
-        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section", "Click its card in the stage Field, or press C for a new one"});
+        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section",
+                                   "Click its card in the stage Field, or press C for a new one"});
     view.field.sections[*at].plane.origin = *place;
     m_session.editView("Section through the hottest place", view);
 }
@@ -117,8 +122,10 @@ void MainWindow::sectionHere() {
     const auto place = m_viewport->placeAtCursor();
     const auto at = m_session.selectedSection();
     if (!at || !place)
-        return m_session.complain({ErrorCode::NotSupported, at ? "there is nothing under the cursor" : "no section is chosen", "section",
-                                   at ? "Move the cursor over a visible part, then press Shift+C" : "Click its card in the stage Field, or press C for a new one"});
+        return m_session.complain({ErrorCode::NotSupported,
+                                   at ? "there is nothing under the cursor" : "no section is chosen", "section",
+                                   at ? "Move the cursor over a visible part, then press Shift+C"
+                                      : "Click its card in the stage Field, or press C for a new one"});
     auto view = m_session.view();
     view.field.sections[*at].plane.origin = *place;
     m_session.editView("Section through a place", view);
@@ -128,8 +135,9 @@ void MainWindow::sectionHere() {
 void MainWindow::takeSectionPlace() {
     const auto place = m_viewport->placeAtCursor();
     if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to put a section through", "section",
-                                   "Move the cursor over a visible part, then press Shift+T; three places make a section"});
+        return m_session.complain(
+            {ErrorCode::NotSupported, "there is nothing under the cursor to put a section through", "section",
+             "Move the cursor over a visible part, then press Shift+T; three places make a section"});
     m_sectionPlaces.push_back(*place);
     statusBar()->showMessage(QString("Section: %1 of 3 places").arg(m_sectionPlaces.size()), 8000);
     if (m_sectionPlaces.size() < 3)
@@ -153,7 +161,8 @@ void MainWindow::toggleSweep() {
     if (m_sweep.isActive())
         return m_sweep.stop();
     if (!m_session.selectedSection() || !sweepRange())
-        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section", "Click its card in the stage Field, or press C for a new one"});
+        return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section",
+                                   "Click its card in the stage Field, or press C for a new one"});
     m_sweep.start(60);
 }
 
@@ -168,7 +177,8 @@ std::optional<std::array<double, 2>> MainWindow::sweepRange() const {
     for (const auto part : m_session.visibleParts()) {
         const auto& box = state->opened->index->parts[part].box;
         for (unsigned corner = 0; corner < 8 && plane; ++corner) {
-            const double d = distanceTo(*plane, {box[corner & 1], box[2 + (corner >> 1 & 1)], box[4 + (corner >> 2 & 1)]});
+            const double d = distanceTo(*plane,
+                                        {box[corner & 1], box[2 + (corner >> 1 & 1)], box[4 + (corner >> 2 & 1)]});
             range = {std::min(range[0], d), std::max(range[1], d)};
         }
     }
@@ -204,7 +214,8 @@ void MainWindow::nudgeSection(double steps) {
     if (!unit)
         return;
     const auto visible = m_session.visibleParts();
-    const auto stop = nextStop(*state->opened->index, std::vector<std::size_t>(visible.begin(), visible.end()), *unit, std::abs(steps) * view.camera->scale / 50, steps < 0 ? -1 : 1);
+    const auto stop = nextStop(*state->opened->index, std::vector<std::size_t>(visible.begin(), visible.end()), *unit,
+                               std::abs(steps) * view.camera->scale / 50, steps < 0 ? -1 : 1);
     for (std::size_t axis = 0; axis < 3; ++axis)
         plane.origin[axis] += (steps < 0 ? -1 : 1) * stop.by * unit->normal[axis];
     m_session.editView("Move section", view, 480);
@@ -212,14 +223,15 @@ void MainWindow::nudgeSection(double steps) {
     for (const auto part : stop.parts)
         if (names.size() < 4)
             names.append(q(shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name)));
-    tell(QString("Section %1 by %2 mm").arg(steps < 0 ? "back" : "forward", q(fmt::format("{:.3g}", 1e3 * stop.by))) + (names.isEmpty() ? QString() : ": " + names.join(", ")));
+    tell(QString("Section %1 by %2 mm").arg(steps < 0 ? "back" : "forward", q(fmt::format("{:.3g}", 1e3 * stop.by))) +
+         (names.isEmpty() ? QString() : ": " + names.join(", ")));
 }
 
 void MainWindow::pathsFromHere() {
     const auto place = m_viewport->placeAtCursor();
     if (!place)
-        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to start paths from", "viewport",
-                                   "Move the cursor over a visible part or section, then press Shift+W"});
+        return m_session.complain({ErrorCode::NotSupported, "there is nothing under the cursor to start paths from",
+                                   "viewport", "Move the cursor over a visible part or section, then press Shift+W"});
     auto view = m_session.view();
     view.field.paths.shown = true;
     view.field.paths.start = PathStart::Place;

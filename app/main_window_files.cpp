@@ -60,8 +60,10 @@ ReportContent MainWindow::reportContent() {
     content.picture = m_picture;
     if (const auto range = m_session.shownRange(); range && state->picture) {
         const auto unit = m_session.unit();
-        content.pictureCaption = fmt::format("{}, colours from {} to {}", writtenName(state->picture->quantity, m_session.view().component).toStdString(),
-                                             unit.text((*range)[0]), unit.text((*range)[1]));
+        content.pictureCaption = fmt::format(
+            "{}, colours from {} to {}",
+            writtenName(state->picture->quantity, m_session.view().component).toStdString(), unit.text((*range)[0]),
+            unit.text((*range)[1]));
     }
     return content;
 }
@@ -70,8 +72,10 @@ void MainWindow::offerUnsaved() {
     m_left = Journal::leftBehind();
     m_unsaved->setVisible(m_left.has_value());
     if (m_left)
-        m_unsavedText->setText(QString("Work on %1 was not saved when Pyrometer ended (%2).")
-                                   .arg(m_left->survey.isEmpty() ? QString("an untitled survey") : QFileInfo(m_left->survey).fileName(), QLocale::c().toString(m_left->when, "d MMMM, HH:mm:ss")));
+        m_unsavedText->setText(
+            QString("Work on %1 was not saved when Pyrometer ended (%2).")
+                .arg(m_left->survey.isEmpty() ? QString("an untitled survey") : QFileInfo(m_left->survey).fileName(),
+                     QLocale::c().toString(m_left->when, "d MMMM, HH:mm:ss")));
 }
 
 void MainWindow::restoreUnsaved() {
@@ -93,7 +97,9 @@ void MainWindow::findCaseFile() {
     const auto* entry = m_session.activeEntry();
     if (entry == nullptr)
         return;
-    if (const auto file = dialogs::openFile(this, QString("Where is %1?").arg(q(std::filesystem::path(entry->file).filename().string())), caseFilter()); !file.isEmpty())
+    if (const auto file = dialogs::openFile(
+            this, QString("Where is %1?").arg(q(std::filesystem::path(entry->file).filename().string())), caseFilter());
+        !file.isEmpty())
         m_session.findCase(entry->name, file);
 }
 

@@ -38,7 +38,8 @@ void MainWindow::lineIntoPart() {
     const auto part = m_viewport->partAtCursor();
     const auto* state = m_session.activeCase();
     if (!place || !normal || !part || state == nullptr)
-        return m_session.complain({ErrorCode::NotSupported, "there is no surface under the cursor", "line", "Move the cursor over a visible part, then press Shift+L"});
+        return m_session.complain({ErrorCode::NotSupported, "there is no surface under the cursor", "line",
+                                   "Move the cursor over a visible part, then press Shift+L"});
     const auto& box = state->opened->index->parts[*part].box;
     double reach = 1e300; // where the line leaves the part's box
     for (std::size_t axis = 0; axis < 3; ++axis)
@@ -70,9 +71,12 @@ void MainWindow::addSurfaceGauge() {
 }
 
 void MainWindow::chooseDecimals() {
-    const auto text = dialogs::askText(this, "Decimals of all gauges", "0 to 9 (empty: as many as each value needs); those of one gauge are in its editor", "1");
+    const auto text = dialogs::askText(
+        this, "Decimals of all gauges",
+        "0 to 9 (empty: as many as each value needs); those of one gauge are in its editor", "1");
     if (text)
-        m_session.editOrComplain("Decimals of all gauges", withDecimals(m_session.survey(), text->trimmed().toStdString()));
+        m_session.editOrComplain("Decimals of all gauges",
+                                 withDecimals(m_session.survey(), text->trimmed().toStdString()));
 }
 
 void MainWindow::exportGauges() {
@@ -92,7 +96,8 @@ void MainWindow::exportGauges() {
 }
 
 void MainWindow::exportChart() {
-    const auto file = dialogs::saveFile(this, "Export chart", proposal(".png"), "Charts (*.png *.svg *.pdf *.csv *.xlsx)");
+    const auto file = dialogs::saveFile(this, "Export chart", proposal(".png"),
+                                        "Charts (*.png *.svg *.pdf *.csv *.xlsx)");
     if (!file.isEmpty())
         tellWritten(writeChart(m_session.chart(), chartOf(m_session.survey(), m_session.view().chart), file), file);
 }
@@ -102,8 +107,10 @@ void MainWindow::limitChart(const QString& which) {
     const auto at = m_session.view().chart;
     auto view = chartOf(m_session.survey(), at);
     auto& range = which == "x" ? view.xRange : view.yRange;
-    const auto text = dialogs::askText(this, "Limits of the " + which + " axis", "From and to in the unit of the axis, for example 20 to 90 (empty: by what is drawn)",
-                                       range ? QString("%1 to %2").arg((*range)[0], 0, 'g', 6).arg((*range)[1], 0, 'g', 6) : QString());
+    const auto text = dialogs::askText(
+        this, "Limits of the " + which + " axis",
+        "From and to in the unit of the axis, for example 20 to 90 (empty: by what is drawn)",
+        range ? QString("%1 to %2").arg((*range)[0], 0, 'g', 6).arg((*range)[1], 0, 'g', 6) : QString());
     if (!text)
         return;
     range.reset();
@@ -114,7 +121,9 @@ void MainWindow::limitChart(const QString& which) {
         const double low = good ? ends[0].trimmed().toDouble(&good) : 0;
         const double high = goodToo ? ends[1].trimmed().toDouble(&goodToo) : 0;
         if (!good || !goodToo || !(low < high))
-            return m_session.complain({ErrorCode::Syntax, fmt::format("\"{}\" are no limits of an axis", text->toStdString()), "chart", "Write them like 20 to 90, the lower one first"});
+            return m_session.complain({ErrorCode::Syntax,
+                                       fmt::format("\"{}\" are no limits of an axis", text->toStdString()), "chart",
+                                       "Write them like 20 to 90, the lower one first"});
         range = {low, high};
     }
     m_session.edit("Limits of an axis", withChart(m_session.survey(), view, at));
@@ -124,7 +133,10 @@ void MainWindow::titleChart(const QString& which) {
     const auto at = m_session.view().chart;
     auto view = chartOf(m_session.survey(), at);
     auto& title = which == "x" ? view.xTitle : which == "y" ? view.yTitle : view.title;
-    const auto text = dialogs::askText(this, "Title of the chart", which == "title" ? "Title (empty: made by itself)" : "Title of the axis (empty: made by itself)", QString::fromStdString(title));
+    const auto text = dialogs::askText(this, "Title of the chart",
+                                       which == "title" ? "Title (empty: made by itself)"
+                                                        : "Title of the axis (empty: made by itself)",
+                                       QString::fromStdString(title));
     if (!text)
         return;
     title = text->trimmed().toStdString();

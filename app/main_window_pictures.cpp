@@ -29,8 +29,13 @@ QImage MainWindow::picturedView(double scale, bool light) {
         return view;
     const auto unit = m_session.unit();
     const auto name = writtenName(state->picture->quantity, m_session.view().component).toStdString();
-    return withScale(view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
-                            unitText(unit.symbol()), {unit.of((*range)[0]), unit.of((*range)[1])}, m_session.isLogarithmic(), m_session.view().field.strip, light});
+    return withScale(
+        view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
+               unitText(unit.symbol()),
+               {unit.of((*range)[0]), unit.of((*range)[1])},
+               m_session.isLogarithmic(),
+               m_session.view().field.strip,
+               light});
 }
 
 void MainWindow::savePicture() {
@@ -38,7 +43,8 @@ void MainWindow::savePicture() {
     if (file.isEmpty())
         return;
     if (!picturedView().save(file, "PNG"))
-        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
+                            "Choose another folder or free some space"});
     statusBar()->showMessage("Written: " + file, 5000);
 }
 
@@ -52,8 +58,10 @@ void MainWindow::saveLargePicture() {
         return;
     const auto picture = picturedView(static_cast<double>(*width) / m_viewport->width());
     if (!picture.save(file, "PNG"))
-        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder or free some space"});
-    statusBar()->showMessage(QString("Written: %1, %2 x %3 pixels").arg(file).arg(picture.width()).arg(picture.height()), 5000);
+        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
+                            "Choose another folder or free some space"});
+    statusBar()->showMessage(
+        QString("Written: %1, %2 x %3 pixels").arg(file).arg(picture.width()).arg(picture.height()), 5000);
 }
 
 int MainWindow::frameCount(Frames frames) const {
@@ -83,17 +91,20 @@ void MainWindow::showFrame(Frames frames, int at) {
     waited.start();
     do
         QApplication::processEvents(QEventLoop::ExcludeUserInputEvents, 20);
-    while (waited.elapsed() < 60'000 && (!isSettled() || (frames == Frames::Steps && m_session.activeCase()->step != at)));
+    while (waited.elapsed() < 60'000 &&
+           (!isSettled() || (frames == Frames::Steps && m_session.activeCase()->step != at)));
 }
 
 void MainWindow::writeAnimation(Frames frames) {
     const int count = frameCount(frames);
     if (count == 0)
         return m_session.complain({ErrorCode::NotSupported, "there is nothing to animate", "animation",
-                                   frames == Frames::Steps   ? "Open a case with several steps"
-                                   : frames == Frames::Sweep ? "Choose a section first: click its card in the stage Field"
-                                                             : "Show paths and let particles run along them first"});
-    const auto file = dialogs::saveFile(this, "Write animation", proposal(".ogv"), "Film (*.ogv);;Numbered pictures (*.png)");
+                                   frames == Frames::Steps ? "Open a case with several steps"
+                                   : frames == Frames::Sweep
+                                       ? "Choose a section first: click its card in the stage Field"
+                                       : "Show paths and let particles run along them first"});
+    const auto file = dialogs::saveFile(this, "Write animation", proposal(".ogv"),
+                                        "Film (*.ogv);;Numbered pictures (*.png)");
     if (file.isEmpty())
         return;
     auto writer = FrameWriter::open(file.toStdString(), frames == Frames::Steps ? 5 : 20);

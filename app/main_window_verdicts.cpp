@@ -27,7 +27,8 @@ LimitNames namesOf(const Session& session) {
         }
         for (const auto& boundary : state->opened->solved->boundaries) {
             const auto note = entry->boundaries.find(boundary.name);
-            names.boundaries.emplace(boundary.name, note == entry->boundaries.end() ? std::string() : note->second.label);
+            names.boundaries.emplace(boundary.name,
+                                     note == entry->boundaries.end() ? std::string() : note->second.label);
         }
     }
     for (const auto& gauge : session.survey().gauges)
@@ -36,7 +37,9 @@ LimitNames namesOf(const Session& session) {
 }
 
 Severity severityOf(CheckState state) {
-    return state == CheckState::Failed ? Severity::Serious : state == CheckState::Review ? Severity::Warning : Severity::Note;
+    return state == CheckState::Failed   ? Severity::Serious
+           : state == CheckState::Review ? Severity::Warning
+                                         : Severity::Note;
 }
 
 } // namespace
@@ -50,7 +53,9 @@ void MainWindow::importLimits() {
         return showMessage(sheets.error());
     auto* dialog = new LimitImportDialog(std::move(*sheets), namesOf(m_session), QFileInfo(name).fileName(), this);
     dialog->setAttribute(Qt::WA_DeleteOnClose);
-    connect(dialog, &QDialog::accepted, this, [this, dialog] { m_session.edit("Import limits", withImportedLimits(m_session.survey(), dialog->chosen())); });
+    connect(dialog, &QDialog::accepted, this, [this, dialog] {
+        m_session.edit("Import limits", withImportedLimits(m_session.survey(), dialog->chosen()));
+    });
     dialog->open();
 }
 
@@ -70,7 +75,8 @@ void MainWindow::drawLimit() {
     const auto level = limit.max ? limit.max : limit.min;
     const bool temperature = limit.form == LimitForm::Value && limit.target.kind != TargetKind::Gauge;
     if (!temperature || !level)
-        return m_session.complain({ErrorCode::NotSupported, "this limit is no temperature that a line could show", limit.target.name, "Choose a limit on the temperature of a part or boundary"});
+        return m_session.complain({ErrorCode::NotSupported, "this limit is no temperature that a line could show",
+                                   limit.target.name, "Choose a limit on the temperature of a part or boundary"});
     auto view = m_session.view();
     view.quantity = "temperature";
     view.component.clear();
@@ -94,7 +100,8 @@ void MainWindow::writeCsv() {
     if (file.isEmpty())
         return;
     if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
+        return tellWritten(
+            writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
     writeText(file, verdictsCsv(m_session.survey(), m_session.openRun(), m_session.view().unit));
 }
 
@@ -150,14 +157,16 @@ void MainWindow::exportFindings() {
     if (file.isEmpty())
         return;
     if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
+        return tellWritten(
+            writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
     writeText(file, findingsCsv(m_session.survey()));
 }
 
 void MainWindow::showHeatFlowDiagram() {
     auto* dialog = new HeatFlowDialog(m_session, this);
     connect(dialog, &HeatFlowDialog::exportRequested, this, [this, dialog] {
-        const auto file = dialogs::saveFile(this, "Save heat flow diagram", proposal("-heat-map.svg"), "Pictures (*.svg *.png *.pdf)");
+        const auto file = dialogs::saveFile(this, "Save heat flow diagram", proposal("-heat-map.svg"),
+                                            "Pictures (*.svg *.png *.pdf)");
         if (!file.isEmpty())
             tellWritten(dialog->write(file), file);
     });

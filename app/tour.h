@@ -7,7 +7,8 @@ namespace pyro {
 
 class MainWindow;
 
-// Opens the survey, visits each stage, writes <folder>/<stage>.png. Returns 0, or 1 when something did not open in time.
+// Opens the survey, visits each stage, writes <folder>/<stage>.png. Returns 0, or 1 when something did not open in
+// time.
 int tour(MainWindow& window, const QString& survey, const QString& folder);
 
 } // namespace pyro

@@ -1,4 +1,5 @@
-// Ours against a library's own way, in paired rounds of one run: times, ratio, peak memory, as a row of a Markdown table.
+// Ours against a library's own way, in paired rounds of one run: times, ratio, peak memory, as a row of a Markdown
+// table.
 #pragma once
 
 #include <algorithm>
@@ -72,8 +73,8 @@ inline void compare(const std::string& what, const Work& ours, const std::vector
         std::vector<double> ratio;
         for (std::size_t k = 0; k < own.size(); ++k)
             ratio.push_back(other[i][k] / own[k]);
-        fmt::print("| {} | {} | {:.1f} ms | {:.1f} ms | {:.1f} | {:.0f} MB | {:.0f} MB |\n", what, rivals[i].name, 1e3 * median(own),
-                   1e3 * median(other[i]), median(ratio), ownPeak, otherPeak[i]);
+        fmt::print("| {} | {} | {:.1f} ms | {:.1f} ms | {:.1f} | {:.0f} MB | {:.0f} MB |\n", what, rivals[i].name,
+                   1e3 * median(own), 1e3 * median(other[i]), median(ratio), ownPeak, otherPeak[i]);
     }
     std::fflush(stdout);
 }

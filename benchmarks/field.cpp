@@ -21,24 +21,24 @@
 #include <tbb/scalable_allocator.h>
 #include <unistd.h>
 #include <vtkCellArray.h>
+#include <vtkCellDerivatives.h>
 #include <vtkContour3DLinearGrid.h>
 #include <vtkContourFilter.h>
 #include <vtkCutter.h>
+#include <vtkDataSetSurfaceFilter.h>
 #include <vtkDoubleArray.h>
+#include <vtkGeometryFilter.h>
+#include <vtkGradientFilter.h>
 #include <vtkNew.h>
 #include <vtkPlane.h>
 #include <vtkPlaneCutter.h>
 #include <vtkPointData.h>
-#include <vtkPolyData.h>
-#include <vtkSpanSpace.h>
-#include <vtkCellDerivatives.h>
-#include <vtkDataSetSurfaceFilter.h>
-#include <vtkGeometryFilter.h>
-#include <vtkGradientFilter.h>
-#include <vtkProbeFilter.h>
-#include <vtkStreamTracer.h>
 #include <vtkPoints.h>
+#include <vtkPolyData.h>
+#include <vtkProbeFilter.h>
 #include <vtkSmartPointer.h>
+#include <vtkSpanSpace.h>
+#include <vtkStreamTracer.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLUnstructuredGridReader.h>
 
@@ -46,9 +46,7 @@ namespace {
 
 using namespace pyro;
 using namespace pyro::bench;
-Plane planeOf(int round) {
-    return *withUnitNormal({{0.03 + 0.004 * round, 0.05, 0.05}, {1, 0.2, 0.1}});
-}
+Plane planeOf(int round) { return *withUnitNormal({{0.03 + 0.004 * round, 0.05, 0.05}, {1, 0.2, 0.1}}); }
 
 vtkSmartPointer<vtkPlane> libraryPlane(const Plane& plane) {
     auto made = vtkSmartPointer<vtkPlane>::New();
@@ -71,19 +69,20 @@ void sections(const std::string& cells, const Region& part, const CellOrder& ord
     };
     vtkNew<vtkCutter> general;
     general->SetInputData(&grid);
-    compare("section moved, " + cells,
-            [&](int round) {
-                const auto cut = section(part, order, planeOf(round));
-                const auto values = valuesOn(cut, field);
-            },
-            {{"vtkPlaneCutter, tree kept", [&](int round) { run(*tree, round); }},
-             {"vtkPlaneCutter, no tree", [&](int round) { run(*linear, round); }},
-             {"vtkCutter",
-              [&](int round) {
-                  general->SetCutFunction(libraryPlane(planeOf(round)));
-                  general->Update();
-              }}},
-            7);
+    compare(
+        "section moved, " + cells,
+        [&](int round) {
+            const auto cut = section(part, order, planeOf(round));
+            const auto values = valuesOn(cut, field);
+        },
+        {{"vtkPlaneCutter, tree kept", [&](int round) { run(*tree, round); }},
+         {"vtkPlaneCutter, no tree", [&](int round) { run(*linear, round); }},
+         {"vtkCutter",
+          [&](int round) {
+              general->SetCutFunction(libraryPlane(planeOf(round)));
+              general->Update();
+          }}},
+        7);
 }
 
 void isotherms(const std::string& cells, const Region& part, const CellOrder& order, vtkUnstructuredGrid& grid) {
@@ -106,12 +105,13 @@ void isotherms(const std::string& cells, const Region& part, const CellOrder& or
         filter->SetValue(0, value(round));
         filter->Update();
     };
-    compare("isotherm surface, " + cells,
-            [&](int round) { const auto cut = levelSurface(part, order, ranges, field.values, value(round)); },
-            {{"vtkContourFilter", [&](int round) { run(general, round); }},
-             {"vtkContour3DLinearGrid", [&](int round) { run(linear, round); }},
-             {"the same, scalar tree kept", [&](int round) { run(tree, round); }}},
-            5);
+    compare(
+        "isotherm surface, " + cells,
+        [&](int round) { const auto cut = levelSurface(part, order, ranges, field.values, value(round)); },
+        {{"vtkContourFilter", [&](int round) { run(general, round); }},
+         {"vtkContour3DLinearGrid", [&](int round) { run(linear, round); }},
+         {"the same, scalar tree kept", [&](int round) { run(tree, round); }}},
+        5);
 }
 
 // 100 000 points within the block, scattered.
@@ -143,16 +143,20 @@ void samples(const std::string& cells, const Region& part, const CellOrder& orde
     };
     const auto probe = [&](int round) { (void)probed(round); };
     const auto theirs = probed(0);
-    for (const auto& ours : {sampleAll(part, locator, field.values, scattered(0)), sampleAll(part, field.values, scattered(0))}) {
+    for (const auto& ours :
+         {sampleAll(part, locator, field.values, scattered(0)), sampleAll(part, field.values, scattered(0))}) {
         double off = 0;
         for (std::size_t i = 0; i < ours.size(); ++i)
             off = std::max(off, std::abs(ours[i] - theirs->GetComponent(static_cast<vtkIdType>(i), 0)));
         fmt::print("| 100 000 samples, {} | largest difference | {:.1e} K | | | | |\n", cells, off);
     }
-    compare("100 000 samples, first call, " + cells,
-            [&](int round) { (void)sampleAll(part, field.values, scattered(round)); }, {{"vtkProbeFilter", probe}}, 3);
-    compare("100 000 samples, index kept, " + cells, [&](int round) { (void)sampleAll(part, locator, field.values, scattered(round)); },
-            {{"vtkProbeFilter", probe}}, 3);
+    compare(
+        "100 000 samples, first call, " + cells,
+        [&](int round) { (void)sampleAll(part, field.values, scattered(round)); }, {{"vtkProbeFilter", probe}}, 3);
+    compare(
+        "100 000 samples, index kept, " + cells,
+        [&](int round) { (void)sampleAll(part, locator, field.values, scattered(round)); }, {{"vtkProbeFilter", probe}},
+        3);
 }
 
 void gradients(const std::string& cells, const Region& part, const PartIndex& index, vtkUnstructuredGrid& grid) {
@@ -163,19 +167,24 @@ void gradients(const std::string& cells, const Region& part, const PartIndex& in
         filter->SetInputScalars(vtkDataObject::FIELD_ASSOCIATION_POINTS, "temperature");
         filter->Update();
     };
-    compare("gradient at nodes, " + cells, [&](int) { (void)nodeGradient(part, field.values); },
-            {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
-    compare("gradient at nodes, mended at faces, " + cells, [&](int) { (void)recoveredGradient(part, field.values, index.shell.nodes, index.cellMeasure); },
-            {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
-    compare("gradient in cells, " + cells, [&](int) { (void)cellGradient(part, field.values); },
-            {{"vtkCellDerivatives", [&](int) {
-                  vtkNew<vtkCellDerivatives> filter;
-                  filter->SetInputData(&grid);
-                  filter->SetVectorModeToComputeGradient();
-                  filter->SetTensorModeToPassTensors();
-                  filter->Update();
-              }}},
-            1);
+    compare(
+        "gradient at nodes, " + cells, [&](int) { (void)nodeGradient(part, field.values); },
+        {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
+    compare(
+        "gradient at nodes, mended at faces, " + cells,
+        [&](int) { (void)recoveredGradient(part, field.values, index.shell.nodes, index.cellMeasure); },
+        {{"vtkGradientFilter", [&](int) { library(true); }}}, 1);
+    compare(
+        "gradient in cells, " + cells, [&](int) { (void)cellGradient(part, field.values); },
+        {{"vtkCellDerivatives",
+          [&](int) {
+              vtkNew<vtkCellDerivatives> filter;
+              filter->SetInputData(&grid);
+              filter->SetVectorModeToComputeGradient();
+              filter->SetTensorModeToPassTensors();
+              filter->Update();
+          }}},
+        1);
 }
 
 void surfaces(const std::string& cells, const Region& part, vtkUnstructuredGrid& grid) {
@@ -183,10 +192,11 @@ void surfaces(const std::string& cells, const Region& part, vtkUnstructuredGrid&
         filter->SetInputData(&grid);
         filter->Update();
     };
-    compare("outer surface, " + cells, [&](int) { (void)outerFaces(part); },
-            {{"vtkGeometryFilter", [&](int) { library(vtkSmartPointer<vtkGeometryFilter>::New()); }},
-             {"vtkDataSetSurfaceFilter", [&](int) { library(vtkSmartPointer<vtkDataSetSurfaceFilter>::New()); }}},
-            3);
+    compare(
+        "outer surface, " + cells, [&](int) { (void)outerFaces(part); },
+        {{"vtkGeometryFilter", [&](int) { library(vtkSmartPointer<vtkGeometryFilter>::New()); }},
+         {"vtkDataSetSurfaceFilter", [&](int) { library(vtkSmartPointer<vtkDataSetSurfaceFilter>::New()); }}},
+        3);
 }
 
 void streams(const std::string& cells, const Case& solved, const CellOrder& order, vtkUnstructuredGrid& grid) {
@@ -199,31 +209,33 @@ void streams(const std::string& cells, const Case& solved, const CellOrder& orde
         all.resize(200);
         return all;
     };
-    compare("200 streamlines, " + cells,
-            [&](int round) {
-                const auto from = seeds(round);
-                tbb::parallel_for(std::size_t{0}, from.size(), [&](std::size_t i) { (void)traceStream(field, from[i], rule); });
-            },
-            {{"vtkStreamTracer",
-              [&](int round) {
-                  vtkNew<vtkPoints> points;
-                  for (const auto& seed : seeds(round))
-                      points->InsertNextPoint(seed.data());
-                  vtkNew<vtkPolyData> at;
-                  at->SetPoints(points);
-                  vtkNew<vtkStreamTracer> tracer;
-                  tracer->SetInputData(&grid);
-                  tracer->SetSourceData(at);
-                  tracer->SetInputArrayToProcess(0, 0, 0, vtkDataObject::FIELD_ASSOCIATION_POINTS, "velocity");
-                  tracer->SetIntegratorTypeToRungeKutta4();
-                  tracer->SetIntegrationDirectionToBoth();
-                  tracer->SetIntegrationStepUnit(vtkStreamTracer::CELL_LENGTH_UNIT);
-                  tracer->SetInitialIntegrationStep(0.3);
-                  tracer->SetMaximumPropagation(0.2);
-                  tracer->SetMaximumNumberOfSteps(5000);
-                  tracer->Update();
-              }}},
-            2);
+    compare(
+        "200 streamlines, " + cells,
+        [&](int round) {
+            const auto from = seeds(round);
+            tbb::parallel_for(std::size_t{0}, from.size(),
+                              [&](std::size_t i) { (void)traceStream(field, from[i], rule); });
+        },
+        {{"vtkStreamTracer",
+          [&](int round) {
+              vtkNew<vtkPoints> points;
+              for (const auto& seed : seeds(round))
+                  points->InsertNextPoint(seed.data());
+              vtkNew<vtkPolyData> at;
+              at->SetPoints(points);
+              vtkNew<vtkStreamTracer> tracer;
+              tracer->SetInputData(&grid);
+              tracer->SetSourceData(at);
+              tracer->SetInputArrayToProcess(0, 0, 0, vtkDataObject::FIELD_ASSOCIATION_POINTS, "velocity");
+              tracer->SetIntegratorTypeToRungeKutta4();
+              tracer->SetIntegrationDirectionToBoth();
+              tracer->SetIntegrationStepUnit(vtkStreamTracer::CELL_LENGTH_UNIT);
+              tracer->SetInitialIntegrationStep(0.3);
+              tracer->SetMaximumPropagation(0.2);
+              tracer->SetMaximumNumberOfSteps(5000);
+              tracer->Update();
+          }}},
+        2);
 }
 
 // A swirl about the block's axis, with some flow along it.
@@ -239,11 +251,14 @@ void addVelocity(BlockData& block) {
 // The limit by memory bandwidth: every byte of the mesh and of one field, once, on all cores.
 void printLimit(const std::string& cells, const Region& part) {
     const auto sumOf = [](auto values) {
-        return tbb::parallel_reduce(tbb::blocked_range<std::size_t>(0, values.size(), 1 << 16), 0.0, [&](const auto& range, double sum) {
-            for (auto i = range.begin(); i != range.end(); ++i)
-                sum += static_cast<double>(values[i]);
-            return sum;
-        }, std::plus<>());
+        return tbb::parallel_reduce(
+            tbb::blocked_range<std::size_t>(0, values.size(), 1 << 16), 0.0,
+            [&](const auto& range, double sum) {
+                for (auto i = range.begin(); i != range.end(); ++i)
+                    sum += static_cast<double>(values[i]);
+                return sum;
+            },
+            std::plus<>());
     };
     const auto& field = part.find("temperature", Location::Node)->values;
     double sum = 0;
@@ -254,14 +269,16 @@ void printLimit(const std::string& cells, const Region& part) {
             sum += sumOf(part.mesh.connectivity);
             field.visit([&](auto values) { sum += sumOf(values); });
         }));
-    const double bytes = part.mesh.coordinates.visit([](auto values) { return static_cast<double>(values.size_bytes()); }) +
-                         static_cast<double>(part.mesh.connectivity.size_bytes()) +
+    const double bytes = part.mesh.coordinates.visit([](auto values) {
+        return static_cast<double>(values.size_bytes());
+    }) + static_cast<double>(part.mesh.connectivity.size_bytes()) +
                          field.visit([](auto values) { return static_cast<double>(values.size_bytes()); });
-    fmt::print("| mesh and field read once, {} | limit by memory bandwidth | {:.1f} ms | | | {:.0f} MB read{} | |\n", cells, 1e3 * median(times),
-               bytes / 1e6, std::isfinite(sum) ? "" : "?");
+    fmt::print("| mesh and field read once, {} | limit by memory bandwidth | {:.1f} ms | | | {:.0f} MB read{} | |\n",
+               cells, 1e3 * median(times), bytes / 1e6, std::isfinite(sum) ? "" : "?");
 }
 
-void onMesh(const std::string& cells, BlockData block, const std::filesystem::path& folder, const std::set<std::string>& only) {
+void onMesh(const std::string& cells, BlockData block, const std::filesystem::path& folder,
+            const std::set<std::string>& only) {
     addVelocity(block);
     const auto file = folder / (cells + ".vtu");
     (void)writeBlock(block, file, Encoding::Raw);
@@ -277,7 +294,8 @@ void onMesh(const std::string& cells, BlockData block, const std::filesystem::pa
     CellOrder order;
     double seconds = 0;
     const double peak = peakOf([&] { seconds = secondsOf([&] { order = cellOrder(part); }); });
-    fmt::print("| order of cells and their boxes, {} | built once | {:.0f} ms | | | {:.0f} MB | |\n", cells, 1e3 * seconds, peak);
+    fmt::print("| order of cells and their boxes, {} | built once | {:.0f} ms | | | {:.0f} MB | |\n", cells,
+               1e3 * seconds, peak);
     fmt::print("| ranges of a field, {} | built once | {:.0f} ms | | | | |\n", cells,
                1e3 * secondsOf([&] { (void)blockRanges(order, *part.find("temperature", Location::Node)); }));
     const auto wanted = [&](const char* chapter) { return only.empty() || only.contains(chapter); };
@@ -303,7 +321,8 @@ int main(int count, char** words) {
     const auto folder = std::filesystem::temp_directory_path() / fmt::format("pyrometer-bench-{}", ::getpid());
     std::filesystem::create_directories(folder);
     ::setenv("XDG_CACHE_HOME", folder.c_str(), 1);
-    fmt::print("| what | against | ours | theirs | ratio | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("| what | against | ours | theirs | ratio | our peak | their peak |\n| --- | --- | --- | --- | --- | "
+               "--- | --- |\n");
     onMesh("hexahedra", bench::largeHexahedra(), folder, only);
     onMesh("tetrahedra", bench::largeTetrahedra(), folder, only);
     std::filesystem::remove_all(folder);

@@ -1,6 +1,6 @@
-// How long files of each kind take until the case is in the store and until its picture is made, against the library's reader and its surface, in paired
-// rounds of one run; and how fast a series of small steps goes. A million hexahedra with a temperature. Files lie in a temporary folder and go with the
-// program.
+// How long files of each kind take until the case is in the store and until its picture is made, against the library's
+// reader and its surface, in paired rounds of one run; and how fast a series of small steps goes. A million hexahedra
+// with a temperature. Files lie in a temporary folder and go with the program.
 #include "benchmarks/compare.h"
 #include "core/case/store.h"
 #include "core/evaluate/evaluate.h"
@@ -70,7 +70,8 @@ vtkSmartPointer<vtkStructuredGrid> structured(vtkImageData& from) {
     return grid;
 }
 
-template <class Writer, class Grid> void write(Grid& grid, const std::filesystem::path& file) {
+template <class Writer, class Grid>
+void write(Grid& grid, const std::filesystem::path& file) {
     vtkNew<Writer> writer;
     writer->SetInputData(&grid);
     writer->SetFileName(file.c_str());
@@ -99,7 +100,8 @@ void writeCgns(vtkStructuredGrid& grid, const std::filesystem::path& file) {
     for (int axis = 0; axis < 3; ++axis) {
         for (std::size_t i = 0; i < values.size(); ++i)
             values[i] = grid.GetPoint(static_cast<vtkIdType>(i))[axis];
-        cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(), values.data(), &number);
+        cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(),
+                       values.data(), &number);
     }
     int solution = 0;
     cg_sol_write(id, base, zone, "Flow", CGNS_ENUMV(Vertex), &solution);
@@ -117,7 +119,8 @@ struct Times {
 void showByLibrary(vtkDataObject& data) {
     vtkNew<vtkGeometryFilter> surface;
     vtkNew<vtkCompositeDataGeometryFilter> surfaces;
-    auto& filter = vtkCompositeDataSet::SafeDownCast(&data) != nullptr ? static_cast<vtkAlgorithm&>(*surfaces) : *surface;
+    auto& filter = vtkCompositeDataSet::SafeDownCast(&data) != nullptr ? static_cast<vtkAlgorithm&>(*surfaces)
+                                                                       : *surface;
     filter.SetInputDataObject(&data);
     filter.Update();
     auto* faces = vtkPolyData::SafeDownCast(filter.GetOutputDataObject(0));
@@ -125,7 +128,8 @@ void showByLibrary(vtkDataObject& data) {
         fmt::print("the library shows nothing\n");
 }
 
-template <class Reader> Times byLibrary(const std::filesystem::path& file) {
+template <class Reader>
+Times byLibrary(const std::filesystem::path& file) {
     vtkNew<Reader> reader;
     Times out{};
     out.read = secondsOf([&] {
@@ -155,12 +159,13 @@ Times byUs(const std::filesystem::path& file) {
     });
     if (!solved)
         return out;
-    out.picture = out.read + secondsOf([&] {
-        const auto shells = shellsOf(*solved, progress);
-        const auto quantities = recognise(*solved, {});
-        if (!makePicture({solved, unmeasuredIndex(*shells)}, *quantities->named("temperature"), nullptr, progress))
-            fmt::print("we show nothing\n");
-    });
+    out.picture =
+        out.read + secondsOf([&] {
+            const auto shells = shellsOf(*solved, progress);
+            const auto quantities = recognise(*solved, {});
+            if (!makePicture({solved, unmeasuredIndex(*shells)}, *quantities->named("temperature"), nullptr, progress))
+                fmt::print("we show nothing\n");
+        });
     return out;
 }
 
@@ -204,7 +209,8 @@ int main() {
         const auto grid = image(100);
         const auto curvilinear = structured(*grid);
         vtkNew<vtkAppendFilter> cells;
-        cells->AddInputData(curvilinear); // hexahedra; of an image they would be voxels, with which the library is slow
+        // hexahedra; of an image they would be voxels, with which the library is slow
+        cells->AddInputData(curvilinear);
         cells->Update();
         write<vtkXMLImageDataWriter>(*grid, folder / "grid.vti");
         write<vtkXMLStructuredGridWriter>(*curvilinear, folder / "grid.vts");
@@ -213,17 +219,22 @@ int main() {
         write<vtkExodusIIWriter>(*cells->GetOutput(), folder / "grid.e");
         writeCgns(*curvilinear, folder / "grid.cgns");
     }
-    fmt::print("| kind | library reads | ours in the store | ratio | library's surface | our picture | ratio |\n| --- | --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("| kind | library reads | ours in the store | ratio | library's surface | our picture | ratio |\n| --- "
+               "| --- | --- | --- | --- | --- | --- |\n");
     const auto compare = [&](const char* name, Times (*library)(const std::filesystem::path&)) {
         std::array<std::vector<double>, 6> all;
         for (int round = 0; round <= rounds; ++round) {
             const auto theirs = library(folder / name);
             const auto ours = byUs(folder / name);
             if (round > 0) // the first one warms up
-                for (std::size_t i = 0; const double one : {theirs.read, ours.read, ours.read / theirs.read, theirs.picture, ours.picture, ours.picture / theirs.picture})
+                for (std::size_t i = 0;
+                     const double one : {theirs.read, ours.read, ours.read / theirs.read, theirs.picture, ours.picture,
+                                         ours.picture / theirs.picture})
                     all[i++].push_back(one);
         }
-        fmt::print("| {} | {:.0f} ms | {:.0f} ms | {:.2f} | {:.0f} ms | {:.0f} ms | {:.2f} |\n", name, 1e3 * median(all[0]), 1e3 * median(all[1]), median(all[2]), 1e3 * median(all[3]), 1e3 * median(all[4]), median(all[5]));
+        fmt::print("| {} | {:.0f} ms | {:.0f} ms | {:.2f} | {:.0f} ms | {:.0f} ms | {:.2f} |\n", name,
+                   1e3 * median(all[0]), 1e3 * median(all[1]), median(all[2]), 1e3 * median(all[3]),
+                   1e3 * median(all[4]), median(all[5]));
     };
     compare("grid.vti", byLibrary<vtkXMLImageDataReader>);
     compare("grid.vts", byLibrary<vtkXMLStructuredGridReader>);

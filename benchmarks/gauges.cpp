@@ -1,5 +1,5 @@
-// Gauges against the library's filters in the same run: 4.1 million hexahedra, then 4.1 million tetrahedra. Each figure is the
-// median of paired rounds. Prints a Markdown table.
+// Gauges against the library's filters in the same run: 4.1 million hexahedra, then 4.1 million tetrahedra. Each figure
+// is the median of paired rounds. Prints a Markdown table.
 #include "benchmarks/compare.h"
 #include "benchmarks/large_case.h"
 #include "core/evaluate/evaluate.h"
@@ -8,16 +8,16 @@
 #include <cmath>
 #include <unistd.h>
 #include <vtkCellData.h>
+#include <vtkDataArray.h>
 #include <vtkIntegrateAttributes.h>
 #include <vtkNew.h>
 #include <vtkPlane.h>
 #include <vtkPlaneCutter.h>
-#include <vtkDataArray.h>
 #include <vtkPointData.h>
 #include <vtkPoints.h>
 #include <vtkPolyData.h>
-#include <vtkSmartPointer.h>
 #include <vtkProbeFilter.h>
+#include <vtkSmartPointer.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLPolyDataReader.h>
 #include <vtkXMLUnstructuredGridReader.h>
@@ -57,11 +57,13 @@ Survey fiftyGauges(const std::string& file) {
             add({{"where", {{"boundary", side}}}, {"statistic", statistic}});
     for (int i = 0; i < 8; ++i)
         for (const auto* statistic : {"mean", "max"})
-            add({{"where", {{"plane", {{"origin", {0.01 + 0.01 * i, 0.05, 0.05}}, {"normal", {1, 0.2, 0.1 * i}}}}}}, {"statistic", statistic}});
+            add({{"where", {{"plane", {{"origin", {0.01 + 0.01 * i, 0.05, 0.05}}, {"normal", {1, 0.2, 0.1 * i}}}}}},
+                 {"statistic", statistic}});
     for (std::size_t i = 0; i < 15; ++i)
         add({{"where", {{"point", placeOf(i)}}}});
     add({{"where", {{"line", {{"from", {0.005, 0.01, 0.02}}, {"to", {0.095, 0.085, 0.08}}, {"points", 1000}}}}}});
-    auto survey = surveyFromJson({{"pyrometer", 1}, {"cases", {{{"name", "large"}, {"file", file}}}}, {"gauges", gauges}}, "benchmark");
+    auto survey = surveyFromJson(
+        {{"pyrometer", 1}, {"cases", {{{"name", "large"}, {"file", file}}}}, {"gauges", gauges}}, "benchmark");
     return *survey;
 }
 
@@ -159,13 +161,17 @@ void onMesh(const std::string& cells, const BlockData& block, int perSide, const
     double kept = 0;
     auto one = fiftyGauges(file.string());
     one.gauges.resize(1);
-    compare("volume mean and integral, " + cells, [&](int) { kept += evaluated(one); },
-            {{"vtkIntegrateAttributes", [&](int) { kept += integrated(*grid, "Volume")[1]; }}}, 5);
+    compare(
+        "volume mean and integral, " + cells, [&](int) { kept += evaluated(one); },
+        {{"vtkIntegrateAttributes", [&](int) { kept += integrated(*grid, "Volume")[1]; }}}, 5);
     const auto fifty = fiftyGauges(file.string());
     double seconds = 0;
     const double peak = peakOf([&] { seconds = secondsOf([&] { kept += evaluated(fifty); }); });
-    fmt::print("| 50 gauges, {}, the first time | indexes made and kept | {:.0f} ms | | | {:.0f} MB | |\n", cells, 1e3 * seconds, peak);
-    compare("50 gauges, " + cells, [&](int) { kept += evaluated(fifty); }, {{"filters one after another", [&](int) { kept += byFilters(*grid, sides); }}}, 3);
+    fmt::print("| 50 gauges, {}, the first time | indexes made and kept | {:.0f} ms | | | {:.0f} MB | |\n", cells,
+               1e3 * seconds, peak);
+    compare(
+        "50 gauges, " + cells, [&](int) { kept += evaluated(fifty); },
+        {{"filters one after another", [&](int) { kept += byFilters(*grid, sides); }}}, 3);
     if (!std::isfinite(kept))
         fmt::print("a reading is not finite\n");
 }
@@ -176,7 +182,8 @@ int main() {
     const auto folder = std::filesystem::temp_directory_path() / fmt::format("pyrometer-bench-{}", ::getpid());
     std::filesystem::create_directories(folder);
     ::setenv("XDG_CACHE_HOME", folder.c_str(), 1);
-    fmt::print("| what | against | ours | theirs | ratio | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("| what | against | ours | theirs | ratio | our peak | their peak |\n| --- | --- | --- | --- | --- | "
+               "--- | --- |\n");
     onMesh("hexahedra", largeHexahedra(), 160, folder);
     onMesh("tetrahedra", largeTetrahedra(), 88, folder);
     std::filesystem::remove_all(folder);

@@ -17,7 +17,8 @@ std::vector<Peak> peaks() {
     std::uniform_real_distribution<double> place(0.1, 0.9);
     std::vector<Peak> all;
     for (int i = 0; i < 24; ++i)
-        all.push_back({{place(random), place(random), place(random)}, 20 + 40 * place(random), 0.03 + 0.04 * place(random)});
+        all.push_back(
+            {{place(random), place(random), place(random)}, 20 + 40 * place(random), 0.03 + 0.04 * place(random)});
     return all;
 }
 
@@ -49,7 +50,8 @@ BlockData nodesOfGrid(int perSide) {
 }
 
 // Calls `use` with the eight nodes of every hexahedron.
-template <class Use> void forEachHexahedron(int perSide, Use use) {
+template <class Use>
+void forEachHexahedron(int perSide, Use use) {
     const auto nodes = static_cast<std::uint32_t>(perSide + 1);
     const auto at = [&](std::uint32_t i, std::uint32_t j, std::uint32_t k) { return i + nodes * (j + nodes * k); };
     for (std::uint32_t k = 0; k + 1 < nodes; ++k)
@@ -59,7 +61,8 @@ template <class Use> void forEachHexahedron(int perSide, Use use) {
                                at(i + 1, j, k + 1), at(i + 1, j + 1, k + 1), at(i, j + 1, k + 1)});
 }
 
-template <class Nodes> void addCell(BlockData& block, CellType type, const Nodes& nodes) {
+template <class Nodes>
+void addCell(BlockData& block, CellType type, const Nodes& nodes) {
     block.connectivity.insert(block.connectivity.end(), nodes.begin(), nodes.end());
     block.offsets.push_back(block.connectivity.size());
     block.types.push_back(static_cast<std::uint8_t>(type));

@@ -8,7 +8,8 @@ namespace pyro::bench {
 
 BlockData largeHexahedra(int perSide = 160);
 BlockData largeTetrahedra(int perSide = 88);
-// The side of one of them with the lowest or highest coordinate along an axis, as a boundary with the temperature on its nodes.
+// The side of one of them with the lowest or highest coordinate along an axis, as a boundary with the temperature on
+// its nodes.
 BlockData sideOf(const BlockData& block, int perSide, int axis, bool high);
 
 } // namespace pyro::bench

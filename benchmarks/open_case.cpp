@@ -76,9 +76,8 @@ void openCaseRounds(benchmark::State& state, const std::filesystem::path& file) 
         const auto shells = time("shells_s", [&] { return shellsOf(**solved, progress); });
         const OpenedCase opened{*solved, unmeasuredIndex(*shells)};
         const auto quantities = recognise(**solved, {});
-        const auto picture = time("picture_s", [&] {
-            return makePicture(opened, *quantities->named("temperature"), nullptr, progress);
-        });
+        const auto picture = time(
+            "picture_s", [&] { return makePicture(opened, *quantities->named("temperature"), nullptr, progress); });
         const auto whole = time("measures_s", [&] { return measured(opened, progress); });
         benchmark::DoNotOptimize(time("again_s", [&] { return openForEvaluation(file, {}, progress); }));
         taken["library_s"].push_back(library);

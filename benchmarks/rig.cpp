@@ -1,5 +1,5 @@
-// The rig's solver on details of growing size, against the library's own conjugate gradients on the same kind of matrix, and
-// all that is derived from a large detail.
+// The rig's solver on details of growing size, against the library's own conjugate gradients on the same kind of
+// matrix, and all that is derived from a large detail.
 #include "benchmarks/compare.h"
 #include "core/evaluate/survey_run.h"
 #include "rig/conjugate_gradients.h"
@@ -17,12 +17,19 @@ namespace {
 // The foot of a mast in a roof, `fineness` cells across every layer; three materials over five powers of ten.
 rig::Model detail(double fineness) {
     const auto text = fmt::format(R"j({{"rig": 1, "length_unit": "mm",
-        "grid": {{"x": {{"spacing": {0}, "fine": {1}, "growth": 1.3}}, "y": {{"spacing": {0}, "fine": {1}, "growth": 1.3}}, "z": {{"spacing": {0}, "fine": {1}, "growth": 1.3}}}},
-        "materials": {{"wool": {{"conductivity": 0.035}}, "board": {{"conductivity": 0.13}}, "steel": {{"conductivity": 50}}}},
-        "boxes": [{{"part": "lining", "material": "board", "from": [0, 0, 0], "to": [900, 900, 12]}}, {{"part": "insulation", "material": "wool", "from": [0, 0, 12], "to": [900, 900, 262]}},
-                  {{"part": "deck", "material": "board", "from": [0, 0, 262], "to": [900, 900, 274]}}, {{"part": "mast", "material": "steel", "from": [0, 0, 180], "to": [30, 30, 274]}}],
-        "environments": [{{"boundary": "outside", "temperature": "-30 degC", "surface_resistance": 0.04, "faces": [{{"side": "+z"}}]}},
-                         {{"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.10, "faces": [{{"side": "-z"}}]}}]}})j", 30 / fineness, 4 / fineness);
+        "grid": {{"x": {{"spacing": {0}, "fine": {1}, "growth": 1.3}}, "y": {{"spacing": {0}, "fine": {1},
+          "growth": 1.3}}, "z": {{"spacing": {0}, "fine": {1}, "growth": 1.3}}}},
+        "materials": {{"wool": {{"conductivity": 0.035}}, "board": {{"conductivity": 0.13}},
+          "steel": {{"conductivity": 50}}}},
+        "boxes": [{{"part": "lining", "material": "board", "from": [0, 0, 0], "to": [900, 900, 12]}},
+          {{"part": "insulation", "material": "wool", "from": [0, 0, 12], "to": [900, 900, 262]}},
+                  {{"part": "deck", "material": "board", "from": [0, 0, 262], "to": [900, 900, 274]}},
+                    {{"part": "mast", "material": "steel", "from": [0, 0, 180], "to": [30, 30, 274]}}],
+        "environments": [{{"boundary": "outside", "temperature": "-30 degC", "surface_resistance": 0.04,
+          "faces": [{{"side": "+z"}}]}},
+                         {{"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.10,
+                           "faces": [{{"side": "-z"}}]}}]}})j",
+                                  30 / fineness, 4 / fineness);
     return *rig::modelFromText(text, "bench");
 }
 
@@ -56,7 +63,8 @@ rig::Matrix sevenPoint(int n) {
 }
 
 void scaling() {
-    fmt::print("| cells | iterations | residual | solved in | peak | exponent to the row before |\n| --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("| cells | iterations | residual | solved in | peak | exponent to the row before |\n| --- | --- | --- | "
+               "--- | --- | --- |\n");
     double cellsBefore = 0;
     double before = 0;
     for (const double fineness : {1.0, 2.0, 3.4, 4.6}) {
@@ -67,8 +75,10 @@ void scaling() {
         double seconds = 0;
         const double peak = peakOf([&] { seconds = secondsOf([&] { solved = *rig::solve(model, *grid, progress); }); });
         const auto cells = static_cast<double>(grid->cellCount());
-        fmt::print("| {:.2f} million | {} | {:.0e} | {:.1f} s | {:.0f} MB | {} |\n", 1e-6 * cells, solved->iterations, solved->residual, seconds, peak,
-                   before > 0 ? fmt::format("{:.2f}", std::log(seconds / before) / std::log(cells / cellsBefore)) : std::string());
+        fmt::print("| {:.2f} million | {} | {:.0e} | {:.1f} s | {:.0f} MB | {} |\n", 1e-6 * cells, solved->iterations,
+                   solved->residual, seconds, peak,
+                   before > 0 ? fmt::format("{:.2f}", std::log(seconds / before) / std::log(cells / cellsBefore))
+                              : std::string());
         std::fflush(stdout);
         cellsBefore = cells;
         before = seconds;
@@ -76,28 +86,32 @@ void scaling() {
 }
 
 void againstLibrary() {
-    fmt::print("\n| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("\n| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- "
+               "| --- | --- | --- |\n");
     const auto matrix = sevenPoint(45);
     const Eigen::VectorXd right = Eigen::VectorXd::Random(matrix.rows());
     const Eigen::VectorXd guess = Eigen::VectorXd::Zero(matrix.rows());
     NoProgress progress;
-    compare("conjugate gradients to 1e-8, 91 000 rows",
-            [&](int) {
-                rig::ConjugateGradients solver;
-                solver.factor(matrix);
-                if (!solver.solve(right, guess, 1e-8, progress))
-                    std::abort();
-            },
-            {{"Eigen::ConjugateGradient, same factor",
-              [&](int) {
-                  Eigen::ConjugateGradient<rig::Matrix, Eigen::Lower | Eigen::Upper, Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>> solver;
-                  solver.setTolerance(1e-8);
-                  solver.compute(matrix);
-                  const Eigen::VectorXd solution = solver.solveWithGuess(right, guess);
-                  if (solver.info() != Eigen::Success)
-                      std::abort();
-              }}},
-            3);
+    compare(
+        "conjugate gradients to 1e-8, 91 000 rows",
+        [&](int) {
+            rig::ConjugateGradients solver;
+            solver.factor(matrix);
+            if (!solver.solve(right, guess, 1e-8, progress))
+                std::abort();
+        },
+        {{"Eigen::ConjugateGradient, same factor",
+          [&](int) {
+              Eigen::ConjugateGradient<rig::Matrix, Eigen::Lower | Eigen::Upper,
+                                       Eigen::IncompleteCholesky<double, Eigen::Lower, Eigen::NaturalOrdering<int>>>
+                  solver;
+              solver.setTolerance(1e-8);
+              solver.compute(matrix);
+              const Eigen::VectorXd solution = solver.solveWithGuess(right, guess);
+              if (solver.info() != Eigen::Success)
+                  std::abort();
+          }}},
+        3);
 }
 
 void derived() {
@@ -112,7 +126,8 @@ void derived() {
     const auto opened = openForEvaluation(folder / "detail.vtm", {}, progress);
     Survey survey;
     survey.cases.push_back({"detail", "", {}, {}, {}, Json::object()});
-    for (const char* quantity : {"coupling_coefficient", "point_transmittance", "transmittance", "temperature_factor"}) {
+    for (const char* quantity :
+         {"coupling_coefficient", "point_transmittance", "transmittance", "temperature_factor"}) {
         Gauge gauge;
         gauge.id = quantity;
         gauge.quantity = quantity;
@@ -122,8 +137,10 @@ void derived() {
         std::optional<Readings> readings;
         StepContext context;
         context.balances = false;
-        const double seconds = secondsOf([&] { readings = *evaluate(survey, survey.cases[0], *opened, Step{}, progress, context); });
-        fmt::print("\nL3D, chi, U and fRsi of {:.2f} million cells, {}: {:.2f} s; chi {:.6g} W/K\n", 1e-6 * static_cast<double>(grid->cellCount()), again ? "again" : "first time", seconds,
+        const double seconds = secondsOf(
+            [&] { readings = *evaluate(survey, survey.cases[0], *opened, Step{}, progress, context); });
+        fmt::print("\nL3D, chi, U and fRsi of {:.2f} million cells, {}: {:.2f} s; chi {:.6g} W/K\n",
+                   1e-6 * static_cast<double>(grid->cellCount()), again ? "again" : "first time", seconds,
                    readings->gauges[1].value.value_or(0));
         if (!readings->gauges[1].value)
             fmt::print("{}\n", readings->gauges[1].why);

@@ -1,5 +1,5 @@
-// Hotspots with their prominence against a plain sorted union-find on the same mesh, with identical pairs; and the checks of the
-// stage Trust. Prints Markdown.
+// Hotspots with their prominence against a plain sorted union-find on the same mesh, with identical pairs; and the
+// checks of the stage Trust. Prints Markdown.
 #include "benchmarks/compare.h"
 #include "benchmarks/large_case.h"
 #include "core/evaluate/evaluate.h"
@@ -26,7 +26,9 @@ struct Adjacency {
 Adjacency adjacencyOf(const Mesh& mesh) {
     std::vector<std::uint64_t> edges;
     for (std::size_t cell = 0; cell < mesh.cells(); ++cell)
-        forEdges(mesh.type(cell), mesh.cell(cell), [&](std::uint32_t a, std::uint32_t b) { edges.push_back(std::uint64_t{std::min(a, b)} << 32 | std::max(a, b)); });
+        forEdges(mesh.type(cell), mesh.cell(cell), [&](std::uint32_t a, std::uint32_t b) {
+            edges.push_back(std::uint64_t{std::min(a, b)} << 32 | std::max(a, b));
+        });
     std::ranges::sort(edges);
     edges.erase(std::unique(edges.begin(), edges.end()), edges.end());
     Adjacency out{std::vector<std::uint64_t>(mesh.nodes() + 1), std::vector<std::uint32_t>(2 * edges.size())};
@@ -50,7 +52,9 @@ using Pairs = std::set<std::pair<std::uint32_t, double>>;
 Pairs plain(const RealView& values, const Adjacency& adjacency, double least) {
     std::vector<std::uint32_t> order(values.size());
     std::iota(order.begin(), order.end(), 0U);
-    const auto higher = [&](std::uint32_t a, std::uint32_t b) { return values[a] > values[b] || (values[a] == values[b] && a < b); };
+    const auto higher = [&](std::uint32_t a, std::uint32_t b) {
+        return values[a] > values[b] || (values[a] == values[b] && a < b);
+    };
     std::ranges::sort(order, higher);
     constexpr auto none = ~0U;
     std::vector<std::uint32_t> parent(values.size(), none);
@@ -105,10 +109,11 @@ void run(const char* name, const BlockData& block, const std::filesystem::path& 
         std::abort();
     }
     const auto what = fmt::format("{} hotspots with prominence, {}", a.size(), name);
-    compare(what, [&](int) { ours(); },
-            {{"sorted union-find, neighbours kept", [&](int) { plain(array->values, adjacency, least); }},
-             {"the same, neighbours gathered first", [&](int) { plain(array->values, adjacencyOf(part.mesh), least); }}},
-            3);
+    compare(
+        what, [&](int) { ours(); },
+        {{"sorted union-find, neighbours kept", [&](int) { plain(array->values, adjacency, least); }},
+         {"the same, neighbours gathered first", [&](int) { plain(array->values, adjacencyOf(part.mesh), least); }}},
+        3);
     Survey survey;
     survey.cases.push_back({"large", "", {}, {}, {}, Json::object()});
     survey.materials["any"].conductivity = Written<double>{"10", 10};
@@ -174,7 +179,8 @@ void runHeatFlowDiagram(const BlockData& block, const std::filesystem::path& fol
         readings.balances = std::make_shared<const Balances>(*balancesOf(heat, progress));
         drawn = heatFlowDiagram(readings, {})->bands.size();
     });
-    fmt::print("ways of heat between {} parts and their heat flow diagram ({} bands): {:.2f} s\n", solved.parts.size(), drawn, seconds);
+    fmt::print("ways of heat between {} parts and their heat flow diagram ({} bands): {:.2f} s\n", solved.parts.size(),
+               drawn, seconds);
 }
 
 } // namespace
@@ -182,7 +188,8 @@ void runHeatFlowDiagram(const BlockData& block, const std::filesystem::path& fol
 int main() {
     const auto folder = std::filesystem::temp_directory_path() / "pyrometer-bench-trust";
     std::filesystem::create_directories(folder);
-    fmt::print("| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- | --- | --- | --- |\n");
+    fmt::print("| what | against | ours | theirs | theirs / ours | our peak | their peak |\n| --- | --- | --- | --- | "
+               "--- | --- | --- |\n");
     run("hexahedra", pyro::bench::largeHexahedra(), folder);
     run("tetrahedra", pyro::bench::largeTetrahedra(), folder);
     runHeatFlowDiagram(pyro::bench::largeHexahedra(), folder);

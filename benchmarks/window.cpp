@@ -88,9 +88,10 @@ int main(int count, char** words) {
         QApplication::processEvents();
         for (const auto* when : {"first time", "again"}) {
             const auto opening = open(window, QString::fromStdString(file.string()));
-            fmt::print("{:<10}  case known after {:.2f} s, picture after {:.2f} s, verdicts after {:.2f} s; longest wait of "
-                       "the window {:.0f} ms\n",
-                       when, opening.readSeconds, opening.pictureSeconds, opening.settledSeconds, opening.worstGap);
+            fmt::print(
+                "{:<10}  case known after {:.2f} s, picture after {:.2f} s, verdicts after {:.2f} s; longest wait of "
+                "the window {:.0f} ms\n",
+                when, opening.readSeconds, opening.pictureSeconds, opening.settledSeconds, opening.worstGap);
         }
         const double whole = framesPerSecond(window.viewport());
         window.viewport().setMoving(true);

@@ -45,7 +45,8 @@ std::string readingText(const GaugeReading& gauge) {
     if (!gauge.method.empty())
         text += ", " + gauge.method;
     if (gauge.spread)
-        text += fmt::format(" (\u00b1 {} from the first to the second layer of cells)", formatSi(*gauge.spread, gauge.unit));
+        text += fmt::format(" (\u00b1 {} from the first to the second layer of cells)",
+                            formatSi(*gauge.spread, gauge.unit));
     if (gauge.gradientValue)
         text += fmt::format(" (gradient {})", formatSi(*gauge.gradientValue, gauge.unit));
     if (!gauge.reference.empty())
@@ -56,21 +57,30 @@ std::string readingText(const GaugeReading& gauge) {
 }
 
 void printBalances(const Balances& balances, std::ostream& out) {
-    const auto watt = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
-    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W", "produced W", "stored W", "carried W", "remainder", "share", "method");
+    const auto watt = [](const std::optional<double>& value) {
+        return value ? fmt::format("{:.4g}", *value) : std::string("-");
+    };
+    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W",
+               "produced W", "stored W", "carried W", "remainder", "share", "method");
     for (const auto& part : balances.parts)
-        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in), watt(part.out), watt(part.produced), watt(part.stored), watt(part.carried),
-                   watt(part.remainder()), part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
+        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in),
+                   watt(part.out), watt(part.produced), watt(part.stored), watt(part.carried), watt(part.remainder()),
+                   part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
 }
 
 void printLinks(const CaseEntry& entry, const std::vector<PartLink>& links, std::ostream& out) {
     if (links.empty())
         return;
-    fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "conducted W", "carried W", "share", "K between", "K/W");
-    const auto number = [](const std::optional<double>& value) { return value ? fmt::format("{:.4g}", *value) : std::string("-"); };
+    fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "conducted W", "carried W",
+               "share", "K between", "K/W");
+    const auto number = [](const std::optional<double>& value) {
+        return value ? fmt::format("{:.4g}", *value) : std::string("-");
+    };
     for (const auto& link : links)
-        fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from), link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat), number(link.carried),
-                   link.share ? formatShare(*link.share) : "-", number(link.difference), number(link.resistance));
+        fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from),
+                   link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat),
+                   number(link.carried), link.share ? formatShare(*link.share) : "-", number(link.difference),
+                   number(link.resistance));
 }
 
 // What did not hold, one line each; the rest as a number.
@@ -80,57 +90,69 @@ void printChecks(const std::vector<Check>& checks, std::ostream& out) {
         if (check.state == CheckState::Passed)
             ++held;
         else
-            fmt::print(out, "trust    {:<13} {}: {}; required {}. {}\n", checkStateText(check.state), check.title, check.figure.empty() ? "not known" : check.figure, check.threshold, check.meaning);
+            fmt::print(out, "trust    {:<13} {}: {}; required {}. {}\n", checkStateText(check.state), check.title,
+                       check.figure.empty() ? "not known" : check.figure, check.threshold, check.meaning);
     if (!checks.empty())
         fmt::print(out, "trust    {} of {} checks passed\n", held, checks.size());
 }
 
-void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits, TemperatureUnit unit, std::ostream& out) {
-    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin", "required", "source");
+void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits,
+                 TemperatureUnit unit, std::ostream& out) {
+    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin",
+               "required", "source");
     for (const auto at : byMargin(limits)) {
         const auto& limit = limits[at];
         const auto name = targetName(entry, limit.target);
         auto about = limitWords(survey.limits[at]);
         for (const auto& more : {limit.kind, limit.why.empty() ? limit.source : limit.why, overTimeText(limit)})
             about += (about.empty() || more.empty() ? "" : "; ") + more;
-        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name, limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
+        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name,
+                   limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
                    limitDifference(limit, limit.margin), limitDifference(limit, limit.required), about);
     }
 }
 
-void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit, std::ostream& out) {
+void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit,
+                   std::ostream& out) {
     fmt::print(out, "\n");
     for (const auto& sentence : estimateSentences(survey, entry, estimate, unit))
         fmt::print(out, "{}\n", sentence);
-    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", "verdict", "name", "value", "allowed", "margin", "ambient at limit", "power at limit", "");
+    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", "verdict", "name", "value", "allowed",
+               "margin", "ambient at limit", "power at limit", "");
     const auto readings = estimate.readings();
     for (const auto at : byMargin(readings)) {
         const auto& one = readings[at];
         const auto name = targetName(entry, one.target);
-        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", verdictName(one.verdict), name, limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit), limitDifference(one, one.margin),
-                   ambientAtLimit(estimate.limits[at], unit), powerAtLimit(estimate.limits[at]), one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at]));
+        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", verdictName(one.verdict), name,
+                   limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit), limitDifference(one, one.margin),
+                   ambientAtLimit(estimate.limits[at], unit), powerAtLimit(estimate.limits[at]),
+                   one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at]));
     }
 }
 
-void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit, std::ostream& out) {
-    fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step,
-               step.time ? fmt::format(", t = {} s", *step.time) : "");
+void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit,
+               std::ostream& out) {
+    fmt::print(out, "\n{}, step {}{}\n", entry.name, step.step, step.time ? fmt::format(", t = {} s", *step.time) : "");
     if (step.symmetry != 1)
         fmt::print(out, "the case is 1/{:g} of the whole, for which flows, powers and chi are told\n", step.symmetry);
     if (step.balance)
         fmt::print(out, "heat {}\n", balanceText(*step.balance));
     for (const auto& gauge : step.gauges) {
         const auto written = std::ranges::find(survey.gauges, gauge.id, &Gauge::id);
-        const bool over = written != survey.gauges.end() && readsOverSteps(survey.gauges, *written); // its value stands behind the steps
+        // its value stands behind the steps
+        const bool over = written != survey.gauges.end() && readsOverSteps(survey.gauges, *written);
         fmt::print(out, "{:<20} {}{}\n", gauge.id, readingText(gauge), over ? ", on this step" : "");
         for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
             const auto& spot = gauge.derivation->spots[i];
-            fmt::print(out, "{:<22} {:>3}. {:<16} prominence {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1, formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0],
-                       spot.at[1], spot.at[2], shownName(entry, step.parts[spot.part].name));
+            fmt::print(out, "{:<22} {:>3}. {:<16} prominence {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1,
+                       formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0], spot.at[1],
+                       spot.at[2], shownName(entry, step.parts[spot.part].name));
         }
         if (gauge.derivation)
             for (const auto& term : gauge.derivation->terms)
-                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value), term.unit == "1" ? std::string() : unitText(term.unit), term.name, term.origin.empty() ? "" : ": ", term.origin);
+                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value),
+                           term.unit == "1" ? std::string() : unitText(term.unit), term.name,
+                           term.origin.empty() ? "" : ": ", term.origin);
     }
     if (step.balances) {
         printBalances(*step.balances, out);
@@ -190,7 +212,9 @@ Result<Survey> withAsked(Survey survey, const EvaluateWords& words) {
     if (words.ambient.empty() && words.power.empty())
         return survey;
     survey.estimate.reset();
-    return withEstimate(std::move(survey), EstimateField::Ambient, words.ambient).and_then([&](Survey next) { return withEstimate(std::move(next), EstimateField::Power, words.power); });
+    return withEstimate(std::move(survey), EstimateField::Ambient, words.ambient).and_then([&](Survey next) {
+        return withEstimate(std::move(next), EstimateField::Power, words.power);
+    });
 }
 
 // Whoever asks whether the limits hold elsewhere is answered in the status too.
@@ -212,7 +236,9 @@ int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     const auto step = stepFrom(words.step);
     if (!step)
         return complain(step.error(), err);
-    const auto survey = loadSurvey(words.survey).and_then([&](Survey read) { return withAsked(std::move(read), words); });
+    const auto survey = loadSurvey(words.survey).and_then([&](Survey read) {
+        return withAsked(std::move(read), words);
+    });
     if (!survey)
         return complain(survey.error(), err);
     NoProgress progress;

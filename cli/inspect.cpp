@@ -13,7 +13,8 @@ void listRegions(const Json& regions, const char* title, const char* unit, std::
     for (const auto& region : regions)
         fmt::print(out, "{:<28} {:>10} {:>10} {:>11.4g} {}\n", region["name"].get<std::string>(),
                    region["cells"].get<std::uint64_t>(), region["nodes"].get<std::uint64_t>(),
-                   region["size"].get<double>(), region.contains("dimension") && region["dimension"] == 2 ? "m2" : unit);
+                   region["size"].get<double>(),
+                   region.contains("dimension") && region["dimension"] == 2 ? "m2" : unit);
 }
 
 void listQuantities(const QuantityList& list, std::ostream& out) {
@@ -46,7 +47,8 @@ int inspect(const InspectWords& words, std::ostream& out, std::ostream& err) {
     if (!json["boundaries"].empty())
         listRegions(json["boundaries"], "boundary", opened->solved->plane ? "m" : "m2", out);
     listQuantities(*quantities, out);
-    for (const auto* remarks : {&series->remarks, &opened->solved->remarks, &opened->index->remarks, &quantities->remarks})
+    for (const auto* remarks :
+         {&series->remarks, &opened->solved->remarks, &opened->index->remarks, &quantities->remarks})
         printRemarks(*remarks, words.file, err);
     return writeJson(json, words.json, out, err);
 }

@@ -52,9 +52,11 @@ Done readGuarded(const CaseSource& source, const std::filesystem::path& store) {
     try {
         return readCaseIntoStore(source, store, progress);
     } catch (const std::bad_alloc&) {
-        return fail(ErrorCode::MemoryLimit, "the file needs more memory than allowed", file, "Close other programs or raise the memory limit");
+        return fail(ErrorCode::MemoryLimit, "the file needs more memory than allowed", file,
+                    "Close other programs or raise the memory limit");
     } catch (const std::exception& problem) {
-        return fail(ErrorCode::ReaderCrashed, fmt::format("the file broke its reader: {}", problem.what()), file, "Have the solver write the file again");
+        return fail(ErrorCode::ReaderCrashed, fmt::format("the file broke its reader: {}", problem.what()), file,
+                    "Have the solver write the file again");
     }
 }
 
@@ -64,7 +66,8 @@ int printTimes(const std::vector<std::string>& words) {
         if (const auto* format = formatOf(files[i]))
             for (const double time : format->times(files[i]))
                 fmt::print("time {} {:.17g}\n", i, time);
-        fmt::print("progress {:.4f} times of the steps\n", static_cast<double>(i + 1) / static_cast<double>(files.size()));
+        fmt::print("progress {:.4f} times of the steps\n",
+                   static_cast<double>(i + 1) / static_cast<double>(files.size()));
         std::fflush(stdout);
     }
     fmt::print("done\n");
@@ -79,7 +82,8 @@ int readCase(const std::vector<std::string>& words) {
     if (done)
         fmt::print("done\n");
     else
-        fmt::print("error {}\n", errorToJson(done.error()).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
+        fmt::print("error {}\n",
+                   errorToJson(done.error()).dump(-1, ' ', false, nlohmann::json::error_handler_t::replace));
     return done ? 0 : 1;
 }
 
@@ -87,7 +91,10 @@ double bytesIn(const std::filesystem::path& folder, int mostEntries) {
     double bytes = 0;
     int entries = 0;
     std::error_code failed;
-    for (std::filesystem::recursive_directory_iterator at(folder, std::filesystem::directory_options::skip_permission_denied, failed), last; !failed && at != last; at.increment(failed)) {
+    for (std::filesystem::recursive_directory_iterator
+             at(folder, std::filesystem::directory_options::skip_permission_denied, failed),
+         last;
+         !failed && at != last; at.increment(failed)) {
         if (++entries > mostEntries)
             return HUGE_VAL; // nothing is known
         if (at.depth() >= 2)
@@ -99,8 +106,8 @@ double bytesIn(const std::filesystem::path& folder, int mostEntries) {
     return bytes;
 }
 
-// Processor time for what lies in the file's folder, from which it may be made: a damaged file can lead a library in a circle. The folder is
-// known for a few seconds, so that many files of one do not list it each.
+// Processor time for what lies in the file's folder, from which it may be made: a damaged file can lead a library in a
+// circle. The folder is known for a few seconds, so that many files of one do not list it each.
 void limitTime(const std::filesystem::path& file) {
     constexpr double least = 20; // seconds
     constexpr double bytesPerSecond = 1e6;
@@ -117,7 +124,8 @@ void limitTime(const std::filesystem::path& file) {
     rusage used{};
     ::getrusage(RUSAGE_SELF, &used);
     const auto before = static_cast<double>(used.ru_utime.tv_sec + used.ru_stime.tv_sec) + 2;
-    setLimit(RLIMIT_CPU, std::isfinite(bytes) ? static_cast<std::uint64_t>(before + least + bytes / bytesPerSecond) : RLIM_INFINITY);
+    setLimit(RLIMIT_CPU, std::isfinite(bytes) ? static_cast<std::uint64_t>(before + least + bytes / bytesPerSecond)
+                                              : RLIM_INFINITY);
 }
 
 } // namespace

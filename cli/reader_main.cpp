@@ -10,7 +10,8 @@
 
 int main(int count, char** words) {
     const std::vector<std::string> job(words + 1, words + count);
-    const int status = job == std::vector<std::string>{"serve"} ? pyro::cli::serveReaderJobs() : pyro::cli::runReaderJob(job, true);
+    const int status = job == std::vector<std::string>{"serve"} ? pyro::cli::serveReaderJobs()
+                                                                : pyro::cli::runReaderJob(job, true);
     std::fflush(stdout);
     std::_Exit(status); // nothing is left to tidy up that the system does not do faster
 }

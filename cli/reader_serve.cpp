@@ -13,8 +13,8 @@ namespace {
 
 using Words = std::vector<std::string>;
 
-constexpr int patience = 60'000;           // ms without a job
-constexpr long mostMemory = 400L * 1024;   // KiB that it has ever held: beyond it leaves rather than keep it
+constexpr int patience = 60'000;         // ms without a job
+constexpr long mostMemory = 400L * 1024; // KiB that it has ever held: beyond it leaves rather than keep it
 
 // The next job; nothing when none comes any more.
 std::optional<Words> nextJob(std::string& pending) {

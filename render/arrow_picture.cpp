@@ -2,7 +2,6 @@
 
 #include "core/field/vector_algebra.h"
 
-
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -36,7 +35,8 @@ public:
 
     std::vector<Point> places() {
         for (std::size_t i = 0; i + 2 < m_section.triangles.size(); i += 3)
-            addWithin({flat(m_section.triangles[i]), flat(m_section.triangles[i + 1]), flat(m_section.triangles[i + 2])});
+            addWithin(
+                {flat(m_section.triangles[i]), flat(m_section.triangles[i + 1]), flat(m_section.triangles[i + 2])});
         std::vector<Point> out;
         for (const auto& [i, j] : m_taken) {
             Point at = m_section.plane.origin;
@@ -119,8 +119,9 @@ double fittingSpacing(const FieldPicture& picture, const Quantity& followed) {
 
 } // namespace
 
-Result<ArrowPicture> makeArrows(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const ArrowView& view,
-                                std::span<const std::shared_ptr<const SectionPicture>> sections, Progress& progress) {
+Result<ArrowPicture> makeArrows(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed,
+                                const ArrowView& view, std::span<const std::shared_ptr<const SectionPicture>> sections,
+                                Progress& progress) {
     const auto& solved = *picture.opened.solved;
     ArrowPicture out;
     out.spacing = view.spacing > 0 ? view.spacing : fittingSpacing(picture, followed);
@@ -172,7 +173,8 @@ Result<ArrowPicture> makeArrows(const FieldPicture& picture, const CellOrders& o
     out.longest *= followed.toSi.scale;
     out.unit *= followed.toSi.scale;
     if (out.count() == 0)
-        out.why = places.empty() ? "no section is shown and no boundary is chosen" : "none of these places lies in the field of " + followed.name;
+        out.why = places.empty() ? "no section is shown and no boundary is chosen"
+                                 : "none of these places lies in the field of " + followed.name;
     return out;
 }
 

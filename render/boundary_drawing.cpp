@@ -86,7 +86,8 @@ std::vector<std::uint32_t> edgesInPlane(const Mesh& mesh, const PlaneCase& plane
     for (std::size_t face = 0; face < mesh.cells(); ++face) {
         const auto ids = cornersOf(mesh, face);
         for (std::size_t i = 0; i < ids.size(); ++i)
-            if (const auto next = ids[(i + 1) % ids.size()]; std::max(height(ids[i]), height(next)) < low + 1e-3 * plane.depth)
+            if (const auto next = ids[(i + 1) % ids.size()];
+                std::max(height(ids[i]), height(next)) < low + 1e-3 * plane.depth)
                 edges.insert(edges.end(), {ids[i], next});
     }
     return edges;
@@ -113,7 +114,8 @@ std::vector<std::uint32_t> rimOf(const Mesh& mesh) {
     return rim;
 }
 
-BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary, BoundaryLook look)
+BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours,
+                                 std::shared_ptr<const FieldPicture> picture, std::size_t boundary, BoundaryLook look)
     : m_renderer(renderer) {
     const auto& opened = picture->opened;
     const auto& mesh = opened.solved->boundaries[boundary].mesh;
@@ -128,7 +130,8 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     if (look == BoundaryLook::Lit) {
         m_faces->GetProperty()->SetColor(accent[0], accent[1], accent[2]);
         m_faces->GetProperty()->SetOpacity(0.75);
-    } else if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity, picture->component)) {
+    } else if (const auto values = valuesOn(*opened.solved, *opened.index, true, boundary, picture->quantity,
+                                            picture->component)) {
         vtkNew<vtkDoubleArray> scalars;
         const auto add = [&](double value) { scalars->InsertNextValue(picture->quantity.toSi(value)); };
         if (!curved) {
@@ -170,7 +173,8 @@ BoundaryDrawing::BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colo
     m_rim->SetMapper(rimMapper);
     m_rim->GetProperty()->LightingOff();
     m_rim->GetProperty()->SetLineWidth(!plane ? 2.0F : look == BoundaryLook::Lit ? 6.0F : 3.0F);
-    m_rim->GetProperty()->SetRenderLinesAsTubes(plane.has_value()); // a core profile draws plain lines one pixel wide, whatever is asked
+    // a core profile draws plain lines one pixel wide, whatever is asked
+    m_rim->GetProperty()->SetRenderLinesAsTubes(plane.has_value());
     if (look == BoundaryLook::Lit && !plane)
         m_rim->GetProperty()->SetColor(1, 1, 1);
     else

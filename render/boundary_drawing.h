@@ -17,7 +17,8 @@ enum class BoundaryLook {
 
 class BoundaryDrawing {
 public:
-    BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture, std::size_t boundary, BoundaryLook look);
+    BoundaryDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const FieldPicture> picture,
+                    std::size_t boundary, BoundaryLook look);
     ~BoundaryDrawing();
     BoundaryDrawing(const BoundaryDrawing&) = delete;
     BoundaryDrawing& operator=(const BoundaryDrawing&) = delete;

@@ -78,7 +78,8 @@ void FieldScene::fit() {
     camera->GetDirectionOfProjection(out.data());
     camera->OrthogonalizeViewUp();
     camera->GetViewUp(up.data());
-    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2], out[0] * up[1] - out[1] * up[0]};
+    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2],
+                      out[0] * up[1] - out[1] * up[0]};
     double halfHeight = 0;
     double halfWidth = 0;
     double depth = 0;
@@ -102,7 +103,8 @@ void FieldScene::fitFirst() {
         if (std::abs(from[1]) > std::max(std::abs(from[0]), std::abs(from[2])))
             from = {-from[0], -from[1], -from[2]}; // x to the right, z upwards
         const double level = std::hypot(from[0], from[1]);
-        aim(camera().focus, level > 1e-9 ? std::atan2(from[1], from[0]) / degree : -90, std::atan2(from[2], level) / degree, 1);
+        aim(camera().focus, level > 1e-9 ? std::atan2(from[1], from[0]) / degree : -90,
+            std::atan2(from[2], level) / degree, 1);
     }
     fit();
 }
@@ -149,7 +151,8 @@ void FieldScene::pan(double dx, double dy) {
     Point out{};
     m_renderer->GetActiveCamera()->GetDirectionOfProjection(out.data());
     const auto& up = state.up;
-    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2], out[0] * up[1] - out[1] * up[0]};
+    const Point right{out[1] * up[2] - out[2] * up[1], out[2] * up[0] - out[0] * up[2],
+                      out[0] * up[1] - out[1] * up[0]};
     for (std::size_t axis = 0; axis < 3; ++axis) {
         const double move = -perPixel * (dx * right[axis] + dy * up[axis]);
         state.position[axis] += move;

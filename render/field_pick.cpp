@@ -22,7 +22,8 @@ std::array<double, 3> weightsIn(const std::vector<float>& points, const std::int
         }
         return std::hypot(n[0], n[1], n[2]);
     };
-    std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]), area(corner[0], corner[1], at)};
+    std::array<double, 3> weight{area(at, corner[1], corner[2]), area(corner[0], at, corner[2]),
+                                 area(corner[0], corner[1], at)};
     const double sum = weight[0] + weight[1] + weight[2];
     for (auto& one : weight)
         one = sum > 0 ? one / sum : 1.0 / 3;
@@ -57,7 +58,8 @@ std::optional<double> FieldScene::valueAt(std::size_t part, vtkIdType triangle, 
         return std::nullopt;
     const auto& surface = (*m_picture->surfaces)[part];
     const double value = m_picture->quantity.on == Location::Node
-                             ? betweenNodes(surface.points, values, &surface.triangles[static_cast<std::size_t>(triangle) * 3], at)
+                             ? betweenNodes(surface.points, values,
+                                            &surface.triangles[static_cast<std::size_t>(triangle) * 3], at)
                              : static_cast<double>(values[static_cast<std::size_t>(triangle)]);
     return std::isfinite(value) ? std::optional(value) : std::nullopt;
 }
@@ -113,17 +115,22 @@ std::optional<Pick> FieldScene::pickSections(const std::array<Point, 2>& ray, do
         Point local{};
         int sub = 0;
         vtkIdType triangle = -1;
-        if (drawing->locator()->IntersectWithLine(ray[0].data(), ray[1].data(), 0.0, along, at.data(), local.data(), sub, triangle) == 0 ||
+        if (drawing->locator()->IntersectWithLine(ray[0].data(), ray[1].data(), 0.0, along, at.data(), local.data(),
+                                                  sub, triangle) == 0 ||
             along >= nearest)
             continue;
         nearest = along;
         const auto& picture = drawing->picture();
         const auto first = static_cast<std::size_t>(triangle) * 3;
-        const auto value = picture.valuesOnNodes ? betweenNodes(picture.points, picture.values, &picture.triangles[first], at)
-                                                 : static_cast<double>(picture.values[static_cast<std::size_t>(triangle)]);
-        best = Pick{picture.part[static_cast<std::size_t>(triangle)], at,
+        const auto value = picture.valuesOnNodes
+                               ? betweenNodes(picture.points, picture.values, &picture.triangles[first], at)
+                               : static_cast<double>(picture.values[static_cast<std::size_t>(triangle)]);
+        best = Pick{picture.part[static_cast<std::size_t>(triangle)],
+                    at,
                     std::isfinite(value) ? std::optional(value) : std::nullopt,
-                    picture.valuesOnNodes ? Location::Node : Location::Cell, i, std::nullopt};
+                    picture.valuesOnNodes ? Location::Node : Location::Cell,
+                    i,
+                    std::nullopt};
     }
     return best;
 }
@@ -160,7 +167,12 @@ std::optional<Pick> FieldScene::pick(double x, double y) {
         const double alongWhole = shareAlong(whole, at);
         if (alongWhole < nearestAlong) {
             nearestAlong = alongWhole;
-            nearest = Pick{part, at, valueAt(part, triangle, at), m_picture->quantity.on, std::nullopt, surfacePlace(part, triangle, at)};
+            nearest = Pick{part,
+                           at,
+                           valueAt(part, triangle, at),
+                           m_picture->quantity.on,
+                           std::nullopt,
+                           surfacePlace(part, triangle, at)};
         }
     }
     if (auto onSection = pickSections(whole, nearestAlong))
@@ -183,7 +195,9 @@ std::optional<std::size_t> FieldScene::boundaryNear(double x, double y, double p
             const double across = to[0] - from[0];
             const double up = to[1] - from[1];
             const double squared = across * across + up * up;
-            const double along = squared > 0 ? std::clamp(((x - from[0]) * across + (y - from[1]) * up) / squared, 0.0, 1.0) : 0;
+            const double along = squared > 0
+                                     ? std::clamp(((x - from[0]) * across + (y - from[1]) * up) / squared, 0.0, 1.0)
+                                     : 0;
             if (const double off = std::hypot(x - from[0] - along * across, y - from[1] - along * up); off < least) {
                 least = off;
                 nearest = boundary;

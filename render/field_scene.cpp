@@ -10,9 +10,9 @@
 #include <vtkCellData.h>
 #include <vtkFloatArray.h>
 #include <vtkIdList.h>
-#include <vtkPointData.h>
 #include <vtkPlane.h>
 #include <vtkPlaneCollection.h>
+#include <vtkPointData.h>
 #include <vtkPolyDataMapper.h>
 #include <vtkProperty.h>
 #include <vtkTypeInt32Array.h>
@@ -133,7 +133,8 @@ void FieldScene::addPart(std::size_t part) {
     m_parts.push_back(std::move(drawing));
 }
 
-void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values, bool onNodes) {
+void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values,
+                           bool onNodes) {
     drawing.coarse = vtkSmartPointer<vtkPolyData>::New();
     drawing.coarse->SetPoints(drawing.surface->GetPoints());
     drawing.coarse->SetPolys(borrowedCells(surface.coarse, 3));
@@ -155,9 +156,11 @@ bool FieldScene::setBoundaries(const std::vector<std::size_t>& boundaries, const
     m_litBoundaries = lit;
     m_boundaryDrawings.clear();
     for (const auto boundary : boundaries)
-        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Field));
+        m_boundaryDrawings.push_back(
+            std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Field));
     for (const auto boundary : lit)
-        m_boundaryDrawings.push_back(std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Lit));
+        m_boundaryDrawings.push_back(
+            std::make_unique<BoundaryDrawing>(m_renderer, m_colours, m_picture, boundary, BoundaryLook::Lit));
     return true;
 }
 
@@ -203,7 +206,8 @@ void FieldScene::setMoving(bool moving) {
     m_moving = moving;
     for (const auto& drawing : m_parts)
         if (drawing->coarse)
-            vtkPolyDataMapper::SafeDownCast(drawing->actor->GetMapper())->SetInputData(moving ? drawing->coarse.GetPointer() : drawing->surface.GetPointer());
+            vtkPolyDataMapper::SafeDownCast(drawing->actor->GetMapper())
+                ->SetInputData(moving ? drawing->coarse.GetPointer() : drawing->surface.GetPointer());
 }
 
 void FieldScene::setPart(std::size_t part, bool visible, double opacity) {
@@ -241,9 +245,10 @@ void FieldScene::setSections(const std::vector<ShownSection>& sections) {
     m_sections = sections;
     m_sectionDrawings.clear();
     for (const auto& section : sections)
-        m_sectionDrawings.push_back(section.picture && section.view.shown
-                                        ? std::make_unique<SectionDrawing>(m_renderer, m_colours, section.picture, section.view)
-                                        : nullptr);
+        m_sectionDrawings.push_back(
+            section.picture && section.view.shown
+                ? std::make_unique<SectionDrawing>(m_renderer, m_colours, section.picture, section.view)
+                : nullptr);
     clip();
 }
 
@@ -282,8 +287,14 @@ void FieldScene::clip() {
 }
 
 std::array<double, 3> materialTone(std::size_t group) {
-    static constexpr std::array<std::array<double, 3>, 8> tones{{{0.79, 0.72, 0.60}, {0.55, 0.65, 0.69}, {0.70, 0.56, 0.52}, {0.62, 0.68, 0.52},
-                                                                 {0.66, 0.61, 0.73}, {0.84, 0.82, 0.78}, {0.48, 0.52, 0.58}, {0.80, 0.66, 0.44}}};
+    static constexpr std::array<std::array<double, 3>, 8> tones{{{0.79, 0.72, 0.60},
+                                                                 {0.55, 0.65, 0.69},
+                                                                 {0.70, 0.56, 0.52},
+                                                                 {0.62, 0.68, 0.52},
+                                                                 {0.66, 0.61, 0.73},
+                                                                 {0.84, 0.82, 0.78},
+                                                                 {0.48, 0.52, 0.58},
+                                                                 {0.80, 0.66, 0.44}}};
     return tones[group % tones.size()];
 }
 
@@ -295,13 +306,14 @@ void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups
         drawing.actor->GetMapper()->SetScalarVisibility(field);
         const auto tone = ground == Ground::Materials && part < groups.size() ? materialTone(groups[part])
                           : ground == Ground::Plain                           ? std::array{0.87, 0.85, 0.81}
-                                                                              : std::array{noValue[0], noValue[1], noValue[2]};
+                                                    : std::array{noValue[0], noValue[1], noValue[2]};
         drawing.actor->GetProperty()->SetColor(tone[0], tone[1], tone[2]);
     }
 }
 
 void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
-    IsothermKey key{rule, {}, m_ground, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]}, m_strip};
+    IsothermKey key{rule,   {}, m_ground, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]},
+                    m_strip};
     for (const auto& part : m_parts)
         key.visible.push_back(part->visible);
     if (key == m_isothermKey)
@@ -317,7 +329,8 @@ void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     };
     for (std::size_t part = 0; part < m_parts.size(); ++part)
         if (m_parts[part]->visible && m_picture->fields[part] && m_picture->fields[part]->on == Location::Node)
-            add({(*m_picture->surfaces)[part].points, (*m_picture->surfaces)[part].triangles, (*m_picture->values)[part]});
+            add({(*m_picture->surfaces)[part].points, (*m_picture->surfaces)[part].triangles,
+                 (*m_picture->values)[part]});
     const auto onPlain = m_ground == Ground::Field ? 0 : m_isolines.size();
     for (const auto& drawing : m_sectionDrawings)
         if (drawing && drawing->picture().valuesOnNodes)

@@ -24,7 +24,7 @@ struct Pick {
     Point at;                    // metres
     std::optional<double> value; // SI; on the surface, between nodes by linear interpolation
     Location on;
-    std::optional<std::size_t> section; // the one that was hit, if any
+    std::optional<std::size_t> section;  // the one that was hit, if any
     std::optional<SurfacePlace> surface; // where on the part's surface, if that was hit
 };
 
@@ -77,13 +77,13 @@ public:
     // Camera, parallel projection with z upwards.
     CameraState camera() const;
     void setCamera(const CameraState& camera);
-    void fit();                            // all visible parts, from the present direction
-    void fitFirst();                       // the same, of a plane case across its plane
+    void fit();      // all visible parts, from the present direction
+    void fitFirst(); // the same, of a plane case across its plane
     // From the positive end of the axis (for z: from above), or from its other side.
     void lookAlong(int axis, bool fromOtherSide);
     void flyTo(const Point& place, double radius);
     void orbit(double azimuthDegrees, double elevationDegrees);
-    void pan(double dx, double dy);        // in pixels of the viewport
+    void pan(double dx, double dy);               // in pixels of the viewport
     void zoom(double factor, double x, double y); // keeps the place under pixel (x, y), origin lower left
 
     // The visible surface under a pixel, origin lower left.
@@ -103,7 +103,8 @@ private:
         vtkSmartPointer<vtkPolyData> coarse; // null where the surface is small
         std::vector<float> coarseValues;     // per coarse triangle, for cell values
     };
-    static void addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values, bool onNodes);
+    static void addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values,
+                          bool onNodes);
     void addPart(std::size_t part);
     void fillColours();
     void clip();

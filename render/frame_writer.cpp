@@ -16,7 +16,8 @@ struct Film {
 namespace {
 
 tl::unexpected<Error> notWritten(const std::filesystem::path& file) {
-    return fail(ErrorCode::WriteFailed, "the animation cannot be written", file.string(), "Choose another folder or free some space");
+    return fail(ErrorCode::WriteFailed, "the animation cannot be written", file.string(),
+                "Choose another folder or free some space");
 }
 
 // Rows from below upwards, as VTK counts them. Films have even sides, so an odd row or column is left out.
@@ -27,7 +28,8 @@ void copyInto(vtkImageData* out, const QImage& picture) {
     out->SetDimensions(width, height, 1);
     out->AllocateScalars(VTK_UNSIGNED_CHAR, 3);
     for (int row = 0; row < height; ++row)
-        std::copy_n(rgb.constScanLine(height - 1 - row), 3 * width, static_cast<unsigned char*>(out->GetScalarPointer(0, row, 0)));
+        std::copy_n(rgb.constScanLine(height - 1 - row), 3 * width,
+                    static_cast<unsigned char*>(out->GetScalarPointer(0, row, 0)));
     out->Modified();
 }
 
@@ -46,8 +48,8 @@ FrameWriter::~FrameWriter() {
 
 Result<std::unique_ptr<FrameWriter>> FrameWriter::open(const std::filesystem::path& file, int framesPerSecond) {
     if (file.extension() != ".png" && file.extension() != ".ogv")
-        return fail(ErrorCode::NotSupported, "an animation is written as .png pictures or as an .ogv film", file.string(),
-                    "Give the file one of these endings");
+        return fail(ErrorCode::NotSupported, "an animation is written as .png pictures or as an .ogv film",
+                    file.string(), "Give the file one of these endings");
     return std::unique_ptr<FrameWriter>(new FrameWriter(file, framesPerSecond));
 }
 

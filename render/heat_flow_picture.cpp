@@ -21,7 +21,8 @@ constexpr int height = 820;
 
 class Drawing {
 public:
-    Drawing(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit) : m_painter(painter), m_map(map), m_unit(unit) {
+    Drawing(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit)
+        : m_painter(painter), m_map(map), m_unit(unit) {
         const double line = painter.fontMetrics().height();
         // Labels stand beside the nodes: room for them at the right and above.
         m_area = area.adjusted(8, 2.2 * line, -labelWidth(), -1.6 * line);
@@ -44,7 +45,10 @@ public:
             drawHeat(band);
         if (m_map.leftOut > 0) {
             m_painter.setPen(diagramFaint);
-            m_painter.drawText(QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()), q(fmt::format("Ways of less than a thousandth of the largest are left out: {:.3g} W together", m_map.leftOut)));
+            m_painter.drawText(
+                QPointF(m_area.left(), m_area.bottom() + 1.3 * m_painter.fontMetrics().height()),
+                q(fmt::format("Ways of less than a thousandth of the largest are left out: {:.3g} W together",
+                              m_map.leftOut)));
         }
     }
 
@@ -55,7 +59,8 @@ private:
     QColor colour(const HeatNode& node) const {
         if (!node.temperature)
             return QColor(0xB7, 0xB0, 0xA3);
-        const auto [r, g, b] = paletteColour(PaletteName::Ember, m_high > m_low ? (*node.temperature - m_low) / (m_high - m_low) : 0.5);
+        const auto [r, g, b] = paletteColour(PaletteName::Ember,
+                                             m_high > m_low ? (*node.temperature - m_low) / (m_high - m_low) : 0.5);
         return QColor::fromRgbF(static_cast<float>(r), static_cast<float>(g), static_cast<float>(b));
     }
     // A band against the direction of the columns goes round below.
@@ -97,7 +102,9 @@ private:
             return;
         }
     }
-    QRectF boxOf(const HeatNode& node) const { return {x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height()}; }
+    QRectF boxOf(const HeatNode& node) const {
+        return {x(node.x), y(node.y), m_map.nodeWidth * m_area.width(), node.height * m_area.height()};
+    }
     bool isRim(const HeatNode& node) const { return node.x + 0.1 > 1; }
     bool isFree(const QRectF& box) const {
         return std::ranges::none_of(m_taken, [&](const QRectF& other) { return other.intersects(box); });
@@ -109,10 +116,13 @@ private:
     }
     QStringList wordsOf(const HeatNode& node) const {
         const auto warmth = [&](double kelvin) { return formatTemperature({kelvin}, m_unit); };
-        auto facts = node.temperature ? warmth(*node.temperature) : std::string(node.isBoundary ? "" : "no temperature");
+        auto facts = node.temperature ? warmth(*node.temperature)
+                                      : std::string(node.isBoundary ? "" : "no temperature");
         if (node.highest)
             facts += ", at most " + warmth(*node.highest);
-        auto flow = node.produced != 0 ? fmt::format("{:.3g} W produced", node.produced) : node.isBoundary ? fmt::format("{:.3g} W", node.through) : std::string();
+        auto flow = node.produced != 0 ? fmt::format("{:.3g} W produced", node.produced)
+                    : node.isBoundary  ? fmt::format("{:.3g} W", node.through)
+                                       : std::string();
         if (std::abs(node.stored) > 1e-3 * node.through)
             flow += fmt::format("{}{:.3g} W stored", flow.empty() ? "" : ", ", node.stored);
         QStringList lines{q(node.label)};
@@ -129,7 +139,8 @@ private:
                 next = std::min(next, x(other.x));
         return next < 1e300 ? next - x(node.x) - 10 : labelWidth() - 8;
     }
-    // Beside the node at the rim, else above it; from there to the nearest place that covers no other label, with a line to its node.
+    // Beside the node at the rim, else above it; from there to the nearest place that covers no other label, with a
+    // line to its node.
     void drawLabel(const HeatNode& node) {
         const auto box = boxOf(node);
         auto bold = m_painter.font();
@@ -145,19 +156,22 @@ private:
             width = std::max(width, metrics.horizontalAdvance(text));
         }
         const double high = line * static_cast<double>(lines.size());
-        const QPointF wanted = isRim(node) ? QPointF(box.right() + 6, box.center().y() - 0.5 * high) : QPointF(box.left(), box.top() - high - 1);
+        const QPointF wanted = isRim(node) ? QPointF(box.right() + 6, box.center().y() - 0.5 * high)
+                                           : QPointF(box.left(), box.top() - high - 1);
         QRectF at(wanted, QSizeF(width, high));
         for (int step = 0; step < 200 && !isFree(at); ++step) // up and down in turn
             at.moveTop(wanted.y() + (step % 2 == 0 ? 1 : -1) * (step / 2 + 1) * 0.4 * line);
         m_taken.push_back(at);
         if (std::abs(at.top() - wanted.y()) > line) {
             m_painter.setPen(QPen(diagramFaint, 0.8));
-            m_painter.drawLine(QPointF(isRim(node) ? box.right() : box.left(), box.center().y()), QPointF(at.left() - 2, at.center().y()));
+            m_painter.drawLine(QPointF(isRim(node) ? box.right() : box.left(), box.center().y()),
+                               QPointF(at.left() - 2, at.center().y()));
         }
         for (qsizetype i = 0; i < lines.size(); ++i) {
             m_painter.setFont(i == 0 ? bold : plain);
             m_painter.setPen(i == 0 ? diagramInk : diagramFaint);
-            m_painter.drawText(QRectF(at.left(), at.top() + line * static_cast<double>(i), width + 2, line), Qt::AlignLeft | Qt::AlignVCenter, lines[i]);
+            m_painter.drawText(QRectF(at.left(), at.top() + line * static_cast<double>(i), width + 2, line),
+                               Qt::AlignLeft | Qt::AlignVCenter, lines[i]);
         }
         m_painter.setFont(plain);
     }
@@ -186,9 +200,12 @@ void drawPage(QPainter& painter, const HeatFlowDiagram& map, const std::string& 
 
 } // namespace
 
-void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit) { Drawing(painter, area, map, unit).draw(); }
+void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit) {
+    Drawing(painter, area, map, unit).draw();
+}
 
-Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit, const std::filesystem::path& file) {
+Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit,
+                          const std::filesystem::path& file) {
     const auto name = q(file.string());
     const auto ending = file.extension().string();
     QPainter painter;
@@ -220,9 +237,12 @@ Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, 
         painter.end();
         written = picture.save(name);
     } else {
-        return fail(ErrorCode::FormatUnknown, "the heat flow diagram is written as .png, .svg or .pdf", file.string(), "Choose one of these endings");
+        return fail(ErrorCode::FormatUnknown, "the heat flow diagram is written as .png, .svg or .pdf", file.string(),
+                    "Choose one of these endings");
     }
-    return written ? Done() : fail(ErrorCode::WriteFailed, "the heat flow diagram cannot be written", file.string(), "Choose another folder, or check its permissions and free space");
+    return written ? Done()
+                   : fail(ErrorCode::WriteFailed, "the heat flow diagram cannot be written", file.string(),
+                          "Choose another folder, or check its permissions and free space");
 }
 
 } // namespace pyro

@@ -11,11 +11,12 @@ class QPainter;
 
 namespace pyro {
 
-// Nodes in the colours of their mean temperature on the ember palette, bands in the colour of where they come from. Text as large as the
-// painter's font.
+// Nodes in the colours of their mean temperature on the ember palette, bands in the colour of where they come from.
+// Text as large as the painter's font.
 void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDiagram& map, TemperatureUnit unit);
 
 // By its ending: .png, .svg, .pdf. Errors: FormatUnknown, WriteFailed.
-Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit, const std::filesystem::path& file);
+Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit,
+                          const std::filesystem::path& file);
 
 } // namespace pyro

@@ -5,7 +5,8 @@
 namespace pyro {
 namespace {
 
-void addSurface(const Region& part, const CellOrder& order, const StoredArray& field, double stored, LevelSurface& out) {
+void addSurface(const Region& part, const CellOrder& order, const StoredArray& field, double stored,
+                LevelSurface& out) {
     const auto cut = levelSurface(part, order, blockRanges(order, field), field.values, stored);
     const auto first = static_cast<std::int32_t>(out.points.size() / 3);
     for (const auto& at : cut.points)
@@ -38,17 +39,25 @@ Result<LevelPicture> makeLevels(const FieldPicture& picture, const CellOrders& o
         if (!stored || solved.parts[part].dimension != 3)
             continue;
         // Of a vector the magnitude or component on display.
-        const StoredArray scalar{picture.quantity.array, stored->on, 1, stored->derived.empty() ? stored->stored : RealView(std::span<const double>(stored->derived)), 0, 0};
+        const StoredArray scalar{picture.quantity.array,
+                                 stored->on,
+                                 1,
+                                 stored->derived.empty() ? stored->stored
+                                                         : RealView(std::span<const double>(stored->derived)),
+                                 0,
+                                 0};
         for (auto& level : out.levels) {
             if (scalar.on == Location::Node && std::ranges::find(parts, part) != parts.end())
                 addSurface(solved.parts[part], orders.parts[part], scalar, fromSi(level.value), level);
-            const auto above = volumeAbove(solved.parts[part], scalar, picture.opened.index->parts[part].cellMeasure, fromSi(level.value));
+            const auto above = volumeAbove(solved.parts[part], scalar, picture.opened.index->parts[part].cellMeasure,
+                                           fromSi(level.value));
             if (above.volume > 0)
                 level.parts.push_back({part, above});
         }
     }
     for (auto& level : out.levels)
-        std::ranges::stable_sort(level.parts, [](const auto& a, const auto& b) { return a.above.volume > b.above.volume; });
+        std::ranges::stable_sort(level.parts,
+                                 [](const auto& a, const auto& b) { return a.above.volume > b.above.volume; });
     return out;
 }
 

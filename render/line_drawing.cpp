@@ -18,13 +18,15 @@ constexpr std::array<unsigned char, 3> marked{0x63, 0xE0, 0xE8};
 constexpr std::array<unsigned char, 3> markedOnPlain{0x00, 0x6E, 0x7A};
 constexpr std::array<unsigned char, 3> inkOnPlain{0x1C, 0x1E, 0x22};
 
-std::array<unsigned char, 3> colourOf(const Isoline& line, bool onPlain, double low, double high, const StripView& strip) {
+std::array<unsigned char, 3> colourOf(const Isoline& line, bool onPlain, double low, double high,
+                                      const StripView& strip) {
     if (line.mark)
         return onPlain ? markedOnPlain : marked;
     if (onPlain)
         return inkOnPlain;
     const auto ink = inkOn(strip, high > low ? (line.value - low) / (high - low) : 0.5);
-    return {static_cast<unsigned char>(255 * ink[0]), static_cast<unsigned char>(255 * ink[1]), static_cast<unsigned char>(255 * ink[2])};
+    return {static_cast<unsigned char>(255 * ink[0]), static_cast<unsigned char>(255 * ink[1]),
+            static_cast<unsigned char>(255 * ink[2])};
 }
 
 } // namespace
@@ -44,13 +46,17 @@ LineDrawing::LineDrawing(vtkRenderer* renderer) : m_renderer(renderer) {
         weight.actor->GetProperty()->LightingOff();
         weight.actor->GetProperty()->SetLineWidth(static_cast<float>(width[i]));
         weight.actor->GetProperty()->SetOpacity(opacity[i]);
-        weight.actor->GetProperty()->RenderLinesAsTubesOn(); // a core profile draws plain lines one pixel wide, whatever is asked
+        // a core profile draws plain lines one pixel wide, whatever is asked
+        weight.actor->GetProperty()->RenderLinesAsTubesOn();
     }
 }
 
-LineDrawing::Weight& LineDrawing::weightOf(const Isoline& line) { return m_weights[line.mark ? 2 : line.heavy ? 1 : 0]; }
+LineDrawing::Weight& LineDrawing::weightOf(const Isoline& line) {
+    return m_weights[line.mark ? 2 : line.heavy ? 1 : 0];
+}
 
-void LineDrawing::show(const std::vector<Isoline>& lines, std::size_t onPlain, double low, double high, const StripView& strip) {
+void LineDrawing::show(const std::vector<Isoline>& lines, std::size_t onPlain, double low, double high,
+                       const StripView& strip) {
     struct Made {
         vtkNew<vtkPoints> points;
         vtkNew<vtkCellArray> cells;
@@ -65,7 +71,9 @@ void LineDrawing::show(const std::vector<Isoline>& lines, std::size_t onPlain, d
             levels.push_back(line.value);
     for (std::size_t at = 0; at < lines.size(); ++at) {
         const auto& line = lines[at];
-        if (!line.mark && std::ranges::any_of(levels, [&](double level) { return std::abs(level - line.value) <= 1e-9 * (std::abs(high - low) + std::abs(level)); }))
+        if (!line.mark && std::ranges::any_of(levels, [&](double level) {
+                return std::abs(level - line.value) <= 1e-9 * (std::abs(high - low) + std::abs(level));
+            }))
             continue;
         auto& one = made[static_cast<std::size_t>(&weightOf(line) - m_weights.data())];
         const auto colour = colourOf(line, at < onPlain, low, high, strip);

@@ -15,7 +15,8 @@ namespace pyro {
 class LineDrawing {
 public:
     explicit LineDrawing(vtkRenderer* renderer);
-    // low, high: range of the colours. The first `onPlain` lines lie on light surfaces that do not show the field, the others on its colours.
+    // low, high: range of the colours. The first `onPlain` lines lie on light surfaces that do not show the field, the
+    // others on its colours.
     void show(const std::vector<Isoline>& lines, std::size_t onPlain, double low, double high, const StripView& strip);
     void clear();
     void setClipping(vtkPlaneCollection* planes);

@@ -15,7 +15,8 @@ struct Lab {
 };
 
 // Anchors at equal steps of lightness; a and b chosen by eye.
-constexpr std::array<Lab, 6> ember{{{20, 26, -42}, {34.8, 48, -36}, {49.6, 60, 12}, {64.4, 44, 56}, {79.2, 14, 66}, {94, -2, 30}}};
+constexpr std::array<Lab, 6> ember{
+    {{20, 26, -42}, {34.8, 48, -36}, {49.6, 60, 12}, {64.4, 44, 56}, {79.2, 14, 66}, {94, -2, 30}}};
 constexpr std::array<Lab, 2> ash{{{12, 0, -2}, {94, 0, 2}}};
 constexpr std::array<Lab, 5> tide{{{30, 8, -46}, {62, -14, -30}, {93, 0, 2}, {62, 44, 44}, {30, 44, 22}}};
 constexpr std::array<double, 3> white{0.95047, 1.0, 1.08883}; // D65
@@ -25,9 +26,7 @@ double gammaEncode(double linear) {
     return value <= 0.0031308 ? 12.92 * value : 1.055 * std::pow(value, 1 / 2.4) - 0.055;
 }
 
-double gammaDecode(double value) {
-    return value <= 0.04045 ? value / 12.92 : std::pow((value + 0.055) / 1.055, 2.4);
-}
+double gammaDecode(double value) { return value <= 0.04045 ? value / 12.92 : std::pow((value + 0.055) / 1.055, 2.4); }
 
 Rgb toRgb(const Lab& lab) {
     const auto inverse = [](double t) { return t > 6.0 / 29 ? t * t * t : 3 * 36.0 / 841 * (t - 4.0 / 29); };
@@ -67,8 +66,8 @@ Rgb inkOn(const StripView& strip, double share) {
 }
 
 double lightness(const Rgb& colour) {
-    const double y =
-        0.2126729 * gammaDecode(colour[0]) + 0.7151522 * gammaDecode(colour[1]) + 0.0721750 * gammaDecode(colour[2]);
+    const double y = 0.2126729 * gammaDecode(colour[0]) + 0.7151522 * gammaDecode(colour[1]) +
+                     0.0721750 * gammaDecode(colour[2]);
     return y > 216.0 / 24389 ? 116 * std::cbrt(y) - 16 : 24389.0 / 27 * y;
 }
 

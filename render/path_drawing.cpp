@@ -32,7 +32,8 @@ std::vector<float> particlesAt(const PathPicture& paths, double time, double apa
                 ++point;
             const auto next = std::min(point + 1, last);
             const double step = paths.time[next] - paths.time[point];
-            const auto share = static_cast<float>(step > 0 ? std::clamp((due - paths.time[point]) / step, 0.0, 1.0) : 0.0);
+            const auto share = static_cast<float>(step > 0 ? std::clamp((due - paths.time[point]) / step, 0.0, 1.0)
+                                                           : 0.0);
             for (std::size_t axis = 0; axis < 3; ++axis)
                 places.push_back(std::lerp(paths.points[3 * point + axis], paths.points[3 * next + axis], share));
         }
@@ -40,7 +41,8 @@ std::vector<float> particlesAt(const PathPicture& paths, double time, double apa
     return places;
 }
 
-PathDrawing::PathDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const PathPicture> paths, const PathView& view)
+PathDrawing::PathDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const PathPicture> paths,
+                         const PathView& view)
     : m_renderer(renderer), m_paths(std::move(paths)) {
     vtkNew<vtkCellArray> lines;
     for (std::size_t line = 0; line < m_paths->lines(); ++line) {

@@ -17,7 +17,8 @@ std::vector<float> particlesAt(const PathPicture& paths, double time, double apa
 
 class PathDrawing {
 public:
-    PathDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const PathPicture> paths, const PathView& view);
+    PathDrawing(vtkRenderer* renderer, vtkScalarsToColors* colours, std::shared_ptr<const PathPicture> paths,
+                const PathView& view);
     ~PathDrawing();
     PathDrawing(const PathDrawing&) = delete;
     PathDrawing& operator=(const PathDrawing&) = delete;

@@ -19,8 +19,10 @@ std::vector<Point> onBoundary(const OpenedCase& opened, std::size_t boundary, st
         upTo.push_back(area += index.cellMeasure[face]);
     std::vector<Point> seeds;
     for (std::size_t i = 0; i < std::min(count, mesh.cells()); ++i) {
-        const double wanted = area * (static_cast<double>(i) + 0.5) / static_cast<double>(std::min(count, mesh.cells()));
-        const auto face = std::min(static_cast<std::size_t>(std::ranges::upper_bound(upTo, wanted) - upTo.begin()), mesh.cells() - 1);
+        const double wanted = area * (static_cast<double>(i) + 0.5) /
+                              static_cast<double>(std::min(count, mesh.cells()));
+        const auto face = std::min(static_cast<std::size_t>(std::ranges::upper_bound(upTo, wanted) - upTo.begin()),
+                                   mesh.cells() - 1);
         auto seed = mesh.cellCentre(face);
         for (std::size_t axis = 0; axis < 3; ++axis)
             seed[axis] -= 1e-3 * std::sqrt(index.cellMeasure[face]) * index.normal[3 * face + axis];
@@ -30,7 +32,8 @@ std::vector<Point> onBoundary(const OpenedCase& opened, std::size_t boundary, st
 }
 
 // Only over the parts that have the field: the others would take seeds and give no line.
-std::vector<Point> onSection(const Case& solved, const SectionPicture& section, const Quantity& followed, std::size_t count) {
+std::vector<Point> onSection(const Case& solved, const SectionPicture& section, const Quantity& followed,
+                             std::size_t count) {
     std::vector<std::int32_t> triangles;
     for (std::size_t i = 0; i < section.part.size(); ++i)
         if (solved.parts[section.part[i]].find(followed.array, followed.on) != nullptr)
@@ -44,7 +47,8 @@ std::vector<Point> onSection(const Case& solved, const SectionPicture& section, 
 
 class PathMaker {
 public:
-    PathMaker(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view, const PathSources& sources)
+    PathMaker(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view,
+              const PathSources& sources)
         : m_picture(picture), m_solved(*picture.opened.solved), m_followed(followed), m_view(view), m_sources(sources),
           m_field(followed.components == 1 ? VectorField::downhill(m_solved, orders.parts, followed.array)
                                            : VectorField(m_solved, orders.parts, followed.array, followed.on)) {
@@ -89,7 +93,8 @@ private:
         case PathStart::Line:
             return seedsOnLine(m_view.at, m_view.to, count);
         case PathStart::Disk:
-            if (const auto here = m_field.at(m_view.at); here && std::ranges::any_of(here->vector, [](double v) { return v != 0; }))
+            if (const auto here = m_field.at(m_view.at);
+                here && std::ranges::any_of(here->vector, [](double v) { return v != 0; }))
                 return seedsOnDisk(m_view.at, here->vector, m_view.radius, count);
             m_out.why = "the middle of the disk lies outside the field of " + m_followed.name;
             return {};
@@ -119,8 +124,10 @@ private:
         const auto how = rule();
         constexpr std::size_t chunk = 32;
         for (std::size_t from = 0; from < seeds.size() && !progress.cancelled(); from += chunk) {
-            progress.report(static_cast<double>(from) / static_cast<double>(seeds.size()), "following " + m_followed.name);
-            tbb::parallel_for(from, std::min(from + chunk, seeds.size()), [&](std::size_t i) { lines[i] = traceStream(m_field, seeds[i], how); });
+            progress.report(static_cast<double>(from) / static_cast<double>(seeds.size()),
+                            "following " + m_followed.name);
+            tbb::parallel_for(from, std::min(from + chunk, seeds.size()),
+                              [&](std::size_t i) { lines[i] = traceStream(m_field, seeds[i], how); });
         }
         return lines;
     }
@@ -150,7 +157,8 @@ private:
     void countInSpans() {
         if (m_durations.empty())
             return;
-        std::ranges::nth_element(m_durations, m_durations.begin() + static_cast<std::ptrdiff_t>(m_durations.size() / 2));
+        std::ranges::nth_element(m_durations,
+                                 m_durations.begin() + static_cast<std::ptrdiff_t>(m_durations.size() / 2));
         m_out.span = m_durations[m_durations.size() / 2];
         for (auto& time : m_out.time)
             time = m_out.span > 0 ? static_cast<float>(time / m_out.span) : 0;
@@ -168,8 +176,8 @@ private:
 
 } // namespace
 
-Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed, const PathView& view,
-                              const PathSources& sources, Progress& progress) {
+Result<PathPicture> makePaths(const FieldPicture& picture, const CellOrders& orders, const Quantity& followed,
+                              const PathView& view, const PathSources& sources, Progress& progress) {
     return PathMaker(picture, orders, followed, view, sources).run(progress);
 }
 

@@ -6,7 +6,8 @@
 
 namespace pyro {
 
-std::vector<PinnedLabel> readLabels(const FieldPicture& picture, const CellOrders& orders, std::span<const Point> places) {
+std::vector<PinnedLabel> readLabels(const FieldPicture& picture, const CellOrders& orders,
+                                    std::span<const Point> places) {
     const auto& parts = picture.opened.solved->parts;
     std::vector<PinnedLabel> labels;
     for (const auto& place : places)

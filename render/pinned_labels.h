@@ -12,7 +12,8 @@ struct PinnedLabel {
 };
 
 // Node values by the shape functions of the cell that holds the place, cell values as they are.
-std::vector<PinnedLabel> readLabels(const FieldPicture& picture, const CellOrders& orders, std::span<const Point> places);
+std::vector<PinnedLabel> readLabels(const FieldPicture& picture, const CellOrders& orders,
+                                    std::span<const Point> places);
 
 // The place a little within the cell behind a surface: pixels give it to float precision only, and a place that is
 // outside by rounding would be read on no other step.

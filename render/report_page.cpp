@@ -68,8 +68,10 @@ private:
         m_y = marginMm;
         text(marginMm, 130, q(m_content.title), 18, ink, Qt::AlignLeft, QFont::Bold);
         const auto verdict = m_content.readings->verdict();
-        text(pageWidthMm - marginMm - 40, 40, q(std::string(verdictName(verdict))), 18, ink, Qt::AlignRight, QFont::Bold);
-        const double wordWidth = m_painter.fontMetrics().horizontalAdvance(q(std::string(verdictName(verdict)))) / m_scale;
+        text(pageWidthMm - marginMm - 40, 40, q(std::string(verdictName(verdict))), 18, ink, Qt::AlignRight,
+             QFont::Bold);
+        const double wordWidth = m_painter.fontMetrics().horizontalAdvance(q(std::string(verdictName(verdict)))) /
+                                 m_scale;
         drawVerdict(m_painter, box(pageWidthMm - marginMm - wordWidth - 8, m_y + 2.6, 5, 5), verdict);
         m_y += 11;
         std::string by = m_content.date;
@@ -107,7 +109,8 @@ private:
         if (m_content.readings->time)
             fact("Time", fmt::format("{:g} s", *m_content.readings->time));
         if (m_content.readings->symmetry != 1)
-            fact("Symmetry", fmt::format("the model is 1/{:g} of the whole, for which flows, powers and chi are told", m_content.readings->symmetry));
+            fact("Symmetry", fmt::format("the model is 1/{:g} of the whole, for which flows, powers and chi are told",
+                                         m_content.readings->symmetry));
         if (const auto& balance = m_content.readings->balance)
             fact("Heat balance", balanceText(*balance));
         if (!m_content.note.empty())
@@ -149,8 +152,9 @@ private:
     void limitRow(const LimitReading& limit) {
         const auto name = targetName(*m_content.entry, limit.target);
         drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
-        row({q(name), q(std::string(verdictName(limit.verdict))), q(limitLevel(limit, limit.value, m_content.unit)), q(limitLevel(limit, limit.limit, m_content.unit)),
-             q(limitDifference(limit, limit.margin)), q(limitDifference(limit, limit.required)), q(limit.why.empty() ? limit.source : limit.why)},
+        row({q(name), q(std::string(verdictName(limit.verdict))), q(limitLevel(limit, limit.value, m_content.unit)),
+             q(limitLevel(limit, limit.limit, m_content.unit)), q(limitDifference(limit, limit.margin)),
+             q(limitDifference(limit, limit.required)), q(limit.why.empty() ? limit.source : limit.why)},
             false);
         m_y += 6.2;
     }
@@ -166,9 +170,9 @@ private:
         const auto order = byMargin(limits);
         for (std::size_t i = 0; i < order.size(); ++i) {
             if (m_y > pageHeightMm - marginMm - 16 && order.size() - i > 1) {
-                text(marginMm, 174, q(fmt::format("{} more limits do not fit this page; the CSV has them all",
-                                                  order.size() - i)),
-                     9, faint);
+                text(marginMm, 174,
+                     q(fmt::format("{} more limits do not fit this page; the CSV has them all", order.size() - i)), 9,
+                     faint);
                 return;
             }
             limitRow(limits[order[i]]);
@@ -235,9 +239,10 @@ private:
         m_y = pageHeightMm - marginMm;
         rule();
         m_y += 1;
-        text(marginMm, 174,
-             "Values are extremes over the stored values of each part or boundary; margins are temperature differences.", 8,
-             faint);
+        text(
+            marginMm, 174,
+            "Values are extremes over the stored values of each part or boundary; margins are temperature differences.",
+            8, faint);
     }
 
     QPainter& m_painter;

@@ -22,9 +22,9 @@ struct ReportContent {
     const Case* solved = nullptr;
     const Readings* readings = nullptr;
     TemperatureUnit unit = TemperatureUnit::Celsius;
-    QImage picture;             // the viewport as seen
-    std::string pictureCaption; // quantity, unit, range
-    std::vector<Finding> findings = {}; // in the order of the survey
+    QImage picture;                       // the viewport as seen
+    std::string pictureCaption;           // quantity, unit, range
+    std::vector<Finding> findings = {};   // in the order of the survey
     std::vector<CaseVerdicts> cases = {}; // of the survey, the one on the page among them
 };
 

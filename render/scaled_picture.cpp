@@ -28,15 +28,17 @@ QImage withScale(const QImage& view, const ScaleCaption& scale) {
     painter.setFont(font);
     painter.setPen(scale.light ? QColor(0x22, 0x26, 0x2B) : QColor(0xE8, 0xEB, 0xEE));
     const double captionWidth = size.width() * 0.36;
-    const auto caption = painter.fontMetrics().elidedText(QString::fromStdString(scale.caption), Qt::ElideRight, static_cast<int>(captionWidth));
+    const auto caption = painter.fontMetrics().elidedText(QString::fromStdString(scale.caption), Qt::ElideRight,
+                                                          static_cast<int>(captionWidth));
     painter.drawText(QRectF(14, size.height(), captionWidth, bandHeight), Qt::AlignVCenter | Qt::AlignLeft, caption);
     const QRectF bar(14 + captionWidth + 40, size.height() + 10, size.width() - captionWidth - 110, 14);
     painter.setRenderHint(QPainter::Antialiasing, false); // pieces side by side would show seams
     const int pieces = scale.strip.bands > 1 ? scale.strip.bands : 256;
     for (int i = 0; i < pieces; ++i) {
         const auto rgb = stripColour(scale.strip, (i + 0.5) / pieces);
-        painter.fillRect(QRectF(bar.left() + bar.width() * i / pieces, bar.top(), bar.width() / pieces + 1, bar.height()),
-                         QColor::fromRgbF(static_cast<float>(rgb[0]), static_cast<float>(rgb[1]), static_cast<float>(rgb[2])));
+        painter.fillRect(
+            QRectF(bar.left() + bar.width() * i / pieces, bar.top(), bar.width() / pieces + 1, bar.height()),
+            QColor::fromRgbF(static_cast<float>(rgb[0]), static_cast<float>(rgb[1]), static_cast<float>(rgb[2])));
     }
     for (int i = 0; i < ticks; ++i) {
         const double share = i / (ticks - 1.0);

@@ -93,7 +93,8 @@ Result<CellOrders> makeOrders(const OpenedCase& opened, Progress& progress) {
     for (std::size_t part = 0; part < parts.size(); ++part) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "preparing sections was cancelled", opened.solved->file);
-        progress.report(static_cast<double>(part) / static_cast<double>(parts.size()), "preparing sections of " + parts[part].name);
+        progress.report(static_cast<double>(part) / static_cast<double>(parts.size()),
+                        "preparing sections of " + parts[part].name);
         kept->order(part);
     }
     return CellOrders{kept->orders(), kept};

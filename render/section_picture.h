@@ -19,14 +19,16 @@ struct SectionPicture {
     Plane plane;                         // normal of length 1
     std::vector<float> points;           // 3 per node
     std::vector<std::int32_t> triangles; // 3 nodes each
-    std::vector<float> values;           // SI; per node or per triangle as the quantity is stored; NaN: no value there
-    std::vector<std::uint32_t> part;     // per triangle
-    std::vector<std::uint32_t> edges;    // 2 nodes each, of the cut cells
+    // SI; per node or per triangle as the quantity is stored; NaN: no value there
+    std::vector<float> values;
+    std::vector<std::uint32_t> part;  // per triangle
+    std::vector<std::uint32_t> edges; // 2 nodes each, of the cut cells
     bool valuesOnNodes = true;
-    double area = 0;                     // m2
-    double withValues = 0;               // m2 of it in parts that have the quantity
-    std::optional<double> mean;          // area weighted over these, SI; nothing when one of their values is not finite
-    std::optional<double> min;           // SI, of what is drawn
+    double area = 0;       // m2
+    double withValues = 0; // m2 of it in parts that have the quantity
+    // area weighted over these, SI; nothing when one of their values is not finite
+    std::optional<double> mean;
+    std::optional<double> min; // SI, of what is drawn
     std::optional<double> max;
 
     bool empty() const { return triangles.empty(); }

@@ -150,7 +150,8 @@ Result<FieldPicture> makePicture(const OpenedCase& opened, const Quantity& quant
         picture.max = std::fmax(picture.max, picture.ranges[i][1]);
     }
     const bool sameCase = before != nullptr && before->opened.solved == opened.solved;
-    if (sameCase || (before != nullptr && before->opened.index == opened.index)) { // steps of one mesh share the index
+    // steps of one mesh share the index
+    if (sameCase || (before != nullptr && before->opened.index == opened.index)) {
         picture.surfaces = before->surfaces;
     } else {
         auto surfaces = makeSurfaces(opened, progress);
@@ -181,8 +182,12 @@ Result<FirstLook> firstLook(const LookWish& wish, Progress& progress) {
     FirstLook look{std::move(*series), step, {}, nullptr};
     SubProgress opening(progress, 0.1, 0.9);
     auto opened = openForPicture(look.series.steps[static_cast<std::size_t>(look.step)], {}, opening);
-    if (!opened && !opened.error().cancelled() && !wish.step && look.step > 0) { // the newest file may still be written: the one before serves meanwhile
-        look.series.remarks.push_back({Severity::Warning, "step-unreadable", fmt::format("the newest step cannot be read and is left out: {}", opened.error().what), look.series.steps.back().file.string()});
+    // the newest file may still be written: the one before serves meanwhile
+    if (!opened && !opened.error().cancelled() && !wish.step && look.step > 0) {
+        look.series.remarks.push_back(
+            {Severity::Warning, "step-unreadable",
+             fmt::format("the newest step cannot be read and is left out: {}", opened.error().what),
+             look.series.steps.back().file.string()});
         look.series.steps.pop_back();
         --look.step;
         opened = openForPicture(look.series.steps.back(), {}, opening);

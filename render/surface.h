@@ -1,32 +1,34 @@
 // The outer faces of a part with the values of one quantity, packed for drawing. Made by a job, then shown.
 #pragma once
 
-#include "core/evaluate/region_readings.h"
 #include "core/evaluate/evaluate.h"
+#include "core/evaluate/region_readings.h"
 #include "core/field/distribution.h"
 #include "core/field/locate.h"
 
 namespace pyro {
 
 struct PartSurface {
-    std::vector<float> points;            // 3 per node of the surface
-    std::vector<std::uint32_t> partNode;  // node number in the part, per node of the surface, as far as it is one
-    // The nodes behind those lie within curved faces: where the nodes of the part that each goes by begin, one more at the end, and with which weights.
+    std::vector<float> points;           // 3 per node of the surface
+    std::vector<std::uint32_t> partNode; // node number in the part, per node of the surface, as far as it is one
+    // The nodes behind those lie within curved faces: where the nodes of the part that each goes by begin, one more at
+    // the end, and with which weights.
     std::vector<std::uint32_t> blendStart{0};
     std::vector<std::uint32_t> blendNode;
     std::vector<float> blendWeight;
-    std::vector<std::int32_t> triangles;  // 3 nodes each
-    std::vector<std::uint32_t> partCell;  // cell number in the part, per triangle
-    std::size_t division = 1;             // of each side of a curved piece
-    std::vector<std::uint32_t> face;      // face of the shell, per triangle; empty where none is divided
-    std::vector<std::uint32_t> edges;     // 2 nodes each: where faces meet at more than 30 degrees or end
+    std::vector<std::int32_t> triangles; // 3 nodes each
+    std::vector<std::uint32_t> partCell; // cell number in the part, per triangle
+    std::size_t division = 1;            // of each side of a curved piece
+    std::vector<std::uint32_t> face;     // face of the shell, per triangle; empty where none is divided
+    std::vector<std::uint32_t> edges;    // 2 nodes each: where faces meet at more than 30 degrees or end
     // A reduced surface of the same nodes for drawing while moving; empty where the surface is small anyway.
-    std::vector<std::int32_t> coarse;         // triangles, 3 nodes each
-    std::vector<std::uint32_t> coarseSource;  // per coarse triangle: the triangle it stands for
+    std::vector<std::int32_t> coarse;        // triangles, 3 nodes each
+    std::vector<std::uint32_t> coarseSource; // per coarse triangle: the triangle it stands for
 
     std::size_t nodes() const { return points.size() / 3; }
     // use(node of the part, weight) for what a node of the surface is made of.
-    template <class Use> void forSources(std::size_t node, Use use) const {
+    template <class Use>
+    void forSources(std::size_t node, Use use) const {
         if (node < partNode.size())
             return use(partNode[node], 1.0);
         for (auto i = blendStart[node - partNode.size()]; i < blendStart[node - partNode.size() + 1]; ++i)
@@ -41,22 +43,23 @@ using SurfaceValues = std::vector<std::vector<float>>;
 struct FieldPicture {
     OpenedCase opened; // keeps alive what `fields` points to
     Quantity quantity;
-    Component component; // of a vector; Natural: its magnitude
+    Component component;                             // of a vector; Natural: its magnitude
     std::shared_ptr<const Surfaces> surfaces;        // per part; the same for every quantity of a case
     std::shared_ptr<const SurfaceValues> values;     // SI; per part: per surface node or triangle; empty: not there
     std::vector<std::optional<RegionValues>> fields; // per part: the stored values, before conversion to SI
     std::vector<Distribution> distributions;         // SI; per part; empty while the case is not measured
     std::vector<std::array<double, 2>> ranges;       // SI; per part: lowest and highest stored value; NaN: none
-    std::vector<RegionValue> regions;                // of all parts and boundaries; empty while the case is not measured
-    double min;                                      // SI, over all parts; NaN when there is no finite value
+    // of all parts and boundaries; empty while the case is not measured
+    std::vector<RegionValue> regions;
+    double min; // SI, over all parts; NaN when there is no finite value
     double max;
 };
 
 // Lowest and highest stored value of some parts on the picture, SI; NaN where none of them has one.
 std::array<double, 2> rangeOf(const FieldPicture& picture, std::span<const std::size_t> parts);
 
-// The value of the picture's quantity where a cell of a part is met, SI: node values by the cell's shape functions, cell
-// values as they are. NaN where the part has none.
+// The value of the picture's quantity where a cell of a part is met, SI: node values by the cell's shape functions,
+// cell values as they are. NaN where the part has none.
 double valueAt(const FieldPicture& picture, std::size_t part, const CellPlace& place);
 
 // Surfaces with more triangles than this get a reduced one.

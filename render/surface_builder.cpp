@@ -14,13 +14,14 @@
 namespace pyro {
 namespace {
 
-constexpr double unseenBend = 3e-4;                 // of the part's size: pieces that bend less are drawn straight
-constexpr std::size_t mostDivision = 8;             // of each side of a piece
+constexpr double unseenBend = 3e-4;                   // of the part's size: pieces that bend less are drawn straight
+constexpr std::size_t mostDivision = 8;               // of each side of a piece
 constexpr std::size_t mostTrianglesDivided = 300'000; // of a part: what is finer than that is fine enough
 
 class SurfaceBuilder {
 public:
-    SurfaceBuilder(const Region& part, const ShellView& shell) : m_part(part), m_shell(shell), m_number(part.mesh.nodes(), -1) {}
+    SurfaceBuilder(const Region& part, const ShellView& shell)
+        : m_part(part), m_shell(shell), m_number(part.mesh.nodes(), -1) {}
 
     PartSurface run(std::optional<std::size_t> wanted) {
         const auto division = wanted ? *wanted : divisionOf();
@@ -66,12 +67,16 @@ private:
                 const auto local = localPlaces(ring, m_shell.cell[face], *lattice);
                 for (std::size_t i = 0; i < ring.size(); ++i) {
                     const auto next = (i + 1) % ring.size();
-                    bend = std::max(bend, length(minus(placeIn(m_shell.cell[face], *lattice, between(local[i], local[next], 0.5)), between(m_part.mesh.node(ring[i]), m_part.mesh.node(ring[next]), 0.5))));
+                    bend = std::max(
+                        bend, length(minus(placeIn(m_shell.cell[face], *lattice, between(local[i], local[next], 0.5)),
+                                           between(m_part.mesh.node(ring[i]), m_part.mesh.node(ring[next]), 0.5))));
                 }
             }
         }
         const double size = length(minus(high, low));
-        auto wanted = static_cast<std::size_t>(std::clamp(std::ceil(std::sqrt(bend / (unseenBend * size))), 2.0, static_cast<double>(mostDivision))); // 2: for what the field does within a piece
+        // 2: for what the field does within a piece
+        auto wanted = static_cast<std::size_t>(
+            std::clamp(std::ceil(std::sqrt(bend / (unseenBend * size))), 2.0, static_cast<double>(mostDivision)));
         while (wanted > 1 && 2 * curved * wanted * wanted > mostTrianglesDivided)
             --wanted;
         return wanted;
@@ -84,7 +89,8 @@ private:
         return out;
     }
 
-    std::vector<LocalPoint> localPlaces(std::span<const std::uint32_t> ring, std::uint32_t cell, const CellLattice& lattice) const {
+    std::vector<LocalPoint> localPlaces(std::span<const std::uint32_t> ring, std::uint32_t cell,
+                                        const CellLattice& lattice) const {
         const auto ids = m_part.mesh.cell(cell);
         std::vector<LocalPoint> out;
         for (const auto node : ring)
@@ -121,7 +127,8 @@ private:
         return at;
     }
 
-    // A place within a curved face. What it goes by is the same from either side of an edge, since there the nodes beside it have no weight.
+    // A place within a curved face. What it goes by is the same from either side of an edge, since there the nodes
+    // beside it have no weight.
     std::int32_t blended(std::uint32_t cell, const CellLattice& lattice, const LocalPoint& local) {
         const auto at = placeIn(cell, lattice, local);
         const auto ids = m_part.mesh.cell(cell);
@@ -166,7 +173,8 @@ private:
                     local[axis] = (1 - u - v) * corner[0][axis] + u * corner[1][axis] + v * corner[2][axis];
                 return blended(cell, lattice, local);
             }
-            return blended(cell, lattice, between(between(corner[0], corner[1], u), between(corner[3], corner[2], u), v));
+            return blended(cell, lattice,
+                           between(between(corner[0], corner[1], u), between(corner[3], corner[2], u), v));
         };
         for (std::size_t j = 0; j < division; ++j)
             for (std::size_t i = 0; i + (triangle ? j : 0) < division; ++i) {
@@ -193,7 +201,8 @@ private:
         for (std::size_t i = 0; i < m_ring.size(); ++i) {
             const auto a = static_cast<std::uint64_t>(m_ring[i]);
             const auto b = static_cast<std::uint64_t>(m_ring[(i + 1) % m_ring.size()]);
-            m_edges.push_back({std::min(a, b) << 32 | std::max(a, b), static_cast<std::uint32_t>(m_normals.size() - 1)});
+            m_edges.push_back(
+                {std::min(a, b) << 32 | std::max(a, b), static_cast<std::uint32_t>(m_normals.size() - 1)});
         }
     }
 
@@ -219,7 +228,9 @@ private:
 
     // Sharp are edges of one face only, and those where faces meet at more than 30 degrees.
     void keepSharpEdges() {
-        tbb::parallel_sort(m_edges.begin(), m_edges.end(), [](const EdgeOfFace& a, const EdgeOfFace& b) { return a.key != b.key ? a.key < b.key : a.face < b.face; });
+        tbb::parallel_sort(m_edges.begin(), m_edges.end(), [](const EdgeOfFace& a, const EdgeOfFace& b) {
+            return a.key != b.key ? a.key < b.key : a.face < b.face;
+        });
         for (std::size_t from = 0, to = 0; from < m_edges.size(); from = to) {
             while (to < m_edges.size() && m_edges[to].key == m_edges[from].key)
                 ++to;
@@ -244,8 +255,12 @@ private:
 
 } // namespace
 
-PartSurface surfaceOf(const Region& part, const ShellView& shell) { return SurfaceBuilder(part, shell).run(std::nullopt); }
-PartSurface surfaceOf(const Region& part, const ShellView& faces, std::size_t division) { return SurfaceBuilder(part, faces).run(division); }
+PartSurface surfaceOf(const Region& part, const ShellView& shell) {
+    return SurfaceBuilder(part, shell).run(std::nullopt);
+}
+PartSurface surfaceOf(const Region& part, const ShellView& faces, std::size_t division) {
+    return SurfaceBuilder(part, faces).run(division);
+}
 
 namespace {
 
@@ -254,7 +269,8 @@ std::optional<std::size_t> faceNear(const Mesh& mesh, const ShellView& shell, st
     const auto [from, to] = std::ranges::equal_range(shell.cell, cell);
     std::optional<std::size_t> best;
     double least = 0;
-    for (auto face = static_cast<std::size_t>(from - shell.cell.begin()); face < static_cast<std::size_t>(to - shell.cell.begin()); ++face)
+    for (auto face = static_cast<std::size_t>(from - shell.cell.begin());
+         face < static_cast<std::size_t>(to - shell.cell.begin()); ++face)
         if (const double away = squaredDistance(centroid(mesh, shell.face(face)), at); !best || away < least) {
             best = face;
             least = away;
@@ -270,7 +286,8 @@ std::optional<PartSurface> surfaceOfBoundary(const FieldPicture& picture, std::s
         return std::nullopt; // not measured yet
     const auto& mesh = opened.solved->boundaries[boundary].mesh;
     const auto& behind = opened.index->boundaries[boundary];
-    if (behind.part.empty() || behind.part[0] == noNumber || std::ranges::any_of(behind.part, [&](auto part) { return part != behind.part[0]; }))
+    if (behind.part.empty() || behind.part[0] == noNumber ||
+        std::ranges::any_of(behind.part, [&](auto part) { return part != behind.part[0]; }))
         return std::nullopt;
     const auto part = behind.part[0];
     const auto division = (*picture.surfaces)[part].division;
@@ -280,7 +297,8 @@ std::optional<PartSurface> surfaceOfBoundary(const FieldPicture& picture, std::s
     Shell faces;
     faces.offsets.push_back(0);
     for (std::size_t face = 0; face < mesh.cells(); ++face) {
-        const auto found = faceNear(opened.solved->parts[part].mesh, shell, behind.cell[face], centroid(mesh, mesh.cell(face)));
+        const auto found = faceNear(opened.solved->parts[part].mesh, shell, behind.cell[face],
+                                    centroid(mesh, mesh.cell(face)));
         if (!found)
             return std::nullopt;
         const auto ring = shell.face(*found);

@@ -38,7 +38,8 @@ void ConjugateGradients::factor(const Matrix& matrix) {
     m_factor->cholesky.compute(matrix);
 }
 
-Result<Iterated> ConjugateGradients::solve(const Eigen::VectorXd& right, const Eigen::VectorXd& guess, double tolerance, Progress& progress) const {
+Result<Iterated> ConjugateGradients::solve(const Eigen::VectorXd& right, const Eigen::VectorXd& guess, double tolerance,
+                                           Progress& progress) const {
     Iterated out{guess, 0, 0};
     const double size = right.norm();
     Eigen::VectorXd product(right.size());
@@ -67,7 +68,8 @@ Result<Iterated> ConjugateGradients::solve(const Eigen::VectorXd& right, const E
         stalled = out.residual < 0.99 * best || best > roundingBelow ? 0 : stalled + 1;
         best = std::min(best, out.residual);
         if (out.iterations % 10 == 0)
-            progress.report(std::log(first / best) / std::log(first / tolerance), fmt::format("solving, residual {:.1e} after {} iterations", out.residual, out.iterations));
+            progress.report(std::log(first / best) / std::log(first / tolerance),
+                            fmt::format("solving, residual {:.1e} after {} iterations", out.residual, out.iterations));
     }
     return out;
 }

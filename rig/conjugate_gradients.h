@@ -17,13 +17,14 @@ struct Iterated {
     double residual = 0; // norm over that of the right-hand side
 };
 
-// A x = b for a symmetric, positive definite matrix from a first guess; a factor of it is the preconditioner, kept between
-// calls. Source: Y. Saad, Iterative Methods for Sparse Linear Systems, 2003, algorithm 9.1.
+// A x = b for a symmetric, positive definite matrix from a first guess; a factor of it is the preconditioner, kept
+// between calls. Source: Y. Saad, Iterative Methods for Sparse Linear Systems, 2003, algorithm 9.1.
 class ConjugateGradients {
 public:
     void factor(const Matrix& matrix); // incomplete Cholesky without fill (Eigen); the matrix must outlive it
     // Ends at `tolerance`, or when 50 steps in a row bring nothing more: rounding. Errors: Cancelled.
-    Result<Iterated> solve(const Eigen::VectorXd& right, const Eigen::VectorXd& guess, double tolerance, Progress& progress) const;
+    Result<Iterated> solve(const Eigen::VectorXd& right, const Eigen::VectorXd& guess, double tolerance,
+                           Progress& progress) const;
 
     ConjugateGradients();
     ~ConjugateGradients();

@@ -23,7 +23,8 @@ public:
         solver.compute(m_matrix);
         m_potential = solver.solve(m_right);
         if (!(solver.error() < 1e-10))
-            return fail(ErrorCode::NotConverged, fmt::format("the flow through \"{}\" stopped at a residual of {:.2g}", part(), solver.error()),
+            return fail(ErrorCode::NotConverged,
+                        fmt::format("the flow through \"{}\" stopped at a residual of {:.2g}", part(), solver.error()),
                         m_model.title, "Check that all of the channel lies between its inlet and its outlet");
         velocities();
         return {};
@@ -62,11 +63,13 @@ private:
         });
         if (m_inletArea > 0 && leaves)
             return {};
-        return fail(ErrorCode::WrongType, fmt::format("no outer face of \"{}\" lies in its {}", part(), leaves ? "inlet" : "outlet"),
+        return fail(ErrorCode::WrongType,
+                    fmt::format("no outer face of \"{}\" lies in its {}", part(), leaves ? "inlet" : "outlet"),
                     m_model.title, "Give the opening the side and the place of faces of that part");
     }
 
-    template <class Use> void forSides(Use use) const {
+    template <class Use>
+    void forSides(Use use) const {
         m_grid.forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
             if (m_row[cell] >= 0)
                 use(cell, at, axis, above, beyond);
@@ -79,7 +82,9 @@ private:
     bool isInlet(std::size_t cell, std::size_t side) const {
         return m_flow.opening[6 * cell + side] == static_cast<std::int8_t>(m_model.inletOf(m_channel));
     }
-    bool flows(std::ptrdiff_t beyond) const { return beyond != Grid::none && m_row[static_cast<std::size_t>(beyond)] >= 0; }
+    bool flows(std::ptrdiff_t beyond) const {
+        return beyond != Grid::none && m_row[static_cast<std::size_t>(beyond)] >= 0;
+    }
 
     // m: area of a side over the distance to the middle of the next cell, or to the outlet.
     double conductance(std::size_t cell, const Grid::Index& at, int axis, bool above, std::ptrdiff_t beyond) const {
@@ -110,7 +115,8 @@ private:
     void velocities() {
         forSides([&](std::size_t cell, const auto& at, int axis, bool above, std::ptrdiff_t beyond) {
             const double next = flows(beyond) ? m_potential[m_row[static_cast<std::size_t>(beyond)]] : 0.0;
-            double out = conductance(cell, at, axis, above, beyond) * (m_potential[m_row[cell]] - next) / m_grid.area(axis, at);
+            double out = conductance(cell, at, axis, above, beyond) * (m_potential[m_row[cell]] - next) /
+                         m_grid.area(axis, at);
             if (isInlet(cell, Grid::sideOf(axis, above)))
                 out = -channel().flow / m_inletArea;
             (above ? m_flow.above : m_flow.below)[static_cast<std::size_t>(axis)][cell] = above ? out : -out;

@@ -53,7 +53,8 @@ std::array<std::size_t, 2> cellsWithin(const Grid& grid, int axis, double from, 
 Result<Grid> gridOf(const Model& model, std::array<std::vector<double>, 3> lines) {
     Grid grid;
     grid.lines = std::move(lines);
-    const double count = static_cast<double>(grid.cells(0)) * static_cast<double>(grid.cells(1)) * static_cast<double>(grid.cells(2));
+    const double count = static_cast<double>(grid.cells(0)) * static_cast<double>(grid.cells(1)) *
+                         static_cast<double>(grid.cells(2));
     if (count > 2147483647.0)
         return fail(ErrorCode::SizeAbsurd, "the grid has more than 2^31 cells", model.title, "Raise the spacing");
     grid.box.assign(static_cast<std::size_t>(count), -1);
@@ -74,8 +75,11 @@ Result<Grid> gridOf(const Model& model, std::array<std::vector<double>, 3> lines
     const auto gone = std::ranges::find(left, false);
     if (gone != left.end()) {
         const auto number = static_cast<std::size_t>(gone - left.begin());
-        return fail(ErrorCode::WrongType, fmt::format("nothing is left of box {}, part \"{}\": later boxes cover all of it", number, model.boxes[number].part),
-                    fmt::format("boxes.{}", number), "Later boxes cut into earlier ones; change their order or take it away");
+        return fail(ErrorCode::WrongType,
+                    fmt::format("nothing is left of box {}, part \"{}\": later boxes cover all of it", number,
+                                model.boxes[number].part),
+                    fmt::format("boxes.{}", number),
+                    "Later boxes cut into earlier ones; change their order or take it away");
     }
     return grid;
 }
@@ -102,8 +106,7 @@ std::ptrdiff_t Grid::neighbour(const Index& at, int axis, bool above) const {
 std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule) {
     std::ranges::sort(faces);
     const double slack = 1e-9 * (faces.back() - faces.front());
-    const auto [first, last] =
-        std::ranges::unique(faces, [&](double a, double b) { return std::abs(a - b) <= slack; });
+    const auto [first, last] = std::ranges::unique(faces, [&](double a, double b) { return std::abs(a - b) <= slack; });
     faces.erase(first, last);
     std::vector<double> lines{faces.front()};
     for (std::size_t i = 1; i < faces.size(); ++i)

@@ -27,7 +27,10 @@ struct Grid {
     }
     using Index = std::array<std::size_t, 3>;
     double volume(const Index& at) const { return width(0, at[0]) * width(1, at[1]) * width(2, at[2]); } // m3
-    double area(int axis, const Index& at) const { return volume(at) / width(axis, at[static_cast<std::size_t>(axis)]); } // m2
+    // m2
+    double area(int axis, const Index& at) const {
+        return volume(at) / width(axis, at[static_cast<std::size_t>(axis)]);
+    }
     Vec faceCentre(const Index& at, int axis, bool above) const;
 
     static constexpr std::ptrdiff_t none = -1;
@@ -36,7 +39,8 @@ struct Grid {
     // A side of a cell in the order of Side.
     static std::size_t sideOf(int axis, bool above) { return 2 * static_cast<std::size_t>(axis) + (above ? 1 : 0); }
     // use(cell, at, axis, above, neighbour) for the six sides of every cell that is no void.
-    template <class Use> void forSides(Use use) const {
+    template <class Use>
+    void forSides(Use use) const {
         for (std::size_t cell = 0; cell < box.size(); ++cell) {
             if (box[cell] < 0)
                 continue;
@@ -54,7 +58,8 @@ std::vector<double> gridLines(std::vector<double> faces, const AxisRule& rule);
 // Errors: SizeAbsurd for more than 2^31 cells; WrongType for a box of which nothing is left, named.
 Result<Grid> makeGrid(const Model& model);
 
-// Every cell halved along every axis; an axis of one cell, as the depth of a model in two dimensions, stays. Errors: as above.
+// Every cell halved along every axis; an axis of one cell, as the depth of a model in two dimensions, stays. Errors: as
+// above.
 Result<Grid> halved(const Model& model, const Grid& grid);
 
 } // namespace pyro::rig

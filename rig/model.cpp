@@ -140,8 +140,12 @@ private:
     }
 
     void addEnvironment(const Json& json, const std::string& where) {
-        Environment environment{need(json, "boundary", where).get<std::string>(),
-                                json.contains("course") ? 0.0 : value(need(json, "temperature", where), "K", where + ".temperature"), 0, {}, {}};
+        Environment environment{
+            need(json, "boundary", where).get<std::string>(),
+            json.contains("course") ? 0.0 : value(need(json, "temperature", where), "K", where + ".temperature"),
+            0,
+            {},
+            {}};
         if (json.contains("course"))
             readCourse(json["course"], environment, where + ".course");
         if (json.contains("film_coefficient"))
@@ -167,7 +171,8 @@ private:
         const auto& between = need(json, "between", where);
         if (!between.is_array() || between.size() != 2 || !between[0].is_string() || !between[1].is_string())
             mistake("\"between\" are two parts", where);
-        Contact contact{{between[0].get<std::string>(), between[1].get<std::string>()}, value(need(json, "resistance", where), "m2.K/W", where + ".resistance")};
+        Contact contact{{between[0].get<std::string>(), between[1].get<std::string>()},
+                        value(need(json, "resistance", where), "m2.K/W", where + ".resistance")};
         if (!(contact.resistance > 0) || contact.resistance > 1e12)
             mistake("a contact resistance must be positive", where);
         for (const auto& part : contact.parts)
@@ -197,7 +202,8 @@ private:
         Refinement rule;
         rule.change = json.contains("change") ? value(json["change"], "1", where + ".change") : rule.change;
         rule.balance = json.contains("balance") ? value(json["balance"], "1", where + ".balance") : rule.balance;
-        rule.mostCells = json.contains("most_cells") ? value(json["most_cells"], "1", where + ".most_cells") : rule.mostCells;
+        rule.mostCells = json.contains("most_cells") ? value(json["most_cells"], "1", where + ".most_cells")
+                                                     : rule.mostCells;
         if (!(rule.change > 0) || !(rule.balance > 0) || !(rule.mostCells >= 1))
             mistake("change, balance and most_cells must be positive", where);
         return rule;
@@ -217,7 +223,8 @@ private:
         if (!(channel.flow > 0))
             mistake("the flow must be positive", where);
         const auto& inlet = need(json, "inlet", where);
-        channel.inletTemperature = value(need(inlet, "temperature", where + ".inlet"), "K", where + ".inlet.temperature");
+        channel.inletTemperature = value(need(inlet, "temperature", where + ".inlet"), "K",
+                                         where + ".inlet.temperature");
         channel.inlet = need(inlet, "boundary", where + ".inlet").get<std::string>();
         channel.inletFaces = faceChoices(inlet, where + ".inlet");
         const auto& outlet = need(json, "outlet", where);
@@ -293,7 +300,8 @@ const std::string& Model::boundaryName(std::size_t boundary) const {
 double Environment::temperatureAt(double time) const {
     if (course.empty())
         return temperature;
-    const auto after = std::ranges::lower_bound(course, time, {}, [](const std::array<double, 2>& row) { return row[0]; });
+    const auto after = std::ranges::lower_bound(course, time, {},
+                                                [](const std::array<double, 2>& row) { return row[0]; });
     if (after == course.begin())
         return course.front()[1];
     if (after == course.end())

@@ -17,7 +17,7 @@ using Vec = std::array<double, 3>; // along x, y, z
 
 struct Material {
     std::string name;
-    Vec conductivity; // W/(m.K)
+    Vec conductivity;        // W/(m.K)
     double density = 0;      // kg/m3; needed for transients, as is
     double heatCapacity = 0; // J/(kg.K)
 };
@@ -52,9 +52,11 @@ struct FaceChoice {
 struct Environment {
     std::string boundary;
     double temperature; // K
-    double resistance;  // surface resistance, m2.K/W; 0: the surface itself has that temperature; infinite: radiation only
+    // surface resistance, m2.K/W; 0: the surface itself has that temperature; infinite: radiation only
+    double resistance;
     std::vector<FaceChoice> faces;
-    // A temperature that changes: times (s, ascending) and temperatures (K), linear in between, the ends go on. Empty: constant.
+    // A temperature that changes: times (s, ascending) and temperatures (K), linear in between, the ends go on. Empty:
+    // constant.
     std::vector<std::array<double, 2>> course;
     double temperatureAt(double time) const;
     double emissivity = 0; // of the surface, which radiates to the environment's temperature besides
@@ -68,9 +70,9 @@ struct Contact {
 
 // Halve all cells until the heat flow changes by no more than a share, ISO 10211, annex A.
 struct Refinement {
-    double change = 0.01;    // of the heat flow through the environments, on halving
-    double balance = 1e-4;   // most of it that may be left over
-    double mostCells = 4e6;  // no grid beyond this is tried
+    double change = 0.01;   // of the heat flow through the environments, on halving
+    double balance = 1e-4;  // most of it that may be left over
+    double mostCells = 4e6; // no grid beyond this is tried
 };
 
 // A part whose material flows, at a constant rate, from one opening to another. The boundaries of its openings and of
@@ -79,7 +81,8 @@ struct Channel {
     std::string part;
     double flow;             // m3/s
     double inletTemperature; // K
-    double resistance = 0;   // m2.K/W between the wall and the coolant, 1 / film coefficient; 0: half a cell of coolant
+    // m2.K/W between the wall and the coolant, 1 / film coefficient; 0: half a cell of coolant
+    double resistance = 0;
     std::string inlet;
     std::vector<FaceChoice> inletFaces;
     std::string outlet;

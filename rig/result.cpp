@@ -101,7 +101,9 @@ BlockData partBlock(const std::string& part, const Fields& fields) {
     BlockData block;
     block.name = part;
     const bool flows = std::ranges::find(model.channels, part, &Channel::part) != model.channels.end();
-    const bool steps = !flows && std::ranges::any_of(model.contacts, [&](const Contact& contact) { return contact.parts[0] == part || contact.parts[1] == part; });
+    const bool steps = !flows && std::ranges::any_of(model.contacts, [&](const Contact& contact) {
+        return contact.parts[0] == part || contact.parts[1] == part;
+    });
     const auto alone = steps ? nodeTemperatures(model, grid, solution, Phase::Still, part) : std::vector<double>();
     NodeSet set(grid, block, steps ? std::vector<NodeArray>{{"temperature", 1, alone}} : fields.nodal(flows));
     ArrayData temperature{"temperature", Location::Cell, 1, {}};
@@ -143,7 +145,8 @@ double faceTemperature(const Fields& fields, std::size_t boundary, std::size_t c
         if (boundary == model.inletOf(channel))
             return model.channels[channel].inletTemperature;
     const auto axis = side / 2;
-    const double half = 0.5 * grid.width(static_cast<int>(axis), grid.indices(cell)[axis]) / conductivity(model, grid, cell)[axis];
+    const double half = 0.5 * grid.width(static_cast<int>(axis), grid.indices(cell)[axis]) /
+                        conductivity(model, grid, cell)[axis];
     return solution.temperature[cell] -
            half * (side % 2 == 1 ? solution.fluxAbove[axis][cell] : -solution.fluxBelow[axis][cell]);
 }
@@ -178,7 +181,9 @@ BlockData boundaryBlock(std::size_t boundary, const Fields& fields) {
     }
     if (boundary < model.environments.size()) {
         const auto& environment = model.environments[boundary];
-        const auto even = [&](const char* name, double value) { block.arrays.push_back({name, Location::Cell, 1, std::vector<double>(temperature.values.size(), value)}); };
+        const auto even = [&](const char* name, double value) {
+            block.arrays.push_back({name, Location::Cell, 1, std::vector<double>(temperature.values.size(), value)});
+        };
         even("environment_temperature", solution.levels[boundary]);
         if (environment.emissivity == 0) // else it differs from face to face
             even("surface_resistance", environment.resistance);
@@ -191,7 +196,8 @@ BlockData boundaryBlock(std::size_t boundary, const Fields& fields) {
 }
 
 // Whether a film lies between a cell of coolant and what is beyond that side.
-bool meetsFilm(const Model& model, const Grid& grid, const Flow& flow, std::size_t cell, const Grid::Index& at, int axis, bool above) {
+bool meetsFilm(const Model& model, const Grid& grid, const Flow& flow, std::size_t cell, const Grid::Index& at,
+               int axis, bool above) {
     const auto channel = flow.channel[cell];
     const auto beyond = grid.neighbour(at, axis, above);
     return channel >= 0 && model.channels[static_cast<std::size_t>(channel)].resistance > 0 && beyond != Grid::none &&
@@ -200,7 +206,8 @@ bool meetsFilm(const Model& model, const Grid& grid, const Flow& flow, std::size
 
 } // namespace
 
-std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const Solution& solution, Phase phase, const std::string& part) {
+std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const Solution& solution, Phase phase,
+                                     const std::string& part) {
     const auto count = (grid.cells(0) + 1) * (grid.cells(1) + 1) * (grid.cells(2) + 1);
     std::vector<double> sum(count, 0.0);
     std::vector<double> weights(count, 0.0);
@@ -218,7 +225,8 @@ std::vector<double> nodeTemperatures(const Model& model, const Grid& grid, const
                 const auto a = static_cast<std::size_t>(axis);
                 const double half = 0.5 * grid.width(axis, at[a]) / k[a];
                 if (!meetsFilm(model, grid, solution.flow, cell, at, axis, above))
-                    rise[a][above ? 1 : 0] = half * (above ? -solution.fluxAbove[a][cell] : solution.fluxBelow[a][cell]);
+                    rise[a][above ? 1 : 0] = half *
+                                             (above ? -solution.fluxAbove[a][cell] : solution.fluxBelow[a][cell]);
             }
         for (unsigned corner = 0; corner < 8; ++corner) {
             double value = solution.temperature[cell];
@@ -256,8 +264,12 @@ std::vector<double> nodeVelocities(const Grid& grid, const Flow& flow) {
 }
 
 std::vector<BlockData> toBlocks(const Model& model, const Grid& grid, const Solution& solution) {
-    const Fields fields{model, grid, solution, nodeTemperatures(model, grid, solution),
-                        nodeTemperatures(model, grid, solution, Phase::Flowing), nodeVelocities(grid, solution.flow)};
+    const Fields fields{model,
+                        grid,
+                        solution,
+                        nodeTemperatures(model, grid, solution),
+                        nodeTemperatures(model, grid, solution, Phase::Flowing),
+                        nodeVelocities(grid, solution.flow)};
     std::vector<BlockData> blocks;
     for (const auto& box : model.boxes)
         if (std::ranges::none_of(blocks, [&](const BlockData& block) { return block.name == box.part; })) {

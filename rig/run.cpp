@@ -37,7 +37,8 @@ public:
         line(head);
     }
     void step(const Grid& grid, const Solution& solution) {
-        auto text = fmt::format("{:.9g},{:.9g},{:.9g},{:.9g}", solution.time, solution.produced, solution.leaving, solution.stored);
+        auto text = fmt::format("{:.9g},{:.9g},{:.9g},{:.9g}", solution.time, solution.produced, solution.leaving,
+                                solution.stored);
         for (const auto& part : m_parts) {
             double volume = 0;
             double sum = 0;
@@ -55,7 +56,9 @@ public:
         line(text);
     }
     void grids() { line("cells,heat_W,change,remainder"); }
-    void grid(const RefinementStep& step) { line(fmt::format("{},{:.9g},{:.6g},{:.3g}", step.cells, step.heat, step.change, step.remainder)); }
+    void grid(const RefinementStep& step) {
+        line(fmt::format("{},{:.9g},{:.6g},{:.3g}", step.cells, step.heat, step.change, step.remainder));
+    }
 
 private:
     void line(const std::string& text) {
@@ -68,7 +71,9 @@ private:
     bool m_wanted = false;
 };
 
-std::string sizeText(const Grid& grid) { return fmt::format("{} x {} x {} cells", grid.cells(0), grid.cells(1), grid.cells(2)); }
+std::string sizeText(const Grid& grid) {
+    return fmt::format("{} x {} x {} cells", grid.cells(0), grid.cells(1), grid.cells(2));
+}
 
 // "warm-up.vtm" becomes "warm-up_0000.vtm", "warm-up_0001.vtm" ..., each with its time.
 Done runSteps(const Model& model, const Grid& grid, const RunOrder& order, History& history, Progress& progress) {
@@ -79,8 +84,8 @@ Done runSteps(const Model& model, const Grid& grid, const RunOrder& order, Histo
         [&](const Solution& solution) -> Done {
             auto file = order.output;
             file.replace_filename(fmt::format("{}_{:04}.vtm", order.output.stem().string(), written++));
-            fmt::print("{}: t = {:g} s; produced {:.6g} W, leaving {:.6g} W, stored {:.6g} W\n", file.string(), solution.time, solution.produced,
-                       solution.leaving, solution.stored);
+            fmt::print("{}: t = {:g} s; produced {:.6g} W, leaving {:.6g} W, stored {:.6g} W\n", file.string(),
+                       solution.time, solution.produced, solution.leaving, solution.stored);
             auto blocks = toBlocks(model, grid, solution);
             for (auto& block : blocks)
                 block.time = solution.time;
@@ -94,10 +99,14 @@ Done runSteady(const Model& model, Grid grid, const RunOrder& order, History& hi
     Refined refined{std::move(grid), {}, {}};
     if (model.refinement) {
         history.grids();
-        auto found = solveRefined(model, std::move(refined.grid), [&](const RefinementStep& step) {
-            fmt::print("{} cells: heat flow {:.6g} W, change {:.3g} %, remainder {:.1e}\n", step.cells, step.heat, 100 * step.change, step.remainder);
-            history.grid(step);
-        }, progress);
+        auto found = solveRefined(
+            model, std::move(refined.grid),
+            [&](const RefinementStep& step) {
+                fmt::print("{} cells: heat flow {:.6g} W, change {:.3g} %, remainder {:.1e}\n", step.cells, step.heat,
+                           100 * step.change, step.remainder);
+                history.grid(step);
+            },
+            progress);
         if (!found)
             return tl::unexpected(found.error());
         refined = std::move(*found);
@@ -109,8 +118,9 @@ Done runSteady(const Model& model, Grid grid, const RunOrder& order, History& hi
     }
     if (auto written = writeCase(toBlocks(model, refined.grid, refined.solution), order.output); !written)
         return written;
-    fmt::print("{}: {}, {} iterations, residual {:.1e}; produced {:.6g} W, leaving {:.6g} W\n", order.output.string(), sizeText(refined.grid),
-               refined.solution.iterations, refined.solution.residual, refined.solution.produced, refined.solution.leaving);
+    fmt::print("{}: {}, {} iterations, residual {:.1e}; produced {:.6g} W, leaving {:.6g} W\n", order.output.string(),
+               sizeText(refined.grid), refined.solution.iterations, refined.solution.residual,
+               refined.solution.produced, refined.solution.leaving);
     return {};
 }
 
@@ -125,8 +135,10 @@ Done run(const RunOrder& order, Progress& progress) {
         return tl::unexpected(grid.error());
     History history(order.history, *model);
     if (history.broken())
-        return fail(ErrorCode::WriteFailed, "the history cannot be written", order.history.string(), "Check the folder and its permissions");
-    return model->transient ? runSteps(*model, *grid, order, history, progress) : runSteady(*model, std::move(*grid), order, history, progress);
+        return fail(ErrorCode::WriteFailed, "the history cannot be written", order.history.string(),
+                    "Check the folder and its permissions");
+    return model->transient ? runSteps(*model, *grid, order, history, progress)
+                            : runSteady(*model, std::move(*grid), order, history, progress);
 }
 
 } // namespace pyro::rig

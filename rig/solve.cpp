@@ -16,15 +16,18 @@ struct WatchedFactors {
     Eigen::IncompleteLUT<double, int> factors;
     const Progress* watch = nullptr;
 
-    template <class Matrix> WatchedFactors& analyzePattern(const Matrix& matrix) {
+    template <class Matrix>
+    WatchedFactors& analyzePattern(const Matrix& matrix) {
         factors.analyzePattern(matrix);
         return *this;
     }
-    template <class Matrix> WatchedFactors& factorize(const Matrix& matrix) {
+    template <class Matrix>
+    WatchedFactors& factorize(const Matrix& matrix) {
         factors.factorize(matrix);
         return *this;
     }
-    template <class Matrix> WatchedFactors& compute(const Matrix& matrix) {
+    template <class Matrix>
+    WatchedFactors& compute(const Matrix& matrix) {
         factors.compute(matrix);
         return *this;
     }
@@ -37,7 +40,8 @@ struct WatchedFactors {
 };
 
 constexpr double tolerance = 1e-12;
-constexpr double carryingTolerance = 1e-10; // what is carried is large against what is conducted: below, rounding rules
+// what is carried is large against what is conducted: below, rounding rules
+constexpr double carryingTolerance = 1e-10;
 constexpr int none = -1;
 constexpr double stefanBoltzmann = 5.670374419e-8; // W/(m2.K4), CODATA 2018
 constexpr int mostRadiating = 100;
@@ -58,7 +62,8 @@ public:
             if (takeSurfaces() < radiatingTolerance)
                 break;
             if (turn == mostRadiating)
-                return fail(ErrorCode::NotConverged, "the radiating surfaces do not settle", m_model.title, "Check emissivities and film coefficients");
+                return fail(ErrorCode::NotConverged, "the radiating surfaces do not settle", m_model.title,
+                            "Check emissivities and film coefficients");
             assemble();
             factor();
             if (auto done = iterate(m_right, m_field, solving); !done)
@@ -117,7 +122,9 @@ private:
         for (const auto& environment : m_model.environments)
             m_out.levels.push_back(environment.temperatureAt(time));
     }
-    double level(const Environment& outside) const { return m_out.levels[static_cast<std::size_t>(&outside - m_model.environments.data())]; }
+    double level(const Environment& outside) const {
+        return m_out.levels[static_cast<std::size_t>(&outside - m_model.environments.data())];
+    }
 
     Done prepare(Progress& progress) {
         takeLevels(0);
@@ -141,14 +148,16 @@ private:
     }
 
     double anyLevel() const { // K, to begin from
-        return m_model.environments.empty() ? m_model.channels.front().inletTemperature : m_model.environments.front().temperature;
+        return m_model.environments.empty() ? m_model.channels.front().inletTemperature
+                                            : m_model.environments.front().temperature;
     }
 
     Eigen::VectorXd capacities() const { // J/K
         Eigen::VectorXd all = Eigen::VectorXd::Zero(m_rows);
         for (std::size_t cell = 0; cell < m_row.size(); ++cell)
             if (m_row[cell] != none)
-                all[m_row[cell]] = material(cell).density * material(cell).heatCapacity * m_grid.volume(m_grid.indices(cell));
+                all[m_row[cell]] = material(cell).density * material(cell).heatCapacity *
+                                   m_grid.volume(m_grid.indices(cell));
         return all;
     }
 
@@ -208,7 +217,9 @@ private:
                 m_contact[a * boxes + b] = m_model.contactOf(m_model.boxes[a].part, m_model.boxes[b].part);
     }
     double contact(std::size_t cell, std::size_t other) const {
-        return m_contact.empty() ? 0 : m_contact[static_cast<std::size_t>(m_grid.box[cell]) * m_model.boxes.size() + static_cast<std::size_t>(m_grid.box[other])];
+        return m_contact.empty() ? 0
+                                 : m_contact[static_cast<std::size_t>(m_grid.box[cell]) * m_model.boxes.size() +
+                                             static_cast<std::size_t>(m_grid.box[other])];
     }
 
     bool radiates() const { return !m_surface.empty(); }
@@ -223,20 +234,22 @@ private:
             const auto& outside = *environment(cell, axis, above);
             const double inner = half(axis, cell, at);
             const double outer = surfaceResistance(outside, face);
-            const double next = m_out.temperature[cell] + (level(outside) - m_out.temperature[cell]) * inner / (inner + outer);
+            const double next = m_out.temperature[cell] +
+                                (level(outside) - m_out.temperature[cell]) * inner / (inner + outer);
             most = std::max(most, std::abs(next - kelvin));
             kelvin = next;
         }
         return most;
     }
-    // m2.K/W with the radiation of a surface, linearised: h = e s (T^2 + Te^2)(T + Te). Source: Incropera, Fundamentals of Heat
-    // and Mass Transfer, 1.2.3 (from memory).
+    // m2.K/W with the radiation of a surface, linearised: h = e s (T^2 + Te^2)(T + Te). Source: Incropera, Fundamentals
+    // of Heat and Mass Transfer, 1.2.3 (from memory).
     double surfaceResistance(const Environment& outside, std::size_t face) const {
         if (outside.emissivity == 0)
             return outside.resistance;
         const double surface = m_surface.at(face);
         const double there = level(outside);
-        const double radiative = outside.emissivity * stefanBoltzmann * (surface * surface + there * there) * (surface + there);
+        const double radiative = outside.emissivity * stefanBoltzmann * (surface * surface + there * there) *
+                                 (surface + there);
         return 1 / (1 / outside.resistance + radiative);
     }
 
@@ -258,14 +271,18 @@ private:
                 if (boundary == none)
                     return;
                 touched[static_cast<std::size_t>(boundary)] = true;
-                if (const auto& outside = m_model.environments[static_cast<std::size_t>(boundary)]; outside.emissivity > 0)
+                if (const auto& outside = m_model.environments[static_cast<std::size_t>(boundary)];
+                    outside.emissivity > 0)
                     m_surface.emplace(6 * cell + side, outside.temperature);
             }
         });
         if (const auto idle = std::ranges::find(touched, false); idle != touched.end()) {
             const auto number = static_cast<std::size_t>(idle - touched.begin());
-            return fail(ErrorCode::WrongType, fmt::format("the environment \"{}\" touches no outer face of the model", m_model.environments[number].boundary),
-                        fmt::format("environments.{}", number), "Check its faces: their sides, from and to, and whether an earlier environment has them all");
+            return fail(ErrorCode::WrongType,
+                        fmt::format("the environment \"{}\" touches no outer face of the model",
+                                    m_model.environments[number].boundary),
+                        fmt::format("environments.{}", number),
+                        "Check its faces: their sides, from and to, and whether an earlier environment has them all");
         }
         return {};
     }
@@ -273,7 +290,8 @@ private:
     const Environment* environment(std::size_t cell, int axis, bool above) const {
         const auto boundary = m_out.boundary[6 * cell + Grid::sideOf(axis, above)];
         return boundary >= 0 && static_cast<std::size_t>(boundary) < m_model.environments.size()
-                   ? &m_model.environments[static_cast<std::size_t>(boundary)] : nullptr;
+                   ? &m_model.environments[static_cast<std::size_t>(boundary)]
+                   : nullptr;
     }
 
     // Between a wall and the coolant beside it, m2.K/W; nothing where both stand still or both flow.
@@ -291,11 +309,14 @@ private:
             const auto other = static_cast<std::size_t>(beyond);
             const auto next = m_grid.indices(other);
             if (const auto film = filmResistance(cell, other))
-                return m_grid.area(axis, at) / (*film + (m_out.flow.channel[cell] < 0 ? half(axis, cell, at) : half(axis, other, next)));
+                return m_grid.area(axis, at) /
+                       (*film + (m_out.flow.channel[cell] < 0 ? half(axis, cell, at) : half(axis, other, next)));
             return m_grid.area(axis, at) / (half(axis, cell, at) + contact(cell, other) + half(axis, other, next));
         }
         const auto* outside = environment(cell, axis, above);
-        return outside ? m_grid.area(axis, at) / (half(axis, cell, at) + surfaceResistance(*outside, 6 * cell + Grid::sideOf(axis, above))) : 0.0;
+        return outside ? m_grid.area(axis, at) /
+                             (half(axis, cell, at) + surfaceResistance(*outside, 6 * cell + Grid::sideOf(axis, above)))
+                       : 0.0;
     }
 
     double levelBeyond(std::size_t cell, int axis, bool above, std::ptrdiff_t beyond) const {
@@ -346,7 +367,8 @@ private:
         if (m_model.channels.empty())
             m_solver.factor(m_matrix);
         else {
-            m_carrying.preconditioner().factors.setFillfactor(2); // enough here, and a tenth of the time of the default
+            // enough here, and a tenth of the time of the default
+            m_carrying.preconditioner().factors.setFillfactor(2);
             m_carrying.preconditioner().factors.setDroptol(1e-4);
             m_carrying.setTolerance(carryingTolerance);
             m_carrying.setMaxIterations(20000);
@@ -376,7 +398,9 @@ private:
         }
         m_out.residual = residual;
         if (!(residual < 1e-9))
-            return fail(ErrorCode::NotConverged, fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", residual, m_out.iterations),
+            return fail(ErrorCode::NotConverged,
+                        fmt::format("the solver stopped at a residual of {:.2g} after {} iterations", residual,
+                                    m_out.iterations),
                         m_model.title, "Check that every part has a way for its heat to leave");
         keep(field);
         return {};
@@ -420,7 +444,7 @@ private:
     Matrix m_matrix;
     Eigen::VectorXd m_right;
     Eigen::VectorXd m_field;
-    std::vector<double> m_contact;             // per pair of boxes; empty without contacts
+    std::vector<double> m_contact;                     // per pair of boxes; empty without contacts
     std::unordered_map<std::size_t, double> m_surface; // of radiating faces, numbered as Solution::boundary: K
     ConjugateGradients m_solver;
     Eigen::BiCGSTAB<Matrix, WatchedFactors> m_carrying; // with a coolant
@@ -433,7 +457,8 @@ Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress)
     return System(model, grid).run(progress);
 }
 
-Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<void(const RefinementStep&)>& tell, Progress& progress) {
+Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<void(const RefinementStep&)>& tell,
+                             Progress& progress) {
     const auto rule = model.refinement.value_or(Refinement{});
     Refined out{std::move(grid), {}, {}};
     for (;;) {
@@ -442,7 +467,8 @@ Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<
             return tl::unexpected(solved.error());
         out.solution = std::move(*solved);
         const double turnover = out.solution.turnover;
-        RefinementStep step{out.grid.cellCount(), turnover, 1, turnover > 0 ? std::abs(out.solution.produced - out.solution.leaving) / turnover : 0};
+        RefinementStep step{out.grid.cellCount(), turnover, 1,
+                            turnover > 0 ? std::abs(out.solution.produced - out.solution.leaving) / turnover : 0};
         if (!out.steps.empty())
             step.change = std::abs(turnover - out.steps.back().heat) / turnover;
         out.steps.push_back(step);
@@ -454,7 +480,8 @@ Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<
             return tl::unexpected(finer.error());
         if (static_cast<double>(finer->cellCount()) > rule.mostCells)
             return fail(ErrorCode::NotConverged,
-                        fmt::format("the heat flow still changes by {:.3g} % at {} cells, and halving would need {}", 100 * step.change, step.cells, finer->cellCount()),
+                        fmt::format("the heat flow still changes by {:.3g} % at {} cells, and halving would need {}",
+                                    100 * step.change, step.cells, finer->cellCount()),
                         "refine", "Raise most_cells, or grade the grid towards the places where materials meet");
         out.grid = std::move(*finer);
     }

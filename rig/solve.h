@@ -19,11 +19,11 @@ struct Solution {
     std::vector<std::int8_t> boundary;
     Flow flow;
     std::vector<double> levels; // K per environment, at this time
-    double produced = 0; // W
-    double leaving = 0;  // W, through all environments and with the coolant
-    double stored = 0;   // W, what warming takes up; produced = leaving + stored
-    double time = 0;     // s
-    double turnover = 0; // W, out through all faces where heat leaves
+    double produced = 0;        // W
+    double leaving = 0;         // W, through all environments and with the coolant
+    double stored = 0;          // W, what warming takes up; produced = leaving + stored
+    double time = 0;            // s
+    double turnover = 0;        // W, out through all faces where heat leaves
     int iterations = 0;
     double residual = 0;
 };
@@ -31,10 +31,10 @@ struct Solution {
 // Two-point fluxes with the resistances of both half cells in series; a coolant carries the temperature of the cell
 // it comes from (upwind, of first order in the cell's length). Conjugate gradients with an incomplete Cholesky factor
 // to a relative residual of 1e-12; with a coolant, whose matrix is not symmetric, stabilised biconjugate
-// gradients with an incomplete LU factor to 1e-10. Source of the scheme: S. Patankar, Numerical Heat Transfer and Fluid Flow,
-// 1980, chapter 4 (harmonic mean conductance) and 5.2 (upwind).
-// A radiating surface is linearised about its temperature and solved again until that settles.
-// Errors: NotConverged, Cancelled; WrongType when no temperature fixes the level of the field or an environment touches nothing.
+// gradients with an incomplete LU factor to 1e-10. Source of the scheme: S. Patankar, Numerical Heat Transfer and Fluid
+// Flow, 1980, chapter 4 (harmonic mean conductance) and 5.2 (upwind). A radiating surface is linearised about its
+// temperature and solved again until that settles. Errors: NotConverged, Cancelled; WrongType when no temperature fixes
+// the level of the field or an environment touches nothing.
 Result<Solution> solve(const Model& model, const Grid& grid, Progress& progress);
 
 struct RefinementStep {
@@ -48,10 +48,11 @@ struct Refined {
     Solution solution;
     std::vector<RefinementStep> steps;
 };
-// On this grid and on halved ones until the model's `refinement` is met (ISO 10211, annex A: the heat flow changes by less
-// than 1 %, the sum of heat flows is below 1e-4 of the total). `tell` hears every step.
-// Errors: as solve; NotConverged when the next grid would have too many cells.
-Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<void(const RefinementStep&)>& tell, Progress& progress);
+// On this grid and on halved ones until the model's `refinement` is met (ISO 10211, annex A: the heat flow changes by
+// less than 1 %, the sum of heat flows is below 1e-4 of the total). `tell` hears every step. Errors: as solve;
+// NotConverged when the next grid would have too many cells.
+Result<Refined> solveRefined(const Model& model, Grid grid, const std::function<void(const RefinementStep&)>& tell,
+                             Progress& progress);
 
 // The start and every step of the model's transient that is to be written, in turn; `use` may stop by an error. Fully
 // implicit (Patankar, chapter 4.3): stable for any step, of first order in time.

@@ -19,7 +19,12 @@ QPen referencePen(std::size_t reference) {
 
 // Curves differ by colour and by dash, so that they hold in grey as well.
 QPen penOf(std::size_t curve) {
-    static const std::array<QColor, 6> colours{theme::ember, QColor(0x2A, 0x5D, 0x84), QColor(0x2A, 0x9D, 0x8F), QColor(0x7A, 0x4E, 0x8A), QColor(0xB0, 0x7D, 0x12), QColor(0x55, 0x5B, 0x62)};
+    static const std::array<QColor, 6> colours{theme::ember,
+                                               QColor(0x2A, 0x5D, 0x84),
+                                               QColor(0x2A, 0x9D, 0x8F),
+                                               QColor(0x7A, 0x4E, 0x8A),
+                                               QColor(0xB0, 0x7D, 0x12),
+                                               QColor(0x55, 0x5B, 0x62)};
     static const std::array<Qt::PenStyle, 3> styles{Qt::SolidLine, Qt::DashLine, Qt::DashDotLine};
     return QPen(colours[curve % colours.size()], 1.8, styles[curve / colours.size() % styles.size()]);
 }
@@ -100,7 +105,8 @@ void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view)
     for (std::size_t i = 0; i < chart.curves.size(); ++i) {
         const auto& curve = chart.curves[i];
         auto* graph = plot.addGraph();
-        graph->setData(QVector<double>(curve.x.begin(), curve.x.end()), QVector<double>(curve.y.begin(), curve.y.end()), true);
+        graph->setData(QVector<double>(curve.x.begin(), curve.x.end()), QVector<double>(curve.y.begin(), curve.y.end()),
+                       true);
         graph->setPen(curve.isReference ? referencePen(references++) : penOf(i));
         graph->setName(q(curve.title));
     }
@@ -131,13 +137,18 @@ void placeLegend(QCustomPlot& plot) {
     const QRectF area = plot.axisRect()->rect();
     int fewest = std::numeric_limits<int>::max();
     Qt::Alignment best = Qt::AlignTop | Qt::AlignRight;
-    for (const auto& corner : {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft, Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft}) {
+    for (const auto& corner : {Qt::AlignTop | Qt::AlignRight, Qt::AlignTop | Qt::AlignLeft,
+                               Qt::AlignBottom | Qt::AlignRight, Qt::AlignBottom | Qt::AlignLeft}) {
         const QRectF box(corner & Qt::AlignRight ? area.right() - size.width() - 12 : area.left() + 12,
-                         corner & Qt::AlignBottom ? area.bottom() - size.height() - 12 : area.top() + 12, size.width(), size.height());
+                         corner & Qt::AlignBottom ? area.bottom() - size.height() - 12 : area.top() + 12, size.width(),
+                         size.height());
         int covered = 0;
         for (int i = 0; i < plot.graphCount(); ++i)
             for (const auto& point : *plot.graph(i)->data())
-                covered += box.contains(QPointF(plot.xAxis->coordToPixel(point.key), plot.yAxis->coordToPixel(point.value))) ? 1 : 0;
+                covered += box.contains(
+                               QPointF(plot.xAxis->coordToPixel(point.key), plot.yAxis->coordToPixel(point.value)))
+                               ? 1
+                               : 0;
         for (int i = 0; i < plot.itemCount(); ++i)
             if (const auto* text = qobject_cast<QCPItemText*>(plot.item(i)))
                 covered += box.contains(text->position->pixelPosition()) ? 5 : 0;

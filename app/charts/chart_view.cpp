@@ -14,7 +14,9 @@
 
 namespace pyro {
 
-ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new ElidedLabel), m_told(new QLabel(m_plot)), m_empty(new QLabel(this)), m_settings(new QPushButton("Chart")) {
+ChartPanel::ChartPanel(Session& session, QWidget* parent)
+    : QWidget(parent), m_session(session), m_plot(new QCustomPlot), m_reading(new ElidedLabel),
+      m_told(new QLabel(m_plot)), m_empty(new QLabel(this)), m_settings(new QPushButton("Chart")) {
     setObjectName("chartPanel");
     m_plot->setObjectName("chart");
     m_plot->setBackground(Qt::white);
@@ -29,7 +31,8 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     m_told->setObjectName("chartReading");
     m_told->setTextFormat(Qt::RichText);
     m_told->setAttribute(Qt::WA_TransparentForMouseEvents);
-    m_told->setStyleSheet("background: rgba(255,255,255,225); border: 1px solid #DDD8CF; border-radius: 4px; padding: 3px 6px");
+    m_told->setStyleSheet(
+        "background: rgba(255,255,255,225); border: 1px solid #DDD8CF; border-radius: 4px; padding: 3px 6px");
     m_told->hide();
     m_empty->setObjectName("hint");
     m_empty->setAlignment(Qt::AlignCenter);
@@ -68,14 +71,16 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
     connect(write, &QPushButton::clicked, this, &ChartPanel::exportRequested);
     connect(m_plot, &QCustomPlot::mouseMove, this, [this](QMouseEvent* event) { pointAt(event->position()); });
     connect(m_plot, &QCustomPlot::mouseRelease, this, [this] { keepRanges(); });
-    connect(m_plot, &QCustomPlot::mouseWheel, this, [this] { QMetaObject::invokeMethod(this, &ChartPanel::keepRanges, Qt::QueuedConnection); });
+    connect(m_plot, &QCustomPlot::mouseWheel, this,
+            [this] { QMetaObject::invokeMethod(this, &ChartPanel::keepRanges, Qt::QueuedConnection); });
     connect(m_plot, &QCustomPlot::mouseDoubleClick, this, [this] {
         editChart("Fit the chart", [](ChartView& view) {
             view.xRange.reset();
             view.yRange.reset();
         });
     });
-    connect(m_plot, &QCustomPlot::axisDoubleClick, this, [this](QCPAxis* axis) { emit titleRequested(axis == m_plot->xAxis ? "x" : "y"); });
+    connect(m_plot, &QCustomPlot::axisDoubleClick, this,
+            [this](QCPAxis* axis) { emit titleRequested(axis == m_plot->xAxis ? "x" : "y"); });
     connect(&session, &Session::changed, this, &ChartPanel::follow);
     redraw();
 }
@@ -83,7 +88,7 @@ ChartPanel::ChartPanel(Session& session, QWidget* parent) : QWidget(parent), m_s
 void ChartPanel::buildMenu() {
     auto* menu = new QMenu(this);
     menu->setObjectName("chartSettings");
-    const auto toggle = [this, menu](const char* name, const QString& text, bool ChartView::* flag) {
+    const auto toggle = [this, menu](const char* name, const QString& text, bool ChartView::*flag) {
         auto* action = menu->addAction(text);
         action->setObjectName(name);
         action->setCheckable(true);
@@ -108,10 +113,14 @@ void ChartPanel::buildMenu() {
     m_references = menu->addMenu("Reference curves");
     m_references->setObjectName("chartReferences");
     menu->addSeparator();
-    for (const auto& [which, text] : {std::pair("title", "Title\u2026"), {"x", "X-axis title\u2026"}, {"y", "Y-axis title\u2026"}})
-        connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit titleRequested(which); });
-    for (const auto& [which, text] : {std::pair("x", "Limits of the x axis\u2026"), {"y", "Limits of the y axis\u2026"}})
-        connect(menu->addAction(text), &QAction::triggered, this, [this, which = QString(which)] { emit limitsRequested(which); });
+    for (const auto& [which, text] :
+         {std::pair("title", "Title\u2026"), {"x", "X-axis title\u2026"}, {"y", "Y-axis title\u2026"}})
+        connect(menu->addAction(text), &QAction::triggered, this,
+                [this, which = QString(which)] { emit titleRequested(which); });
+    for (const auto& [which, text] :
+         {std::pair("x", "Limits of the x axis\u2026"), {"y", "Limits of the y axis\u2026"}})
+        connect(menu->addAction(text), &QAction::triggered, this,
+                [this, which = QString(which)] { emit limitsRequested(which); });
     menu->addSeparator();
     auto* another = menu->addAction("New chart");
     another->setObjectName("newChart");
@@ -130,10 +139,10 @@ void ChartPanel::buildMenu() {
         m_session.edit("Delete chart", withView(std::move(next), view));
     });
     menu->addSeparator();
-    connect(menu->addAction("Copy as picture"), &QAction::triggered, this, [this] { QApplication::clipboard()->setPixmap(m_plot->toPixmap(0, 0, 2)); });
-    connect(menu->addAction("Copy as table"), &QAction::triggered, this, [this] {
-        QApplication::clipboard()->setText(q(chartCsv(m_chart)).replace(',', '\t'));
-    });
+    connect(menu->addAction("Copy as picture"), &QAction::triggered, this,
+            [this] { QApplication::clipboard()->setPixmap(m_plot->toPixmap(0, 0, 2)); });
+    connect(menu->addAction("Copy as table"), &QAction::triggered, this,
+            [this] { QApplication::clipboard()->setText(q(chartCsv(m_chart)).replace(',', '\t')); });
     m_settings->setMenu(menu);
     connect(menu, &QMenu::aboutToShow, this, [this] {
         const auto view = chartOf(m_session.survey(), m_session.view().chart);
@@ -148,17 +157,23 @@ void ChartPanel::buildMenu() {
         m_references->clear();
         for (std::size_t i = 0; i < view.references.size(); ++i) {
             const auto* facts = correlationNamed(view.references[i].correlation);
-            connect(m_references->addAction((facts != nullptr ? q(std::string(facts->title)) : q(view.references[i].correlation)) + "\u2026"), &QAction::triggered, this, [this, i] { askReference(i); });
+            connect(
+                m_references->addAction(
+                    (facts != nullptr ? q(std::string(facts->title)) : q(view.references[i].correlation)) + "\u2026"),
+                &QAction::triggered, this, [this, i] { askReference(i); });
         }
-        connect(m_references->addAction("Add\u2026"), &QAction::triggered, this, [this] { askReference(std::nullopt); });
+        connect(m_references->addAction("Add\u2026"), &QAction::triggered, this,
+                [this] { askReference(std::nullopt); });
         auto* chosen = m_curves->addAction("The chosen one");
         chosen->setCheckable(true);
         chosen->setChecked(view.gauges.empty());
-        connect(chosen, &QAction::triggered, this, [this] { editChart("Gauges on the chart", [](ChartView& next) { next.gauges.clear(); }); });
+        connect(chosen, &QAction::triggered, this,
+                [this] { editChart("Gauges on the chart", [](ChartView& next) { next.gauges.clear(); }); });
         auto* plain = m_scale->addAction("Nothing: millimetres");
         plain->setCheckable(true);
         plain->setChecked(view.xScale.empty());
-        connect(plain, &QAction::triggered, this, [this] { editChart("Distances in millimetres", [](ChartView& next) { next.xScale.clear(); }); });
+        connect(plain, &QAction::triggered, this,
+                [this] { editChart("Distances in millimetres", [](ChartView& next) { next.xScale.clear(); }); });
         for (const auto& gauge : m_session.survey().gauges) {
             auto* curve = m_curves->addAction(q(gauge.id));
             curve->setCheckable(true);
@@ -175,7 +190,9 @@ void ChartPanel::buildMenu() {
             auto* scale = m_scale->addAction(q(gauge.id));
             scale->setCheckable(true);
             scale->setChecked(view.xScale == gauge.id);
-            connect(scale, &QAction::triggered, this, [this, id = gauge.id] { editChart("Dimensionless distance", [&](ChartView& next) { next.xScale = id; }); });
+            connect(scale, &QAction::triggered, this, [this, id = gauge.id] {
+                editChart("Dimensionless distance", [&](ChartView& next) { next.xScale = id; });
+            });
         }
     });
 }
@@ -253,13 +270,17 @@ void ChartPanel::redraw() {
     m_yDrawn = m_plot->yAxis->range();
     m_plot->setVisible(!m_chart.curves.empty());
     m_empty->setVisible(m_chart.curves.empty());
-    QString why = m_session.survey().gauges.empty() ? "A line gauge shows its profile here, a gauge on a case with steps its history."
-                  : m_chart.remarks.empty()         ? "One value has no curve. Choose a line gauge, or a case with steps."
-                                                    : QString();
+    QString why = m_session.survey().gauges.empty()
+                      ? "A line gauge shows its profile here, a gauge on a case with steps its history."
+                  : m_chart.remarks.empty() ? "One value has no curve. Choose a line gauge, or a case with steps."
+                                            : QString();
     for (const auto& remark : m_chart.remarks)
         why += (why.isEmpty() ? "" : "\n") + q(remark);
     m_empty->setText(why);
-    m_reading->setText(m_chart.curves.empty() ? QString() : "<b>" + q(m_chart.title).toHtmlEscaped() + "</b>" + (m_chart.remarks.empty() ? "" : "   " + q(m_chart.remarks.front()).toHtmlEscaped()));
+    m_reading->setText(m_chart.curves.empty()
+                           ? QString()
+                           : "<b>" + q(m_chart.title).toHtmlEscaped() + "</b>" +
+                                 (m_chart.remarks.empty() ? "" : "   " + q(m_chart.remarks.front()).toHtmlEscaped()));
     m_told->hide();
     m_cursor = new QCPItemStraightLine(m_plot);
     m_cursor->setPen(QPen(theme::ink, 1));
@@ -280,7 +301,8 @@ void ChartPanel::pointAt(const QPointF& pixel) {
     const double x = m_plot->xAxis->pixelToCoord(pixel.x());
     const auto& curve = m_chart.curves.front();
     if (curve.at.size() == curve.x.size() && !curve.x.empty()) {
-        const auto nearest = std::ranges::min_element(curve.x, {}, [x](double one) { return std::abs(one - x); }) - curve.x.begin();
+        const auto nearest = std::ranges::min_element(curve.x, {}, [x](double one) { return std::abs(one - x); }) -
+                             curve.x.begin();
         m_session.markPlace(curve.at[static_cast<std::size_t>(nearest)]);
     }
     showReading(x);
@@ -298,7 +320,12 @@ void ChartPanel::mark() {
         return;
     }
     const auto& curve = m_chart.curves.front();
-    const auto nearest = std::ranges::min_element(curve.at, {}, [&](const Point& one) { return std::hypot(one[0] - (*place)[0], one[1] - (*place)[1], one[2] - (*place)[2]); }) - curve.at.begin();
+    const auto nearest = std::ranges::min_element(curve.at, {},
+                                                  [&](const Point& one) {
+                                                      return std::hypot(one[0] - (*place)[0], one[1] - (*place)[1],
+                                                                        one[2] - (*place)[2]);
+                                                  }) -
+                         curve.at.begin();
     showReading(curve.x[static_cast<std::size_t>(nearest)]);
 }
 
@@ -310,16 +337,20 @@ void ChartPanel::showReading(double x) {
     m_cursor->point2->setCoords(x, 1);
     m_cursor->point1->setTypeY(QCPItemPosition::ptAxisRectRatio);
     m_cursor->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
-    QStringList rows{"<tr><td colspan=2>" + q(m_chart.xTitle).toHtmlEscaped() + " " + q(formatNumber(x, 2)) + "</td></tr>"};
+    QStringList rows{"<tr><td colspan=2>" + q(m_chart.xTitle).toHtmlEscaped() + " " + q(formatNumber(x, 2)) +
+                     "</td></tr>"};
     for (const auto& curve : m_chart.curves) {
         const auto after = static_cast<std::size_t>(std::ranges::lower_bound(curve.x, x) - curve.x.begin());
         if (after >= curve.x.size())
             continue;
         const auto from = after == 0 ? 0 : after - 1;
         const double span = curve.x[after] - curve.x[from];
-        const double y = span > 0 ? curve.y[from] + (x - curve.x[from]) / span * (curve.y[after] - curve.y[from]) : curve.y[after];
-        rows.append("<tr><td align=right><b>" + q(std::isfinite(y) ? fmt::format("{:.5g}", y) : "no value").toHtmlEscaped() + "</b>&nbsp;</td><td>" +
-                    q(m_chart.curves.size() > 1 ? curve.title : std::string()).toHtmlEscaped() + "</td></tr>");
+        const double y = span > 0 ? curve.y[from] + (x - curve.x[from]) / span * (curve.y[after] - curve.y[from])
+                                  : curve.y[after];
+        rows.append("<tr><td align=right><b>" +
+                    q(std::isfinite(y) ? fmt::format("{:.5g}", y) : "no value").toHtmlEscaped() +
+                    "</b>&nbsp;</td><td>" + q(m_chart.curves.size() > 1 ? curve.title : std::string()).toHtmlEscaped() +
+                    "</td></tr>");
     }
     m_told->setText("<table>" + rows.join("") + "</table>");
     m_told->adjustSize();
@@ -338,10 +369,13 @@ void ChartPanel::keepRanges() {
     const auto y = m_plot->yAxis->range();
     if (m_xDrawn == x && m_yDrawn == y)
         return;
-    editChart("Range of the chart", [&](ChartView& next) {
-        next.xRange = {x.lower, x.upper};
-        next.yRange = {y.lower, y.upper};
-    }, 482);
+    editChart(
+        "Range of the chart",
+        [&](ChartView& next) {
+            next.xRange = {x.lower, x.upper};
+            next.yRange = {y.lower, y.upper};
+        },
+        482);
 }
 
 } // namespace pyro

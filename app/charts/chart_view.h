@@ -26,7 +26,7 @@ public:
 
 signals:
     void exportRequested();
-    void titleRequested(const QString& which); // "title", "x" or "y": it was double-clicked
+    void titleRequested(const QString& which);  // "title", "x" or "y": it was double-clicked
     void limitsRequested(const QString& which); // "x" or "y"
 
 protected:

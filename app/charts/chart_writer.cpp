@@ -20,7 +20,8 @@ Done writeSvg(QCustomPlot& plot, const QString& file) {
     generator.setViewBox(QRect(0, 0, width, height));
     QCPPainter painter;
     if (!painter.begin(&generator))
-        return fail(ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(), "Choose another folder");
+        return fail(ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
+                    "Choose another folder");
     plot.toPainter(&painter, width, height);
     painter.end();
     return {};
@@ -45,10 +46,15 @@ Done writeChart(const ChartData& chart, const ChartView& view, const QString& fi
     placeLegend(plot);
     if (ending == "svg")
         return writeSvg(plot, file);
-    const bool written = ending == "pdf" ? plot.savePdf(file, width, height) : ending == "png" ? plot.savePng(file, width, height, 2.0) : false;
+    const bool written = ending == "pdf"   ? plot.savePdf(file, width, height)
+                         : ending == "png" ? plot.savePng(file, width, height, 2.0)
+                                           : false;
     if (ending != "pdf" && ending != "png")
-        return fail(ErrorCode::FormatUnknown, "a chart is written as .png, .svg, .pdf, .csv or .xlsx", file.toStdString(), "Choose one of these endings");
-    return written ? Done() : fail(ErrorCode::WriteFailed, "the chart cannot be written", file.toStdString(), "Choose another folder, or check its permissions and free space");
+        return fail(ErrorCode::FormatUnknown, "a chart is written as .png, .svg, .pdf, .csv or .xlsx",
+                    file.toStdString(), "Choose one of these endings");
+    return written ? Done()
+                   : fail(ErrorCode::WriteFailed, "the chart cannot be written", file.toStdString(),
+                          "Choose another folder, or check its permissions and free space");
 }
 
 } // namespace pyro

@@ -12,7 +12,8 @@
 namespace pyro {
 
 ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWidget* parent)
-    : QDialog(parent), m_kind(new QComboBox), m_fluid(new QComboBox), m_about(new QLabel), m_state(new QLabel), m_take(new QPushButton(given ? "Change" : "Add to the chart")) {
+    : QDialog(parent), m_kind(new QComboBox), m_fluid(new QComboBox), m_about(new QLabel), m_state(new QLabel),
+      m_take(new QPushButton(given ? "Change" : "Add to the chart")) {
     setObjectName("referenceDialog");
     setAttribute(Qt::WA_DeleteOnClose);
     setWindowTitle("Reference curve");
@@ -75,11 +76,13 @@ ReferenceDialog::ReferenceDialog(const std::optional<ReferenceCurve>& given, QWi
     check();
 }
 
-void ReferenceDialog::addField(const char* name, const QString& label, const char* unit, double FlowConditions::* condition, double value) {
+void ReferenceDialog::addField(const char* name, const QString& label, const char* unit,
+                               double FlowConditions::*condition, double value) {
     auto* grid = static_cast<QGridLayout*>(layout());
     const int row = grid->rowCount();
     const std::string shown = std::string_view(unit) == "m" ? "mm" : unit;
-    auto* edit = new QLineEdit(value == 0 ? QString() : QString::fromStdString(fmt::format("{:.6g}", shown == "mm" ? 1e3 * value : value)));
+    auto* edit = new QLineEdit(
+        value == 0 ? QString() : QString::fromStdString(fmt::format("{:.6g}", shown == "mm" ? 1e3 * value : value)));
     edit->setObjectName(QString("reference") + name);
     auto* title = new QLabel(label);
     grid->addWidget(title, row, 0);
@@ -89,15 +92,20 @@ void ReferenceDialog::addField(const char* name, const QString& label, const cha
     m_fields.push_back({condition, unit, shown, title, edit});
 }
 
-const CorrelationFacts& ReferenceDialog::facts() const { return correlations()[static_cast<std::size_t>(std::max(0, m_kind->currentIndex()))]; }
+const CorrelationFacts& ReferenceDialog::facts() const {
+    return correlations()[static_cast<std::size_t>(std::max(0, m_kind->currentIndex()))];
+}
 
 void ReferenceDialog::takeFluid(int fluid) {
     if (fluid <= 0)
         return;
     const auto& taken = referenceFluids()[static_cast<std::size_t>(fluid - 1)];
-    for (const auto& [condition, value] : {std::pair{&FlowConditions::conductivity, taken.conductivity}, {&FlowConditions::viscosity, taken.viscosity},
-                                           {&FlowConditions::prandtl, taken.prandtl}, {&FlowConditions::expansion, taken.expansion}})
-        std::ranges::find(m_fields, condition, &Field::condition)->edit->setText(QString::fromStdString(fmt::format("{:g}", value)));
+    for (const auto& [condition, value] : {std::pair{&FlowConditions::conductivity, taken.conductivity},
+                                           {&FlowConditions::viscosity, taken.viscosity},
+                                           {&FlowConditions::prandtl, taken.prandtl},
+                                           {&FlowConditions::expansion, taken.expansion}})
+        std::ranges::find(m_fields, condition, &Field::condition)
+            ->edit->setText(QString::fromStdString(fmt::format("{:g}", value)));
     check();
 }
 
@@ -118,7 +126,8 @@ Result<ReferenceCurve> ReferenceDialog::curve() const {
 
 void ReferenceDialog::check() {
     const auto& about = facts();
-    m_about->setText(q(about.formula) + "<br>" + q(about.source).toHtmlEscaped() + "; holds for " + q(about.range).toHtmlEscaped());
+    m_about->setText(q(about.formula) + "<br>" + q(about.source).toHtmlEscaped() + "; holds for " +
+                     q(about.range).toHtmlEscaped());
     for (const auto& field : m_fields) {
         const bool used = field.condition == nullptr ? about.alongPlace : uses(about.correlation, field.condition);
         field.edit->setVisible(used);
@@ -128,8 +137,9 @@ void ReferenceDialog::check() {
     const auto value = made ? correlate(about.correlation, made->conditions, 0.1) : tl::unexpected(made.error());
     m_take->setEnabled(value.has_value());
     m_state->setText(!value ? q(value.error().what)
-                            : q(fmt::format("h = {:.4g} {}{}{}{}", value->filmCoefficient, unitText("W/(m2.K)"), about.alongPlace ? " at 100 mm" : "", value->outside.empty() ? "" : "; careful: ",
-                                            value->outside)));
+                            : q(fmt::format("h = {:.4g} {}{}{}{}", value->filmCoefficient, unitText("W/(m2.K)"),
+                                            about.alongPlace ? " at 100 mm" : "",
+                                            value->outside.empty() ? "" : "; careful: ", value->outside)));
 }
 
 } // namespace pyro

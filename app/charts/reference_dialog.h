@@ -24,13 +24,14 @@ signals:
 
 private:
     struct Field {
-        double FlowConditions::* condition; // null: the start of the plate
-        std::string unit;  // SI
-        std::string shown; // of a bare number: mm of a length, as everywhere in the window
+        double FlowConditions::*condition; // null: the start of the plate
+        std::string unit;                  // SI
+        std::string shown;                 // of a bare number: mm of a length, as everywhere in the window
         QLabel* label;
         QLineEdit* edit;
     };
-    void addField(const char* name, const QString& label, const char* unit, double FlowConditions::* condition, double value);
+    void addField(const char* name, const QString& label, const char* unit, double FlowConditions::*condition,
+                  double value);
     void takeFluid(int fluid);
     void check();
     Result<ReferenceCurve> curve() const;

@@ -48,9 +48,11 @@ void Finder::filter(const QString& text) {
     for (const bool direct : {true, false})
         for (std::size_t i = 0; i < m_entries.size(); ++i) {
             const auto& entry = m_entries[i];
-            if (entry.text.contains(text.simplified(), Qt::CaseInsensitive) != direct || !finderMatches(entry.text, text))
+            if (entry.text.contains(text.simplified(), Qt::CaseInsensitive) != direct ||
+                !finderMatches(entry.text, text))
                 continue;
-            auto* item = new QListWidgetItem(entry.hint.isEmpty() ? entry.text : entry.text + "    " + entry.hint, m_list);
+            auto* item = new QListWidgetItem(entry.hint.isEmpty() ? entry.text : entry.text + "    " + entry.hint,
+                                             m_list);
             item->setData(Qt::UserRole, static_cast<int>(i));
         }
     m_list->setCurrentRow(0);

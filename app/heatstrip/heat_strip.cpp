@@ -31,8 +31,9 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
         button->setObjectName(name);
         button->setProperty("class", "strip");
         button->setCursor(Qt::PointingHandCursor);
-        button->setStyleSheet("QPushButton{background:transparent;color:#9AA1AA;padding:2px 6px;font-size:12px;border:none}"
-                              "QPushButton:hover{color:#F6A13A} QPushButton:disabled{color:#555C65}");
+        button->setStyleSheet(
+            "QPushButton{background:transparent;color:#9AA1AA;padding:2px 6px;font-size:12px;border:none}"
+            "QPushButton:hover{color:#F6A13A} QPushButton:disabled{color:#555C65}");
         connect(button, &QPushButton::clicked, this, slot);
         m_fits.append(button);
     }
@@ -41,7 +42,8 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_common->setCheckable(true);
     m_common->setCursor(Qt::PointingHandCursor);
     m_common->setStyleSheet(m_fits.first()->styleSheet() + "QPushButton:checked{color:#F6A13A}");
-    m_common->setToolTip("Without a range of your own: the colours mean the same on all open cases and on all steps that were shown or read");
+    m_common->setToolTip("Without a range of your own: the colours mean the same on all open cases and on all steps "
+                         "that were shown or read");
     connect(m_common, &QPushButton::clicked, this, [this](bool on) {
         auto view = m_session.view();
         view.field.strip.common = on;
@@ -77,7 +79,8 @@ double HeatStrip::shareOfRange(double si) const {
 }
 
 QRectF HeatStrip::bar() const {
-    return {stripSideMargin, height() - stripBarHeight - 24, std::max(10.0, width() - 2 * stripSideMargin), stripBarHeight};
+    return {stripSideMargin, height() - stripBarHeight - 24, std::max(10.0, width() - 2 * stripSideMargin),
+            stripBarHeight};
 }
 
 double HeatStrip::xOf(double si) const {
@@ -116,9 +119,12 @@ void HeatStrip::refresh() {
                 const auto visible = m_distribution.rebinned(m_distribution.low(), m_distribution.high(), 512);
                 const double width = (m_distribution.high() - m_distribution.low()) / 512;
                 const auto first = std::ranges::find_if(visible, [](double extent) { return extent > 0; });
-                const auto last = std::find_if(visible.rbegin(), visible.rend(), [](double extent) { return extent > 0; });
-                m_axis[0] = std::min(m_axis[0], m_distribution.low() + width * static_cast<double>(first - visible.begin()));
-                m_axis[1] = std::max(m_axis[1], m_distribution.high() - width * static_cast<double>(last - visible.rbegin()));
+                const auto last = std::find_if(visible.rbegin(), visible.rend(),
+                                               [](double extent) { return extent > 0; });
+                m_axis[0] = std::min(m_axis[0],
+                                     m_distribution.low() + width * static_cast<double>(first - visible.begin()));
+                m_axis[1] = std::max(m_axis[1],
+                                     m_distribution.high() - width * static_cast<double>(last - visible.rbegin()));
             }
         }
         if (m_logarithmic) // the axis of a logarithm cannot reach zero

@@ -51,7 +51,9 @@ std::vector<double> HeatStrip::classesOf(const Distribution& distribution) const
     if (!m_logarithmic)
         return distribution.rebinned(m_axis[0], m_axis[1], classes);
     std::vector<double> extent(classes);
-    const auto edge = [&](std::size_t i) { return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes)); };
+    const auto edge = [&](std::size_t i) {
+        return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes));
+    };
     for (std::size_t i = 0; i < classes; ++i)
         extent[i] = distribution.shareBelow(edge(i + 1)) - distribution.shareBelow(edge(i));
     return extent;
@@ -104,7 +106,9 @@ void HeatStrip::paintDistribution(QPainter& painter) {
     const auto area = bar();
     const auto extent = classesOf(m_distribution);
     const auto classes = extent.size();
-    const auto edge = [&](std::size_t i) { return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes)); };
+    const auto edge = [&](std::size_t i) {
+        return valueAt(area.left() + area.width() * static_cast<double>(i) / static_cast<double>(classes));
+    };
     const double most = *std::ranges::max_element(extent);
     if (!(most > 0))
         return;
@@ -116,8 +120,9 @@ void HeatStrip::paintDistribution(QPainter& painter) {
         const double height = std::max(1.5, stripHistogramHeight * std::sqrt(extent[i] / most));
         const double middle = 0.5 * (edge(i) + edge(i + 1));
         const bool inside = middle >= m_range[0] && middle <= m_range[1];
-        painter.fillRect(QRectF(area.left() + static_cast<double>(i) * width, area.top() - 2 - height, width - 1.4, height),
-                         inside ? colourAt(shareOfRange(middle)) : QColor(0x5A, 0x61, 0x6A));
+        painter.fillRect(
+            QRectF(area.left() + static_cast<double>(i) * width, area.top() - 2 - height, width - 1.4, height),
+            inside ? colourAt(shareOfRange(middle)) : QColor(0x5A, 0x61, 0x6A));
     }
 }
 
@@ -135,7 +140,8 @@ void HeatStrip::paintBar(QPainter& painter) {
     painter.setRenderHint(QPainter::Antialiasing, false); // pieces side by side would show seams
     const int pieces = m_strip.bands > 1 ? m_strip.bands : 256;
     for (int i = 0; i < pieces; ++i)
-        painter.fillRect(QRectF(low + (high - low) * i / pieces, area.top(), (high - low) / pieces + 1, area.height()), colourAt((i + 0.5) / pieces));
+        painter.fillRect(QRectF(low + (high - low) * i / pieces, area.top(), (high - low) / pieces + 1, area.height()),
+                         colourAt((i + 0.5) / pieces));
     painter.setRenderHint(QPainter::Antialiasing);
     for (const double x : {low, high}) {
         const QRectF grip(x - 4, area.top() - 4, 8, area.height() + 8);
@@ -158,7 +164,8 @@ void HeatStrip::paintFlags(QPainter& painter) {
     };
     std::vector<Flag> flags;
     for (const auto& limit : state->readings->limits)
-        if (limit.limit && limit.isTemperature && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] && *limit.limit <= m_axis[1])
+        if (limit.limit && limit.isTemperature && limit.target.kind != TargetKind::Gauge && *limit.limit >= m_axis[0] &&
+            *limit.limit <= m_axis[1])
             flags.push_back({*limit.limit,
                              QString::fromStdString(formatNumber(m_session.unit().of(*limit.limit), 0)) + " " +
                                  QString::fromStdString(limit.target.kind == TargetKind::Part
@@ -179,7 +186,8 @@ void HeatStrip::paintFlags(QPainter& painter) {
         painter.drawLine(QPointF(x, top), QPointF(x, area.bottom()));
         drawVerdict(painter, QRectF(x + 3, top, 8, 8), flag.verdict);
         if (busyUntil[row] <= x && x + width < this->width()) {
-            painter.fillRect(QRectF(x + 13, top - 2, width - 12, 12), QColor(0x20, 0x25, 0x2B, 215)); // above the outline
+            // above the outline
+            painter.fillRect(QRectF(x + 13, top - 2, width - 12, 12), QColor(0x20, 0x25, 0x2B, 215));
             painter.setPen(bright);
             painter.drawText(QPointF(x + 15, top + 8), flag.label);
             busyUntil[row] = x + width;
@@ -226,10 +234,12 @@ void HeatStrip::paintLabels(QPainter& painter) {
     if (ofPartInFocus() != nullptr) { // whose outline it is
         const auto* part = m_session.partInFocus();
         painter.setPen(QPen(bright, 1.3));
-        painter.drawPolyline(QPolygonF({QPointF(titleEnd + 18, 19), QPointF(titleEnd + 18, 13), QPointF(titleEnd + 24, 13), QPointF(titleEnd + 24, 9),
-                                        QPointF(titleEnd + 30, 9), QPointF(titleEnd + 30, 19)}));
+        painter.drawPolyline(
+            QPolygonF({QPointF(titleEnd + 18, 19), QPointF(titleEnd + 18, 13), QPointF(titleEnd + 24, 13),
+                       QPointF(titleEnd + 24, 9), QPointF(titleEnd + 30, 9), QPointF(titleEnd + 30, 19)}));
         painter.setPen(soft);
-        painter.drawText(QPointF(titleEnd + 36, 19), QString::fromStdString(shownName(*m_session.activeEntry(), part->name)));
+        painter.drawText(QPointF(titleEnd + 36, 19),
+                         QString::fromStdString(shownName(*m_session.activeEntry(), part->name)));
     }
     const auto area = bar();
     painter.setPen(soft);
@@ -238,8 +248,8 @@ void HeatStrip::paintLabels(QPainter& painter) {
     painter.drawText(QRectF(4, area.top(), stripSideMargin - 12, area.height()), Qt::AlignRight | Qt::AlignVCenter,
                      QString::fromStdString(formatShare(m_shareBelow)));
     painter.setPen(m_shareAbove > 0 ? bright : soft);
-    painter.drawText(QRectF(area.right() + 10, area.top(), stripSideMargin - 12, area.height()), Qt::AlignLeft | Qt::AlignVCenter,
-                     QString::fromStdString(formatShare(m_shareAbove)));
+    painter.drawText(QRectF(area.right() + 10, area.top(), stripSideMargin - 12, area.height()),
+                     Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(formatShare(m_shareAbove)));
     const double low = xOf(m_range[0]);
     const double high = xOf(m_range[1]);
     const auto label = [&](double x, double value) {

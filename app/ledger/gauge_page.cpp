@@ -32,7 +32,8 @@ QString numberText(const Gauge& gauge, const GaugeReading& reading) {
             low = std::fmin(low, value);
             high = std::fmax(high, value);
         }
-        return q(reading.isTemperature ? formatNumber(low) + " \u2026 " + formatNumber(high) : fmt::format("{:.3g} \u2026 {:.3g}", low, high));
+        return q(reading.isTemperature ? formatNumber(low) + " \u2026 " + formatNumber(high)
+                                       : fmt::format("{:.3g} \u2026 {:.3g}", low, high));
     }
     if (!reading.value)
         return "not available";
@@ -54,7 +55,8 @@ QString noteOf(const GaugeReading& reading) {
     if (reading.outside)
         words.append(q(formatShare(*reading.outside) + " outside of the mesh"));
     if (reading.place)
-        words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", millimetres(reading.place->at[0], 0.1), millimetres(reading.place->at[1], 0.1), millimetres(reading.place->at[2], 0.1))));
+        words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", millimetres(reading.place->at[0], 0.1),
+                                   millimetres(reading.place->at[1], 0.1), millimetres(reading.place->at[2], 0.1))));
     return words.join(", ");
 }
 
@@ -74,8 +76,10 @@ struct GaugeRows {
         std::iota(order.begin(), order.end(), std::size_t{0});
         for (const auto& entry : survey.cases)
             if (const auto* state = session.stateOf(entry))
-                columns.push_back({q(entry.name), state->readings, state->history ? readOverSteps(survey.gauges, *state->history) : std::vector<GaugeReading>(),
-                                   state->series.steps.size() > 1 && !state->history});
+                columns.push_back(
+                    {q(entry.name), state->readings,
+                     state->history ? readOverSteps(survey.gauges, *state->history) : std::vector<GaugeReading>(),
+                     state->series.steps.size() > 1 && !state->history});
     }
 
     std::size_t at(int row) const { return order[static_cast<std::size_t>(row)]; }
@@ -94,7 +98,8 @@ struct GaugeRows {
             none.why = "the case has one step only";
             return none;
         }
-        if (!from.readings || at(row) >= from.readings->gauges.size() || from.readings->gauges[at(row)].id != gauge(row).id)
+        if (!from.readings || at(row) >= from.readings->gauges.size() ||
+            from.readings->gauges[at(row)].id != gauge(row).id)
             return std::nullopt;
         return from.readings->gauges[at(row)];
     }
@@ -106,7 +111,9 @@ struct GaugeRows {
     }
     QString what(int row) const {
         const auto& one = gauge(row);
-        return !one.formula.empty() ? QString("formula") : q(one.quantity).replace('_', ' ') + (one.statistic.empty() ? "" : ", " + q(one.statistic).replace('_', ' '));
+        return !one.formula.empty() ? QString("formula")
+                                    : q(one.quantity).replace('_', ' ') +
+                                          (one.statistic.empty() ? "" : ", " + q(one.statistic).replace('_', ' '));
     }
     QString note(int row) const {
         QStringList notes;
@@ -120,7 +127,9 @@ struct GaugeRows {
 
 } // namespace
 
-GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizontal, parent), m_session(session), m_page(new LedgerPage("", this)), m_beside(new QStackedWidget), m_chart(new ChartPanel(session)), m_termsPage(new LedgerPage("Terms", this)) {
+GaugePage::GaugePage(Session& session, QWidget* parent)
+    : QSplitter(Qt::Horizontal, parent), m_session(session), m_page(new LedgerPage("", this)),
+      m_beside(new QStackedWidget), m_chart(new ChartPanel(session)), m_termsPage(new LedgerPage("Terms", this)) {
     setHandleWidth(1);
     setChildrenCollapsible(false);
     m_readings = m_page->addTable("gaugeTable", "Gauges");
@@ -134,7 +143,8 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     auto* terms = m_termsPage->view("termsTable");
     terms->setWordWrap(true); // origins are sentences
     terms->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    connect(m_termsPage->addLink("copyTerms", "Copy"), &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
+    connect(m_termsPage->addLink("copyTerms", "Copy"), &QPushButton::clicked, this,
+            [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
     m_beside->addWidget(m_chart);
     m_beside->addWidget(m_termsPage);
     m_spots = new SpotPage(session, this);
@@ -148,7 +158,8 @@ GaugePage::GaugePage(Session& session, QWidget* parent) : QSplitter(Qt::Horizont
     setSizes({520, 420});
     // The balances have no curve: their tables take the whole width.
     if (auto* tables = m_page->findChild<QStackedWidget*>())
-        connect(tables, &QStackedWidget::currentChanged, m_beside, [this](int table) { m_beside->setVisible(table == 0); });
+        connect(tables, &QStackedWidget::currentChanged, m_beside,
+                [this](int table) { m_beside->setVisible(table == 0); });
     connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*shownTable())); });
     connect(write, &QPushButton::clicked, this, &GaugePage::exportRequested);
     auto* view = m_page->view("gaugeTable");
@@ -236,23 +247,48 @@ void GaugePage::fillReadings() {
     const auto rows = std::make_shared<GaugeRows>(m_session);
     const auto field = [this, rows](GaugeField which, const char* what) {
         return [this, rows, which, what](int row, const QString& text) {
-            m_session.editOrComplain(what, withGaugeField(m_session.survey(), rows->at(row), which, text.toStdString()));
+            m_session.editOrComplain(what,
+                                     withGaugeField(m_session.survey(), rows->at(row), which, text.toStdString()));
         };
     };
-    std::vector<TableColumn> shown{{"Gauge", [rows](int row) { return q(rows->gauge(row).id); }, false,
-                                    [this, rows](int row, const QString& text) { rename(rows->at(row), text); }, {}, {}, {}, 110}};
+    std::vector<TableColumn> shown{{"Gauge",
+                                    [rows](int row) { return q(rows->gauge(row).id); },
+                                    false,
+                                    [this, rows](int row, const QString& text) { rename(rows->at(row), text); },
+                                    {},
+                                    {},
+                                    {},
+                                    110}};
     for (std::size_t i = 0; i < rows->columns.size(); ++i)
         shown.push_back({rows->columns.size() == 1 ? QString("Value") : rows->columns[i].name,
                          [rows, i](int row) {
                              const auto one = rows->reading(i, row);
                              return one ? numberText(rows->gauge(row), *one) : QString("\u2026");
                          },
-                         true, {}, {}, {}, {}, 96});
-    shown.push_back({"Unit", [rows](int row) { return rows->unit(row); }, false, field(GaugeField::Unit, "Unit of gauge"), {}, {},
-                     [rows](int row) { return q(rows->gauge(row).unit); }, 70});
+                         true,
+                         {},
+                         {},
+                         {},
+                         {},
+                         96});
+    shown.push_back({"Unit",
+                     [rows](int row) { return rows->unit(row); },
+                     false,
+                     field(GaugeField::Unit, "Unit of gauge"),
+                     {},
+                     {},
+                     [rows](int row) { return q(rows->gauge(row).unit); },
+                     70});
     shown.push_back({"Place", [rows](int row) { return q(placeText(rows->gauge(row))); }, false, {}, {}, {}, {}, 150});
     shown.push_back({"Quantity", [rows](int row) { return rows->what(row); }, false, {}, {}, {}, {}, 130});
-    shown.push_back({"Group", [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); }, false, field(GaugeField::Group, "Group of gauge"), {}, {}, {}, 60});
+    shown.push_back({"Group",
+                     [rows](int row) { return q(gaugeKey(rows->gauge(row), "group")); },
+                     false,
+                     field(GaugeField::Group, "Group of gauge"),
+                     {},
+                     {},
+                     {},
+                     60});
     shown.push_back({"Note", [rows](int row) { return rows->note(row); }});
     const auto count = static_cast<int>(rows->survey.gauges.size());
     orderRows(shown); // by the texts in the order of the survey
@@ -261,7 +297,8 @@ void GaugePage::fillReadings() {
 }
 
 RowTable* GaugePage::shownTable() const {
-    for (const auto& [table, name] : {std::pair{m_balances, "balanceTable"}, {m_flows, "flowTable"}, {m_links, "linkTable"}})
+    for (const auto& [table, name] :
+         {std::pair{m_balances, "balanceTable"}, {m_flows, "flowTable"}, {m_links, "linkTable"}})
         if (m_page->view(name)->isVisible())
             return table;
     return m_readings;
@@ -283,18 +320,26 @@ void GaugePage::fillBalances() {
     const auto balances = state->readings->balances;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto whole = balanceOfAll(*state->readings);
-    const auto part = [balances, whole](int row) -> const PartBalance& { return static_cast<std::size_t>(row) < balances->parts.size() ? balances->parts[static_cast<std::size_t>(row)] : *whole; };
-    const auto watt = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown"); };
-    m_balances->reset(static_cast<int>(balances->parts.size()) + (whole && balances->parts.size() > 1 ? 1 : 0),
-                      {{"Part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
-                       {"Heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
-                       {"Out, W", [part, watt](int row) { return watt(part(row).out); }, true},
-                       {"Produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
-                       {"Stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
-                       {"Carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
-                       {"Remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
-                       {"Share of heat passing", [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); }, true},
-                       {"Method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
+    const auto part = [balances, whole](int row) -> const PartBalance& {
+        return static_cast<std::size_t>(row) < balances->parts.size() ? balances->parts[static_cast<std::size_t>(row)]
+                                                                      : *whole;
+    };
+    const auto watt = [](const std::optional<double>& value) {
+        return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown");
+    };
+    m_balances->reset(
+        static_cast<int>(balances->parts.size()) + (whole && balances->parts.size() > 1 ? 1 : 0),
+        {{"Part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
+         {"Heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
+         {"Out, W", [part, watt](int row) { return watt(part(row).out); }, true},
+         {"Produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
+         {"Stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
+         {"Carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
+         {"Remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
+         {"Share of heat passing",
+          [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); },
+          true},
+         {"Method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
 }
 
 // What the chosen gauge is the sum of, on the case that is shown.
@@ -316,9 +361,13 @@ void GaugePage::fillTerms() {
         return;
     m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
-    m_terms->reset(static_cast<int>(derivation->terms.size()), {{"Term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
-                                                                {"Value", [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
-                                                                {"Origin", [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
+    m_terms->reset(
+        static_cast<int>(derivation->terms.size()),
+        {{"Term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
+         {"Value",
+          [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
+         {"Origin",
+          [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
 }
 
 // Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.
@@ -329,13 +378,20 @@ void GaugePage::fillLinks() {
     const auto balances = state->readings->balances;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto link = [balances](int row) -> const PartLink& { return balances->links[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
+    const auto number = [](const std::optional<double>& value) {
+        return value ? q(fmt::format("{:.4g}", *value)) : QString();
+    };
     m_links->reset(static_cast<int>(balances->links.size()),
                    {{"Heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
-                    {"To", [link, entry](int row) { return link(row).toBoundary ? q(link(row).to) + " (boundary)" : q(shownName(*entry, link(row).to)); }},
+                    {"To",
+                     [link, entry](int row) {
+                         return link(row).toBoundary ? q(link(row).to) + " (boundary)"
+                                                     : q(shownName(*entry, link(row).to));
+                     }},
                     {"Conducted, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
                     {"Carried, W", [link, number](int row) { return number(link(row).carried); }, true},
-                    {"Share of heat leaving", [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
+                    {"Share of heat leaving",
+                     [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
                     {"Difference of means, K", [link, number](int row) { return number(link(row).difference); }, true},
                     {"Resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
                     {"Contact area", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
@@ -348,22 +404,49 @@ void GaugePage::fillFlows() {
     const auto balances = state->readings->balances;
     const auto unit = m_session.view().unit;
     const auto whole = flowOfAll(*balances);
-    const auto flow = [balances, whole](int row) -> const BoundaryFlow& { return static_cast<std::size_t>(row) < balances->boundaries.size() ? balances->boundaries[static_cast<std::size_t>(row)] : whole; };
+    const auto flow = [balances, whole](int row) -> const BoundaryFlow& {
+        return static_cast<std::size_t>(row) < balances->boundaries.size()
+                   ? balances->boundaries[static_cast<std::size_t>(row)]
+                   : whole;
+    };
     const auto readings = state->readings;
-    const auto region = [readings](int row) -> const RegionReading* { return static_cast<std::size_t>(row) < readings->boundaries.size() ? &readings->boundaries[static_cast<std::size_t>(row)] : nullptr; };
-    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.4g}", *value)) : QString(); };
+    const auto region = [readings](int row) -> const RegionReading* {
+        return static_cast<std::size_t>(row) < readings->boundaries.size()
+                   ? &readings->boundaries[static_cast<std::size_t>(row)]
+                   : nullptr;
+    };
+    const auto number = [](const std::optional<double>& value) {
+        return value ? q(fmt::format("{:.4g}", *value)) : QString();
+    };
     const QString per = readings->plane && !readings->plane->given ? "/m" : ""; // of depth
-    m_flows->reset(static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
-                   {{"Boundary", [flow](int row) { return q(flow(row).boundary); }},
-                    {"Heat out, W" + per, [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
-                    {"Mean " + q(std::string(unitSymbol(unit))), [region, unit](int row) { return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit))) : QString(); }, true},
-                    {readings->plane ? "Length" : "Area", [region](int row) { return region(row) != nullptr ? q(formatExtent(region(row)->size, region(row)->dimension)) : QString(); }, true},
-                    {"By gradient, W" + per, [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
-                    {"Mass out, kg/s" + per, [flow, number](int row) { return number(flow(row).mass); }, true},
-                    {"Volume out, L/min" + per, [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); }, true},
-                    {"Bulk " + q(std::string(unitSymbol(unit))), [flow, unit](int row) { return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString(); }, true},
-                    {"Enthalpy, W" + per, [flow, number](int row) { return number(flow(row).enthalpy); }, true},
-                    {"Method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
+    m_flows->reset(
+        static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
+        {{"Boundary", [flow](int row) { return q(flow(row).boundary); }},
+         {"Heat out, W" + per,
+          [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
+         {"Mean " + q(std::string(unitSymbol(unit))),
+          [region, unit](int row) {
+              return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit)))
+                                                                 : QString();
+          },
+          true},
+         {readings->plane ? "Length" : "Area",
+          [region](int row) {
+              return region(row) != nullptr ? q(formatExtent(region(row)->size, region(row)->dimension)) : QString();
+          },
+          true},
+         {"By gradient, W" + per, [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
+         {"Mass out, kg/s" + per, [flow, number](int row) { return number(flow(row).mass); }, true},
+         {"Volume out, L/min" + per,
+          [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); },
+          true},
+         {"Bulk " + q(std::string(unitSymbol(unit))),
+          [flow, unit](int row) {
+              return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString();
+          },
+          true},
+         {"Enthalpy, W" + per, [flow, number](int row) { return number(flow(row).enthalpy); }, true},
+         {"Method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
 }
 
 } // namespace pyro

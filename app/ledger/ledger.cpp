@@ -28,7 +28,8 @@ namespace {
 QString placeText(const std::optional<Place>& place) {
     if (!place)
         return {};
-    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", millimetres(place->at[0], 0.1), millimetres(place->at[1], 0.1), millimetres(place->at[2], 0.1)));
+    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", millimetres(place->at[0], 0.1), millimetres(place->at[1], 0.1),
+                         millimetres(place->at[2], 0.1)));
 }
 
 QString written(const std::optional<Written<double>>& value) { return value ? q(value->text) : QString(); }
@@ -133,7 +134,9 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     connect(m_limits, &LimitsPage::placeChosen, this, &Ledger::placeChosen);
     for (auto* page : findChildren<LedgerPage*>())
         connect(page, &LedgerPage::foldRequested, this, &Ledger::foldRequested);
-    for (QWidget* page : {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges), static_cast<QWidget*>(m_trust), static_cast<QWidget*>(m_limits)})
+    for (QWidget* page :
+         {static_cast<QWidget*>(m_cases), static_cast<QWidget*>(m_field), static_cast<QWidget*>(m_gauges),
+          static_cast<QWidget*>(m_trust), static_cast<QWidget*>(m_limits)})
         addWidget(page);
     connect(m_field->view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& row) {
@@ -147,12 +150,16 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
     auto* faces = m_cases->view("boundariesTable");
     faces->setMouseTracking(true);
     faces->viewport()->installEventFilter(this);
-    const auto nameAt = [this](const QModelIndex& index) { return index.isValid() ? m_boundaries->column(0).text(index.row()).toStdString() : std::string(); };
-    connect(faces, &QTableView::entered, this, [this, nameAt](const QModelIndex& index) { m_session.pointAtBoundary(nameAt(index)); });
-    connect(faces->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this, nameAt](const QModelIndex& row) {
-        if (row.isValid())
-            m_session.selectBoundary(nameAt(row));
-    });
+    const auto nameAt = [this](const QModelIndex& index) {
+        return index.isValid() ? m_boundaries->column(0).text(index.row()).toStdString() : std::string();
+    };
+    connect(faces, &QTableView::entered, this,
+            [this, nameAt](const QModelIndex& index) { m_session.pointAtBoundary(nameAt(index)); });
+    connect(faces->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this, nameAt](const QModelIndex& row) {
+                if (row.isValid())
+                    m_session.selectBoundary(nameAt(row));
+            });
     connect(&session, &Session::changed, this, &Ledger::refresh);
     refresh(~Changes());
 }
@@ -168,7 +175,9 @@ bool Ledger::eventFilter(QObject* watched, QEvent* event) {
 void Ledger::showSelectedBoundary() {
     const auto* state = m_session.activeCase();
     auto* faces = m_cases->view("boundariesTable");
-    const auto found = state != nullptr && state->opened ? state->opened->solved->boundaryNamed(m_session.selectedBoundary()) : std::nullopt;
+    const auto found = state != nullptr && state->opened
+                           ? state->opened->solved->boundaryNamed(m_session.selectedBoundary())
+                           : std::nullopt;
     const int row = found ? static_cast<int>(*found) : -1;
     if (row < 0)
         return faces->clearSelection();
@@ -232,24 +241,51 @@ void Ledger::fillParts() {
     for (const auto& one : materialLibrary())
         if (const auto known = q(std::string(one.name)); !materials.contains(known))
             materials.append(known);
-    const auto isShell = [opened](const Region& part) { return part.thickness || (part.dimension == 2 && !opened.solved->plane); };
-    const bool flat = std::ranges::all_of(opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 2; });
-    const bool solid = std::ranges::all_of(opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 3; });
+    const auto isShell = [opened](const Region& part) {
+        return part.thickness || (part.dimension == 2 && !opened.solved->plane);
+    };
+    const bool flat = std::ranges::all_of(
+        opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 2; });
+    const bool solid = std::ranges::all_of(
+        opened.solved->parts, [&](const Region& part) { return opened.solved->extentOf(part, 0).dimension == 3; });
     const QString sizeHead = flat ? "Area" : solid ? "Volume" : "Size";
     std::vector<TableColumn> columns{
         {"Part", [name](int row) { return q(name(row)); }},
         {"Label", [note](int row) { return q(note(row).label); }, false, setter(PartNoteField::Label, "Label part")},
-        {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(PartNoteField::Kind, "Kind of part"),
-         {"", "solid", "fluid"}, {}, {}, 70},
-        {"Material", [note](int row) { return q(note(row).material); }, false,
-         setter(PartNoteField::Material, "Material of part"), materials, {}, {}, 110, true},
-        {"Power", [note](int row) { return written(note(row).power); }, true, setter(PartNoteField::Power, "Power of part"),
-         {}, {}, {}, 70},
-        {"Cells", [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); }, true},
-        {sizeHead, [opened](int row) {
+        {"Kind",
+         [note](int row) { return q(note(row).kind); },
+         false,
+         setter(PartNoteField::Kind, "Kind of part"),
+         {"", "solid", "fluid"},
+         {},
+         {},
+         70},
+        {"Material",
+         [note](int row) { return q(note(row).material); },
+         false,
+         setter(PartNoteField::Material, "Material of part"),
+         materials,
+         {},
+         {},
+         110,
+         true},
+        {"Power",
+         [note](int row) { return written(note(row).power); },
+         true,
+         setter(PartNoteField::Power, "Power of part"),
+         {},
+         {},
+         {},
+         70},
+        {"Cells",
+         [opened](int row) { return QString::number(opened.solved->parts[static_cast<std::size_t>(row)].fileCells); },
+         true},
+        {sizeHead,
+         [opened](int row) {
              const auto at = static_cast<std::size_t>(row);
              return q(extentText(*opened.solved, opened.solved->parts[at], opened.index->parts[at].size));
-         }, true},
+         },
+         true},
         {"Extent", [opened](int row) {
              const auto& box = opened.index->parts[static_cast<std::size_t>(row)].box;
              const auto depth = opened.solved->plane ? opened.solved->plane->axis() : std::nullopt;
@@ -260,8 +296,16 @@ void Ledger::fillParts() {
              return q(fmt::format("{} mm", fmt::join(sides, " x ")));
          }}};
     if (std::ranges::any_of(opened.solved->parts, isShell))
-        columns.insert(columns.begin() + 5, {"Thickness", [note](int row) { return written(note(row).thickness); }, true, setter(PartNoteField::Thickness, "Thickness of part"),
-                                             {}, {}, {}, 80, false, [](int) { return std::string("mm"); }});
+        columns.insert(columns.begin() + 5, {"Thickness",
+                                             [note](int row) { return written(note(row).thickness); },
+                                             true,
+                                             setter(PartNoteField::Thickness, "Thickness of part"),
+                                             {},
+                                             {},
+                                             {},
+                                             80,
+                                             false,
+                                             [](int) { return std::string("mm"); }});
     m_parts->reset(static_cast<int>(opened.solved->parts.size()), std::move(columns));
 }
 
@@ -284,7 +328,9 @@ void Ledger::fillBoundaries() {
     };
     const auto readings = state->readings;
     const auto unit = m_session.view().unit;
-    const auto typed = [view = m_session.view()](BoundaryField field) { return [view, field](int) { return typedUnit(field, view); }; };
+    const auto typed = [view = m_session.view()](BoundaryField field) {
+        return [view, field](int) { return typedUnit(field, view); };
+    };
     const auto environment = [readings, name](int row) -> std::optional<Environment> {
         if (!readings)
             return std::nullopt;
@@ -294,23 +340,61 @@ void Ledger::fillBoundaries() {
     m_boundaries->reset(
         static_cast<int>(opened.solved->boundaries.size()),
         {{"Boundary", [name](int row) { return q(name(row)); }},
-         {"Label", [note](int row) { return q(note(row).label); }, false, setter(BoundaryField::Label, "Label boundary")},
-         {"Kind", [note](int row) { return q(note(row).kind); }, false, setter(BoundaryField::Kind, "Kind of boundary"),
-          {"", "wall", "inlet", "outlet", "symmetry"}, {}, {}, 90},
-         {"Ambient temperature", [environment, note, unit](int row) {
+         {"Label", [note](int row) { return q(note(row).label); }, false,
+          setter(BoundaryField::Label, "Label boundary")},
+         {"Kind",
+          [note](int row) { return q(note(row).kind); },
+          false,
+          setter(BoundaryField::Kind, "Kind of boundary"),
+          {"", "wall", "inlet", "outlet", "symmetry"},
+          {},
+          {},
+          90},
+         {"Ambient temperature",
+          [environment, note, unit](int row) {
               const auto found = environment(row);
-              return found ? q(formatTemperature({found->temperature}, unit)) : note(row).temperature ? q(note(row).temperature->text) : QString();
-          }, true, setter(BoundaryField::Temperature, "Environment of boundary"), {}, {}, [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); }, 110, false, typed(BoundaryField::Temperature)},
-         {"Surface resistance, m\u00b2\u00b7K/W", [environment](int row) {
+              return found                   ? q(formatTemperature({found->temperature}, unit))
+                     : note(row).temperature ? q(note(row).temperature->text)
+                                             : QString();
+          },
+          true,
+          setter(BoundaryField::Temperature, "Environment of boundary"),
+          {},
+          {},
+          [note](int row) { return note(row).temperature ? q(note(row).temperature->text) : QString(); },
+          110,
+          false,
+          typed(BoundaryField::Temperature)},
+         {"Surface resistance, m\u00b2\u00b7K/W",
+          [environment](int row) {
               const auto found = environment(row);
-              return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance)) : QString();
-          }, true, setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"), {}, {}, [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); }, 100, false, typed(BoundaryField::SurfaceResistance)},
-         {"Source", [environment](int row) {
+              return found && std::isfinite(found->resistance) ? q(fmt::format("{:.4g}", found->resistance))
+                                                               : QString();
+          },
+          true,
+          setter(BoundaryField::SurfaceResistance, "Surface resistance of boundary"),
+          {},
+          {},
+          [note](int row) { return note(row).surfaceResistance ? q(note(row).surfaceResistance->text) : QString(); },
+          100,
+          false,
+          typed(BoundaryField::SurfaceResistance)},
+         {"Source",
+          [environment](int row) {
               const auto found = environment(row);
               return found ? q(found->origin) : QString("unknown");
           }},
-         {opened.solved->plane ? "Edges" : "Faces", [opened](int row) { return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells); }, true},
-         {opened.solved->plane ? "Length" : "Area", [opened](int row) { return q(extentText(*opened.solved, opened.solved->boundaries[static_cast<std::size_t>(row)], opened.index->boundaries[static_cast<std::size_t>(row)].size)); }, true},
+         {opened.solved->plane ? "Edges" : "Faces",
+          [opened](int row) {
+              return QString::number(opened.solved->boundaries[static_cast<std::size_t>(row)].fileCells);
+          },
+          true},
+         {opened.solved->plane ? "Length" : "Area",
+          [opened](int row) {
+              return q(extentText(*opened.solved, opened.solved->boundaries[static_cast<std::size_t>(row)],
+                                  opened.index->boundaries[static_cast<std::size_t>(row)].size));
+          },
+          true},
          {"Part", [opened, entry](int row) {
               std::set<std::string> owners;
               for (const auto part : opened.index->boundaries[static_cast<std::size_t>(row)].part)
@@ -335,20 +419,27 @@ void Ledger::fillQuantities() {
     const auto elsewhere = [this, at](int row) { // the other place this array is stored on, if there is one
         const auto other = at(row).on == Location::Node ? Location::Cell : Location::Node;
         const auto& parts = m_session.activeCase()->opened->solved->parts;
-        const bool there = std::ranges::any_of(parts, [&](const Region& part) { return part.find(at(row).array, other) != nullptr; });
+        const bool there = std::ranges::any_of(
+            parts, [&](const Region& part) { return part.find(at(row).array, other) != nullptr; });
         return there ? std::optional(other) : std::nullopt;
     };
     m_quantities->reset(
         static_cast<int>(list->size()),
         {{"Array", [at](int row) { return q(at(row).array); }},
          {"Quantity",
-          [at](int row) { return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored") : q(at(row).name); },
+          [at](int row) {
+              return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored")
+                                                                                     : q(at(row).name);
+          },
           false,
           [this, entry, at](int row, const QString& role) {
               m_session.editOrComplain("Quantity of array",
                                        withQuantityRole(m_session.survey(), entry->name, at(row), role.toStdString()));
           },
-          roles, {}, [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); }, 120},
+          roles,
+          {},
+          [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); },
+          120},
          {"Stored on",
           [at, elsewhere](int row) {
               const auto here = std::string(locationName(at(row).on)) + "s";
@@ -356,17 +447,31 @@ void Ledger::fillQuantities() {
           },
           false,
           [this, entry, at](int row, const QString& on) {
-              m_session.editOrComplain("Where values are stored", withQuantityLocation(m_session.survey(), entry->name, at(row),
-                                                                                       on == "cells" ? Location::Cell : Location::Node));
+              m_session.editOrComplain("Where values are stored",
+                                       withQuantityLocation(m_session.survey(), entry->name, at(row),
+                                                            on == "cells" ? Location::Cell : Location::Node));
           },
-          {"nodes", "cells"}, {}, [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); }, 120},
-         {"Stored in", [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); }, false,
+          {"nodes", "cells"},
+          {},
+          [at](int row) { return q(std::string(locationName(at(row).on)) + "s"); },
+          120},
+         {"Stored in",
+          [at](int row) { return at(row).unit.empty() ? QString("unit unknown") : q(at(row).unit); },
+          false,
           [this, entry, at](int row, const QString& text) {
-              m_session.editOrComplain("Unit of array", withQuantityUnit(m_session.survey(), entry->name, at(row),
-                                                                         text.toStdString()));
+              m_session.editOrComplain("Unit of array",
+                                       withQuantityUnit(m_session.survey(), entry->name, at(row), text.toStdString()));
           },
-          {}, {}, [at](int row) { return q(at(row).unit); }, 110},
-         {"Rank", [at](int row) { return at(row).components == 1 ? QString("scalar") : at(row).components == 3 ? QString("vector") : QString("%1 components").arg(at(row).components); }},
+          {},
+          {},
+          [at](int row) { return q(at(row).unit); },
+          110},
+         {"Rank",
+          [at](int row) {
+              return at(row).components == 1   ? QString("scalar")
+                     : at(row).components == 3 ? QString("vector")
+                                               : QString("%1 components").arg(at(row).components);
+          }},
          {"Lowest", [at, value](int row) { return value(at(row), at(row).min); }, true},
          {"Highest", [at, value](int row) { return value(at(row), at(row).max); }, true},
          {"", [](int) { return QString(); }}});
@@ -382,23 +487,61 @@ void Ledger::fillMaterials() {
     };
     const auto setter = [this, names](MaterialField field) {
         return [this, names, field](int row, const QString& text) {
-            m_session.editOrComplain("Material", withMaterialField(m_session.survey(),
-                                                                   (*names)[static_cast<std::size_t>(row)], field,
-                                                                   text.toStdString()));
+            m_session.editOrComplain("Material",
+                                     withMaterialField(m_session.survey(), (*names)[static_cast<std::size_t>(row)],
+                                                       field, text.toStdString()));
         };
     };
     const auto typed = [](const char* unit) { return [unit](int) { return std::string(unit); }; };
-    m_materials->reset(
-        static_cast<int>(names->size()),
-        {{"Material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }, false,
-          [this, names](int row, const QString& text) {
-              m_session.editOrComplain("Rename material", withMaterialName(m_session.survey(), (*names)[static_cast<std::size_t>(row)], text.toStdString()));
-          }},
-         {"Conductivity", [material](int row) { return written(material(row).conductivity); }, true, setter(MaterialField::Conductivity), {}, {}, {}, 120, false, typed("W/(m.K)")},
-         {"Density", [material](int row) { return written(material(row).density); }, true, setter(MaterialField::Density), {}, {}, {}, 110, false, typed("kg/m3")},
-         {"Heat capacity", [material](int row) { return written(material(row).heatCapacity); }, true, setter(MaterialField::HeatCapacity), {}, {}, {}, 130, false, typed("J/(kg.K)")},
-         {"Viscosity", [material](int row) { return written(material(row).viscosity); }, true, setter(MaterialField::Viscosity), {}, {}, {}, 110, false, typed("Pa.s")},
-         {"", [](int) { return QString(); }}});
+    m_materials->reset(static_cast<int>(names->size()),
+                       {{"Material", [names](int row) { return q((*names)[static_cast<std::size_t>(row)]); }, false,
+                         [this, names](int row, const QString& text) {
+                             m_session.editOrComplain("Rename material",
+                                                      withMaterialName(m_session.survey(),
+                                                                       (*names)[static_cast<std::size_t>(row)],
+                                                                       text.toStdString()));
+                         }},
+                        {"Conductivity",
+                         [material](int row) { return written(material(row).conductivity); },
+                         true,
+                         setter(MaterialField::Conductivity),
+                         {},
+                         {},
+                         {},
+                         120,
+                         false,
+                         typed("W/(m.K)")},
+                        {"Density",
+                         [material](int row) { return written(material(row).density); },
+                         true,
+                         setter(MaterialField::Density),
+                         {},
+                         {},
+                         {},
+                         110,
+                         false,
+                         typed("kg/m3")},
+                        {"Heat capacity",
+                         [material](int row) { return written(material(row).heatCapacity); },
+                         true,
+                         setter(MaterialField::HeatCapacity),
+                         {},
+                         {},
+                         {},
+                         130,
+                         false,
+                         typed("J/(kg.K)")},
+                        {"Viscosity",
+                         [material](int row) { return written(material(row).viscosity); },
+                         true,
+                         setter(MaterialField::Viscosity),
+                         {},
+                         {},
+                         {},
+                         110,
+                         false,
+                         typed("Pa.s")},
+                        {"", [](int) { return QString(); }}});
 }
 
 void Ledger::fillRemarks() {
@@ -437,28 +580,40 @@ void Ledger::fillField() {
         if (const auto& section = m_session.sections()[i]; section.picture && section.view.shown) {
             m_sectionRows.push_back(i);
             const auto& cut = *section.picture;
-            rows->push_back({q(cut.name), "section", cut.min, cut.mean, cut.max, placeOfPlane(section.view.plane),
-                             cut.empty() ? QString("misses the visible parts")
-                                             : q(formatExtent(cut.area, 2) + (cut.withValues < (1 - 1e-9) * cut.area ? fmt::format(", mean over the {} that have it", formatExtent(cut.withValues, 2)) : ", linear within cells"))});
+            rows->push_back(
+                {q(cut.name), "section", cut.min, cut.mean, cut.max, placeOfPlane(section.view.plane),
+                 cut.empty() ? QString("misses the visible parts")
+                             : q(formatExtent(cut.area, 2) +
+                                 (cut.withValues < (1 - 1e-9) * cut.area
+                                      ? fmt::format(", mean over the {} that have it", formatExtent(cut.withValues, 2))
+                                      : ", linear within cells"))});
         }
     // What was made of faces that a file with boundaries leaves unnamed would hide those that it names.
-    const auto told = std::min(state->picture->regions.size(), state->opened->solved->parts.size() + state->opened->solved->passable());
+    const auto told = std::min(state->picture->regions.size(),
+                               state->opened->solved->parts.size() + state->opened->solved->passable());
     for (const auto& region : std::span(state->picture->regions).first(told))
-        rows->push_back({region.boundary ? q(region.name) : q(shownName(*m_session.activeEntry(), region.name)), region.boundary ? "boundary" : "part", region.min, region.mean, region.max,
-                         placeText(region.highest), !region.why.empty() ? "no " + writtenName(state->picture->quantity, m_session.view().component).toLower() + " here" : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s") : QString()});
+        rows->push_back(
+            {region.boundary ? q(region.name) : q(shownName(*m_session.activeEntry(), region.name)),
+             region.boundary ? "boundary" : "part", region.min, region.mean, region.max, placeText(region.highest),
+             !region.why.empty()
+                 ? "no " + writtenName(state->picture->quantity, m_session.view().component).toLower() + " here"
+             : region.highest ? q("stored on " + std::string(locationName(region.highest->on)) + "s")
+                              : QString()});
     const auto at = [rows](int row) -> const Row& { return (*rows)[static_cast<std::size_t>(row)]; };
     const auto unit = m_session.unit();
-    const auto number = [at, unit](std::optional<double> Row::* of) { return [at, unit, of](int row) { return at(row).*of ? q(unit.number(*(at(row).*of))) : QString("\u2013"); }; };
+    const auto number = [at, unit](std::optional<double> Row::*of) {
+        return [at, unit, of](int row) { return at(row).*of ? q(unit.number(*(at(row).*of))) : QString("\u2013"); };
+    };
     const auto symbol = " " + q(unitText(unit.symbol()));
-    m_field->setTitle(writtenName(state->picture->quantity, m_session.view().component) + " of sections, parts and boundaries");
-    m_readings->reset(static_cast<int>(rows->size()),
-                      {{"Place", [at](int row) { return at(row).place; }},
-                       {"Type", [at](int row) { return at(row).type; }},
-                       {"Lowest" + symbol, number(&Row::min), true},
-                       {"Mean" + symbol, number(&Row::mean), true},
-                       {"Highest" + symbol, number(&Row::max), true},
-                       {"Highest at x y z", [at](int row) { return at(row).at; }, true},
-                       {"Note", [at](int row) { return at(row).note; }}});
+    m_field->setTitle(writtenName(state->picture->quantity, m_session.view().component) +
+                      " of sections, parts and boundaries");
+    m_readings->reset(static_cast<int>(rows->size()), {{"Place", [at](int row) { return at(row).place; }},
+                                                       {"Type", [at](int row) { return at(row).type; }},
+                                                       {"Lowest" + symbol, number(&Row::min), true},
+                                                       {"Mean" + symbol, number(&Row::mean), true},
+                                                       {"Highest" + symbol, number(&Row::max), true},
+                                                       {"Highest at x y z", [at](int row) { return at(row).at; }, true},
+                                                       {"Note", [at](int row) { return at(row).note; }}});
 }
 
 } // namespace pyro

@@ -27,7 +27,7 @@ public:
     void addTool(QWidget* tool);
 
 signals:
-    void foldRequested(); // its head was double-clicked
+    void foldRequested();    // its head was double-clicked
     void tableShown(int at); // in the order in which they were added
 
 protected:

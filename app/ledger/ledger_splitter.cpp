@@ -9,8 +9,8 @@
 namespace pyro {
 namespace {
 
-constexpr int head = 36;      // px: what stays when folded
-constexpr int usual = 190;    // px: the viewport keeps half of a window of 800
+constexpr int head = 36;   // px: what stays when folded
+constexpr int usual = 190; // px: the viewport keeps half of a window of 800
 constexpr int leastUpper = 200;
 
 } // namespace

@@ -99,7 +99,9 @@ QWidget* ChoiceDelegate::createEditor(QWidget* parent, const QStyleOptionViewIte
     if (table == nullptr || table->column(index.column()).choices.isEmpty()) {
         auto* editor = QStyledItemDelegate::createEditor(parent, option, index);
         if (auto* edit = qobject_cast<QLineEdit*>(editor); edit != nullptr && table != nullptr)
-            new UnitHint(edit, [table, at = QPersistentModelIndex(index)] { return at.isValid() ? table->unitAt(at) : std::string(); });
+            new UnitHint(edit, [table, at = QPersistentModelIndex(index)] {
+                return at.isValid() ? table->unitAt(at) : std::string();
+            });
         return editor;
     }
     auto* box = new QComboBox(parent);
@@ -138,13 +140,15 @@ void RowTable::paste(const QModelIndex& from, const QString& text) {
     std::map<QString, int> named;
     for (int row = 0; row < m_rows; ++row)
         named.emplace(m_columns[0].text(row), row);
-    const bool byName = std::ranges::all_of(lines, [&](const QStringList& line) { return line.size() > 1 && named.contains(line[0].trimmed()); });
+    const bool byName = std::ranges::all_of(
+        lines, [&](const QStringList& line) { return line.size() > 1 && named.contains(line[0].trimmed()); });
     emit pasteBegins();
     for (int i = 0; i < static_cast<int>(lines.size()); ++i) {
         const auto& line = lines[static_cast<std::size_t>(i)];
         const int row = byName ? named.at(line[0].trimmed()) : from.row() + i;
         for (int k = byName ? 1 : 0; k < line.size(); ++k)
-            if (const auto cell = index(row, from.column() + k - (byName ? 1 : 0)); cell.isValid() && (flags(cell) & Qt::ItemIsEditable) != 0)
+            if (const auto cell = index(row, from.column() + k - (byName ? 1 : 0));
+                cell.isValid() && (flags(cell) & Qt::ItemIsEditable) != 0)
                 setData(cell, line[k].trimmed(), Qt::EditRole);
     }
     emit pasteEnds();
@@ -176,7 +180,8 @@ QTableView* makeTable(RowTable* model, const QString& name, QWidget* parent) {
         }
     };
     auto* paste = new QShortcut(QKeySequence::Paste, view, nullptr, nullptr, Qt::WidgetShortcut);
-    QObject::connect(paste, &QShortcut::activated, view, [view, model] { model->paste(view->currentIndex(), QApplication::clipboard()->text()); });
+    QObject::connect(paste, &QShortcut::activated, view,
+                     [view, model] { model->paste(view->currentIndex(), QApplication::clipboard()->text()); });
     QObject::connect(model, &QAbstractItemModel::modelReset, view, fitColumns);
     QObject::connect(model, &QAbstractItemModel::dataChanged, view, fitColumns);
     return view;

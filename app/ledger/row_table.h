@@ -11,14 +11,15 @@ namespace pyro {
 struct TableColumn {
     QString title;
     std::function<QString(int)> text;
-    bool number = false;                                    // right-aligned
-    std::function<void(int, const QString&)> set = {};      // makes the column editable
-    QStringList choices = {};                               // the editor is a list of these
+    bool number = false;                               // right-aligned
+    std::function<void(int, const QString&)> set = {}; // makes the column editable
+    QStringList choices = {};                          // the editor is a list of these
     std::function<QVariant(int)> decoration = {};
-    std::function<QString(int)> edited = {};                // text to start editing with, if not `text`
-    int width = 0;                                          // pixels; 0: by content
-    bool openChoices = false;                               // something else than the choices may be typed too
-    std::function<std::string(int)> unit = {};              // of a bare number that is typed; one that stood there comes first
+    std::function<QString(int)> edited = {}; // text to start editing with, if not `text`
+    int width = 0;                           // pixels; 0: by content
+    bool openChoices = false;                // something else than the choices may be typed too
+    // of a bare number that is typed; one that stood there comes first
+    std::function<std::string(int)> unit = {};
 };
 
 class RowTable : public QAbstractTableModel {
@@ -38,8 +39,9 @@ public:
     // What a bare number typed into a cell is in; empty: nothing.
     std::string unitAt(const QModelIndex& index) const;
     const TableColumn& column(int at) const { return m_columns[static_cast<std::size_t>(at)]; }
-    // Cells of a spreadsheet (tabs and lines) from a cell on, to the right and downwards. Lines that begin with the names in the first column go to
-    // the rows of these names, the rest of each from the cell's column on. Cells that cannot be edited are passed over.
+    // Cells of a spreadsheet (tabs and lines) from a cell on, to the right and downwards. Lines that begin with the
+    // names in the first column go to the rows of these names, the rest of each from the cell's column on. Cells that
+    // cannot be edited are passed over.
     void paste(const QModelIndex& from, const QString& text);
 
 signals:

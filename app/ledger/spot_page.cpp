@@ -13,13 +13,17 @@ namespace {
 
 constexpr int slotCount = 100;
 
-QString placeInMillimetres(const Point& at) { return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", millimetres(at[0], 0.1), millimetres(at[1], 0.1), millimetres(at[2], 0.1))); }
+QString placeInMillimetres(const Point& at) {
+    return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", millimetres(at[0], 0.1), millimetres(at[1], 0.1),
+                         millimetres(at[2], 0.1)));
+}
 
 QString seconds(const std::optional<double>& time) { return time ? q(fmt::format("{:.4g} s", *time)) : QString(); }
 
 } // namespace
 
-SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session), m_slider(new QSlider(Qt::Horizontal)), m_least(new QLabel) {
+SpotPage::SpotPage(Session& session, QWidget* parent)
+    : LedgerPage("", parent), m_session(session), m_slider(new QSlider(Qt::Horizontal)), m_least(new QLabel) {
     m_spots = addTable("spotTable", "Hotspots");
     m_path = addTable("pathTable", "Thermal path");
     m_tracks = addTable("trackTable", "Tracks");
@@ -41,7 +45,8 @@ SpotPage::SpotPage(Session& session, QWidget* parent) : LedgerPage("", parent), 
     };
     connect(this, &LedgerPage::tableShown, this, showTools);
     showTools(0);
-    connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(row.row()); });
+    connect(view("spotTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& row) { choose(row.row()); });
     connect(m_slider, &QSlider::valueChanged, this, &SpotPage::slide);
     connect(m_slider, &QSlider::sliderReleased, this, &SpotPage::keepProminence);
 }
@@ -69,13 +74,16 @@ void SpotPage::fill() {
 
 // The first stands out by the whole range; the slider goes down to a thousandth of that.
 double SpotPage::prominenceAt(int position) const {
-    return spots().empty() ? 0 : spots().front().prominence * std::pow(10.0, -3.0 * (1 - static_cast<double>(position) / slotCount));
+    return spots().empty()
+               ? 0
+               : spots().front().prominence * std::pow(10.0, -3.0 * (1 - static_cast<double>(position) / slotCount));
 }
 
 void SpotPage::slide(int position) {
     const double least = prominenceAt(position);
     const auto left = std::ranges::count_if(spots(), [&](const Spot& spot) { return spot.prominence >= least; });
-    m_least->setText(q(fmt::format("\u2265 {:.3g} K: {}{}", least, left, spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
+    m_least->setText(q(fmt::format("\u2265 {:.3g} K: {}{}", least, left,
+                                   spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
     m_session.setSpotFloor(least);
     if (!m_slider->isSliderDown())
         keepProminence();
@@ -89,7 +97,8 @@ void SpotPage::keepProminence() {
     const auto unit = one->isTemperature ? std::string("K") : one->unit;
     const auto kelvin = one->isTemperature ? conversion(one->unit, "K") : Result<Affine>(Affine{});
     const double least = kelvin ? kelvin->difference(prominenceAt(m_slider->value())) : prominenceAt(m_slider->value());
-    m_session.editOrComplain("Prominence of hotspots", withGaugeKey(m_session.survey(), *at, "prominence", fmt::format("{:.4g} {}", least, unit)));
+    m_session.editOrComplain("Prominence of hotspots", withGaugeKey(m_session.survey(), *at, "prominence",
+                                                                    fmt::format("{:.4g} {}", least, unit)));
 }
 
 void SpotPage::fillSpots() {
@@ -99,25 +108,69 @@ void SpotPage::fillSpots() {
     const auto derivation = one->derivation;
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto readings = m_session.activeCase()->readings;
-    const auto unit = one->unit == "degC" ? QString("\u00b0C") : one->unit == "degF" ? QString("\u00b0F") : q(one->unit);
+    const auto unit = one->unit == "degC"   ? QString("\u00b0C")
+                      : one->unit == "degF" ? QString("\u00b0F")
+                                            : q(one->unit);
     const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value, double scale, const char* symbol) { return value ? q(fmt::format("{:.3g} {}", scale * *value, symbol)) : QString(); };
-    m_spots->reset(static_cast<int>(derivation->spots.size()),
-                   {{"No.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
-                    {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-                    {"Prominence", [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); }, true, {}, {}, {}, {}, 68},
-                    {"Part", [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); }, false, {}, {}, {}, {}, 90},
-                    {"Extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
-                    {"Source", [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); }, true, {}, {}, {}, {}, 92},
-                    {"Flux nearby", [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); }, true, {}, {}, {}, {}, 92},
-                    {"Nearest", [spot](int row) { return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString(); }, true, {}, {}, {}, {}, 76},
-                    {"At, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
+    const auto number = [](const std::optional<double>& value, double scale, const char* symbol) {
+        return value ? q(fmt::format("{:.3g} {}", scale * *value, symbol)) : QString();
+    };
+    m_spots->reset(
+        static_cast<int>(derivation->spots.size()),
+        {{"No.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
+         {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
+         {"Prominence",
+          [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          68},
+         {"Part",
+          [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); },
+          false,
+          {},
+          {},
+          {},
+          {},
+          90},
+         {"Extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
+         {"Source",
+          [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          92},
+         {"Flux nearby",
+          [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          92},
+         {"Nearest",
+          [spot](int row) {
+              return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString();
+          },
+          true,
+          {},
+          {},
+          {},
+          {},
+          76},
+         {"At, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
     const QSignalBlocker quiet(m_slider);
     const auto kept = optionalProminence();
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())
-        m_slider->setValue(static_cast<int>(std::lround(slotCount * (1 + std::log10(*kept / derivation->spots.front().prominence) / 3))));
+        m_slider->setValue(static_cast<int>(
+            std::lround(slotCount * (1 + std::log10(*kept / derivation->spots.front().prominence) / 3))));
     if (!m_slider->isSliderDown())
-        m_least->setText(kept ? q(fmt::format("\u2265 {:.3g} K: {}", *kept, derivation->spots.size())) : q(fmt::format("{} found", derivation->spots.size())));
+        m_least->setText(kept ? q(fmt::format("\u2265 {:.3g} K: {}", *kept, derivation->spots.size()))
+                              : q(fmt::format("{} found", derivation->spots.size())));
 }
 
 std::optional<double> SpotPage::optionalProminence() const {
@@ -139,7 +192,9 @@ void SpotPage::choose(int row) {
 // Where the heat of the chosen spot goes: neighbours with their share first, then leg by leg along the largest.
 void SpotPage::fillPath() {
     const auto* one = reading();
-    const auto refuse = [this](const QString& why) { m_path->reset(1, {{"Thermal path", [why](int) { return why; }}}); };
+    const auto refuse = [this](const QString& why) {
+        m_path->reset(1, {{"Thermal path", [why](int) { return why; }}});
+    };
     if (one == nullptr || spots().empty())
         return refuse("There is no hotspot.");
     const auto& readings = *m_session.activeCase()->readings;
@@ -153,46 +208,120 @@ void SpotPage::fillPath() {
     const auto shared = std::make_shared<HeatPath>(std::move(*path));
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto first = static_cast<int>(shared->neighbours.size());
-    const auto leg = [shared, first](int row) -> const PathLeg* { return row >= first ? &shared->legs[static_cast<std::size_t>(row - first)] : nullptr; };
-    const auto link = [shared](int row) -> const PartLink& { return shared->neighbours[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value, const char* format) { return value ? q(fmt::format(fmt::runtime(format), *value)) : QString("unknown"); };
+    const auto leg = [shared, first](int row) -> const PathLeg* {
+        return row >= first ? &shared->legs[static_cast<std::size_t>(row - first)] : nullptr;
+    };
+    const auto link = [shared](int row) -> const PartLink& {
+        return shared->neighbours[static_cast<std::size_t>(row)];
+    };
+    const auto number = [](const std::optional<double>& value, const char* format) {
+        return value ? q(fmt::format(fmt::runtime(format), *value)) : QString("unknown");
+    };
     const auto words = [entry, leg, link, shared, first](int row) {
         if (const auto* here = leg(row)) {
-            const auto way = here->kind == LegKind::Within    ? "within " + q(shownName(*entry, here->from))
-                             : here->kind == LegKind::Across ? "from " + q(shownName(*entry, here->from)) + " to " + q(shownName(*entry, here->to))
-                                                             : "out through " + q(here->to);
-            return shared->largestDrop && row - first == static_cast<int>(*shared->largestDrop) ? way + " \u2013 largest drop" : way;
+            const auto way = here->kind == LegKind::Within ? "within " + q(shownName(*entry, here->from))
+                             : here->kind == LegKind::Across
+                                 ? "from " + q(shownName(*entry, here->from)) + " to " + q(shownName(*entry, here->to))
+                                 : "out through " + q(here->to);
+            return shared->largestDrop && row - first == static_cast<int>(*shared->largestDrop)
+                       ? way + " \u2013 largest drop"
+                       : way;
         }
         return "leaves to " + (link(row).toBoundary ? q(link(row).to) : q(shownName(*entry, link(row).to)));
     };
-    m_path->reset(first + static_cast<int>(shared->legs.size()),
-                  {{QString("From hotspot %1").arg(m_chosen + 1), words, false, {}, {}, {}, {}, 206},
-                   {"Drop, K", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->drop, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 64},
-                   {"K/W", [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->resistance, "{:.3g}") : QString(); }, true, {}, {}, {}, {}, 60},
-                   {"Heat, W", [leg, link](int row) { return q(fmt::format("{:.4g}", leg(row) != nullptr ? leg(row)->heat : link(row).heat)); }, true, {}, {}, {}, {}, 64},
-                   {"Share", [leg, link](int row) { return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0))); }, true}});
+    m_path->reset(
+        first + static_cast<int>(shared->legs.size()),
+        {{QString("From hotspot %1").arg(m_chosen + 1), words, false, {}, {}, {}, {}, 206},
+         {"Drop, K",
+          [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->drop, "{:.3g}") : QString(); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          64},
+         {"K/W",
+          [leg, number](int row) { return leg(row) != nullptr ? number(leg(row)->resistance, "{:.3g}") : QString(); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          60},
+         {"Heat, W",
+          [leg, link](int row) {
+              return q(fmt::format("{:.4g}", leg(row) != nullptr ? leg(row)->heat : link(row).heat));
+          },
+          true,
+          {},
+          {},
+          {},
+          {},
+          64},
+         {"Share",
+          [leg, link](int row) {
+              return q(formatShare(leg(row) != nullptr ? leg(row)->share : link(row).share.value_or(0)));
+          },
+          true}});
 }
 
 void SpotPage::fillTracks() {
     const auto* state = m_session.activeCase();
     const auto at = m_session.selectedGaugeAt();
     if (state == nullptr || !state->opened || !state->history || !at || state->history->size() < 2)
-        return m_tracks->reset(1, {{"Tracks", [](int) { return QString("Hotspots are followed where the case has several steps."); }}});
+        return m_tracks->reset(
+            1, {{"Tracks", [](int) { return QString("Hotspots are followed where the case has several steps."); }}});
     std::vector<double> extent;
     for (const auto& part : state->opened->index->parts)
         extent.push_back(std::max({part.box[1] - part.box[0], part.box[3] - part.box[2], part.box[5] - part.box[4]}));
     const auto tracks = std::make_shared<std::vector<SpotTrack>>(spotTracks(*at, *state->history, extent));
     const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
     const auto track = [tracks](int row) -> const SpotTrack& { return (*tracks)[static_cast<std::size_t>(row)]; };
-    m_tracks->reset(static_cast<int>(tracks->size()),
-                    {{"Part", [track, entry](int row) { return q(shownName(*entry, track(row).partName)); }, false, {}, {}, {}, {}, 110},
-                     {"First seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
-                     {"Last seen", [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("still there"); }, true, {}, {}, {}, {}, 72},
-                     {"Steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
-                     {"Highest", [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); }, true, {}, {}, {}, {}, 66},
-                     {"In step", [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); }, true, {}, {}, {}, {}, 56},
-                     {"Displacement", [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); }, true, {}, {}, {}, {}, 76},
-                     {"Last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
+    m_tracks->reset(
+        static_cast<int>(tracks->size()),
+        {{"Part",
+          [track, entry](int row) { return q(shownName(*entry, track(row).partName)); },
+          false,
+          {},
+          {},
+          {},
+          {},
+          110},
+         {"First seen", [track](int row) { return seconds(track(row).born); }, true, {}, {}, {}, {}, 72},
+         {"Last seen",
+          [track](int row) { return track(row).gone ? seconds(track(row).gone) : QString("still there"); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          72},
+         {"Steps", [track](int row) { return QString::number(track(row).steps.size()); }, true, {}, {}, {}, {}, 50},
+         {"Highest",
+          [track](int row) { return q(fmt::format("{:.4g}", track(row).value[track(row).hottest])); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          66},
+         {"In step",
+          [track](int row) { return QString::number(track(row).steps[track(row).hottest] + 1); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          56},
+         {"Displacement",
+          [track](int row) { return q(fmt::format("{:.3g} mm", 1e3 * track(row).moved)); },
+          true,
+          {},
+          {},
+          {},
+          {},
+          76},
+         {"Last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
 }
 
 void SpotPage::drawFluxLines() {

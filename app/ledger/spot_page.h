@@ -1,4 +1,5 @@
-// What a gauge that lists hotspots tells: the spots, the way heat takes from the chosen one, and how they move over the steps.
+// What a gauge that lists hotspots tells: the spots, the way heat takes from the chosen one, and how they move over the
+// steps.
 #pragma once
 
 #include "app/ledger/ledger.h"
@@ -26,7 +27,7 @@ private:
     void drawFluxLines();
     void slide(int position);
     void keepProminence();
-    double prominenceAt(int position) const; // in the gauge's unit, as a difference
+    double prominenceAt(int position) const;          // in the gauge's unit, as a difference
     std::optional<double> optionalProminence() const; // that the gauge asks for
     const GaugeReading* reading() const;
     const std::vector<Spot>& spots() const;

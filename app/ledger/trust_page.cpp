@@ -18,7 +18,9 @@ namespace {
 Verdict markOf(Severity severity, const std::string& state) {
     if (state != "open")
         return Verdict::Within;
-    return severity == Severity::Serious ? Verdict::Over : severity == Severity::Warning ? Verdict::Tight : Verdict::Unknown;
+    return severity == Severity::Serious   ? Verdict::Over
+           : severity == Severity::Warning ? Verdict::Tight
+                                           : Verdict::Unknown;
 }
 
 Severity severityFrom(const QString& text) {
@@ -26,12 +28,15 @@ Severity severityFrom(const QString& text) {
 }
 
 Verdict markOf(SettlingState state) {
-    return state == SettlingState::Settled ? Verdict::Within : state == SettlingState::TooShort ? Verdict::Unknown : Verdict::Tight;
+    return state == SettlingState::Settled    ? Verdict::Within
+           : state == SettlingState::TooShort ? Verdict::Unknown
+                                              : Verdict::Tight;
 }
 
 } // namespace
 
-TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session), m_plot(new QCustomPlot) {
+TrustPage::TrustPage(Session& session, QWidget* parent)
+    : LedgerPage("", parent), m_session(session), m_plot(new QCustomPlot) {
     m_checks = addTable("checksTable", "Checks");
     m_findings = addTable("findingsTable", "Findings");
     m_plot->setObjectName("historyChart");
@@ -45,12 +50,15 @@ TrustPage::TrustPage(Session& session, QWidget* parent) : LedgerPage("", parent)
     connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
     connect(addLink("exportFindings", "Export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
     connect(addLink("copyChecks", "Copy"), &QPushButton::clicked, this, [this] {
-        QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible() ? *m_findings : view("monitoredTable")->isVisible() ? *m_monitored : *m_checks));
+        QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible()    ? *m_findings
+                                                  : view("monitoredTable")->isVisible() ? *m_monitored
+                                                                                        : *m_checks));
     });
     auto* checks = view("checksTable");
     checks->setWordWrap(true); // what was found is a sentence with numbers at its end
     checks->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    connect(checks->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) { choose(at(row.row())); });
+    connect(checks->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this](const QModelIndex& row) { choose(at(row.row())); });
     connect(checks, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
         if (const auto check = at(row.row()))
             emit placeRequested(*check);
@@ -81,7 +89,8 @@ void TrustPage::choose(const std::optional<Check>& check) {
 
 std::optional<Check> TrustPage::at(int row) const {
     const auto* state = m_session.activeCase();
-    if (row < 0 || state == nullptr || !state->readings || static_cast<std::size_t>(row) >= state->readings->checks.size())
+    if (row < 0 || state == nullptr || !state->readings ||
+        static_cast<std::size_t>(row) >= state->readings->checks.size())
         return std::nullopt;
     return state->readings->checks[static_cast<std::size_t>(row)];
 }
@@ -98,15 +107,24 @@ void TrustPage::fillChecks() {
     if (!readings)
         return m_checks->reset(0, {{"Check", {}}});
     const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
-    m_checks->reset(static_cast<int>(readings->checks.size()),
-                    {{"", [check](int row) { return q(std::string(checkStateText(check(row).state))); }, false, {}, {}, [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); }, {}, 118},
-                     {"Check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
-                     {"Found", [check](int row) { return q(typographic(check(row).figure)); }, false, {}, {}, {}, {}, 330},
-                     {"Required", [check](int row) { return q(typographic(check(row).threshold)); }}});
+    m_checks->reset(
+        static_cast<int>(readings->checks.size()),
+        {{"",
+          [check](int row) { return q(std::string(checkStateText(check(row).state))); },
+          false,
+          {},
+          {},
+          [check](int row) { return QVariant(theme::verdictPixmap(pyro::markOf(check(row).state))); },
+          {},
+          118},
+         {"Check", [check](int row) { return q(check(row).title); }, false, {}, {}, {}, {}, 290},
+         {"Found", [check](int row) { return q(typographic(check(row).figure)); }, false, {}, {}, {}, {}, 330},
+         {"Required", [check](int row) { return q(typographic(check(row).threshold)); }}});
 }
 
 void TrustPage::fillFindings() {
-    const auto findings = std::make_shared<std::vector<std::pair<Finding, std::size_t>>>(findingsOf(m_session.survey()));
+    const auto findings = std::make_shared<std::vector<std::pair<Finding, std::size_t>>>(
+        findingsOf(m_session.survey()));
     m_remove->setVisible(!findings->empty());
     for (auto* tab : findChildren<QPushButton*>())
         if (tab->accessibleName() == "findingsTableTab")
@@ -122,31 +140,88 @@ void TrustPage::fillFindings() {
     QStringList states;
     for (const auto state : findingStates)
         states.append(q(std::string(state)));
-    m_findings->reset(static_cast<int>(findings->size()),
-                      {{"Severity", [of](int row) { return q(std::string(severityName(of(row).severity))); }, false, setter([](Finding& one, const QString& text) { one.severity = severityFrom(text); }), {"note", "warning", "serious"},
-                        [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).severity, of(row).state))); }, {}, 96},
-                       {"State", [of](int row) { return q(of(row).state); }, false, setter([](Finding& one, const QString& text) { one.state = text.toStdString(); }), states, {}, {}, 80},
-                       {"Finding", [of](int row) { return q(of(row).text); }, false, setter([](Finding& one, const QString& text) { one.text = text.trimmed().toStdString(); }), {}, {}, {}, 430},
-                       {"Part", [of](int row) { return q(of(row).part); }, false, {}, {}, {}, {}, 110},
-                       {"Case", [of](int row) { return q(of(row).step ? fmt::format("{}, step {}", of(row).caseName, *of(row).step + 1) : of(row).caseName); }, false, {}, {}, {}, {}, 120},
-                       {"From", [of](int row) { return q(of(row).check); }}});
+    m_findings->reset(
+        static_cast<int>(findings->size()),
+        {{"Severity",
+          [of](int row) { return q(std::string(severityName(of(row).severity))); },
+          false,
+          setter([](Finding& one, const QString& text) { one.severity = severityFrom(text); }),
+          {"note", "warning", "serious"},
+          [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).severity, of(row).state))); },
+          {},
+          96},
+         {"State",
+          [of](int row) { return q(of(row).state); },
+          false,
+          setter([](Finding& one, const QString& text) { one.state = text.toStdString(); }),
+          states,
+          {},
+          {},
+          80},
+         {"Finding",
+          [of](int row) { return q(of(row).text); },
+          false,
+          setter([](Finding& one, const QString& text) { one.text = text.trimmed().toStdString(); }),
+          {},
+          {},
+          {},
+          430},
+         {"Part", [of](int row) { return q(of(row).part); }, false, {}, {}, {}, {}, 110},
+         {"Case",
+          [of](int row) {
+              return q(of(row).step ? fmt::format("{}, step {}", of(row).caseName, *of(row).step + 1)
+                                    : of(row).caseName);
+          },
+          false,
+          {},
+          {},
+          {},
+          {},
+          120},
+         {"From", [of](int row) { return q(of(row).check); }}});
 }
 
 void TrustPage::fillMonitored() {
     const auto* state = m_session.activeCase();
     const auto readings = state != nullptr ? state->readings : nullptr;
     const auto count = readings ? static_cast<int>(readings->monitored.size()) : 0;
-    const auto of = [readings](int row) -> const MonitoredValue& { return readings->monitored[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value) { return value ? q(fmt::format("{:.6g}", *value)) : QString(); };
+    const auto of = [readings](int row) -> const MonitoredValue& {
+        return readings->monitored[static_cast<std::size_t>(row)];
+    };
+    const auto number = [](const std::optional<double>& value) {
+        return value ? q(fmt::format("{:.6g}", *value)) : QString();
+    };
     const auto small = [](double value) { return q(fmt::format("{:.3g}", value)); };
-    m_monitored->reset(count, {{"", [of](int row) { return q(std::string(settlingName(of(row).settling.state))); }, false, {}, {}, [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).settling.state))); }, {}, 104},
-                               {"Monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
-                               {"Last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
-                               {"Expected final value", [of, number](int row) { return number(of(row).settling.expected); }, true, {}, {}, {}, {}, 100},
-                               {"Drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
-                               {"Oscillation", [of, small](int row) { return small(of(row).settling.oscillation); }, true, {}, {}, {}, {}, 90},
-                               {"Allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
-                               {"Values", [of](int row) { return QString::number(of(row).count); }, true}});
+    m_monitored->reset(
+        count, {{"",
+                 [of](int row) { return q(std::string(settlingName(of(row).settling.state))); },
+                 false,
+                 {},
+                 {},
+                 [of](int row) { return QVariant(theme::verdictPixmap(markOf(of(row).settling.state))); },
+                 {},
+                 104},
+                {"Monitored", [of](int row) { return q(of(row).title); }, false, {}, {}, {}, {}, 200},
+                {"Last", [of, number](int row) { return number(of(row).last); }, true, {}, {}, {}, {}, 90},
+                {"Expected final value",
+                 [of, number](int row) { return number(of(row).settling.expected); },
+                 true,
+                 {},
+                 {},
+                 {},
+                 {},
+                 100},
+                {"Drift", [of, small](int row) { return small(of(row).settling.drift); }, true, {}, {}, {}, {}, 80},
+                {"Oscillation",
+                 [of, small](int row) { return small(of(row).settling.oscillation); },
+                 true,
+                 {},
+                 {},
+                 {},
+                 {},
+                 90},
+                {"Allowed", [of, small](int row) { return small(of(row).settling.allowed); }, true, {}, {}, {}, {}, 80},
+                {"Values", [of](int row) { return QString::number(of(row).count); }, true}});
     drawHistory();
 }
 
@@ -162,7 +237,9 @@ void TrustPage::drawHistory() {
             if (static_cast<std::size_t>(row.row()) < readings->monitored.size())
                 titles.push_back(readings->monitored[static_cast<std::size_t>(row.row())].title);
         if (titles.empty() && !readings->monitored.empty()) {
-            const auto moving = std::ranges::find_if(readings->monitored, [](const MonitoredValue& one) { return one.settling.state != SettlingState::Settled; });
+            const auto moving = std::ranges::find_if(readings->monitored, [](const MonitoredValue& one) {
+                return one.settling.state != SettlingState::Settled;
+            });
             titles.push_back(moving == readings->monitored.end() ? readings->monitored.front().title : moving->title);
         }
         chart = historyChart(*readings->history, titles, view);
@@ -175,7 +252,8 @@ void TrustPage::removeFinding() {
     const auto findings = findingsOf(m_session.survey());
     const int row = view("findingsTable")->currentIndex().row();
     if (row >= 0 && static_cast<std::size_t>(row) < findings.size())
-        m_session.edit("Delete finding", withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
+        m_session.edit("Delete finding",
+                       withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
 }
 
 } // namespace pyro

@@ -1,4 +1,5 @@
-// The ledger of the stage Trust: every check with what was found and what was wanted, the findings, and what the solver monitored.
+// The ledger of the stage Trust: every check with what was found and what was wanted, the findings, and what the solver
+// monitored.
 #pragma once
 
 #include "app/ledger/ledger.h"

@@ -40,10 +40,13 @@ void CaseWatch::look() {
             further.push_back(*beside);
         auto stamps = stampsOf(file, further);
         if (me)
-            QMetaObject::invokeMethod(me, [me, file, stamps = std::move(stamps)]() mutable {
-                if (me)
-                    me->take(file, std::move(stamps));
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                me,
+                [me, file, stamps = std::move(stamps)]() mutable {
+                    if (me)
+                        me->take(file, std::move(stamps));
+                },
+                Qt::QueuedConnection);
     });
 }
 

@@ -20,7 +20,8 @@ void answerNextFiles(const QStringList& files) { nextFiles = files; }
 void answerNextQuestion(Answer answer) { nextAnswer = answer; }
 void answerNextNumber(int number) { nextNumber = number; }
 
-std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most) {
+std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least,
+                             int most) {
     if (nextNumber)
         return std::exchange(nextNumber, std::nullopt);
     bool taken = false;

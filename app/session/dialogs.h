@@ -13,7 +13,8 @@ QString openFolder(QWidget* parent, const QString& title);
 QStringList openFiles(QWidget* parent, const QString& title, const QString& filter);
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter);
 
-std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least, int most);
+std::optional<int> askNumber(QWidget* parent, const QString& title, const QString& label, int proposal, int least,
+                             int most);
 
 // Nothing when it was cancelled.
 std::optional<QString> askText(QWidget* parent, const QString& title, const QString& label, const QString& proposal);

@@ -14,7 +14,8 @@ std::optional<Quantity> followedIn(const QuantityList& quantities, const std::st
 }
 
 std::shared_ptr<const SectionPicture> sectionNamed(const std::vector<ShownSection>& sections, const std::string& name) {
-    const auto found = std::ranges::find_if(sections, [&](const ShownSection& one) { return one.view.shown && one.view.name == name; });
+    const auto found = std::ranges::find_if(
+        sections, [&](const ShownSection& one) { return one.view.shown && one.view.name == name; });
     return found == sections.end() ? nullptr : found->picture;
 }
 
@@ -46,7 +47,8 @@ void ExtraKeeper::want(Slot<Key, Made>& slot, const Key& key, const QString& tit
         slot.start();
 }
 
-template <class Key, class Made> void ExtraKeeper::drop(Slot<Key, Made>& slot) {
+template <class Key, class Made>
+void ExtraKeeper::drop(Slot<Key, Made>& slot) {
     slot.wanted.reset();
     slot.made.reset();
 }
@@ -75,13 +77,14 @@ void ExtraKeeper::updatePaths(const Seen& seen) {
     if (key.view.start == PathStart::Section)
         key.sources.section = sectionNamed(seen.sections, key.view.from);
     const auto followed = followedIn(seen.quantities, key.view.quantity, true);
-    want(m_paths, key, "Following " + QString::fromStdString(key.view.quantity), [key, followed, orders = seen.orders](Progress& progress) -> Result<PathPicture> {
-        if (followed)
-            return makePaths(*key.picture, *orders, *followed, key.view, key.sources, progress);
-        PathPicture none;
-        none.why = "this case has no vectors of " + key.view.quantity;
-        return none;
-    });
+    want(m_paths, key, "Following " + QString::fromStdString(key.view.quantity),
+         [key, followed, orders = seen.orders](Progress& progress) -> Result<PathPicture> {
+             if (followed)
+                 return makePaths(*key.picture, *orders, *followed, key.view, key.sources, progress);
+             PathPicture none;
+             none.why = "this case has no vectors of " + key.view.quantity;
+             return none;
+         });
 }
 
 void ExtraKeeper::updateArrows(const Seen& seen) {
@@ -93,13 +96,14 @@ void ExtraKeeper::updateArrows(const Seen& seen) {
             if (section.view.shown && section.picture)
                 key.sections.push_back(section.picture);
     const auto followed = followedIn(seen.quantities, key.view.quantity, false);
-    want(m_arrows, key, "Placing arrows", [key, followed, orders = seen.orders](Progress& progress) -> Result<ArrowPicture> {
-        if (followed)
-            return makeArrows(*key.picture, *orders, *followed, key.view, key.sections, progress);
-        ArrowPicture none;
-        none.why = "this case has no vectors of " + key.view.quantity;
-        return none;
-    });
+    want(m_arrows, key, "Placing arrows",
+         [key, followed, orders = seen.orders](Progress& progress) -> Result<ArrowPicture> {
+             if (followed)
+                 return makeArrows(*key.picture, *orders, *followed, key.view, key.sections, progress);
+             ArrowPicture none;
+             none.why = "this case has no vectors of " + key.view.quantity;
+             return none;
+         });
 }
 
 void ExtraKeeper::updateLevels(const Seen& seen) {

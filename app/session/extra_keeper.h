@@ -51,14 +51,17 @@ private:
         std::vector<std::size_t> parts;
         bool operator==(const LevelKey&) const = default;
     };
-    template <class Key, class Made> struct Slot {
+    template <class Key, class Made>
+    struct Slot {
         std::optional<Key> wanted;
         std::shared_ptr<const Made> made; // the one before stays until the new one is there, on the same picture
         std::function<void()> start;
         bool running = false; // one job at a time: of several requests meanwhile only the last counts
     };
-    template <class Key, class Made, class Make> void want(Slot<Key, Made>& slot, const Key& key, const QString& title, Make make);
-    template <class Key, class Made> static void drop(Slot<Key, Made>& slot);
+    template <class Key, class Made, class Make>
+    void want(Slot<Key, Made>& slot, const Key& key, const QString& title, Make make);
+    template <class Key, class Made>
+    static void drop(Slot<Key, Made>& slot);
 
     void updatePaths(const Seen& seen);
     void updateArrows(const Seen& seen);

@@ -10,7 +10,8 @@
 
 namespace pyro {
 
-FolderDialog::FolderDialog(const QString& folder, const std::vector<FolderCase>& cases, QWidget* parent) : QDialog(parent) {
+FolderDialog::FolderDialog(const QString& folder, const std::vector<FolderCase>& cases, QWidget* parent)
+    : QDialog(parent) {
     setObjectName("folderDialog");
     setWindowTitle("Cases in " + QFileInfo(folder).fileName());
     resize(640, 420);
@@ -20,7 +21,10 @@ FolderDialog::FolderDialog(const QString& folder, const std::vector<FolderCase>&
     m_list->setHeaderLabels({"Case", "Belongs to it", "Size", "Written"});
     for (const auto& one : cases) {
         const QFileInfo info(QString::fromStdString(one.file.string()));
-        auto* item = new QTreeWidgetItem(m_list, QStringList{info.fileName(), QString::fromStdString(one.how), QLocale::c().formattedDataSize(info.size()), QLocale::c().toString(info.lastModified(), "yyyy-MM-dd HH:mm")});
+        auto* item = new QTreeWidgetItem(m_list,
+                                         QStringList{info.fileName(), QString::fromStdString(one.how),
+                                                     QLocale::c().formattedDataSize(info.size()),
+                                                     QLocale::c().toString(info.lastModified(), "yyyy-MM-dd HH:mm")});
         item->setData(0, Qt::UserRole, info.absoluteFilePath());
         item->setCheckState(0, cases.size() == 1 ? Qt::Checked : Qt::Unchecked);
         item->setTextAlignment(2, Qt::AlignRight | Qt::AlignVCenter);
@@ -45,7 +49,8 @@ FolderDialog::FolderDialog(const QString& folder, const std::vector<FolderCase>&
     connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
     auto* layout = new QVBoxLayout(this);
-    layout->addWidget(new QLabel(cases.empty() ? "Nothing in this folder can be opened." : "Tick what to open; several become several cases of one survey."));
+    layout->addWidget(new QLabel(cases.empty() ? "Nothing in this folder can be opened."
+                                               : "Tick what to open; several become several cases of one survey."));
     layout->addWidget(m_list, 1);
     layout->addWidget(buttons);
 }

@@ -31,8 +31,8 @@ public:
              std::function<void(Result<T>)> done);
 
     int running() const { return static_cast<int>(m_running.size()); }
-    QString title() const;  // of the oldest running job
-    double share() const;   // 0..1
+    QString title() const; // of the oldest running job
+    double share() const;  // 0..1
     void cancelAll();
 
 signals:
@@ -78,19 +78,19 @@ void JobList::run(const QString& title, QObject* context, std::function<Result<T
                   std::function<void(Result<T>)> done) {
     int id = 0;
     auto cancel = begin(title, id);
-    m_pool.start([this, id, cancel, context = QPointer<QObject>(context), work = std::move(work),
-                  done = std::move(done)] {
-        JobProgress progress(this, id, cancel);
-        auto result = std::make_shared<Result<T>>(work(progress));
-        QMetaObject::invokeMethod(
-            this,
-            [this, id, context, result, done] {
-                end(id);
-                if (context)
-                    done(std::move(*result));
-            },
-            Qt::QueuedConnection);
-    });
+    m_pool.start(
+        [this, id, cancel, context = QPointer<QObject>(context), work = std::move(work), done = std::move(done)] {
+            JobProgress progress(this, id, cancel);
+            auto result = std::make_shared<Result<T>>(work(progress));
+            QMetaObject::invokeMethod(
+                this,
+                [this, id, context, result, done] {
+                    end(id);
+                    if (context)
+                        done(std::move(*result));
+                },
+                Qt::QueuedConnection);
+        });
 }
 
 } // namespace pyro

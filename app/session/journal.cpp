@@ -22,7 +22,8 @@ std::optional<UnsavedWork> readJournal(const QString& file) {
         auto survey = surveyFromJson(json.at("survey"), file.toStdString());
         if (!survey)
             return std::nullopt;
-        return UnsavedWork{file, QString::fromStdString(json.at("file").get<std::string>()), QFileInfo(file).lastModified(), std::move(*survey)};
+        return UnsavedWork{file, QString::fromStdString(json.at("file").get<std::string>()),
+                           QFileInfo(file).lastModified(), std::move(*survey)};
     } catch (const Json::exception&) {
         return std::nullopt;
     }
@@ -72,8 +73,10 @@ void Journal::write() {
         }
     }
     const Json json{{"file", m_session.file().toStdString()}, {"survey", surveyToJson(m_session.survey())}};
-    const auto written = m_file.isEmpty() ? Done(fail(ErrorCode::WriteFailed, "unsaved work cannot be kept", there.path().toStdString(), "Save often, or check permissions and free space"))
-                                          : writeFileAtomically(m_file.toStdString(), json.dump());
+    const auto written = m_file.isEmpty()
+                             ? Done(fail(ErrorCode::WriteFailed, "unsaved work cannot be kept",
+                                         there.path().toStdString(), "Save often, or check permissions and free space"))
+                             : writeFileAtomically(m_file.toStdString(), json.dump());
     if (!written && !std::exchange(m_complained, true))
         m_session.complain(written.error());
 }

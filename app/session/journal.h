@@ -17,13 +17,15 @@ struct UnsavedWork {
     Survey content;
 };
 
-// Writes the survey within a second whenever it differs from what is saved, and takes the journal away once nothing is unsaved.
+// Writes the survey within a second whenever it differs from what is saved, and takes the journal away once nothing is
+// unsaved.
 class Journal : public QObject {
     Q_OBJECT
 public:
     explicit Journal(Session& session);
 
-    // The newest left by a run that is no longer alive; nothing when there is none. What cannot be read is skipped and stays.
+    // The newest left by a run that is no longer alive; nothing when there is none. What cannot be read is skipped and
+    // stays.
     static std::optional<UnsavedWork> leftBehind();
     static void discard(const UnsavedWork& work);
     // What is unsaved was given up by the user.

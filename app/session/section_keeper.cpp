@@ -16,10 +16,13 @@ bool SectionKeeper::update(const FieldLook& view, const CellOrders* orders,
     std::vector<ShownSection> next;
     for (std::size_t i = 0; i < view.sections.size(); ++i) {
         const auto& wanted = view.sections[i];
-        const auto* known = sameField && i < m_shown.size() && m_shown[i].picture && sameCut(m_shown[i].view, wanted) ? &m_shown[i] : nullptr;
+        const auto* known = sameField && i < m_shown.size() && m_shown[i].picture && sameCut(m_shown[i].view, wanted)
+                                ? &m_shown[i]
+                                : nullptr;
         next.push_back({wanted, known != nullptr ? known->picture : nullptr});
         if (known == nullptr && wanted.shown && orders != nullptr && picture)
-            next.back().picture = std::make_shared<const SectionPicture>(makeSection(picture->opened, *orders, *picture, wanted, parts));
+            next.back().picture = std::make_shared<const SectionPicture>(
+                makeSection(picture->opened, *orders, *picture, wanted, parts));
         changed = changed || next[i].picture != m_shown[i].picture || !(next[i].view == m_shown[i].view);
     }
     m_shown = std::move(next);

@@ -13,7 +13,8 @@ namespace pyro {
 class SurveyCommand final : public QUndoCommand {
 public:
     SurveyCommand(Session& session, const QString& what, Survey next, int mergeKey)
-        : QUndoCommand(what), m_session(session), m_before(session.m_survey), m_after(std::move(next)), m_key(mergeKey) {}
+        : QUndoCommand(what), m_session(session), m_before(session.m_survey), m_after(std::move(next)),
+          m_key(mergeKey) {}
 
     void redo() override { m_session.apply(m_after); }
     void undo() override { m_session.apply(m_before); }
@@ -40,7 +41,9 @@ bool sameBesidesView(Survey a, const Survey& b) {
 
 } // namespace
 
-Session::Session(QObject* parent) : QObject(parent) { connect(&m_watch, &CaseWatch::written, this, &Session::lookForSteps); }
+Session::Session(QObject* parent) : QObject(parent) {
+    connect(&m_watch, &CaseWatch::written, this, &Session::lookForSteps);
+}
 
 QString Session::displayName() const {
     if (!m_survey.title.empty())
@@ -136,7 +139,8 @@ void Session::replace(Survey survey, const QString& file) {
     m_file = file;
     m_undo.clear();
     updateSections();
-    emit changed(Change::Survey | Change::View | Change::Cases | Change::Readings | Change::Picture | Change::Selection);
+    emit changed(Change::Survey | Change::View | Change::Cases | Change::Readings | Change::Picture |
+                 Change::Selection);
     refresh();
 }
 
@@ -164,7 +168,8 @@ ViewState withoutLooks(ViewState view) {
 } // namespace
 
 bool Session::hasUnsavedChanges() const {
-    return !(m_survey == m_saved) && !(withoutLooks(viewOf(m_survey)) == withoutLooks(viewOf(m_saved)) && sameBesidesView(m_survey, m_saved));
+    return !(m_survey == m_saved) &&
+           !(withoutLooks(viewOf(m_survey)) == withoutLooks(viewOf(m_saved)) && sameBesidesView(m_survey, m_saved));
 }
 
 Done Session::openSurvey(const QString& file) {
@@ -183,7 +188,9 @@ Done Session::saveAs(const QString& file) {
     if (full != m_file)
         for (auto& entry : moved.cases) {
             if (!entry.history.empty())
-                entry.history = historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), {})->lexically_proximate(folder).string();
+                entry.history = historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), {})
+                                    ->lexically_proximate(folder)
+                                    .string();
             entry.file = pathOf(entry).lexically_relative(folder).string();
         }
     if (auto saved = saveSurvey(moved, full.toStdString()); !saved)

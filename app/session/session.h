@@ -16,11 +16,11 @@
 namespace pyro {
 
 enum class Change {
-    Survey = 1,    // cases, limits, labels ... anything but the view
-    View = 2,      // stage, visibility, range, unit
-    Cases = 4,     // a case was loaded or failed
-    Readings = 8,  // new readings of the active case
-    Picture = 16,  // new surfaces or values to draw
+    Survey = 1,     // cases, limits, labels ... anything but the view
+    View = 2,       // stage, visibility, range, unit
+    Cases = 4,      // a case was loaded or failed
+    Readings = 8,   // new readings of the active case
+    Picture = 16,   // new surfaces or values to draw
     Selection = 32, // the selected part, section or limit
     Camera = 64,    // the camera was moved from outside the viewport
     Marked = 128    // another place of the chosen gauge is pointed at
@@ -32,32 +32,33 @@ Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
 struct CaseState {
     std::optional<Error> error;
     Series series;
-    int step = 0;             // the one on display
-    bool openingStep = false; // another one is on its way
+    int step = 0;                     // the one on display
+    bool openingStep = false;         // another one is on its way
     std::optional<OpenedCase> opened; // at that step
     QuantityList quantities;
     std::shared_ptr<const Readings> readings;
     std::shared_ptr<const FieldPicture> picture;
     std::shared_ptr<const FieldPicture> preview; // the first one, while the case is being measured
-    std::shared_ptr<const CellOrders> orders; // made when the first section is wanted
+    std::shared_ptr<const CellOrders> orders;    // made when the first section is wanted
     bool ordering = false;
     int evaluation = 0; // counts requests, so that late answers are dropped
     int drawing = 0;
     std::shared_ptr<const std::vector<Readings>> history; // of all steps, for gauges over time
-    struct HistoryKey { // what `history` was read for
+    struct HistoryKey {                                   // what `history` was read for
         std::vector<Gauge> gauges;
         std::map<std::string, Material> materials;
         CaseEntry entry;
         std::vector<Limit> limits; // those that need the fields of each step
         bool operator==(const HistoryKey&) const = default;
     };
-    std::optional<HistoryKey> historyKey; // of the newest one or of the one being read
-    bool historyGrows = false; // steps came since it was read
+    std::optional<HistoryKey> historyKey;                   // of the newest one or of the one being read
+    bool historyGrows = false;                              // steps came since it was read
     std::shared_ptr<const std::vector<LimitReading>> worst; // over all steps, once they are read
-    std::vector<FileStamp> stamps; // of the files as they were read
-    bool looking = false;      // for new steps
-    int waiting = 0;           // files that are being written
-    std::map<std::string, std::map<std::string, std::array<double, 2>>> seenRanges; // SI, by quantity and part, over the steps that were shown
+    std::vector<FileStamp> stamps;                          // of the files as they were read
+    bool looking = false;                                   // for new steps
+    int waiting = 0;                                        // files that are being written
+    // SI, by quantity and part, over the steps that were shown
+    std::map<std::string, std::map<std::string, std::array<double, 2>>> seenRanges;
     std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
 
     Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
@@ -85,7 +86,8 @@ public:
     QString displayName() const;
     QUndoStack& undoStack() { return m_undo; }
     JobList& jobs() { return m_jobs; }
-    // Whether the survey differs from its file in more than what is looked at: stage, case, step, camera, the part that stands alone.
+    // Whether the survey differs from its file in more than what is looked at: stage, case, step, camera, the part that
+    // stands alone.
     bool hasUnsavedChanges() const;
 
     // Edits. Two edits with the same non-negative merge key, one right after the other, become one undo step.
@@ -162,8 +164,8 @@ public:
     // The limit that table and form tell of, by its position in the survey.
     std::optional<std::size_t> selectedLimit() const;
     void selectLimit(std::optional<std::size_t> limit);
-    // The verdicts of the active case, in the order of the survey: the worst over all steps once those are read, else of the step
-    // on display; empty while there are none.
+    // The verdicts of the active case, in the order of the survey: the worst over all steps once those are read, else
+    // of the step on display; empty while there are none.
     std::vector<LimitReading> verdicts() const;
     bool verdictsOverSteps() const;
     // Of every case of the survey that has been judged or could not be read, in its order.
@@ -178,7 +180,8 @@ public:
     // Pins of hotspots that stand out by less are not drawn while the slider is moved; in the gauge's unit.
     double spotFloor() const { return m_spotFloor; }
     void setSpotFloor(double least);
-    // Values of the hotspots of the chosen gauge, or of the first that lists some, when they are of the quantity on display; SI.
+    // Values of the hotspots of the chosen gauge, or of the first that lists some, when they are of the quantity on
+    // display; SI.
     std::vector<double> hotspotLevels() const;
     // Outlines of the cells of the chosen check, metres; as many as can be told apart.
     const std::vector<std::array<Point, 2>>& markedEdges() const { return m_markedEdges; }
@@ -201,7 +204,8 @@ public:
     std::optional<LevelRule> isothermRule() const;
     // Per part of the case on display: the same number for the same material of the survey.
     std::vector<std::size_t> materialGroups() const;
-    // What is drawn of the quantity on display, and the values that are marked by a name in SI; what has none is left out.
+    // What is drawn of the quantity on display, and the values that are marked by a name in SI; what has none is left
+    // out.
     IsolineValues isolines() const;
     std::vector<double> isolineMarks() const;
     // The spacing of the isotherms in the unit on display, chosen or fitted.
@@ -228,11 +232,13 @@ private:
     std::array<double, 2> commonRange() const;
     friend class SurveyCommand;
     void apply(const Survey& survey);
-    std::string storedPath(const std::filesystem::path& file) const; // as the survey names it: relative, once it has a file
+    // as the survey names it: relative, once it has a file
+    std::string storedPath(const std::filesystem::path& file) const;
     void replace(Survey survey, const QString& file);
     void refresh();
     void load(const CaseEntry& entry);
-    // What is known of a case belongs to its entry: two on one file may read it with other materials, powers and splits.
+    // What is known of a case belongs to its entry: two on one file may read it with other materials, powers and
+    // splits.
     using CaseKey = std::string;
     CaseKey keyOf(const CaseEntry& entry) const;
     void takeLook(const CaseKey& key, FirstLook look);

@@ -12,7 +12,8 @@ namespace pyro {
 
 std::optional<std::size_t> Session::selectedGaugeAt() const {
     const auto found = std::ranges::find(m_survey.gauges, m_selectedGauge, &Gauge::id);
-    return found == m_survey.gauges.end() ? std::nullopt : std::optional(static_cast<std::size_t>(found - m_survey.gauges.begin()));
+    return found == m_survey.gauges.end() ? std::nullopt
+                                          : std::optional(static_cast<std::size_t>(found - m_survey.gauges.begin()));
 }
 
 std::string Session::selectedGauge() const { return selectedGaugeAt() ? m_selectedGauge : std::string(); }
@@ -40,7 +41,9 @@ void Session::setSpotFloor(double least) {
 
 void Session::markCells(const Check* check) {
     const auto* state = activeCase();
-    auto edges = check != nullptr && check->cells && state != nullptr && state->opened ? outlinesOf(*state->opened->solved, *check->cells, mostOutlined) : std::vector<std::array<Point, 2>>();
+    auto edges = check != nullptr && check->cells && state != nullptr && state->opened
+                     ? outlinesOf(*state->opened->solved, *check->cells, mostOutlined)
+                     : std::vector<std::array<Point, 2>>();
     if (edges.empty() && m_markedEdges.empty())
         return;
     m_markedEdges = std::move(edges);
@@ -68,7 +71,9 @@ void Session::addHeatThrough(const std::string& boundary) {
     gauge.quantity = "heat_flux";
     gauge.statistic = "integral";
     gauge.unit = "W";
-    const auto same = std::ranges::find_if(m_survey.gauges, [&](const Gauge& one) { return one.where == gauge.where && one.quantity == gauge.quantity && one.statistic == gauge.statistic; });
+    const auto same = std::ranges::find_if(m_survey.gauges, [&](const Gauge& one) {
+        return one.where == gauge.where && one.quantity == gauge.quantity && one.statistic == gauge.statistic;
+    });
     if (same != m_survey.gauges.end())
         return selectGauge(same->id);
     auto next = withGauge(m_survey, std::move(gauge));
@@ -94,7 +99,9 @@ std::vector<ChartCase> Session::chartCases() const {
     return cases;
 }
 
-ChartData Session::chart() const { return chartData(chartOf(m_survey, view().chart), selectedGauge(), m_survey, chartCases()); }
+ChartData Session::chart() const {
+    return chartData(chartOf(m_survey, view().chart), selectedGauge(), m_survey, chartCases());
+}
 
 SurveyRun Session::openRun() const {
     SurveyRun run{m_file.toStdString(), {}};
@@ -120,7 +127,8 @@ std::vector<Limit> withFields(const std::vector<Limit>& limits) {
 
 // Histories are read in the stages Trust, Gauges and Limits only: every step of a series is opened for them.
 void Session::readHistories() {
-    const bool wanted = view().stage == "Trust" || (view().stage == "Gauges" && !m_survey.gauges.empty()) || (view().stage == "Limits" && !m_survey.limits.empty());
+    const bool wanted = view().stage == "Trust" || (view().stage == "Gauges" && !m_survey.gauges.empty()) ||
+                        (view().stage == "Limits" && !m_survey.limits.empty());
     if (!wanted)
         return;
     for (const auto& entry : m_survey.cases) {
@@ -128,7 +136,8 @@ void Session::readHistories() {
         const auto found = m_cases.find(key);
         if (found == m_cases.end() || !found->second.opened || found->second.series.steps.size() < 2)
             continue;
-        if (view().stage == "Trust" && historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), pathOf(entry)))
+        if (view().stage == "Trust" &&
+            historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), pathOf(entry)))
             continue; // the solver's own history tells more than the steps
         auto& state = found->second;
         CaseState::HistoryKey history{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
@@ -141,7 +150,10 @@ void Session::readHistories() {
         measured.cases = {entry};
         m_jobs.run<SurveyRun>(
             "Reading " + QString::fromStdString(entry.name) + " on all steps", this,
-            [measured, file = std::filesystem::path(m_file.toStdString()), known = same ? state.history : nullptr](Progress& progress) { return runSurvey(measured, file, {"", -1, {}, false, known}, progress); },
+            [measured, file = std::filesystem::path(m_file.toStdString()),
+             known = same ? state.history : nullptr](Progress& progress) {
+                return runSurvey(measured, file, {"", -1, {}, false, known}, progress);
+            },
             [this, key, history, document = m_document](Result<SurveyRun> run) {
                 if (document != m_document || m_cases[key].historyKey != history)
                     return;
@@ -169,7 +181,8 @@ void Session::judgeWorst() {
         if (!state.history || state.history->size() < 2 || !changesWithTime(state.series) || m_survey.limits.empty())
             continue;
         if (withFields(m_survey.limits).empty())
-            state.worst = std::make_shared<const std::vector<LimitReading>>(worstLimitsAgain(m_survey, readOverSteps(m_survey.gauges, *state.history), *state.history));
+            state.worst = std::make_shared<const std::vector<LimitReading>>(
+                worstLimitsAgain(m_survey, readOverSteps(m_survey.gauges, *state.history), *state.history));
         else if (state.history->front().limits.size() == m_survey.limits.size())
             state.worst = std::make_shared<const std::vector<LimitReading>>(worstLimits(*state.history));
     }
@@ -189,7 +202,8 @@ std::vector<CaseVerdicts> Session::verdictsOfCases() const {
     std::vector<CaseVerdicts> all;
     for (const auto& entry : m_survey.cases)
         if (const auto* state = stateOf(entry); state != nullptr && (state->readings || state->error))
-            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(m_survey), state->error ? state->error->what : std::string()});
+            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(m_survey),
+                           state->error ? state->error->what : std::string()});
     return all;
 }
 

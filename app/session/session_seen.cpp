@@ -23,7 +23,8 @@ std::vector<std::size_t> Session::litBoundaries() const {
     std::vector<std::size_t> lit;
     if (const auto picture = seenPicture(); picture && view().stage == "Cases")
         for (const auto& name : {m_selectedBoundary, m_pointedBoundary})
-            if (const auto boundary = picture->opened.solved->boundaryNamed(name); boundary && std::ranges::find(lit, *boundary) == lit.end())
+            if (const auto boundary = picture->opened.solved->boundaryNamed(name);
+                boundary && std::ranges::find(lit, *boundary) == lit.end())
                 lit.push_back(*boundary);
     return lit;
 }
@@ -62,7 +63,8 @@ std::vector<double> Session::isolineMarks() const {
     for (const auto& source : values.marksOf) {
         if (source.kind == MarkSource::Kind::Part) {
             for (const auto& limit : m_survey.limits)
-                if (limit.target.kind == TargetKind::Part && limit.target.name == source.name && limit.form == LimitForm::Value && picture->quantity.siUnit == "K")
+                if (limit.target.kind == TargetKind::Part && limit.target.name == source.name &&
+                    limit.form == LimitForm::Value && picture->quantity.siUnit == "K")
                     for (const auto& bound : {limit.max, limit.min})
                         if (bound)
                             marks.push_back(bound->si);
@@ -96,7 +98,8 @@ std::vector<std::size_t> Session::materialGroups() const {
     for (const auto& part : state->opened->solved->parts) {
         const auto note = activeEntry()->parts.find(part.name);
         const bool named = note != activeEntry()->parts.end() && !note->second.material.empty();
-        groups.push_back(known.emplace(named ? "material " + note->second.material : "part " + part.name, known.size()).first->second);
+        groups.push_back(known.emplace(named ? "material " + note->second.material : "part " + part.name, known.size())
+                             .first->second);
     }
     return groups;
 }
@@ -106,7 +109,8 @@ std::optional<LevelRule> Session::isothermRule() const {
     if (!view.field.isotherms.shown || !shownRange())
         return std::nullopt;
     const auto shown = unit();
-    return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery, isolineMarks()};
+    return LevelRule{shown.si(0), shown.si(isothermSpacing()) - shown.si(0), view.field.isotherms.heavyEvery,
+                     isolineMarks()};
 }
 
 std::shared_ptr<const FieldPicture> Session::seenPicture() const {
@@ -198,8 +202,8 @@ const RegionReading* Session::partInFocus() const {
             if (const auto* part = named(limit.target.name))
                 return part;
     }
-    const auto hottest = std::ranges::max_element(
-        visible, {}, [](const RegionReading* part) { return part->max->kelvin; });
+    const auto hottest = std::ranges::max_element(visible, {},
+                                                  [](const RegionReading* part) { return part->max->kelvin; });
     return hottest == visible.end() ? nullptr : *hottest;
 }
 
@@ -215,7 +219,9 @@ bool Session::hasSeveralPictures() const {
 
 namespace {
 
-std::string rangeKey(const Quantity& quantity, const std::string& component) { return quantity.array + (quantity.on == Location::Node ? " on nodes " : " on cells ") + component; }
+std::string rangeKey(const Quantity& quantity, const std::string& component) {
+    return quantity.array + (quantity.on == Location::Node ? " on nodes " : " on cells ") + component;
+}
 
 } // namespace
 
@@ -229,21 +235,25 @@ void Session::keepRanges(CaseState& state) const {
     }
 }
 
-// Of every case on the quantity on display: over the steps that were shown, over all where their readings are known, else over what is stored.
+// Of every case on the quantity on display: over the steps that were shown, over all where their readings are known,
+// else over what is stored.
 std::array<double, 2> Session::commonRange() const {
     auto range = visibleRange();
     const auto picture = seenPicture();
     if (!picture)
         return range;
     const auto view = this->view();
-    const auto take = [&](const std::array<double, 2>& own) { range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])}; };
+    const auto take = [&](const std::array<double, 2>& own) {
+        range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])};
+    };
     for (const auto& entry : m_survey.cases) {
         const auto* state = stateOf(entry);
         if (state == nullptr || !state->opened)
             continue;
         const auto& solved = *state->opened->solved;
         const auto* quantity = state->quantities.named(picture->quantity.name);
-        const auto seen = quantity != nullptr ? state->seenRanges.find(rangeKey(*quantity, view.component)) : state->seenRanges.end();
+        const auto seen = quantity != nullptr ? state->seenRanges.find(rangeKey(*quantity, view.component))
+                                              : state->seenRanges.end();
         for (std::size_t part = 0; part < solved.parts.size(); ++part) {
             if (!view.shows(solved.parts[part].name))
                 continue;
@@ -275,7 +285,8 @@ std::vector<double> Session::hotspotLevels() const {
     const GaugeReading* found = nullptr;
     for (std::size_t i = 0; i < std::min(state->readings->gauges.size(), m_survey.gauges.size()); ++i) {
         const auto& reading = state->readings->gauges[i];
-        if (!reading.derivation || reading.derivation->spots.empty() || m_survey.gauges[i].quantity != picture->quantity.name)
+        if (!reading.derivation || reading.derivation->spots.empty() ||
+            m_survey.gauges[i].quantity != picture->quantity.name)
             continue;
         if (found == nullptr || reading.id == selectedGauge())
             found = &reading;

@@ -6,8 +6,11 @@
 namespace pyro {
 namespace {
 
-bool wasRewritten(const std::filesystem::path& file, const std::vector<FileStamp>& before, const std::vector<FileStamp>& now) {
-    const auto stampIn = [&](const std::vector<FileStamp>& stamps) { return std::ranges::find(stamps, file, &FileStamp::file); };
+bool wasRewritten(const std::filesystem::path& file, const std::vector<FileStamp>& before,
+                  const std::vector<FileStamp>& now) {
+    const auto stampIn = [&](const std::vector<FileStamp>& stamps) {
+        return std::ranges::find(stamps, file, &FileStamp::file);
+    };
     const auto old = stampIn(before);
     const auto fresh = stampIn(now);
     return old != before.end() && fresh != now.end() && *old != *fresh;
@@ -26,7 +29,8 @@ void Session::watchCase() {
     if (entry == nullptr || !m_watching)
         return m_watch.stop();
     const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
-    m_watch.follow(pathOf(*entry), entry->history.empty() ? std::filesystem::path() : *historyFile(*entry, folder, pathOf(*entry)));
+    m_watch.follow(pathOf(*entry),
+                   entry->history.empty() ? std::filesystem::path() : *historyFile(*entry, folder, pathOf(*entry)));
 }
 
 void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps) {
@@ -48,14 +52,16 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
     options.split = entry->wholeSplit();
     m_jobs.run<ReadySeries>(
         "Looking for new steps", this,
-        [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](Progress& progress) { return readySeries(path, wanted, known, options, progress); },
+        [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](
+            Progress& progress) { return readySeries(path, wanted, known, options, progress); },
         [this, key, stamps = std::move(stamps), document = m_document](Result<ReadySeries> ready) {
             if (document != m_document)
                 return;
             m_cases[key].looking = false;
             if (ready)
                 return takeSeries(key, std::move(*ready), stamps);
-            if (ready.error().code == ErrorCode::FileMissing) { // moved or deleted; what is on display stays to be looked at
+            // moved or deleted; what is on display stays to be looked at
+            if (ready.error().code == ErrorCode::FileMissing) {
                 m_cases[key].error = ready.error();
                 m_cases[key].waiting = 0;
                 emit changed(Change::Cases | Change::Readings);
@@ -76,15 +82,18 @@ void Session::takeSeries(const CaseKey& key, ReadySeries ready, std::vector<File
         m_cases.erase(key);
         return load(*entry);
     }
-    const auto shown = state.series.steps.empty() ? pathOf(*entry) : state.series.steps[static_cast<std::size_t>(state.step)].file;
+    const auto shown = state.series.steps.empty() ? pathOf(*entry)
+                                                  : state.series.steps[static_cast<std::size_t>(state.step)].file;
     const bool atEnd = state.step + 1 >= static_cast<int>(state.series.steps.size());
     const bool rewritten = wasRewritten(shown, state.stamps, stamps);
     const bool grew = ready.series.steps.size() != state.series.steps.size();
-    const bool known = std::ranges::none_of(ready.series.steps, [&](const StepFile& step) { return wasRewritten(step.file, state.stamps, stamps); });
+    const bool known = std::ranges::none_of(
+        ready.series.steps, [&](const StepFile& step) { return wasRewritten(step.file, state.stamps, stamps); });
     // What waits is not known yet: it is looked at again whenever it is written to.
     if (ready.waiting > 0)
         std::erase_if(stamps, [&](const FileStamp& stamp) {
-            return std::ranges::find(state.stamps, stamp) == state.stamps.end() && std::ranges::find(ready.series.steps, stamp.file, &StepFile::file) == ready.series.steps.end();
+            return std::ranges::find(state.stamps, stamp) == state.stamps.end() &&
+                   std::ranges::find(ready.series.steps, stamp.file, &StepFile::file) == ready.series.steps.end();
         });
     state.stamps = std::move(stamps);
     state.waiting = ready.waiting;

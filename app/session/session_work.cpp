@@ -19,8 +19,8 @@ std::optional<StepFile> stepBefore(const CaseState& state) {
     return state.series.steps[static_cast<std::size_t>(state.step - 1)];
 }
 
-Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, StepContext context,
-                               const std::optional<StepFile>& before, Progress& progress) {
+Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
+                               StepContext context, const std::optional<StepFile>& before, Progress& progress) {
     std::optional<OpenedCase> last;
     if (before && (context.balances || !survey.gauges.empty())) { // who asks for what is stored between steps
         NoProgress quiet;
@@ -41,13 +41,17 @@ Result<Readings> evaluateAfter(const Survey& survey, const CaseEntry& entry, con
 }
 
 // Whether a case is estimated without what other cases could tell.
-bool lacksPower(const CaseState* state) { return state != nullptr && state->readings && state->readings->estimate && !state->readings->estimate->whyNoPower.empty(); }
+bool lacksPower(const CaseState* state) {
+    return state != nullptr && state->readings && state->readings->estimate &&
+           !state->readings->estimate->whyNoPower.empty();
+}
 
 } // namespace
 
 void Session::openCase(const QString& file) {
     std::error_code ignored;
-    const std::filesystem::path path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()), ignored);
+    const std::filesystem::path path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()),
+                                                                         ignored);
     LookWish wish{.file = path};
     wish.quantity = view().quantity;
     wish.component = componentNamed(view().component);
@@ -71,7 +75,9 @@ void Session::openCase(const QString& file) {
 }
 
 std::string Session::storedPath(const std::filesystem::path& file) const {
-    return (m_file.isEmpty() ? file : file.lexically_relative(std::filesystem::path(m_file.toStdString()).parent_path())).string();
+    return (m_file.isEmpty() ? file
+                             : file.lexically_relative(std::filesystem::path(m_file.toStdString()).parent_path()))
+        .string();
 }
 
 void Session::findCase(const std::string& name, const QString& file) {
@@ -109,9 +115,16 @@ void Session::load(const CaseEntry& entry) {
     const auto path = pathOf(entry);
     const auto key = keyOf(entry);
     m_cases[key].stamps = stampsOf(path);
-    const LookWish wish{path, entry.series, view().step, entry.quantities, view().quantity, componentNamed(view().component), entry.wholeSplit()};
+    const LookWish wish{path,
+                        entry.series,
+                        view().step,
+                        entry.quantities,
+                        view().quantity,
+                        componentNamed(view().component),
+                        entry.wholeSplit()};
     m_jobs.run<FirstLook>(
-        "Reading " + QString::fromStdString(entry.name), this, [wish](Progress& progress) { return firstLook(wish, progress); },
+        "Reading " + QString::fromStdString(entry.name), this,
+        [wish](Progress& progress) { return firstLook(wish, progress); },
         [this, key, document = m_document](Result<FirstLook> look) {
             if (document != m_document)
                 return;
@@ -137,10 +150,10 @@ void Session::takeLook(const CaseKey& key, FirstLook look) {
 }
 
 void Session::measure(const CaseKey& key, OpenedCase opened) {
-    const auto title = "Measuring " + QString::fromStdString(std::filesystem::path(opened.solved->file).stem().string());
+    const auto title = "Measuring " +
+                       QString::fromStdString(std::filesystem::path(opened.solved->file).stem().string());
     m_jobs.run<OpenedCase>(
-        title, this,
-        [opened = std::move(opened)](Progress& progress) { return measured(opened, progress); },
+        title, this, [opened = std::move(opened)](Progress& progress) { return measured(opened, progress); },
         [this, key, document = m_document](Result<OpenedCase> whole) {
             if (document != m_document)
                 return;
@@ -247,9 +260,8 @@ void Session::fitAllSteps() {
         parts.push_back(state->opened->solved->parts[part].name);
     m_jobs.run<std::array<double, 2>>(
         "Reading all steps", this,
-        [series = state->series, choices = entry->quantities, quantity = state->picture->quantity.name, parts](Progress& progress) {
-            return rangeOverSteps(series, choices, quantity, parts, progress);
-        },
+        [series = state->series, choices = entry->quantities, quantity = state->picture->quantity.name,
+         parts](Progress& progress) { return rangeOverSteps(series, choices, quantity, parts, progress); },
         [this, document = m_document](Result<std::array<double, 2>> range) {
             if (document != m_document)
                 return;
@@ -275,7 +287,8 @@ bool isQuick(const OpenedCase& opened) {
 
 } // namespace
 
-// Those that are open, for estimates. One with several times is none: of others it is not said which step belongs to this one's.
+// Those that are open, for estimates. One with several times is none: of others it is not said which step belongs to
+// this one's.
 std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> Session::otherCases() const {
     std::map<std::string, OpenedCase> open;
     for (const auto& entry : m_survey.cases)
@@ -293,7 +306,9 @@ std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> Session::otherCas
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = m_balancesWanted || m_survey.estimate || view().stage == "Gauges" || view().stage == "Trust" || view().stage == "Limits" || view().stage == "Report" || (state.readings && isQuick(*state.opened));
+    context.balances = m_balancesWanted || m_survey.estimate || view().stage == "Gauges" || view().stage == "Trust" ||
+                       view().stage == "Limits" || view().stage == "Report" ||
+                       (state.readings && isQuick(*state.opened));
     if (m_survey.estimate)
         context.otherCase = otherCases();
     context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
@@ -321,7 +336,8 @@ void Session::evaluateCase(const CaseEntry& entry) {
     }
     m_jobs.run<Readings>(
         "Evaluating " + QString::fromStdString(entry.name), this,
-        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state), before = stepBefore(state)](Progress& progress) {
+        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state),
+         before = stepBefore(state)](Progress& progress) {
             return evaluateAfter(survey, entry, opened, step, context, before, progress);
         },
         [this, key = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
@@ -387,16 +403,16 @@ void Session::drawCase(const CaseEntry& entry) {
 void Session::orderCase(const CaseEntry& entry) {
     const auto found = m_cases.find(keyOf(entry));
     const auto wanted = view().field;
-    const bool needed = !wanted.sections.empty() || !wanted.labels.empty() || wanted.paths.shown || wanted.arrows.shown ||
-                        !isolines().surfaces.empty();
-    if (!needed || found == m_cases.end() || !found->second.opened || found->second.orders ||
-        found->second.ordering)
+    const bool needed = !wanted.sections.empty() || !wanted.labels.empty() || wanted.paths.shown ||
+                        wanted.arrows.shown || !isolines().surfaces.empty();
+    if (!needed || found == m_cases.end() || !found->second.opened || found->second.orders || found->second.ordering)
         return;
     found->second.ordering = true;
     m_jobs.run<CellOrders>(
         "Preparing sections of " + QString::fromStdString(entry.name), this,
         [opened = *found->second.opened](Progress& progress) { return makeOrders(opened, progress); },
-        [this, key = found->first, index = found->second.opened->index, document = m_document](Result<CellOrders> orders) {
+        [this, key = found->first, index = found->second.opened->index,
+         document = m_document](Result<CellOrders> orders) {
             if (document != m_document)
                 return;
             m_cases[key].ordering = false;
@@ -420,19 +436,22 @@ void Session::updateSections() {
 
 void Session::updateLabels() {
     const auto* state = activeCase();
-    LabelKey key{view().field.labels, state != nullptr ? state->picture : nullptr, state != nullptr ? state->orders : nullptr};
+    LabelKey key{view().field.labels, state != nullptr ? state->picture : nullptr,
+                 state != nullptr ? state->orders : nullptr};
     if (key == m_labelKey)
         return;
     m_labelKey = std::move(key);
-    m_labels = m_labelKey.picture && m_labelKey.orders ? readLabels(*m_labelKey.picture, *m_labelKey.orders, m_labelKey.places)
-                                                       : std::vector<PinnedLabel>();
+    m_labels = m_labelKey.picture && m_labelKey.orders
+                   ? readLabels(*m_labelKey.picture, *m_labelKey.orders, m_labelKey.places)
+                   : std::vector<PinnedLabel>();
 }
 
 void Session::updateExtras() {
     const auto* state = activeCase();
     if (state == nullptr || !state->readings)
         return m_extras.clear();
-    m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(), m_sections.shown(), visibleParts(), isolines().surfaces});
+    m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(),
+                     m_sections.shown(), visibleParts(), isolines().surfaces});
 }
 
 } // namespace pyro

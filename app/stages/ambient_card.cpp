@@ -12,7 +12,9 @@
 
 namespace pyro {
 
-AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_ambient(new QLineEdit), m_other(new QLineEdit), m_power(new QLineEdit), m_answer(new QLabel) {
+AmbientCard::AmbientCard(Session& session, QWidget* parent)
+    : QFrame(parent), m_session(session), m_ambient(new QLineEdit), m_other(new QLineEdit), m_power(new QLineEdit),
+      m_answer(new QLabel) {
     setObjectName("card");
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(12, 10, 12, 10);
@@ -33,7 +35,9 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
     grid->addWidget(new QLabel("With power"), 3, 0);
     grid->addWidget(m_power, 3, 1);
     int row = 4;
-    for (const auto& [key, text] : {std::pair{"radiation", "Radiation"}, {"natural_convection", "Natural convection"}, {"properties", "Temperature-dependent properties"}}) {
+    for (const auto& [key, text] : {std::pair{"radiation", "Radiation"},
+                                    {"natural_convection", "Natural convection"},
+                                    {"properties", "Temperature-dependent properties"}}) {
         auto* box = new QCheckBox(text);
         box->setObjectName(QString("nonlinear_") + key);
         box->setToolTip("Temperatures are then not in proportion to ambient and power: an estimate is refused");
@@ -54,15 +58,18 @@ AmbientCard::AmbientCard(Session& session, QWidget* parent) : QFrame(parent), m_
         if (entry == nullptr || !m_ambient->isModified())
             return;
         m_ambient->setModified(false);
-        m_session.editOrComplain("Ambient", withAmbient(m_session.survey(), entry->name, m_ambient->text().trimmed().toStdString()));
+        m_session.editOrComplain(
+            "Ambient", withAmbient(m_session.survey(), entry->name, m_ambient->text().trimmed().toStdString()));
     });
     new UnitHint(m_power, [] { return std::string("%"); });
-    for (const auto& [field, edit, unit] : {std::tuple{EstimateField::Ambient, m_other, false}, {EstimateField::Power, m_power, true}})
+    for (const auto& [field, edit, unit] :
+         {std::tuple{EstimateField::Ambient, m_other, false}, {EstimateField::Power, m_power, true}})
         connect(edit, &QLineEdit::editingFinished, this, [this, field, edit, unit] {
             if (!edit->isModified())
                 return;
             edit->setModified(false);
-            const auto text = withUnit(edit->text().trimmed().toStdString(), unit ? std::string("%") : std::string(udunitsName(m_session.view().unit)));
+            const auto text = withUnit(edit->text().trimmed().toStdString(),
+                                       unit ? std::string("%") : std::string(udunitsName(m_session.view().unit)));
             m_session.editOrComplain("Estimate", withEstimate(m_session.survey(), field, text));
         });
     connect(&session, &Session::changed, this, [this](Changes what) {
@@ -76,11 +83,13 @@ QString AmbientCard::answer() const {
     const auto* entry = m_session.activeEntry();
     const auto* state = m_session.activeCase();
     if (!m_session.survey().estimate || entry == nullptr || state == nullptr || !state->readings)
-        return "With the same cooling all temperatures of a linear case move with its environments, and rise with its power.";
+        return "With the same cooling all temperatures of a linear case move with its environments, and rise with its "
+               "power.";
     if (!state->readings->estimate)
         return "Estimating\u2026";
     QStringList lines;
-    for (const auto& sentence : estimateSentences(m_session.survey(), *entry, *state->readings->estimate, m_session.view().unit))
+    for (const auto& sentence :
+         estimateSentences(m_session.survey(), *entry, *state->readings->estimate, m_session.view().unit))
         lines << q(sentence);
     return lines.join("\n");
 }
@@ -92,7 +101,9 @@ void AmbientCard::refresh() {
     if (!m_ambient->hasFocus() || !m_ambient->isModified()) {
         m_ambient->setText(entry != nullptr && entry->ambient ? q(entry->ambient->text) : QString());
         const auto found = state != nullptr && state->readings ? state->readings->ambient : std::nullopt;
-        m_ambient->setPlaceholderText(found ? q(formatTemperature({*found}, m_session.view().unit)) + ", of the environments" : QString("20 degC"));
+        m_ambient->setPlaceholderText(found ? q(formatTemperature({*found}, m_session.view().unit)) +
+                                                  ", of the environments"
+                                            : QString("20 degC"));
     }
     const auto& wish = m_session.survey().estimate;
     const auto show = [](QLineEdit* edit, const std::optional<Written<double>>& value) {

@@ -12,9 +12,8 @@ ArrowCard::ArrowCard(Session& session, QWidget* parent) : FoldCard(parent), m_se
     m_shown = new Switch("arrowSwitch");
     m_shown->setToolTip("Arrows of a flow or of the heat flux on sections and boundaries");
     layOut("Arrows", m_facts, m_shown, buildEditor());
-    connect(m_shown, &Switch::clicked, this, [this](bool on) {
-        edit(on ? "Show arrows" : "Hide arrows", [on](ArrowView& view) { view.shown = on; });
-    });
+    connect(m_shown, &Switch::clicked, this,
+            [this](bool on) { edit(on ? "Show arrows" : "Hide arrows", [on](ArrowView& view) { view.shown = on; }); });
     refresh();
 }
 
@@ -42,15 +41,14 @@ QWidget* ArrowCard::buildEditor() {
     form->addRow(m_sections);
     form->addRow("Boundaries", m_boundaries);
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
-        edit("Quantity of arrows", [name = m_quantity->itemData(at).toString().toStdString()](ArrowView& view) { view.quantity = name; });
+        edit("Quantity of arrows",
+             [name = m_quantity->itemData(at).toString().toStdString()](ArrowView& view) { view.quantity = name; });
     });
     connect(m_spacing, &QLineEdit::editingFinished, this, &ArrowCard::readSpacing);
-    connect(m_scaled, &QCheckBox::clicked, this, [this](bool on) {
-        edit("Length of arrows", [on](ArrowView& view) { view.scaled = on; });
-    });
-    connect(m_sections, &QCheckBox::clicked, this, [this](bool on) {
-        edit("Arrows on sections", [on](ArrowView& view) { view.sections = on; });
-    });
+    connect(m_scaled, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Length of arrows", [on](ArrowView& view) { view.scaled = on; }); });
+    connect(m_sections, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Arrows on sections", [on](ArrowView& view) { view.sections = on; }); });
     connect(m_boundaries, &QListWidget::itemChanged, this, [this](const QListWidgetItem* item) {
         edit("Arrows on a boundary", [item](ArrowView& view) {
             const auto name = item->text().toStdString();
@@ -75,7 +73,8 @@ void ArrowCard::readSpacing() {
     if (fits || (typed && typed->size() == 1 && typed->front() > 0))
         edit("Spacing of arrows", [&](ArrowView& view) { view.spacing = fits ? 0 : 1e-3 * typed->front(); });
     else
-        m_session.complain({ErrorCode::Syntax, "the spacing of arrows is a number above zero", m_spacing->text().toStdString(),
+        m_session.complain({ErrorCode::Syntax, "the spacing of arrows is a number above zero",
+                            m_spacing->text().toStdString(),
                             "Type for example 4, in mm, or leave it empty to fit the model"});
     refresh();
 }
@@ -87,12 +86,16 @@ void ArrowCard::refresh() {
     m_shown->setChecked(view.shown);
     const auto* quantity = state != nullptr ? state->quantities.named(view.quantity) : nullptr;
     if (!view.shown || !arrows)
-        m_facts->setText(view.quantity == "heat_flux" ? "of the heat flux" : "of " + q(view.quantity).replace('_', ' '));
+        m_facts->setText(view.quantity == "heat_flux" ? "of the heat flux"
+                                                      : "of " + q(view.quantity).replace('_', ' '));
     else if (arrows->count() == 0)
         m_facts->setText(q(arrows->why));
     else
-        m_facts->setText(q(fmt::format("{} of {}, {:.3g} mm apart, largest {}", arrows->count(), view.quantity, 1e3 * arrows->spacing,
-                                       quantity != nullptr ? m_session.unitOf(*quantity).text(arrows->longest) : std::string("unknown"))).replace('_', ' '));
+        m_facts->setText(q(fmt::format("{} of {}, {:.3g} mm apart, largest {}", arrows->count(), view.quantity,
+                                       1e3 * arrows->spacing,
+                                       quantity != nullptr ? m_session.unitOf(*quantity).text(arrows->longest)
+                                                           : std::string("unknown")))
+                             .replace('_', ' '));
     const QSignalBlocker quietQuantity(m_quantity);
     const QSignalBlocker quietBoundaries(m_boundaries);
     m_quantity->clear();

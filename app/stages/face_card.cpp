@@ -41,8 +41,10 @@ FaceCard::FaceCard(Session& session, QWidget* parent) : QWidget(parent), m_sessi
     m_material = new QComboBox;
     m_material->setObjectName("faceMaterial");
     m_material->setEditable(true);
-    m_material->completer()->setCompletionMode(QCompleter::PopupCompletion); // completed in place it would choose unasked
-    m_material->setToolTip("Those of the survey, then those that the part's name suggests, then the library. Its values stand under Materials.");
+    // completed in place it would choose unasked
+    m_material->completer()->setCompletionMode(QCompleter::PopupCompletion);
+    m_material->setToolTip("Those of the survey, then those that the part's name suggests, then the library. Its "
+                           "values stand under Materials.");
     form->addRow("Material", m_material);
     m_faceRows = rows(layout, form);
     m_faceName = new QLabel;
@@ -78,7 +80,8 @@ FaceCard::FaceCard(Session& session, QWidget* parent) : QWidget(parent), m_sessi
     m_join->setObjectName("joinFace");
     m_join->setToolTip("Makes this boundary and another one of the same part one boundary");
     patch->addWidget(m_join, 1);
-    m_undivide = small("undivideFaces", "Undo all", "Boundaries as the edges make them: takes every division and joining of this case back");
+    m_undivide = small("undivideFaces", "Undo all",
+                       "Boundaries as the edges make them: takes every division and joining of this case back");
     form->addRow("", m_patchRow);
     connect(m_divide, &QPushButton::clicked, this, &FaceCard::divide);
     connect(m_join, &QComboBox::activated, this, [this](int at) {
@@ -99,7 +102,8 @@ FaceCard::FaceCard(Session& session, QWidget* parent) : QWidget(parent), m_sessi
         const auto text = m_material->currentText().trimmed().toStdString();
         const auto note = entry->parts.find(name);
         if (text != (note == entry->parts.end() ? std::string() : note->second.material))
-            m_session.editOrComplain("Material of part", withPartField(m_session.survey(), entry->name, name, PartNoteField::Material, text));
+            m_session.editOrComplain("Material of part", withPartField(m_session.survey(), entry->name, name,
+                                                                       PartNoteField::Material, text));
     };
     connect(m_material, &QComboBox::textActivated, this, setMaterial);
     connect(m_material->lineEdit(), &QLineEdit::editingFinished, this, setMaterial);
@@ -108,14 +112,19 @@ FaceCard::FaceCard(Session& session, QWidget* parent) : QWidget(parent), m_sessi
         const auto boundary = state != nullptr && state->opened ? chosenBoundary(*state->opened) : std::nullopt;
         const auto* entry = m_session.activeEntry();
         if (boundary && entry != nullptr && m_label->isModified())
-            m_session.editOrComplain("Label boundary", withBoundaryField(m_session.survey(), entry->name, state->opened->solved->boundaries[*boundary].name, BoundaryField::Label, m_label->text().trimmed().toStdString()));
+            m_session.editOrComplain("Label boundary",
+                                     withBoundaryField(m_session.survey(), entry->name,
+                                                       state->opened->solved->boundaries[*boundary].name,
+                                                       BoundaryField::Label, m_label->text().trimmed().toStdString()));
     });
     connect(m_heat, &QPushButton::clicked, this, [this] { emit heatRequested(q(m_session.selectedBoundary())); });
     connect(&session, &Session::changed, this, &FaceCard::refresh);
     refresh();
 }
 
-std::optional<std::size_t> FaceCard::chosenBoundary(const OpenedCase& opened) const { return opened.solved->boundaryNamed(m_session.selectedBoundary()); }
+std::optional<std::size_t> FaceCard::chosenBoundary(const OpenedCase& opened) const {
+    return opened.solved->boundaryNamed(m_session.selectedBoundary());
+}
 
 std::optional<std::size_t> FaceCard::chosenPart(const OpenedCase& opened) const {
     if (const auto part = opened.solved->partNamed(m_session.selectedPart()))
@@ -146,7 +155,9 @@ void FaceCard::divide() {
     const auto* entry = m_session.activeEntry();
     const auto angle = dialogs::askText(this, "Divide boundary", "At edges sharper than", "10 deg");
     if (entry != nullptr && angle)
-        m_session.editOrComplain("Divide boundary", withBoundaryCut(m_session.survey(), entry->name, m_session.selectedBoundary(), angle->trimmed().toStdString()));
+        m_session.editOrComplain("Divide boundary",
+                                 withBoundaryCut(m_session.survey(), entry->name, m_session.selectedBoundary(),
+                                                 angle->trimmed().toStdString()));
 }
 
 // Under the label where the boundary has one, else under both names.
@@ -156,7 +167,9 @@ void FaceCard::join(const QString& with) {
         return;
     const auto boundary = m_session.selectedBoundary();
     const auto note = entry->boundaries.find(boundary);
-    const auto name = note != entry->boundaries.end() && !note->second.label.empty() ? note->second.label : fmt::format("{} + {}", boundary, with.toStdString());
+    const auto name = note != entry->boundaries.end() && !note->second.label.empty()
+                          ? note->second.label
+                          : fmt::format("{} + {}", boundary, with.toStdString());
     auto next = withBoundariesJoined(m_session.survey(), entry->name, name, {boundary, with.toStdString()});
     const bool joined = next.has_value();
     m_session.editOrComplain("Join boundaries", std::move(next));
@@ -196,10 +209,12 @@ void FaceCard::refreshPart(const CaseEntry& entry, const OpenedCase& opened, std
     const auto suggested = suggestedMaterials(shownName(entry, region.name));
     for (const auto& name : suggested)
         add(name);
-    m_material->lineEdit()->setPlaceholderText(suggested.empty() ? QString("Of what it is made") : q(suggested.front()) + "?");
+    m_material->lineEdit()->setPlaceholderText(suggested.empty() ? QString("Of what it is made")
+                                                                 : q(suggested.front()) + "?");
     for (const auto& one : materialLibrary()) {
         add(std::string(one.name));
-        m_material->setItemData(m_material->findText(q(std::string(one.name))), q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
+        m_material->setItemData(m_material->findText(q(std::string(one.name))),
+                                q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
     }
     const auto note = entry.parts.find(region.name);
     m_material->setCurrentText(note == entry.parts.end() ? QString() : q(note->second.material));
@@ -208,7 +223,10 @@ void FaceCard::refreshPart(const CaseEntry& entry, const OpenedCase& opened, std
 void FaceCard::refreshBoundary(const CaseEntry& entry, const OpenedCase& opened, std::size_t boundary) {
     const auto& region = opened.solved->boundaries[boundary];
     m_faceName->setText(q(region.name));
-    m_faceFacts->setText(q(fmt::format("{}, {}{}", extentText(*opened.solved, region, opened.index->boundaries[boundary].size), counted(region.fileCells, opened.solved->plane ? "edge" : "face"), region.patchOf ? "; made by its edges" : "; named in the file")));
+    m_faceFacts->setText(
+        q(fmt::format("{}, {}{}", extentText(*opened.solved, region, opened.index->boundaries[boundary].size),
+                      counted(region.fileCells, opened.solved->plane ? "edge" : "face"),
+                      region.patchOf ? "; made by its edges" : "; named in the file")));
     const auto note = entry.boundaries.find(region.name);
     refreshPatch(entry, opened, boundary);
     if (!m_label->hasFocus() || !m_label->isModified())

@@ -1,4 +1,5 @@
-// The part and the boundary that were clicked at the stage Cases: what they are, and what can be said of them in one step.
+// The part and the boundary that were clicked at the stage Cases: what they are, and what can be said of them in one
+// step.
 #pragma once
 
 #include "app/session/session.h"

@@ -20,13 +20,14 @@ FieldSheet::FieldSheet(Session& session, QWidget* parent) : Sheet(session, "Fiel
     m_digits->setPopupMode(QToolButton::InstantPopup);
     auto* digits = new QMenu(m_digits);
     for (int count = -1; count <= mostDecimals; ++count)
-        connect(digits->addAction(count < 0 ? QString("As usual") : QString("%1 decimals").arg(count)), &QAction::triggered, this, [this, count] {
-            auto view = m_session.view();
-            view.decimals[view.quantity] = count;
-            if (count < 0)
-                view.decimals.erase(view.quantity);
-            m_session.editView("Decimals", view);
-        });
+        connect(digits->addAction(count < 0 ? QString("As usual") : QString("%1 decimals").arg(count)),
+                &QAction::triggered, this, [this, count] {
+                    auto view = m_session.view();
+                    view.decimals[view.quantity] = count;
+                    if (count < 0)
+                        view.decimals.erase(view.quantity);
+                    m_session.editView("Decimals", view);
+                });
     m_digits->setMenu(digits);
     row->addWidget(m_quantity, 1);
     row->addWidget(m_unit);
@@ -77,7 +78,8 @@ QHBoxLayout* FieldSheet::headWithLink(const QString& title, const char* name, co
 }
 
 void FieldSheet::buildShown() {
-    m_layout->addLayout(headWithLink("SHOWN", "addSection", "+ Section", "A section through the hottest visible place (C)",
+    m_layout->addLayout(headWithLink("SHOWN", "addSection", "+ Section",
+                                     "A section through the hottest visible place (C)",
                                      [this] { emit sectionRequested(); }));
     auto* inside = new QWidget;
     inside->setObjectName("cards");
@@ -98,9 +100,11 @@ void FieldSheet::buildShown() {
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(inside);
     m_layout->addWidget(scroll, 1);
-    for (auto* card : {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths), static_cast<FoldCard*>(m_arrows)})
+    for (auto* card :
+         {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths), static_cast<FoldCard*>(m_arrows)})
         connect(card, &FoldCard::toggled, this, &FieldSheet::shareRoom);
-    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view", "Keep everything that is seen now under a name (V)",
+    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view",
+                                     "Keep everything that is seen now under a name (V)",
                                      [this] { emit viewpointRequested({}); }));
     m_viewpoints = new ViewpointList(m_session);
     connect(m_viewpoints, &ViewpointList::keepRequested, this, &FieldSheet::viewpointRequested);
@@ -151,9 +155,11 @@ void FieldSheet::fillQuantities() {
     }
     const auto shown = state->drawn ? state->drawn->first.name : m_session.view().quantity;
     const auto component = q(m_session.view().component);
-    for (int at = m_quantity->count() - 1; at >= 0; --at) // a scalar has no component, so the first of the name is left
+    // a scalar has no component, so the first of the name is left
+    for (int at = m_quantity->count() - 1; at >= 0; --at)
         if (m_quantity->itemData(at) == q(shown) &&
-            (m_quantity->itemData(at, Qt::UserRole + 1).toString() == component || m_quantity->findData(q(shown)) == at)) {
+            (m_quantity->itemData(at, Qt::UserRole + 1).toString() == component ||
+             m_quantity->findData(q(shown)) == at)) {
             m_quantity->setCurrentIndex(at);
             break;
         }
@@ -171,7 +177,8 @@ void FieldSheet::fillUnits() {
         const auto* quantity = state->quantities.named(view.quantity);
         for (const auto& unit : unitChoices(quantity != nullptr ? quantity->siUnit : std::string()))
             m_unit->addItem(q(unit), q(unit));
-        m_unit->setCurrentIndex(m_unit->findData(q(quantity != nullptr ? m_session.unitOf(*quantity).symbol() : std::string())));
+        m_unit->setCurrentIndex(
+            m_unit->findData(q(quantity != nullptr ? m_session.unitOf(*quantity).symbol() : std::string())));
     }
     m_unit->setEnabled(m_unit->count() > 1);
 }

@@ -26,7 +26,8 @@ signals:
 
 private:
     void buildShown();
-    QHBoxLayout* headWithLink(const QString& title, const char* name, const QString& link, const QString& tip, const std::function<void()>& run);
+    QHBoxLayout* headWithLink(const QString& title, const char* name, const QString& link, const QString& tip,
+                              const std::function<void()>& run);
     void refreshShown();
     void shareRoom();
     void refresh();

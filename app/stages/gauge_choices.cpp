@@ -33,15 +33,19 @@ void fillQuantities(QComboBox* box, const Gauge& gauge, const QuantityList& stor
     }
     if (const int at = box->findData(q(gauge.quantity)); at >= 0) {
         box->setCurrentIndex(at);
-        model->item(at)->setText(q(gauge.quantity).replace('_', ' ')); // the gauge's own tells its reason in its reading
+        // the gauge's own tells its reason in its reading
+        model->item(at)->setText(q(gauge.quantity).replace('_', ' '));
     }
 }
 
 GaugeChoices statisticsFor(const Gauge& gauge) {
     GaugeChoices all{{"default (mean)", ""}};
     const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
-    for (const auto* name : balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
-                                    : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95", "integral", "count", "volume_above", "area_above", "profile", "time_to_reach", "duration_above", "time_constant"})
+    for (const auto* name :
+         balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
+                 : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95",
+                                            "integral", "count", "volume_above", "area_above", "profile",
+                                            "time_to_reach", "duration_above", "time_constant"})
         all.push_back({QString(name).replace('_', ' '), name});
     return all;
 }
@@ -63,7 +67,8 @@ GaugeChoices referencesFor(const Session& session, const Gauge& gauge) {
     for (const auto& name : openings)
         all.push_back({"bulk of " + q(name), q(Json{{"bulk", name}}.dump())});
     for (const auto& section : session.view().field.sections)
-        all.push_back({"bulk of section " + q(section.name), q(Json{{"bulk_at", planeWhere(section.plane, {})}}.dump())});
+        all.push_back(
+            {"bulk of section " + q(section.name), q(Json{{"bulk_at", planeWhere(section.plane, {})}}.dump())});
     all.push_back({"2 mm from the wall", q(Json{{"distance", "2 mm"}}.dump())});
     return all;
 }
@@ -74,7 +79,8 @@ GaugeChoices sidesFor(const Session& session) {
         for (const auto& inside : state->readings->environments)
             for (const auto& outside : state->readings->environments)
                 if (inside.temperature > outside.temperature)
-                    all.push_back({q(inside.name + " to " + outside.name), q(Json{{"environments", {inside.name, outside.name}}}.dump())});
+                    all.push_back({q(inside.name + " to " + outside.name),
+                                   q(Json{{"environments", {inside.name, outside.name}}}.dump())});
     return all;
 }
 

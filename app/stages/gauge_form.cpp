@@ -48,13 +48,15 @@ QString extentWord(const Where& where) {
     const auto& shape = found->shape;
     if (std::holds_alternative<LineShape>(shape) || std::holds_alternative<TraceShape>(shape))
         return "length";
-    const bool volume = std::holds_alternative<PointShape>(shape) || (std::holds_alternative<RegionShape>(shape) && found->boundaries.empty());
+    const bool volume = std::holds_alternative<PointShape>(shape) ||
+                        (std::holds_alternative<RegionShape>(shape) && found->boundaries.empty());
     return volume ? "volume" : "area";
 }
 
 } // namespace
 
-GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
+GaugeForm::GaugeForm(Session& session, QWidget* parent)
+    : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
     setObjectName("card");
     m_grid->setContentsMargins(10, 8, 8, 8);
     m_grid->setHorizontalSpacing(6);
@@ -76,7 +78,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     addRow("", m_formulaState);
     m_quantity = choice("gaugeQuantity", "Quantity");
     for (std::size_t i = 0; i < mostPlaces; ++i)
-        m_places.push_back(line(fmt::format("gaugePlace{}", i).c_str(), "", "Three coordinates with their unit: 12, 0, 3 mm; a normal as a direction: 0, 0, 1"));
+        m_places.push_back(line(fmt::format("gaugePlace{}", i).c_str(), "",
+                                "Three coordinates with their unit: 12, 0, 3 mm; a normal as a direction: 0, 0, 1"));
     m_component = choice("gaugeComponent", "Component");
     m_statistic = choice("gaugeStatistic", "Statistic", true);
     m_of = choice("gaugeOf", "Boundary layer of");
@@ -85,7 +88,8 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_reference = choice("gaugeReference", "Reference temperature", true);
     m_wall = choice("gaugeWall", "Wall", true);
     m_complement = choice("gaugeComplement", "Form");
-    m_length = line("gaugeLength", "Length", "Of the body or tube, with its unit: 8 mm; local: the distance from the start of the line");
+    m_length = line("gaugeLength", "Length",
+                    "Of the body or tube, with its unit: 8 mm; local: the distance from the start of the line");
     m_speed = line("gaugeSpeed", "Speed", "Of the flow, with its unit: 0.2 m/s");
     m_power = line("gaugePower", "Divided by power", "With its unit: 12 W; empty: that of the part");
     m_conductivity = line("gaugeConductivity", "Conductivity", "With its unit; empty: that of the part behind");
@@ -93,29 +97,36 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     m_level = line("gaugeLevel", "Level", "With its unit: 85 degC");
     m_final = line("gaugeFinal", "Final value", "That the history approaches, with its unit; empty: extrapolated");
     m_share = line("gaugeShare", "Share of free value", "Where a boundary layer ends: 0.99");
-    m_free = line("gaugeFree", "Free value", "Outside of the boundary layer, with its unit; empty: at the end of the line");
+    m_free = line("gaugeFree", "Free value",
+                  "Outside of the boundary layer, with its unit; empty: at the end of the line");
     m_together = new QCheckBox("For all transmittances");
     m_together->setObjectName("gaugeTogether");
-    m_together->setToolTip("What is set below goes to every transmittance that reads it: environments, dimensions, air, humidities, outside");
+    m_together->setToolTip("What is set below goes to every transmittance that reads it: environments, dimensions, "
+                           "air, humidities, outside");
     addRow("", m_together);
     m_layers = new QPushButton("Layers\u2026");
     m_layers->setObjectName("gaugeLayers");
     addRow("Layers", m_layers);
     m_sides = choice("gaugeSides", "Between");
     m_dimensions = choice("gaugeDimensions", "Dimensions");
-    m_flanks = line("gaugeFlanks", "Plane elements", "Transmittance times length or area of each: 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m. Empty: found in the field");
+    m_flanks = line(
+        "gaugeFlanks", "Plane elements",
+        "Transmittance times length or area of each: 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m. Empty: found in the field");
     m_linear = line("gaugeLinear", "Linear bridges", "That are subtracted too: 0.05 W/(m.K) x 0.9 m; ...");
     m_air = line("gaugeAir", "Room air", "Its temperature: 20 degC");
     m_humidity = line("gaugeHumidity", "Humidity", "Of the room air: 50 %");
     m_outside = line("gaugeOutside", "Outside", "Its temperature: -5 degC");
-    m_surfaceHumidity = line("gaugeSurfaceHumidity", "Surface humidity", "Highest allowed on the surface: 80 % against mould, 100 % against condensation");
+    m_surfaceHumidity = line("gaugeSurfaceHumidity", "Surface humidity",
+                             "Highest allowed on the surface: 80 % against mould, 100 % against condensation");
     m_prominence = line("gaugeProminence", "Prominence", "At least, with its unit: 3 K; empty: 5 % of the range");
     m_drop = line("gaugeDrop", "Extent down to", "How far below each hotspot its region reaches: 3 K");
     m_unit = line("gaugeUnit", "Unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "Decimals", "0 to 9; empty: as many as the value needs");
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
     connect(m_sides, &QComboBox::activated, this, [this](int at) {
-        editAlike("Environments of gauge", "environments", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString()); });
+        editAlike("Environments of gauge", "environments", [&](const Survey& survey, std::size_t gauge) {
+            return withGaugeField(survey, gauge, GaugeField::Where, m_sides->itemData(at).toString().toStdString());
+        });
     });
     m_completer = new QCompleter(this);
     m_completer->setCaseSensitivity(Qt::CaseInsensitive);
@@ -146,18 +157,24 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent) : QFrame(parent), m_sess
     const auto field = [this](QComboBox* box, GaugeField which, const char* what) {
         connect(box, &QComboBox::activated, this, [this, box, which, what](int at) {
             const auto text = box->itemData(at).isValid() ? box->itemData(at).toString() : box->itemText(at);
-            edit(what, [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, which, text.toStdString()); });
+            edit(what, [&](const Survey& survey, std::size_t gauge) {
+                return withGaugeField(survey, gauge, which, text.toStdString());
+            });
         });
     };
     field(m_quantity, GaugeField::Quantity, "Quantity of gauge");
     field(m_component, GaugeField::Component, "Component of gauge");
     field(m_statistic, GaugeField::Statistic, "Statistic of gauge");
     connect(m_unit, &QLineEdit::editingFinished, this, [this] {
-        edit("Unit of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Unit, m_unit->text().trimmed().toStdString()); });
+        edit("Unit of gauge", [&](const Survey& survey, std::size_t gauge) {
+            return withGaugeField(survey, gauge, GaugeField::Unit, m_unit->text().trimmed().toStdString());
+        });
     });
     connect(m_formula, &QLineEdit::textEdited, this, &GaugeForm::checkFormula);
     connect(m_formula, &QLineEdit::editingFinished, this, [this] {
-        edit("Formula of gauge", [&](const Survey& survey, std::size_t gauge) { return withGaugeField(survey, gauge, GaugeField::Formula, m_formula->text().trimmed().toStdString()); });
+        edit("Formula of gauge", [&](const Survey& survey, std::size_t gauge) {
+            return withGaugeField(survey, gauge, GaugeField::Formula, m_formula->text().trimmed().toStdString());
+        });
     });
     key(m_weight, "weight");
     key(m_method, "method");
@@ -221,8 +238,11 @@ void GaugeForm::key(QComboBox* box, const char* key) {
     m_keys[box] = key;
     const auto take = [this, box, key] {
         const int at = box->findText(box->currentText());
-        const auto text = at >= 0 && box->itemData(at).isValid() ? box->itemData(at).toString() : box->currentText().trimmed();
-        editAlike("Gauge: " + m_labels.at(box)->text(), key, [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, text.toStdString()); });
+        const auto text = at >= 0 && box->itemData(at).isValid() ? box->itemData(at).toString()
+                                                                 : box->currentText().trimmed();
+        editAlike("Gauge: " + m_labels.at(box)->text(), key, [&](const Survey& survey, std::size_t gauge) {
+            return withGaugeKey(survey, gauge, key, text.toStdString());
+        });
     };
     connect(box, &QComboBox::activated, this, take);
     if (box->isEditable()) {
@@ -242,19 +262,24 @@ void GaugeForm::key(QLineEdit* edit, const char* key) {
     m_keys[edit] = key;
     hintUnit(edit, key);
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
-        editAlike("Gauge: " + m_labels.at(edit)->text(), key, [&](const Survey& survey, std::size_t gauge) { return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString()); });
+        editAlike("Gauge: " + m_labels.at(edit)->text(), key, [&](const Survey& survey, std::size_t gauge) {
+            return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString());
+        });
     });
 }
 
-void GaugeForm::editAlike(const QString& what, const std::string& key, const std::function<Result<Survey>(const Survey&, std::size_t)>& change) {
-    static constexpr std::array<std::string_view, 6> shared{"environments", "dimensions", "air", "humidity", "outside", "surface_humidity"};
+void GaugeForm::editAlike(const QString& what, const std::string& key,
+                          const std::function<Result<Survey>(const Survey&, std::size_t)>& change) {
+    static constexpr std::array<std::string_view, 6> shared{"environments", "dimensions", "air",
+                                                            "humidity",     "outside",    "surface_humidity"};
     if (m_together->isHidden() || !m_together->isChecked() || std::ranges::find(shared, key) == shared.end())
         return edit(what, change);
     Result<Survey> next = m_session.survey();
     const auto& gauges = m_session.survey().gauges;
     const auto takes = [&](const Gauge& gauge) {
         if (key == "environments")
-            return !gauge.rest.contains("layers") && !gaugeReads(gauge, "humidity") && gauge.quantity != "transmission_coefficient";
+            return !gauge.rest.contains("layers") && !gaugeReads(gauge, "humidity") &&
+                   gauge.quantity != "transmission_coefficient";
         return gaugeReads(gauge, key);
     };
     for (std::size_t i = 0; i < gauges.size() && next; ++i)
@@ -282,7 +307,9 @@ void GaugeForm::checkFormula() {
                     const auto toSi = unit ? conversion(reading.unit, unit->text()) : tl::unexpected(unit.error());
                     if (!toSi)
                         return tl::unexpected(toSi.error().what);
-                    return FormulaValue{reading.isTemperature ? (*toSi)(*reading.value) : toSi->difference(*reading.value), *unit, reading.isTemperature};
+                    return FormulaValue{reading.isTemperature ? (*toSi)(*reading.value)
+                                                              : toSi->difference(*reading.value),
+                                        *unit, reading.isTemperature};
                 }
         return tl::unexpected(fmt::format("there is no gauge \"{}\"", id));
     };
@@ -292,15 +319,19 @@ void GaugeForm::checkFormula() {
     else if (result)
         m_formulaState->setText("in " + q(result->unit.text()) + (result->isTemperature ? ", a temperature" : ""));
     else
-        m_formulaState->setText("<span style='color:#B5121B'>" + text.left(static_cast<int>(result.error().from)).toHtmlEscaped() + "<u>" +
-                                text.mid(static_cast<int>(result.error().from), static_cast<int>(std::max<std::size_t>(1, result.error().to - result.error().from))).toHtmlEscaped() + "</u></span><br>" +
-                                q(result.error().what).toHtmlEscaped());
+        m_formulaState->setText(
+            "<span style='color:#B5121B'>" + text.left(static_cast<int>(result.error().from)).toHtmlEscaped() + "<u>" +
+            text.mid(static_cast<int>(result.error().from),
+                     static_cast<int>(std::max<std::size_t>(1, result.error().to - result.error().from)))
+                .toHtmlEscaped() +
+            "</u></span><br>" + q(result.error().what).toHtmlEscaped());
     int from = m_formula->cursorPosition();
     while (from > 0 && (text[from - 1].isLetterOrNumber() || text[from - 1] == '_'))
         --from;
     const auto word = text.mid(from, m_formula->cursorPosition() - from);
     m_completer->setCompletionPrefix(word);
-    if (m_formula->hasFocus() && word.size() >= 1 && m_completer->completionCount() > 0 && m_completer->currentCompletion() != word)
+    if (m_formula->hasFocus() && word.size() >= 1 && m_completer->completionCount() > 0 &&
+        m_completer->currentCompletion() != word)
         m_completer->complete();
     else
         m_completer->popup()->hide();
@@ -313,10 +344,27 @@ void GaugeForm::refresh() {
         return;
     const auto& gauge = m_session.survey().gauges[*at];
     setText(m_name, q(gauge.id));
-    m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) + elementsText(gauge) : QString("computed from other gauges"));
+    m_place->setText(gauge.formula.empty() ? q(placeText(gauge)) + elementsText(gauge)
+                                           : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_decimals, "decimals"}, {m_final, "final"}, {m_share, "share"}, {m_free, "free"}, {m_surfaceHumidity, "surface_humidity"}, {m_flanks, "flanks"}, {m_linear, "linear"}})
+    for (const auto& [edit, name] : {std::pair{m_length, "length"},
+                                     {m_speed, "speed"},
+                                     {m_power, "per"},
+                                     {m_conductivity, "conductivity"},
+                                     {m_level, "level"},
+                                     {m_air, "air"},
+                                     {m_humidity, "humidity"},
+                                     {m_outside, "outside"},
+                                     {m_prominence, "prominence"},
+                                     {m_drop, "drop"},
+                                     {m_decimals, "decimals"},
+                                     {m_final, "final"},
+                                     {m_share, "share"},
+                                     {m_free, "free"},
+                                     {m_surfaceHumidity, "surface_humidity"},
+                                     {m_flanks, "flanks"},
+                                     {m_linear, "linear"}})
         setText(edit, q(gaugeKey(gauge, name)));
     const auto places = placesOf(gauge);
     for (std::size_t i = 0; i < std::min(places.size(), m_places.size()); ++i) {
@@ -338,7 +386,9 @@ void GaugeForm::refresh() {
 }
 
 void GaugeForm::fillChoices(const Gauge& gauge) {
-    const auto isInUse = [](QComboBox* box) { return box->view()->isVisible() || (box->isEditable() && box->lineEdit()->hasFocus()); };
+    const auto isInUse = [](QComboBox* box) {
+        return box->view()->isVisible() || (box->isEditable() && box->lineEdit()->hasFocus());
+    };
     const auto fill = [&](QComboBox* box, const GaugeChoices& items, const std::string& value) {
         if (isInUse(box))
             return;
@@ -352,15 +402,32 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
         const QSignalBlocker quiet(m_quantity);
         fillQuantities(m_quantity, gauge, state->quantities);
     }
-    fill(m_component, {{"default", ""}, {"along x", "x"}, {"along y", "y"}, {"along z", "z"}, {"normal", "normal"}, {"magnitude", "magnitude"}}, gauge.component);
+    fill(m_component,
+         {{"default", ""},
+          {"along x", "x"},
+          {"along y", "y"},
+          {"along z", "z"},
+          {"normal", "normal"},
+          {"magnitude", "magnitude"}},
+         gauge.component);
     fill(m_statistic, statisticsFor(gauge), gauge.statistic);
-    fill(m_space, {{"default (mean)", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}}, gaugeKey(gauge, "space"));
+    fill(m_space,
+         {{"default (mean)", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}},
+         gaugeKey(gauge, "space"));
     fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
-    fill(m_complement, {{"(T - reference) / (wall - reference)", ""}, {"1 minus that", "true"}}, gaugeKey(gauge, "complement"));
-    fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}}, gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
+    fill(m_complement, {{"(T - reference) / (wall - reference)", ""}, {"1 minus that", "true"}},
+         gaugeKey(gauge, "complement"));
+    fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}},
+         gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
     fill(m_sides, sidesFor(m_session), gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
     fill(m_weight, {{extentWord(gauge.where), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
-    fill(m_method, {{"most accurate available", ""}, {"stored flux", "stored"}, {"conservation", "conservative"}, {"film to the environment", "film"}, {"gradient", "gradient"}}, gaugeKey(gauge, "method"));
+    fill(m_method,
+         {{"most accurate available", ""},
+          {"stored flux", "stored"},
+          {"conservation", "conservative"},
+          {"film to the environment", "film"},
+          {"gradient", "gradient"}},
+         gaugeKey(gauge, "method"));
     auto temperatures = referencesFor(m_session, gauge);
     fill(m_reference, temperatures, gaugeKey(gauge, "reference"));
     temperatures.pop_back();
@@ -373,7 +440,8 @@ void GaugeForm::takePlace(std::size_t place) {
     if (place >= places.size() || m_places[place]->text() == q(typedPlace(places[place])))
         return;
     edit("Place of gauge", [&](const Survey& survey, std::size_t gauge) {
-        return placeOfText(m_places[place]->text().toStdString(), places[place].direction ? "" : "mm").and_then([&](const Point& to) { return withGaugePlace(survey, gauge, place, to); });
+        return placeOfText(m_places[place]->text().toStdString(), places[place].direction ? "" : "mm")
+            .and_then([&](const Point& to) { return withGaugePlace(survey, gauge, place, to); });
     });
 }
 
@@ -382,7 +450,8 @@ void GaugeForm::openLayers() {
     if (!at)
         return;
     auto* dialog = new LayersDialog(m_session.survey(), *at, this);
-    connect(dialog, &LayersDialog::changed, this, [this](const Survey& survey) { m_session.edit("Layers of gauge", survey); });
+    connect(dialog, &LayersDialog::changed, this,
+            [this](const Survey& survey) { m_session.edit("Layers of gauge", survey); });
     dialog->open();
 }
 
@@ -397,13 +466,15 @@ QString GaugeForm::elementsText(const Gauge& gauge) const {
     QString text;
     for (const auto& term : found->derivation->terms)
         if (const auto colon = term.origin.find(": "); colon != std::string::npos)
-            text += QString("\n") + q(term.name.substr(term.name.find("of ") + 3)) + ": " + q(typographic(term.origin.substr(colon + 2)));
+            text += QString("\n") + q(term.name.substr(term.name.find("of ") + 3)) + ": " +
+                    q(typographic(term.origin.substr(colon + 2)));
     return text;
 }
 
 // Only what this quantity reads.
 void GaugeForm::showRows(const Gauge& gauge) {
-    const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) || !gauge.formula.empty();
+    const bool formula = (gauge.where.written.is_null() && !isEnvelopeQuantity(gauge.quantity)) ||
+                         !gauge.formula.empty();
     const auto& name = gauge.quantity;
     const auto row = [this](QWidget* field, bool shown) {
         field->setVisible(shown);
@@ -415,20 +486,44 @@ void GaugeForm::showRows(const Gauge& gauge) {
     const bool layered = gauge.rest.contains("layers");
     const bool humid = gaugeReads(gauge, "humidity");
     row(m_layers, envelope && layered);
-    row(m_together, envelope && !layered && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) { return isEnvelopeQuantity(one.quantity); }) > 1);
+    row(m_together, envelope && !layered && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) {
+                                                return isEnvelopeQuantity(one.quantity);
+                                            }) > 1);
     row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
     row(m_place, !formula);
     const auto places = formula || envelope ? std::size_t(0) : placesOf(gauge).size();
     for (std::size_t i = 0; i < m_places.size(); ++i)
         row(m_places[i], i < places);
     row(m_quantity, !formula);
-    const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name) : std::nullopt;
+    const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name)
+                                                        : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
     row(m_statistic, !formula && (!envelope || name == "temperature_factor"));
     row(m_weight, !formula && gauge.statistic != "hotspots" && kind && kind->components == 1);
-    for (const auto& [field, key] : std::initializer_list<std::pair<QWidget*, const char*>>{
-             {m_dimensions, "dimensions"}, {m_air, "air"}, {m_humidity, "humidity"}, {m_outside, "outside"}, {m_of, "of"}, {m_prominence, "prominence"}, {m_drop, "drop"}, {m_method, "method"},
-             {m_reference, "reference"}, {m_wall, "wall"}, {m_length, "length"}, {m_speed, "speed"}, {m_power, "per"}, {m_conductivity, "conductivity"}, {m_level, "level"}, {m_space, "space"}, {m_complement, "complement"}, {m_final, "final"}, {m_share, "share"}, {m_free, "free"}, {m_surfaceHumidity, "surface_humidity"}, {m_flanks, "flanks"}, {m_linear, "linear"}})
+    for (const auto& [field, key] :
+         std::initializer_list<std::pair<QWidget*, const char*>>{{m_dimensions, "dimensions"},
+                                                                 {m_air, "air"},
+                                                                 {m_humidity, "humidity"},
+                                                                 {m_outside, "outside"},
+                                                                 {m_of, "of"},
+                                                                 {m_prominence, "prominence"},
+                                                                 {m_drop, "drop"},
+                                                                 {m_method, "method"},
+                                                                 {m_reference, "reference"},
+                                                                 {m_wall, "wall"},
+                                                                 {m_length, "length"},
+                                                                 {m_speed, "speed"},
+                                                                 {m_power, "per"},
+                                                                 {m_conductivity, "conductivity"},
+                                                                 {m_level, "level"},
+                                                                 {m_space, "space"},
+                                                                 {m_complement, "complement"},
+                                                                 {m_final, "final"},
+                                                                 {m_share, "share"},
+                                                                 {m_free, "free"},
+                                                                 {m_surfaceHumidity, "surface_humidity"},
+                                                                 {m_flanks, "flanks"},
+                                                                 {m_linear, "linear"}})
         row(field, !formula && gaugeReads(gauge, key));
     m_reading->setText(readingText(gauge));
 }
@@ -449,12 +544,20 @@ QString GaugeForm::readingText(const Gauge& gauge) const {
         const bool over = readsOverSteps(m_session.survey().gauges, gauge);
         if (state == nullptr || !state->readings || (over && !state->history))
             continue;
-        for (const auto& reading : over ? readOverSteps(m_session.survey().gauges, *state->history) : state->readings->gauges)
+        for (const auto& reading :
+             over ? readOverSteps(m_session.survey().gauges, *state->history) : state->readings->gauges)
             if (reading.id == gauge.id) {
-                const auto value = reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature), reading.unit == "1" ? std::string() : unitText(reading.unit)))
-                                   : reading.profile ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(), reading.lacking.empty() ? "" : "; ", reading.lacking)).toHtmlEscaped()
-                                                     : "<span style='color:#B5121B'>not available: " + inWords(reading.why).toHtmlEscaped() + "</span>";
-                words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) + "<b>" + value + "</b>");
+                const auto value =
+                    reading.value ? q(fmt::format("{} {}", gaugeNumber(gauge, *reading.value, reading.isTemperature),
+                                                  reading.unit == "1" ? std::string() : unitText(reading.unit)))
+                    : reading.profile
+                        ? q(fmt::format("a profile of {} points{}{}", reading.profile->s.size(),
+                                        reading.lacking.empty() ? "" : "; ", reading.lacking))
+                              .toHtmlEscaped()
+                        : "<span style='color:#B5121B'>not available: " + inWords(reading.why).toHtmlEscaped() +
+                              "</span>";
+                words.append((m_session.survey().cases.size() > 1 ? q(entry.name).toHtmlEscaped() + "  " : QString()) +
+                             "<b>" + value + "</b>");
             }
     }
     return words.join("<br>");

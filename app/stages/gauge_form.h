@@ -34,7 +34,8 @@ private:
     void key(QLineEdit* edit, const char* key);
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     // The same for all transmittances where that is ticked and they share the key.
-    void editAlike(const QString& what, const std::string& key, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
+    void editAlike(const QString& what, const std::string& key,
+                   const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     void checkFormula();
     void openLayers();
     void takePlace(std::size_t place);

@@ -26,7 +26,8 @@ GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Ga
     auto* again = new QHBoxLayout;
     again->setSpacing(6);
     m_copy = small(again, "duplicateGauge", "Duplicate", "The same gauge once more, to change one thing about it");
-    m_stations = small(again, "stationsOfGauge", "Stations\u2026", "Copies of this point, line or plane at other coordinates along an axis");
+    m_stations = small(again, "stationsOfGauge", "Stations\u2026",
+                       "Copies of this point, line or plane at other coordinates along an axis");
     m_layout->addLayout(again);
     connect(m_copy, &QPushButton::clicked, this, [this] {
         if (const auto at = m_session.selectedGaugeAt())
@@ -34,7 +35,8 @@ GaugesSheet::GaugesSheet(Session& session, QWidget* parent) : Sheet(session, "Ga
     });
     connect(m_stations, &QPushButton::clicked, this, &GaugesSheet::addStations);
     m_remove = button("removeGauge", "Delete this gauge");
-    m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change it; double-click its name or unit there.");
+    m_advice = hint("A gauge is set up once and read on every case and step. Choose one in the table below to change "
+                    "it; double-click its name or unit there.");
     buildMenu();
     connect(point, &QPushButton::clicked, this, &GaugesSheet::pointRequested);
     connect(line, &QPushButton::clicked, this, &GaugesSheet::lineRequested);
@@ -58,11 +60,13 @@ void GaugesSheet::buildMenu() {
     m_traces = m_more->addMenu("Line where a section meets a boundary");
     auto* along = m_more->addMenu("Line through the chosen part");
     for (std::size_t axis = 0; axis < 3; ++axis)
-        connect(along->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addAlong(axis); });
+        connect(along->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this,
+                [this, axis] { addAlong(axis); });
     auto* hottest = m_more->addMenu("Line through the hottest visible place");
     hottest->setObjectName("hottestLineMenu");
     for (std::size_t axis = 0; axis < 3; ++axis)
-        connect(hottest->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this, [this, axis] { addThroughHottest(axis); });
+        connect(hottest->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this,
+                [this, axis] { addThroughHottest(axis); });
     connect(m_more->addAction("Isotherm"), &QAction::triggered, this, [this] {
         const auto range = m_session.visibleRange();
         m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
@@ -79,7 +83,9 @@ void GaugesSheet::buildMenu() {
         });
     };
     const Json inside{{"air", "20 degC"}, {"humidity", "50 %"}};
-    offer("U of layers", "transmittance", {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}}, {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
+    offer("U of layers", "transmittance",
+          {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}},
+           {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
     offer("U between the environments", "transmittance", Json::object());
     offer("Thermal coupling coefficient L", "coupling_coefficient", Json::object());
     offer("Psi of a linear thermal bridge", "linear_transmittance", {{"dimensions", "external"}});
@@ -130,7 +136,9 @@ void GaugesSheet::fillMenus() {
         add(m_sections, section.name, planeWhere(section.plane, {}));
         auto* walls = m_traces->addMenu(q(section.name) + " on");
         for (const auto& boundary : solved.boundaries)
-            add(walls, boundary.name, {{"trace", {{"origin", section.plane.origin}, {"normal", section.plane.normal}}}, {"boundary", boundary.name}});
+            add(walls, boundary.name,
+                {{"trace", {{"origin", section.plane.origin}, {"normal", section.plane.normal}}},
+                 {"boundary", boundary.name}});
     }
     if (solved.boundaries.empty())
         m_traces->clear();
@@ -148,10 +156,13 @@ void GaugesSheet::takeCopies(const QString& what, Result<Survey> next) {
 
 void GaugesSheet::addStations() {
     const auto at = m_session.selectedGaugeAt();
-    const auto text = dialogs::askText(this, "Stations", "Along which axis and where, for example x = 100, 200, 300 mm", "x = ");
+    const auto text = dialogs::askText(this, "Stations", "Along which axis and where, for example x = 100, 200, 300 mm",
+                                       "x = ");
     if (!at || !text)
         return;
-    takeCopies("Gauges at stations", stationsOfText(text->toStdString(), "mm").and_then([&](const Stations& stations) { return withStations(m_session.survey(), *at, stations); }));
+    takeCopies("Gauges at stations", stationsOfText(text->toStdString(), "mm").and_then([&](const Stations& stations) {
+        return withStations(m_session.survey(), *at, stations);
+    }));
 }
 
 void GaugesSheet::addEnvelope(Gauge gauge) {
@@ -169,7 +180,8 @@ void GaugesSheet::addThroughHottest(std::size_t axis) {
     const auto* state = m_session.activeCase();
     const auto place = m_session.hottestVisible();
     if (state == nullptr || !state->opened || !place)
-        return m_session.complain({ErrorCode::NotSupported, "no part with a temperature is visible", "line", "Show one with the eye in the stage Field"});
+        return m_session.complain({ErrorCode::NotSupported, "no part with a temperature is visible", "line",
+                                   "Show one with the eye in the stage Field"});
     auto from = *place;
     auto to = *place;
     from[axis] = m_session.visibleBox()[2 * axis];
@@ -180,9 +192,11 @@ void GaugesSheet::addThroughHottest(std::size_t axis) {
 // Through the middle of the part's box, from one end to the other.
 void GaugesSheet::addAlong(std::size_t axis) {
     const auto* state = m_session.activeCase();
-    const auto part = state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selectedPart()) : std::nullopt;
+    const auto part = state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selectedPart())
+                                                        : std::nullopt;
     if (!part)
-        return m_session.complain({ErrorCode::NotSupported, "no part is chosen", "line", "Click a part in the viewport first"});
+        return m_session.complain(
+            {ErrorCode::NotSupported, "no part is chosen", "line", "Click a part in the viewport first"});
     const auto& box = state->opened->index->parts[*part].box;
     Point from{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
     auto to = from;

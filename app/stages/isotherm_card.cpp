@@ -43,7 +43,8 @@ QWidget* IsothermCard::buildEditor() {
     m_marks = new QLineEdit;
     m_marks->setObjectName("isothermMarks");
     m_marks->setPlaceholderText("110, Amplifier, dew_point");
-    m_marks->setToolTip("Values in the unit on display, and names: a gauge, or a part for its limits; a name follows what it comes to be");
+    m_marks->setToolTip("Values in the unit on display, and names: a gauge, or a part for its limits; a name follows "
+                        "what it comes to be");
     m_surfaces = new QLineEdit;
     m_surfaces->setObjectName("isothermSurfaces");
     m_surfaces->setPlaceholderText("85, 110");
@@ -55,8 +56,8 @@ QWidget* IsothermCard::buildEditor() {
     m_ground->addItem("the quantity", QString("field"));
     m_ground->addItem("nothing", QString("plain"));
     m_ground->addItem("materials", QString("materials"));
-    for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy), static_cast<QWidget*>(m_marks),
-                           static_cast<QWidget*>(m_surfaces)})
+    for (QWidget* field : {static_cast<QWidget*>(m_spacing), static_cast<QWidget*>(m_heavy),
+                           static_cast<QWidget*>(m_marks), static_cast<QWidget*>(m_surfaces)})
         field->setFocusPolicy(Qt::ClickFocus);
     form->addRow("Spacing", m_spacing);
     form->addRow("Index line", m_heavy);
@@ -67,15 +68,13 @@ QWidget* IsothermCard::buildEditor() {
     connect(m_spacing, &QLineEdit::editingFinished, this, &IsothermCard::readSpacing);
     connect(m_marks, &QLineEdit::editingFinished, this, &IsothermCard::readMarks);
     connect(m_surfaces, &QLineEdit::editingFinished, this, &IsothermCard::readSurfaces);
-    connect(m_heavy, &QSpinBox::valueChanged, this, [this](int every) {
-        edit("Index lines", [every](IsothermView& view) { view.heavyEvery = every; });
-    });
+    connect(m_heavy, &QSpinBox::valueChanged, this,
+            [this](int every) { edit("Index lines", [every](IsothermView& view) { view.heavyEvery = every; }); });
     connect(m_ground, &QComboBox::activated, this, [this](int at) {
         edit("What surfaces show", [at](IsothermView& view) { view.ground = static_cast<Ground>(at); });
     });
-    connect(m_labels, &QCheckBox::clicked, this, [this](bool on) {
-        edit("Labels of isolines", [on](IsothermView& view) { view.labels = on; });
-    });
+    connect(m_labels, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Labels of isolines", [on](IsothermView& view) { view.labels = on; }); });
     return editor;
 }
 
@@ -99,7 +98,8 @@ void IsothermCard::readSpacing() {
     else if (read && spacing > 0)
         editValues("Spacing of isolines", [spacing](IsolineValues& values) { values.spacing = spacing; });
     else
-        m_session.complain({ErrorCode::Syntax, "the spacing of isolines is a number above zero", text.toStdString(), "Type for example 5, or leave it empty to fit the range"});
+        m_session.complain({ErrorCode::Syntax, "the spacing of isolines is a number above zero", text.toStdString(),
+                            "Type for example 5, or leave it empty to fit the range"});
     refresh();
 }
 
@@ -110,7 +110,8 @@ std::optional<MarkSource> IsothermCard::sourceNamed(const QString& word) const {
         return MarkSource{MarkSource::Kind::Gauge, name};
     const auto* entry = m_session.activeEntry();
     for (const auto& limit : survey.limits)
-        if (limit.target.kind == TargetKind::Part && (limit.target.name == name || (entry != nullptr && shownName(*entry, limit.target.name) == name)))
+        if (limit.target.kind == TargetKind::Part &&
+            (limit.target.name == name || (entry != nullptr && shownName(*entry, limit.target.name) == name)))
             return MarkSource{MarkSource::Kind::Part, limit.target.name};
     return std::nullopt;
 }
@@ -125,8 +126,9 @@ void IsothermCard::readMarks() {
         } else if (const auto source = sourceNamed(word.trimmed()))
             typed.marksOf.push_back(*source);
         else
-            return m_session.complain({ErrorCode::NameUnknown, "this is neither a number nor a gauge nor a part with a limit", word.trimmed().toStdString(),
-                                       "Type values in the unit on display, or names, separated by commas"});
+            return m_session.complain(
+                {ErrorCode::NameUnknown, "this is neither a number nor a gauge nor a part with a limit",
+                 word.trimmed().toStdString(), "Type values in the unit on display, or names, separated by commas"});
     }
     editValues("Marked isolines", [&](IsolineValues& values) {
         values.marks = typed.marks;
@@ -137,9 +139,11 @@ void IsothermCard::readMarks() {
 void IsothermCard::readSurfaces() {
     auto typed = typedNumbers(m_surfaces->text());
     if (!typed)
-        return m_session.complain({ErrorCode::Syntax, "surfaces are told by numbers", m_surfaces->text().toStdString(), "Type values in the unit on display, separated by commas"});
+        return m_session.complain({ErrorCode::Syntax, "surfaces are told by numbers", m_surfaces->text().toStdString(),
+                                   "Type values in the unit on display, separated by commas"});
     if (typed->size() > mostSurfaces)
-        return m_session.complain({ErrorCode::WrongType, fmt::format("there can be {} surfaces", mostSurfaces), m_surfaces->text().toStdString(), "Leave some out"});
+        return m_session.complain({ErrorCode::WrongType, fmt::format("there can be {} surfaces", mostSurfaces),
+                                   m_surfaces->text().toStdString(), "Leave some out"});
     for (auto& value : *typed)
         value = m_session.unit().si(value);
     editValues("Surfaces of one value", [&](IsolineValues& values) { values.surfaces = *typed; });
@@ -157,9 +161,11 @@ QString IsothermCard::surfaceFacts() const {
     for (const auto& level : levels->levels) {
         QStringList parts;
         for (const auto& [part, above] : level.parts)
-            parts.append(q(fmt::format("{} {} ({})", shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name),
+            parts.append(q(fmt::format("{} {} ({})",
+                                       shownName(*m_session.activeEntry(), state->opened->solved->parts[part].name),
                                        formatShare(above.share()), formatExtent(above.volume, 3))));
-        lines.append("above <b>" + q(m_session.unit().text(level.value)) + "</b>: " + (parts.isEmpty() ? QString("nothing") : parts.join(", ")));
+        lines.append("above <b>" + q(m_session.unit().text(level.value)) +
+                     "</b>: " + (parts.isEmpty() ? QString("nothing") : parts.join(", ")));
     }
     return lines.join("<br>");
 }
@@ -172,7 +178,9 @@ void IsothermCard::refresh() {
     const bool onNodes = state == nullptr || !state->picture || state->picture->quantity.on == Location::Node;
     setTitle(!picture || picture->quantity.name == "temperature" ? "Isotherms" : "Isolines");
     m_shown->setChecked(isotherms.shown);
-    m_facts->setText(onNodes ? q(fmt::format("every {:.4g} {}", m_session.isothermSpacing(), m_session.unit().differenceSymbol())) : QString("none: the values are stored on cells"));
+    m_facts->setText(
+        onNodes ? q(fmt::format("every {:.4g} {}", m_session.isothermSpacing(), m_session.unit().differenceSymbol()))
+                : QString("none: the values are stored on cells"));
     const QSignalBlocker quiet(m_heavy);
     m_heavy->setValue(isotherms.heavyEvery);
     m_labels->setChecked(isotherms.labels);
@@ -187,7 +195,9 @@ void IsothermCard::refresh() {
     };
     auto marks = written(values.marks);
     for (const auto& source : values.marksOf)
-        marks.append(q(source.kind == MarkSource::Kind::Part && m_session.activeEntry() != nullptr ? shownName(*m_session.activeEntry(), source.name) : source.name));
+        marks.append(q(source.kind == MarkSource::Kind::Part && m_session.activeEntry() != nullptr
+                           ? shownName(*m_session.activeEntry(), source.name)
+                           : source.name));
     if (!m_marks->hasFocus())
         m_marks->setText(marks.join(", "));
     if (!m_surfaces->hasFocus())

@@ -1,4 +1,5 @@
-// The isotherms in the sheet of the stage Field: switch, spacing, heavy lines, values and names that are marked, labels.
+// The isotherms in the sheet of the stage Field: switch, spacing, heavy lines, values and names that are marked,
+// labels.
 #pragma once
 
 #include "app/session/session.h"

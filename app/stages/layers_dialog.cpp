@@ -1,10 +1,10 @@
 #include "app/stages/layers_dialog.h"
 
 #include "app/theme/theme.h"
-#include "core/survey/material_library.h"
+#include "app/theme/unit_field.h"
 #include "core/envelope/moisture.h"
 #include "core/survey/conductivities.h"
-#include "app/theme/unit_field.h"
+#include "core/survey/material_library.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/unit.h"
 #include "render/text.h"
@@ -30,17 +30,23 @@ public:
     QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem&, const QModelIndex&) const override {
         auto* box = new QComboBox(parent);
         box->setEditable(true);
-        box->completer()->setCompletionMode(QCompleter::PopupCompletion); // completed in place, "brick of" would become a brick unasked
+        box->completer()->setCompletionMode(
+            QCompleter::PopupCompletion); // completed in place, "brick of" would become a brick unasked
         for (const auto& one : conductivitiesOf(m_survey))
             box->addItem(q(one.name));
         for (const auto& one : materialLibrary()) {
             box->addItem(q(one.name));
-            box->setItemData(box->count() - 1, q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)), Qt::ToolTipRole);
+            box->setItemData(box->count() - 1, q(fmt::format("{:g} W/(m\u00b7K); {}", one.conductivity, one.source)),
+                             Qt::ToolTipRole);
         }
         return box;
     }
-    void setEditorData(QWidget* editor, const QModelIndex& index) const override { static_cast<QComboBox*>(editor)->setEditText(index.data().toString()); }
-    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override { model->setData(index, static_cast<QComboBox*>(editor)->currentText()); }
+    void setEditorData(QWidget* editor, const QModelIndex& index) const override {
+        static_cast<QComboBox*>(editor)->setEditText(index.data().toString());
+    }
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override {
+        model->setData(index, static_cast<QComboBox*>(editor)->currentText());
+    }
 
 private:
     const Survey& m_survey;
@@ -57,13 +63,15 @@ QLineEdit* field(const char* name, const QString& text, const QString& tip) {
 } // namespace
 
 LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
-    : QDialog(parent), m_survey(std::move(survey)), m_gauge(gauge), m_table(new QTableWidget(0, 4)), m_inner(new QComboBox), m_result(new QLabel), m_moisture(new QLabel), m_chart(new QCustomPlot) {
+    : QDialog(parent), m_survey(std::move(survey)), m_gauge(gauge), m_table(new QTableWidget(0, 4)),
+      m_inner(new QComboBox), m_result(new QLabel), m_moisture(new QLabel), m_chart(new QCustomPlot) {
     setObjectName("layersDialog");
     setAttribute(Qt::WA_DeleteOnClose);
     setWindowTitle("Layers of " + q(m_survey.gauges[gauge].id));
     resize(860, 560);
     m_table->setObjectName("layersTable");
-    m_table->setHorizontalHeaderLabels({"Layer, from inside to outside", "Thickness", "W/(m\u00b7K) or R", "R, m\u00b2\u00b7K/W"});
+    m_table->setHorizontalHeaderLabels(
+        {"Layer, from inside to outside", "Thickness", "W/(m\u00b7K) or R", "R, m\u00b2\u00b7K/W"});
     m_table->horizontalHeader()->setSectionResizeMode(LayerName, QHeaderView::Stretch);
     m_table->verticalHeader()->setDefaultSectionSize(26);
     m_table->setSelectionBehavior(QAbstractItemView::SelectRows);
@@ -85,8 +93,11 @@ LayersDialog::LayersDialog(Survey survey, std::size_t gauge, QWidget* parent)
     small("layerRemove", "Delete", [this] { removeRow(); });
     buttons->addStretch();
     m_inner->setObjectName("layersInner");
-    for (const auto& [text, direction] : {std::pair{"sideways", HeatFlowDirection::Horizontal}, {"upwards", HeatFlowDirection::Upwards}, {"downwards", HeatFlowDirection::Downwards}})
-        m_inner->addItem(QString("heat flows %1: %2").arg(text).arg(innerSurfaceResistance(direction), 0, 'f', 2), innerSurfaceResistance(direction));
+    for (const auto& [text, direction] : {std::pair{"sideways", HeatFlowDirection::Horizontal},
+                                          {"upwards", HeatFlowDirection::Upwards},
+                                          {"downwards", HeatFlowDirection::Downwards}})
+        m_inner->addItem(QString("heat flows %1: %2").arg(text).arg(innerSurfaceResistance(direction), 0, 'f', 2),
+                         innerSurfaceResistance(direction));
     m_outer = field("layersOuter", "0.04", "Outer surface resistance in m\u00b2\u00b7K/W");
     m_inside = field("layersInside", "20 degC", "Temperature inside");
     m_outside = field("layersOutside", "-5 degC", "Temperature outside");
@@ -204,14 +215,22 @@ void LayersDialog::removeRow() {
 void LayersDialog::readGauge() {
     m_filling = true;
     const auto& rest = m_survey.gauges[m_gauge].rest;
-    const auto text = [](const Json& layer, const char* key) { return !layer.contains(key) ? QString() : q(layer[key].is_string() ? layer[key].get<std::string>() : layer[key].dump()); };
+    const auto text = [](const Json& layer, const char* key) {
+        return !layer.contains(key) ? QString()
+                                    : q(layer[key].is_string() ? layer[key].get<std::string>() : layer[key].dump());
+    };
     for (const auto& layer : rest.value("layers", Json::array())) {
         const auto name = layer.contains("material") ? text(layer, "material") : text(layer, "name");
-        const auto value = layer.contains("resistance") ? "R " + text(layer, "resistance") : layer.contains("conductivity") ? text(layer, "conductivity") : conductivityText(name);
+        const auto value = layer.contains("resistance")     ? "R " + text(layer, "resistance")
+                           : layer.contains("conductivity") ? text(layer, "conductivity")
+                                                            : conductivityText(name);
         addRow(name, q(withUnit(text(layer, "thickness").toStdString(), "m")), value); // bare in the survey: SI
     }
-    if (const auto surfaces = rest.find("resistances"); surfaces != rest.end() && surfaces->is_array() && surfaces->size() == 2) {
-        const auto si = [](const Json& json) { return parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), "m2.K/W"); };
+    if (const auto surfaces = rest.find("resistances");
+        surfaces != rest.end() && surfaces->is_array() && surfaces->size() == 2) {
+        const auto si = [](const Json& json) {
+            return parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), "m2.K/W");
+        };
         if (const auto inner = si((*surfaces)[0])) {
             int at = -1;
             for (int i = 0; i < m_inner->count(); ++i)
@@ -254,14 +273,16 @@ Json LayersDialog::layers() const {
 void LayersDialog::take() {
     auto& rest = m_survey.gauges[m_gauge].rest;
     rest["layers"] = layers();
-    rest["resistances"] = Json::array({fmt::format("{:g} m2.K/W", m_inner->currentData().toDouble()), m_outer->text().trimmed().toStdString()});
+    rest["resistances"] = Json::array(
+        {fmt::format("{:g} m2.K/W", m_inner->currentData().toDouble()), m_outer->text().trimmed().toStdString()});
     refresh();
     emit changed(m_survey);
 }
 
 void LayersDialog::refresh() {
     const auto& rest = m_survey.gauges[m_gauge].rest;
-    const auto element = elementOf(layers(), rest.contains("resistances") ? &rest["resistances"] : nullptr, conductivitiesOf(m_survey));
+    const auto element = elementOf(layers(), rest.contains("resistances") ? &rest["resistances"] : nullptr,
+                                   conductivitiesOf(m_survey));
     m_chart->setVisible(element.has_value());
     m_moisture->setVisible(element.has_value());
     if (!element) {
@@ -271,15 +292,23 @@ void LayersDialog::refresh() {
     }
     m_filling = true;
     for (int row = 0; row < m_table->rowCount(); ++row)
-        m_table->item(row, Resistance)->setText(q(fmt::format("{:.4g}", element->layers[static_cast<std::size_t>(row)].resistance())));
+        m_table->item(row, Resistance)
+            ->setText(q(fmt::format("{:.4g}", element->layers[static_cast<std::size_t>(row)].resistance())));
     m_filling = false;
-    m_result->setText(q(fmt::format("R = {:.4f} m\u00b2\u00b7K/W     <b>U = {:.4f} W/(m\u00b2\u00b7K)</b>", totalResistance(*element), transmittance(*element))));
-    const auto temperature = [this](const QLineEdit* edit) { return parseTemperature(withUnit(edit->text().trimmed().toStdString(), shownTemperature())); };
+    m_result->setText(q(fmt::format("R = {:.4f} m\u00b2\u00b7K/W     <b>U = {:.4f} W/(m\u00b2\u00b7K)</b>",
+                                    totalResistance(*element), transmittance(*element))));
+    const auto temperature = [this](const QLineEdit* edit) {
+        return parseTemperature(withUnit(edit->text().trimmed().toStdString(), shownTemperature()));
+    };
     const auto inside = temperature(m_inside);
     const auto outside = temperature(m_outside);
     const auto humidity = parseMeasured(withUnit(m_humidity->text().trimmed().toStdString(), "%"), "1");
-    const auto* wrong = !inside ? &inside.error() : !outside ? &outside.error() : !humidity ? &humidity.error() : nullptr;
-    const auto moisture = wrong != nullptr ? tl::unexpected(*wrong) : moistureOf(*element, inside->kelvin, outside->kelvin, *humidity);
+    const auto* wrong = !inside     ? &inside.error()
+                        : !outside  ? &outside.error()
+                        : !humidity ? &humidity.error()
+                                    : nullptr;
+    const auto moisture = wrong != nullptr ? tl::unexpected(*wrong)
+                                           : moistureOf(*element, inside->kelvin, outside->kelvin, *humidity);
     if (!moisture) {
         m_moisture->setText("<span style='color:#B5121B'>" + q(moisture.error().what).toHtmlEscaped() + "</span>");
         return;

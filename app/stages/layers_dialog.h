@@ -2,8 +2,8 @@
 // whether moisture has a chance.
 #pragma once
 
-#include "core/survey/survey.h"
 #include "core/envelope/plane_layers.h"
+#include "core/survey/survey.h"
 
 #include <QComboBox>
 #include <QDialog>

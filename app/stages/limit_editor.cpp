@@ -21,7 +21,9 @@ constexpr std::array<FormChoice, 6> forms{{{LimitForm::Value, "temperature or va
                                            {LimitForm::ShareAbove, "share above a level", true, true, false},
                                            {LimitForm::DurationAbove, "time above a level", true, true, true}}};
 
-bool fits(const FormChoice& choice, TargetKind kind) { return kind == TargetKind::Part ? choice.part : kind == TargetKind::Boundary ? choice.boundary : choice.gauge; }
+bool fits(const FormChoice& choice, TargetKind kind) {
+    return kind == TargetKind::Part ? choice.part : kind == TargetKind::Boundary ? choice.boundary : choice.gauge;
+}
 
 // The unit that an empty field shows by way of example.
 QString example(const Limit& limit, LimitField field) {
@@ -40,7 +42,8 @@ QString example(const Limit& limit, LimitField field) {
 
 } // namespace
 
-LimitEditor::LimitEditor(Session& session, QWidget* parent) : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
+LimitEditor::LimitEditor(Session& session, QWidget* parent)
+    : QFrame(parent), m_session(session), m_grid(new QGridLayout(this)) {
     setObjectName("card");
     m_grid->setContentsMargins(12, 10, 12, 10);
     m_grid->setHorizontalSpacing(8);
@@ -94,14 +97,17 @@ void LimitEditor::line(const char* name, const QString& title, LimitField field)
     m_lines.push_back({edit, field});
     new UnitHint(edit, [this, field] {
         const auto at = m_session.selectedLimit();
-        return at && *at < m_session.survey().limits.size() ? typedUnit(m_session.survey(), m_session.survey().limits[*at], field, m_session.view()) : std::string();
+        return at && *at < m_session.survey().limits.size()
+                   ? typedUnit(m_session.survey(), m_session.survey().limits[*at], field, m_session.view())
+                   : std::string();
     });
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, field] {
         const auto at = m_session.selectedLimit();
         if (!at || !edit->isModified())
             return;
         edit->setModified(false);
-        m_session.editOrComplain("Limit", withLimitField(m_session.survey(), *at, field, edit->text().trimmed().toStdString()));
+        m_session.editOrComplain("Limit",
+                                 withLimitField(m_session.survey(), *at, field, edit->text().trimmed().toStdString()));
         refresh();
     });
 }
@@ -111,7 +117,9 @@ void LimitEditor::about() {
     if (!at || m_target->currentIndex() < 0)
         return;
     const auto target = m_target->currentData().toStringList();
-    const auto kind = target[0] == "part" ? TargetKind::Part : target[0] == "boundary" ? TargetKind::Boundary : TargetKind::Gauge;
+    const auto kind = target[0] == "part"       ? TargetKind::Part
+                      : target[0] == "boundary" ? TargetKind::Boundary
+                                                : TargetKind::Gauge;
     auto form = static_cast<LimitForm>(m_form->currentData().toInt());
     if (const auto choice = std::ranges::find(forms, form, &FormChoice::form); !fits(*choice, kind))
         form = LimitForm::Value;
@@ -123,7 +131,9 @@ void LimitEditor::fillTargets(const Limit& limit) {
     const auto add = [&](TargetKind kind, const std::string& name) {
         const auto word = q(std::string(targetKindName(kind)));
         const auto* entry = m_session.activeEntry();
-        m_target->addItem(kind == TargetKind::Part && entry != nullptr ? q(shownName(*entry, name)) : word + " " + q(name), QStringList{word, q(name)});
+        m_target->addItem(kind == TargetKind::Part && entry != nullptr ? q(shownName(*entry, name))
+                                                                       : word + " " + q(name),
+                          QStringList{word, q(name)});
         if (limit.target == LimitTarget{kind, name})
             m_target->setCurrentIndex(m_target->count() - 1);
     };
@@ -137,7 +147,8 @@ void LimitEditor::fillTargets(const Limit& limit) {
     for (const auto& gauge : m_session.survey().gauges)
         add(TargetKind::Gauge, gauge.id);
     for (int i = 0; i < m_target->count(); ++i)
-        known = known || m_target->itemData(i).toStringList() == QStringList{q(std::string(targetKindName(limit.target.kind))), q(limit.target.name)};
+        known = known || m_target->itemData(i).toStringList() ==
+                             QStringList{q(std::string(targetKindName(limit.target.kind))), q(limit.target.name)};
     if (!known) // what the case does not have stays as it is written
         add(limit.target.kind, limit.target.name);
 }
@@ -177,7 +188,8 @@ void LimitEditor::refresh() {
             break;
         case LimitField::Above:
             line.edit->setText(limit.above ? q(limit.above->text) : q(limit.than));
-            line.edit->setPlaceholderText(limit.form == LimitForm::Difference ? "name of a gauge" : "the case's ambient");
+            line.edit->setPlaceholderText(limit.form == LimitForm::Difference ? "name of a gauge"
+                                                                              : "the case's ambient");
             break;
         case LimitField::Max:
             line.edit->setText(text(limit.max));

@@ -11,8 +11,10 @@
 
 namespace pyro {
 
-LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames names, const QString& file, QWidget* parent)
-    : QDialog(parent), m_sheets(std::move(sheets)), m_names(std::move(names)), m_file(file), m_sheet(new QComboBox), m_unit(new QComboBox), m_table(new QTableWidget), m_facts(new QLabel) {
+LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames names, const QString& file,
+                                     QWidget* parent)
+    : QDialog(parent), m_sheets(std::move(sheets)), m_names(std::move(names)), m_file(file), m_sheet(new QComboBox),
+      m_unit(new QComboBox), m_table(new QTableWidget), m_facts(new QLabel) {
     setObjectName("limitImport");
     setWindowTitle("Limits of " + file);
     resize(860, 460);
@@ -25,7 +27,8 @@ LimitImportDialog::LimitImportDialog(std::vector<TableSheet> sheets, LimitNames 
     m_unit->setObjectName("importUnit");
     m_table->setObjectName("importTable");
     m_table->setColumnCount(6);
-    m_table->setHorizontalHeaderLabels({"Import", "As written", "Limit on", "Allowed", "Margin, type, source", "Remark"});
+    m_table->setHorizontalHeaderLabels(
+        {"Import", "As written", "Limit on", "Allowed", "Margin, type, source", "Remark"});
     m_table->verticalHeader()->hide();
     m_table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     m_table->setSelectionMode(QAbstractItemView::NoSelection);
@@ -58,7 +61,8 @@ void LimitImportDialog::read() {
     const auto sheet = static_cast<std::size_t>(std::max(0, m_sheet->currentIndex()));
     m_import = {};
     const auto rows = sheet < m_sheets.size() ? m_sheets[sheet].rows : std::vector<CsvRow>();
-    auto found = limitsFromTable(rows, m_names, static_cast<TemperatureUnit>(m_unit->currentData().toInt()), m_file.toStdString());
+    auto found = limitsFromTable(rows, m_names, static_cast<TemperatureUnit>(m_unit->currentData().toInt()),
+                                 m_file.toStdString());
     if (found)
         m_import = std::move(*found);
     fill();
@@ -85,8 +89,14 @@ void LimitImportDialog::fill() {
         for (const auto& word : {one.limit.kind, one.limit.source})
             if (!word.empty())
                 more.append(q(word));
-        const auto allowed = (one.limit.form == LimitForm::Rise ? "rise of " : "") + text(one.limit.max) + (one.limit.min ? (one.limit.max ? ", " : "") + QString("at least ") + text(one.limit.min) : QString());
-        const QStringList cells{q(one.written), one.match == NameMatch::None ? QString() : q(std::string(targetKindName(one.limit.target.kind)) + " " + one.limit.target.name), allowed, more.join(", "), q(usable ? one.remark : one.problem)};
+        const auto allowed = (one.limit.form == LimitForm::Rise ? "rise of " : "") + text(one.limit.max) +
+                             (one.limit.min ? (one.limit.max ? ", " : "") + QString("at least ") + text(one.limit.min)
+                                            : QString());
+        const QStringList cells{q(one.written),
+                                one.match == NameMatch::None ? QString()
+                                                             : q(std::string(targetKindName(one.limit.target.kind)) +
+                                                                 " " + one.limit.target.name),
+                                allowed, more.join(", "), q(usable ? one.remark : one.problem)};
         for (int column = 0; column < cells.size(); ++column) {
             auto* cell = new QTableWidgetItem(cells[column]);
             cell->setFlags(usable ? Qt::ItemIsEnabled : Qt::NoItemFlags);
@@ -97,7 +107,10 @@ void LimitImportDialog::fill() {
     m_table->resizeColumnsToContents();
     for (int column = 0; column < m_table->columnCount() - 1; ++column)
         m_table->setColumnWidth(column, std::min(m_table->columnWidth(column), 220));
-    QStringList facts{QString("%1 of %2 rows can be imported; those of the same part, quantity and type replace the ones there are.").arg(good).arg(m_table->rowCount())};
+    QStringList facts{
+        QString("%1 of %2 rows can be imported; those of the same part, quantity and type replace the ones there are.")
+            .arg(good)
+            .arg(m_table->rowCount())};
     for (const auto& remark : m_import.remarks)
         facts.append(q(remark.text) + ".");
     m_facts->setText(facts.join(" "));
@@ -107,7 +120,8 @@ void LimitImportDialog::fill() {
 std::vector<Limit> LimitImportDialog::chosen() const {
     std::vector<Limit> limits;
     for (int row = 0; row < m_table->rowCount(); ++row)
-        if (m_table->item(row, 0)->checkState() == Qt::Checked && m_import.limits[static_cast<std::size_t>(row)].problem.empty())
+        if (m_table->item(row, 0)->checkState() == Qt::Checked &&
+            m_import.limits[static_cast<std::size_t>(row)].problem.empty())
             limits.push_back(m_import.limits[static_cast<std::size_t>(row)].limit);
     return limits;
 }

@@ -28,7 +28,8 @@ LimitsSheet::LimitsSheet(Session& session, QWidget* parent) : Sheet(session, "Li
     row->setSpacing(6);
     m_add = small(row, "addLimit", "Add", "A limit on the hottest part that has none yet");
     connect(m_add, &QPushButton::clicked, this, &LimitsSheet::addLimit);
-    connect(small(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"), &QPushButton::clicked, this, &LimitsSheet::importRequested);
+    connect(small(row, "importLimits", "Import\u2026", "From CSV or a spreadsheet, with a preview"),
+            &QPushButton::clicked, this, &LimitsSheet::importRequested);
     row->addStretch();
     m_layout->addLayout(row);
     row = new QHBoxLayout;
@@ -77,7 +78,9 @@ void LimitsSheet::fillTouchMenu() {
     m_touch->clear();
     const auto limits = touchLimits();
     for (std::size_t i = 0; i < limits.size(); ++i)
-        m_touch->addAction(q(fmt::format("{}, {}: {:.0f} \u00b0C", limits[i].material, limits[i].contact, limits[i].kelvin - 273.15)), this, [this, i] { addTouchLimit(i); });
+        m_touch->addAction(
+            q(fmt::format("{}, {}: {:.0f} \u00b0C", limits[i].material, limits[i].contact, limits[i].kelvin - 273.15)),
+            this, [this, i] { addTouchLimit(i); });
     m_touch->addSeparator();
     m_touch->addAction("Burn thresholds after ISO 13732-1, not yet compared with the standard")->setEnabled(false);
 }
@@ -115,13 +118,18 @@ QString LimitsSheet::worstText() const {
     const auto at = byMargin(readings).front();
     const auto& worst = readings[at];
     const auto& caseName = cases[worstOf[at].theCase].name;
-    const auto name = targetName(*m_session.survey().caseNamed(caseName), worst.target) + (cases.size() > 1 ? " in " + caseName : "");
+    const auto name = targetName(*m_session.survey().caseNamed(caseName), worst.target) +
+                      (cases.size() > 1 ? " in " + caseName : "");
     if (!worst.margin || !worst.limit)
         return q(name + ": " + worst.why);
     auto size = worst;
     size.margin = std::abs(*worst.margin);
     const bool over = worst.verdict == Verdict::Over;
-    auto text = fmt::format("{} {} {} by {}", name, worst.isMaximum ? over ? "exceeds" : "stays below" : over ? "falls below" : "stays above", limitLevel(worst, worst.limit, m_session.view().unit), limitDifference(size, size.margin));
+    auto text = fmt::format("{} {} {} by {}", name,
+                            worst.isMaximum ? over ? "exceeds" : "stays below"
+                            : over          ? "falls below"
+                                            : "stays above",
+                            limitLevel(worst, worst.limit, m_session.view().unit), limitDifference(size, size.margin));
     if (const auto when = overTimeText(worst); !when.empty())
         text += "; " + when;
     return q(text);
@@ -133,7 +141,9 @@ void LimitsSheet::refresh() {
     m_add->setEnabled(open);
     m_more->setEnabled(open);
     const auto chosen = m_session.selectedLimit();
-    m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value && m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge && m_session.survey().limits[*chosen].max);
+    m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value &&
+                           m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge &&
+                           m_session.survey().limits[*chosen].max);
     const auto cases = m_session.verdictsOfCases();
     const auto failed = std::ranges::find_if(cases, [](const CaseVerdicts& one) { return !one.why.empty(); });
     if (worstOfCases(cases).empty() && failed != cases.end() && !m_session.survey().limits.empty()) {

@@ -34,11 +34,15 @@ public:
         painter->setPen(colour);
         painter->setFont(option.font);
         const QRect text = box.adjusted(eyeWidth + 4, 0, -86, 0);
-        painter->drawText(text, Qt::AlignVCenter, painter->fontMetrics().elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, text.width()));
-        painter->drawText(box.adjusted(0, 0, -32, 0), Qt::AlignVCenter | Qt::AlignRight, index.data(ValueRole).toString());
+        painter->drawText(
+            text, Qt::AlignVCenter,
+            painter->fontMetrics().elidedText(index.data(Qt::DisplayRole).toString(), Qt::ElideRight, text.width()));
+        painter->drawText(box.adjusted(0, 0, -32, 0), Qt::AlignVCenter | Qt::AlignRight,
+                          index.data(ValueRole).toString());
         const auto verdict = index.data(VerdictRole);
         if (verdict.isValid())
-            painter->drawPixmap(box.right() - 20, box.center().y() - 5, theme::verdictPixmap(static_cast<Verdict>(verdict.toInt())));
+            painter->drawPixmap(box.right() - 20, box.center().y() - 5,
+                                theme::verdictPixmap(static_cast<Verdict>(verdict.toInt())));
     }
 };
 
@@ -123,7 +127,9 @@ void PartList::refresh() {
         if (state->readings) {
             const auto& reading = state->readings->parts[i];
             row->setData(ValueRole, highestIn(i));
-            row->setToolTip(q(reading.why.empty() ? fmt::format("{}: click the eye to hide, double-click to isolate it", parts[i].name) : reading.why));
+            row->setToolTip(q(reading.why.empty()
+                                  ? fmt::format("{}: click the eye to hide, double-click to isolate it", parts[i].name)
+                                  : reading.why));
             std::optional<Verdict> together; // of its several limits
             for (const auto& limit : m_session.verdicts())
                 if (limit.target == LimitTarget{TargetKind::Part, parts[i].name})
@@ -131,7 +137,8 @@ void PartList::refresh() {
             if (together)
                 row->setData(VerdictRole, static_cast<int>(*together));
         }
-        row->setHidden(!row->text().contains(m_letters, Qt::CaseInsensitive) && !q(parts[i].name).contains(m_letters, Qt::CaseInsensitive));
+        row->setHidden(!row->text().contains(m_letters, Qt::CaseInsensitive) &&
+                       !q(parts[i].name).contains(m_letters, Qt::CaseInsensitive));
         if (parts[i].name == m_session.selectedPart())
             setCurrentItem(row);
     }
@@ -200,15 +207,15 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_opacity->setObjectName("opacitySlider");
     m_opacity->setRange(0, 100);
     m_opacity->setFixedWidth(84);
-    m_isolate = link("Isolate", "isolateButton", "Isolate the chosen part (S)", [this] { m_parts->isolate(m_session.selectedPart()); });
+    m_isolate = link("Isolate", "isolateButton", "Isolate the chosen part (S)",
+                     [this] { m_parts->isolate(m_session.selectedPart()); });
     chosen->addWidget(m_opacityLabel, 1);
     chosen->addWidget(m_opacity);
     chosen->addWidget(m_isolate);
     layout->addWidget(m_chosen);
 
-    m_boundariesLink = link("Boundaries", "boundariesButton", "Boundaries to be drawn besides the parts", [this] {
-        m_boundaries->setVisible(!m_boundaries->isVisible());
-    });
+    m_boundariesLink = link("Boundaries", "boundariesButton", "Boundaries to be drawn besides the parts",
+                            [this] { m_boundaries->setVisible(!m_boundaries->isVisible()); });
     m_boundaries = new QListWidget;
     m_boundaries->setObjectName("boundaryList");
     m_boundaries->setMaximumHeight(112);
@@ -239,7 +246,8 @@ PartPanel::PartPanel(Session& session, QWidget* parent) : QWidget(parent), m_ses
     });
 }
 
-QPushButton* PartPanel::link(const QString& text, const char* name, const QString& tip, const std::function<void()>& run) {
+QPushButton* PartPanel::link(const QString& text, const char* name, const QString& tip,
+                             const std::function<void()>& run) {
     auto* button = new QPushButton(text);
     button->setObjectName(name);
     button->setProperty("link", true);
@@ -287,7 +295,8 @@ void PartPanel::refreshBoundaries() {
     const auto* state = m_session.activeCase();
     const auto* entry = m_session.activeEntry();
     m_boundaries->clear();
-    const bool any = state != nullptr && state->opened && entry != nullptr && !state->opened->solved->boundaries.empty();
+    const bool any = state != nullptr && state->opened && entry != nullptr &&
+                     !state->opened->solved->boundaries.empty();
     m_boundariesLink->setVisible(any);
     if (!any)
         return m_boundaries->hide();
@@ -300,7 +309,9 @@ void PartPanel::refreshBoundaries() {
         item->setFlags(item->flags() | Qt::ItemIsUserCheckable);
         item->setCheckState(view.boundaries.contains(boundary.name) ? Qt::Checked : Qt::Unchecked);
     }
-    m_boundariesLink->setText(view.boundaries.empty() ? QString("Boundaries") : QString("Boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
+    m_boundariesLink->setText(view.boundaries.empty()
+                                  ? QString("Boundaries")
+                                  : QString("Boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
 }
 
 void PartPanel::refreshOpacity() {

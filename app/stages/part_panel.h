@@ -54,7 +54,7 @@ private:
     PartList* m_parts;
     QPushButton* m_boundariesLink;
     QListWidget* m_boundaries; // folded away at first
-    QWidget* m_chosen; // row of the chosen part
+    QWidget* m_chosen;         // row of the chosen part
     QLabel* m_opacityLabel;
     QSlider* m_opacity;
     QPushButton* m_isolate;

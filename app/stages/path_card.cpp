@@ -19,9 +19,8 @@ PathCard::PathCard(Session& session, QWidget* parent) : FoldCard(parent), m_sess
     m_shown = new Switch("pathSwitch");
     m_shown->setToolTip("Lines along the heat flux or the flow (W)");
     layOut("Streamlines and heat flux lines", m_facts, m_shown, buildEditor());
-    connect(m_shown, &Switch::clicked, this, [this](bool on) {
-        edit(on ? "Show lines" : "Hide lines", [on](PathView& view) { view.shown = on; });
-    });
+    connect(m_shown, &Switch::clicked, this,
+            [this](bool on) { edit(on ? "Show lines" : "Hide lines", [on](PathView& view) { view.shown = on; }); });
     refresh();
 }
 
@@ -50,14 +49,16 @@ void PathCard::addStart(QFormLayout& form) {
     form.addRow("To, mm", m_to);
     form.addRow("Within, mm", m_radius);
     connect(m_quantity, &QComboBox::activated, this, [this](int at) {
-        edit("Vector of lines", [name = m_quantity->itemData(at).toString().toStdString()](PathView& view) { view.quantity = name; });
+        edit("Vector of lines",
+             [name = m_quantity->itemData(at).toString().toStdString()](PathView& view) { view.quantity = name; });
     });
     connect(m_from, &QComboBox::activated, this, [this](int at) {
-        edit("Start of lines", [start = static_cast<PathStart>(m_from->itemData(at).toInt()),
-                                name = m_from->itemData(at, Qt::UserRole + 1).toString().toStdString()](PathView& view) {
-            view.start = start;
-            view.from = name;
-        });
+        edit("Start of lines",
+             [start = static_cast<PathStart>(m_from->itemData(at).toInt()),
+              name = m_from->itemData(at, Qt::UserRole + 1).toString().toStdString()](PathView& view) {
+                 view.start = start;
+                 view.from = name;
+             });
     });
     connect(m_at, &QLineEdit::editingFinished, this, [this] { readPlace(*m_at, &PathView::at); });
     connect(m_to, &QLineEdit::editingFinished, this, [this] { readPlace(*m_to, &PathView::to); });
@@ -79,9 +80,8 @@ void PathCard::addRun(QFormLayout& form) {
     form.addRow("Lines", m_lines);
     form.addRow("Direction", m_direction);
     form.addRow("Maximum length, mm", m_longest);
-    connect(m_lines, &QSpinBox::valueChanged, this, [this](int lines) {
-        edit("Number of lines", [lines](PathView& view) { view.lines = lines; });
-    });
+    connect(m_lines, &QSpinBox::valueChanged, this,
+            [this](int lines) { edit("Number of lines", [lines](PathView& view) { view.lines = lines; }); });
     connect(m_direction, &QComboBox::activated, this, [this](int at) {
         edit("Direction of lines", [at](PathView& view) {
             view.forwards = at != 2;
@@ -106,12 +106,11 @@ QLineEdit* PathCard::lengthField(const char* name, const QString& tip) {
     return field;
 }
 
-QCheckBox* PathCard::check(const QString& text, const char* name, bool PathView::* flag) {
+QCheckBox* PathCard::check(const QString& text, const char* name, bool PathView::*flag) {
     auto* box = new QCheckBox(text);
     box->setObjectName(name);
-    connect(box, &QCheckBox::clicked, this, [this, text, flag](bool on) {
-        edit("Lines: " + text, [flag, on](PathView& view) { view.*flag = on; });
-    });
+    connect(box, &QCheckBox::clicked, this,
+            [this, text, flag](bool on) { edit("Lines: " + text, [flag, on](PathView& view) { view.*flag = on; }); });
     m_checks.emplace_back(box, flag);
     return box;
 }
@@ -122,19 +121,22 @@ void PathCard::edit(const QString& what, const std::function<void(PathView&)>& c
     m_session.editView(what, next);
 }
 
-void PathCard::readPlace(const QLineEdit& field, Point PathView::* place) {
+void PathCard::readPlace(const QLineEdit& field, Point PathView::*place) {
     const auto view = m_session.view().field.paths;
     if (field.text() == inMillimetres(view.*place))
         return;
     const auto typed = typedNumbers(field.text());
     if (typed && typed->size() == 3)
-        edit("Start point of lines", [&](PathView& next) { next.*place = {1e-3 * (*typed)[0], 1e-3 * (*typed)[1], 1e-3 * (*typed)[2]}; });
+        edit("Start point of lines", [&](PathView& next) {
+            next.*place = {1e-3 * (*typed)[0], 1e-3 * (*typed)[1], 1e-3 * (*typed)[2]};
+        });
     else
-        m_session.complain({ErrorCode::Syntax, "a place is three numbers", field.text().toStdString(), "Type for example 35.5 52 9.5, in mm"});
+        m_session.complain({ErrorCode::Syntax, "a place is three numbers", field.text().toStdString(),
+                            "Type for example 35.5 52 9.5, in mm"});
     refresh();
 }
 
-void PathCard::readLength(const QLineEdit& field, double PathView::* length, bool mayBeZero) {
+void PathCard::readLength(const QLineEdit& field, double PathView::*length, bool mayBeZero) {
     const auto typed = typedNumbers(field.text());
     const double metres = typed && typed->size() == 1 ? 1e-3 * typed->front() : 0;
     const bool empty = typed && typed->empty();
@@ -142,7 +144,8 @@ void PathCard::readLength(const QLineEdit& field, double PathView::* length, boo
         if (std::abs(metres - m_session.view().field.paths.*length) > 1e-12)
             edit("Length of lines", [&](PathView& next) { next.*length = metres; });
     } else {
-        m_session.complain({ErrorCode::Syntax, "a length is one number above zero", field.text().toStdString(), "Type for example 5, in mm"});
+        m_session.complain({ErrorCode::Syntax, "a length is one number above zero", field.text().toStdString(),
+                            "Type for example 5, in mm"});
     }
     refresh();
 }
@@ -164,7 +167,8 @@ void PathCard::fillStarts(const PathView& view) {
     if (const auto* state = m_session.activeCase(); state != nullptr && state->opened)
         for (const auto& boundary : state->opened->solved->boundaries)
             add(q(boundary.name), PathStart::Boundary, boundary.name);
-    if (m_from->findData(static_cast<int>(view.start)) < 0 || m_from->currentData(Qt::UserRole + 1).toString() != q(view.from))
+    if (m_from->findData(static_cast<int>(view.start)) < 0 ||
+        m_from->currentData(Qt::UserRole + 1).toString() != q(view.from))
         m_from->setCurrentIndex(-1); // what it starts from is not there: the facts say so
 }
 
@@ -193,10 +197,14 @@ void PathCard::refresh() {
     if (paths && paths->lines() == 0)
         m_facts->setText(q(paths->why));
     else
-        m_facts->setText(q(fmt::format("{} lines of {} ", paths ? static_cast<int>(paths->lines()) : view.lines, view.quantity)).replace('_', ' ') +
-                         startWords(view) +
-                         (paths && paths->lost > 0 ? q(fmt::format("; {} of {} start points lie outside the field", paths->lost, view.lines)) : QString()) +
-                         (paths && paths->fromGradient ? "; no flux is stored, so they follow the falling temperature" : ""));
+        m_facts->setText(
+            q(fmt::format("{} lines of {} ", paths ? static_cast<int>(paths->lines()) : view.lines, view.quantity))
+                .replace('_', ' ') +
+            startWords(view) +
+            (paths && paths->lost > 0
+                 ? q(fmt::format("; {} of {} start points lie outside the field", paths->lost, view.lines))
+                 : QString()) +
+            (paths && paths->fromGradient ? "; no flux is stored, so they follow the falling temperature" : ""));
     const QSignalBlocker quietQuantity(m_quantity);
     const QSignalBlocker quietFrom(m_from);
     const QSignalBlocker quietLines(m_lines);
@@ -207,14 +215,16 @@ void PathCard::refresh() {
                 m_quantity->addItem(q(quantity.name).replace('_', ' '), q(quantity.name));
     m_quantity->setCurrentIndex(m_quantity->findData(q(view.quantity)));
     fillStarts(view);
-    m_form->setRowVisible(m_at, view.start == PathStart::Place || view.start == PathStart::Line || view.start == PathStart::Disk);
+    m_form->setRowVisible(m_at, view.start == PathStart::Place || view.start == PathStart::Line ||
+                                    view.start == PathStart::Disk);
     m_form->setRowVisible(m_to, view.start == PathStart::Line);
     m_form->setRowVisible(m_radius, view.start == PathStart::Place || view.start == PathStart::Disk);
     m_lines->setValue(view.lines);
     m_direction->setCurrentIndex(view.forwards && view.backwards ? 0 : view.forwards ? 1 : 2);
-    for (const auto& [field, text] : {std::pair(m_at, inMillimetres(view.at)), std::pair(m_to, inMillimetres(view.to)),
-                                      std::pair(m_radius, q(fmt::format("{:.4g}", 1e3 * view.radius))),
-                                      std::pair(m_longest, view.longest > 0 ? q(fmt::format("{:.4g}", 1e3 * view.longest)) : QString())})
+    for (const auto& [field, text] :
+         {std::pair(m_at, inMillimetres(view.at)), std::pair(m_to, inMillimetres(view.to)),
+          std::pair(m_radius, q(fmt::format("{:.4g}", 1e3 * view.radius))),
+          std::pair(m_longest, view.longest > 0 ? q(fmt::format("{:.4g}", 1e3 * view.longest)) : QString())})
         if (!field->hasFocus())
             field->setText(text);
     for (const auto& [box, flag] : m_checks)

@@ -24,10 +24,10 @@ private:
     void addRun(QFormLayout& form);
     void addLook(QFormLayout& form);
     QLineEdit* lengthField(const char* name, const QString& tip);
-    QCheckBox* check(const QString& text, const char* name, bool PathView::* flag);
+    QCheckBox* check(const QString& text, const char* name, bool PathView::*flag);
     void edit(const QString& what, const std::function<void(PathView&)>& change);
-    void readPlace(const QLineEdit& field, Point PathView::* place);
-    void readLength(const QLineEdit& field, double PathView::* length, bool mayBeZero);
+    void readPlace(const QLineEdit& field, Point PathView::*place);
+    void readLength(const QLineEdit& field, double PathView::*length, bool mayBeZero);
     void fillStarts(const PathView& view);
     QString startWords(const PathView& view) const;
 

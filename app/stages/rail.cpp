@@ -88,9 +88,8 @@ void Rail::refresh() {
     int over = 0;
     int unknown = 0;
     if (state != nullptr && state->readings) {
-        serious = static_cast<int>(std::ranges::count_if(state->readings->remarks, [](const Remark& remark) {
-            return remark.severity != Severity::Note;
-        }));
+        serious = static_cast<int>(std::ranges::count_if(
+            state->readings->remarks, [](const Remark& remark) { return remark.severity != Severity::Note; }));
         auto count = countOfCases(m_session.verdictsOfCases());
         over = count[Verdict::Over];
         unknown = count[Verdict::Unknown];
@@ -102,11 +101,14 @@ void Rail::refresh() {
         doubted = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Failed, &Check::state));
         looked = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Review, &Check::state));
     }
-    badge("Trust")->setBadge(doubted > 0 ? doubted : looked, verdictColour(doubted > 0 ? Verdict::Over : Verdict::Tight));
-    badge("Cases")->setBadge(broken + serious, broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
+    badge("Trust")->setBadge(doubted > 0 ? doubted : looked,
+                             verdictColour(doubted > 0 ? Verdict::Over : Verdict::Tight));
+    badge("Cases")->setBadge(broken + serious,
+                             broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
     int unread = 0;
     if (state != nullptr && state->readings)
-        unread = static_cast<int>(std::ranges::count_if(state->readings->gauges, [](const GaugeReading& gauge) { return !gauge.read(); }));
+        unread = static_cast<int>(
+            std::ranges::count_if(state->readings->gauges, [](const GaugeReading& gauge) { return !gauge.read(); }));
     badge("Gauges")->setBadge(unread, verdictColour(Verdict::Unknown));
     badge("Limits")->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
 }

@@ -31,7 +31,9 @@ public:
     static QStringList stages() { return {"Cases", "Trust", "Field", "Gauges", "Limits", "Report"}; }
     // The key of a stage; it counts all seven of the design, so that keys stay when the others arrive.
     static int keyOf(const QString& stage) {
-        return static_cast<int>(QStringList{"Cases", "Trust", "Field", "Gauges", "Limits", "Compare", "Report"}.indexOf(stage)) + 1;
+        return static_cast<int>(
+                   QStringList{"Cases", "Trust", "Field", "Gauges", "Limits", "Compare", "Report"}.indexOf(stage)) +
+               1;
     }
 
 signals:

@@ -26,7 +26,8 @@ int axisOf(const Plane& plane) {
 
 QString normalText(const Plane& plane) {
     const auto unit = withUnitNormal(plane).value_or(plane); // adding zero turns -0 into 0
-    return QString::fromStdString(fmt::format("{:.4g} {:.4g} {:.4g}", unit.normal[0] + 0.0, unit.normal[1] + 0.0, unit.normal[2] + 0.0));
+    return QString::fromStdString(
+        fmt::format("{:.4g} {:.4g} {:.4g}", unit.normal[0] + 0.0, unit.normal[1] + 0.0, unit.normal[2] + 0.0));
 }
 
 // The direction along which a position is told: an axis where the plane stands across one, else the normal.
@@ -54,7 +55,8 @@ void moveTo(Plane& plane, double metres) {
 
 QString placeOfPlane(const Plane& plane) {
     if (const int axis = axisOf(plane); axis >= 0)
-        return QString::fromStdString(fmt::format("{} = {:.4g} mm", "xyz"[axis], millimetres(plane.origin[static_cast<std::size_t>(axis)])));
+        return QString::fromStdString(
+            fmt::format("{} = {:.4g} mm", "xyz"[axis], millimetres(plane.origin[static_cast<std::size_t>(axis)])));
     return "tilted, normal " + normalText(plane);
 }
 
@@ -129,9 +131,12 @@ QWidget* SectionCard::buildEditor() {
     m_opened->setObjectName("sectionOpen");
     m_opened->setToolTip("Cut away what lies in front of the section");
     layout->addLayout(shows);
-    connect(m_fill, &QCheckBox::clicked, this, [this](bool on) { edit("Colours of section", [on](SectionView& view) { view.fill = on; }); });
-    connect(m_mesh, &QCheckBox::clicked, this, [this](bool on) { edit("Mesh of section", [on](SectionView& view) { view.mesh = on; }); });
-    connect(m_opened, &QCheckBox::clicked, this, [this](bool on) { edit("Cut open", [on](SectionView& view) { view.opened = on; }); });
+    connect(m_fill, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Colours of section", [on](SectionView& view) { view.fill = on; }); });
+    connect(m_mesh, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Mesh of section", [on](SectionView& view) { view.mesh = on; }); });
+    connect(m_opened, &QCheckBox::clicked, this,
+            [this](bool on) { edit("Cut open", [on](SectionView& view) { view.opened = on; }); });
 
     auto* deeds = new QHBoxLayout;
     deeds->setSpacing(4);
@@ -184,7 +189,8 @@ void SectionCard::setAxis(int axis) {
 }
 
 void SectionCard::setPosition(double millimetres, int mergeKey) {
-    edit("Move section", [millimetres](SectionView& section) { moveTo(section.plane, 1e-3 * millimetres); }, mergeKey);
+    edit(
+        "Move section", [millimetres](SectionView& section) { moveTo(section.plane, 1e-3 * millimetres); }, mergeKey);
 }
 
 void SectionCard::readTyped() {
@@ -194,8 +200,8 @@ void SectionCard::readTyped() {
     if (current == nullptr || m_normal->text() == normalText(current->plane))
         return;
     const auto plane = read ? withUnitNormal({current->plane.origin, {(*typed)[0], (*typed)[1], (*typed)[2]}})
-                            : Result<Plane>(fail(ErrorCode::Syntax, "a normal is three numbers", m_normal->text().toStdString(),
-                                                 "Type for example 1 0 0.2"));
+                            : Result<Plane>(fail(ErrorCode::Syntax, "a normal is three numbers",
+                                                 m_normal->text().toStdString(), "Type for example 1 0 0.2"));
     if (plane)
         edit("Turn section", [&](SectionView& section) { section.plane = *plane; });
     else

@@ -87,7 +87,8 @@ QVBoxLayout* Sheet::scrolled() {
 CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Cases", parent) {
     auto* open = new QHBoxLayout;
     for (const bool folder : {false, true}) {
-        auto* made = folder ? button("openFolderButton", "Open folder\u2026") : button("openCaseButton", "Open case\u2026", true);
+        auto* made = folder ? button("openFolderButton", "Open folder\u2026")
+                            : button("openCaseButton", "Open case\u2026", true);
         connect(made, &QPushButton::clicked, this, folder ? &CasesSheet::folderRequested : &CasesSheet::openRequested);
         m_layout->removeWidget(made);
         open->addWidget(made, 1);
@@ -114,21 +115,29 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     };
     m_symmetry = new QLineEdit;
     m_symmetry->setPlaceholderText("1, the model is whole");
-    lineOf("Symmetry factor", m_symmetry, "symmetryFactor", "How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat contents and chi are told for the whole then.");
+    lineOf("Symmetry factor", m_symmetry, "symmetryFactor",
+           "How many times the model the whole is: 2 for a half model, 4 for a quarter. Heat flows, powers, heat "
+           "contents and chi are told for the whole then.");
     m_depth = new QLineEdit;
     m_depth->setPlaceholderText("1 m: heat flows per metre");
-    m_depthRow = lineOf("Depth", m_depth, "depth", "How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat contents are told per metre of depth.");
+    m_depthRow = lineOf("Depth", m_depth, "depth",
+                        "How deep the plane model is, in mm or with a unit. Without it heat flows, powers and heat "
+                        "contents are told per metre of depth.");
     m_partsBy = new QComboBox;
-    m_partsRow = lineOf("Parts by", m_partsBy, "partsBy", "The cell array of whole numbers that divides the grid into parts.");
+    m_partsRow = lineOf("Parts by", m_partsBy, "partsBy",
+                        "The cell array of whole numbers that divides the grid into parts.");
     m_edges = new QLineEdit;
     m_edges->setPlaceholderText("30 deg");
-    m_edgesRow = lineOf("Edges sharper than", m_edges, "edgeAngle", "Outer faces that the file does not name are divided into boundaries at edges sharper than this.");
+    m_edgesRow = lineOf(
+        "Edges sharper than", m_edges, "edgeAngle",
+        "Outer faces that the file does not name are divided into boundaries at edges sharper than this.");
     m_face = new FaceCard(session, this);
     m_layout->addWidget(m_face);
     connect(m_face, &FaceCard::heatRequested, this, &CasesSheet::heatRequested);
     m_layout->addStretch();
-    m_hint = hint("Click a face or an edge to see what it is. Double-click a cell of the table below to correct it, or paste a column from a spreadsheet. "
-         "What you enter is kept in the survey; the case file is never changed.");
+    m_hint = hint("Click a face or an edge to see what it is. Double-click a cell of the table below to correct it, or "
+                  "paste a column from a spreadsheet. "
+                  "What you enter is kept in the survey; the case file is never changed.");
     connect(m_list, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row < 0 || static_cast<std::size_t>(row) >= m_session.survey().cases.size())
             return;
@@ -139,19 +148,25 @@ CasesSheet::CasesSheet(Session& session, QWidget* parent) : Sheet(session, "Case
     });
     connect(m_symmetry, &QLineEdit::editingFinished, this, [this] {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_symmetry->isModified())
-            m_session.editOrComplain("Symmetry factor", withSymmetry(m_session.survey(), entry->name, m_symmetry->text().trimmed().toStdString()));
+            m_session.editOrComplain("Symmetry factor", withSymmetry(m_session.survey(), entry->name,
+                                                                     m_symmetry->text().trimmed().toStdString()));
     });
     connect(m_depth, &QLineEdit::editingFinished, this, [this] {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_depth->isModified())
-            m_session.editOrComplain("Depth", withDepth(m_session.survey(), entry->name, withUnit(m_depth->text().trimmed().toStdString(), "mm")));
+            m_session.editOrComplain("Depth", withDepth(m_session.survey(), entry->name,
+                                                        withUnit(m_depth->text().trimmed().toStdString(), "mm")));
     });
     connect(m_partsBy, &QComboBox::activated, this, [this](int chosen) {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr)
-            m_session.editOrComplain("Parts by an array", withPartsBy(m_session.survey(), entry->name, chosen == 0 ? std::nullopt : std::optional(m_partsBy->currentText().toStdString())));
+            m_session.editOrComplain(
+                "Parts by an array",
+                withPartsBy(m_session.survey(), entry->name,
+                            chosen == 0 ? std::nullopt : std::optional(m_partsBy->currentText().toStdString())));
     });
     connect(m_edges, &QLineEdit::editingFinished, this, [this] {
         if (const auto* entry = m_session.activeEntry(); entry != nullptr && m_edges->isModified())
-            m_session.editOrComplain("Edges of boundaries", withEdgeAngle(m_session.survey(), entry->name, m_edges->text().trimmed().toStdString()));
+            m_session.editOrComplain("Edges of boundaries", withEdgeAngle(m_session.survey(), entry->name,
+                                                                          m_edges->text().trimmed().toStdString()));
     });
     connect(m_remove, &QPushButton::clicked, this, [this] {
         if (const auto* entry = m_session.activeEntry())
@@ -171,7 +186,8 @@ void CasesSheet::refresh() {
         if (state != nullptr)
             status = state->error ? "cannot be read" : state->opened ? "open" : "reading \u2026";
         auto* item = new QListWidgetItem(q(entry.name) + "   " + status, m_list);
-        item->setToolTip(q(m_session.pathOf(entry).string()) + (state != nullptr && state->error ? "\n" + q(state->error->text()) : QString()));
+        item->setToolTip(q(m_session.pathOf(entry).string()) +
+                         (state != nullptr && state->error ? "\n" + q(state->error->text()) : QString()));
         if (active == &entry)
             m_list->setCurrentItem(item);
     }
@@ -179,7 +195,8 @@ void CasesSheet::refresh() {
     m_hint->setVisible(m_face->isHidden()); // done already, and the card needs the room
     m_symmetry->setEnabled(active != nullptr);
     if (!m_symmetry->hasFocus() || !m_symmetry->isModified())
-        m_symmetry->setText(active != nullptr && active->symmetry ? q(fmt::format("{:g}", *active->symmetry)) : QString());
+        m_symmetry->setText(active != nullptr && active->symmetry ? q(fmt::format("{:g}", *active->symmetry))
+                                                                  : QString());
     const auto* state = m_session.activeCase();
     const bool plane = state != nullptr && state->opened && state->opened->solved->plane;
     m_depthRow->setVisible(plane);
@@ -199,8 +216,9 @@ void CasesSheet::refresh() {
     const auto steps = state->series.steps.size();
     const auto time = state->shownStep().time ? state->shownStep().time : state->opened->solved->time;
     m_facts->setText(q(fmt::format("{}, {}\n{}, {}\n{}{}\n{}", counted(state->opened->solved->parts.size(), "part"),
-                                   counted(state->opened->solved->boundaries.size(), "boundary"), counted(cells, "cell"), counted(nodes, "node"),
-                                   plane ? "two dimensions, " : "", steps > 1 ? fmt::format("{} steps", steps)
+                                   counted(state->opened->solved->boundaries.size(), "boundary"),
+                                   counted(cells, "cell"), counted(nodes, "node"), plane ? "two dimensions, " : "",
+                                   steps > 1 ? fmt::format("{} steps", steps)
                                    : time    ? fmt::format("one step, t = {:g} s", *time)
                                              : "steady, one step",
                                    std::filesystem::path(state->opened->solved->file).filename().string())));
@@ -210,7 +228,9 @@ void CasesSheet::refresh() {
 void CasesSheet::refreshSplit(const CaseEntry* entry, const Case* solved) {
     const QSignalBlocker quiet(m_partsBy);
     m_partsRow->setVisible(solved != nullptr && solved->lone && !solved->lone->couldBe.empty());
-    m_edgesRow->setVisible(solved != nullptr && std::ranges::any_of(solved->boundaries, [](const Region& boundary) { return boundary.patchOf.has_value(); }));
+    m_edgesRow->setVisible(solved != nullptr && std::ranges::any_of(solved->boundaries, [](const Region& boundary) {
+                               return boundary.patchOf.has_value();
+                           }));
     m_partsBy->clear();
     m_partsBy->addItem("nothing");
     if (solved != nullptr && solved->lone)
@@ -220,8 +240,12 @@ void CasesSheet::refreshSplit(const CaseEntry* entry, const Case* solved) {
                 m_partsBy->setCurrentIndex(m_partsBy->count() - 1);
         }
     if (!m_edges->hasFocus() || !m_edges->isModified()) {
-        const auto angle = entry != nullptr && entry->splitWritten.is_object() ? entry->splitWritten.value("angle", Json()) : Json();
-        m_edges->setText(angle.is_string() ? q(angle.get<std::string>()) : angle.is_number() ? q(fmt::format("{:g} rad", angle.get<double>())) : QString());
+        const auto angle = entry != nullptr && entry->splitWritten.is_object()
+                               ? entry->splitWritten.value("angle", Json())
+                               : Json();
+        m_edges->setText(angle.is_string()   ? q(angle.get<std::string>())
+                         : angle.is_number() ? q(fmt::format("{:g} rad", angle.get<double>()))
+                                             : QString());
     }
 }
 
@@ -266,7 +290,8 @@ void ReportSheet::keep(const char* key, const QString& text) {
 void ReportSheet::refresh() {
     const auto text = [this](const char* key) {
         const auto found = m_session.survey().report.find(key);
-        return found != m_session.survey().report.end() && found->is_string() ? q(found->get<std::string>()) : QString();
+        return found != m_session.survey().report.end() && found->is_string() ? q(found->get<std::string>())
+                                                                              : QString();
     };
     const auto show = [](QLineEdit* edit, const QString& words) {
         if (!edit->hasFocus() && edit->text() != words)

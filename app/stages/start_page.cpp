@@ -42,7 +42,8 @@ QPixmap blank(const QString& file) {
     pixmap.fill(QColor("#22262B"));
     QPainter painter(&pixmap);
     painter.setPen(QColor("#8A8780"));
-    painter.drawText(pixmap.rect(), Qt::AlignCenter, file.endsWith(".survey.json") ? QString("Survey") : QFileInfo(file).suffix());
+    painter.drawText(pixmap.rect(), Qt::AlignCenter,
+                     file.endsWith(".survey.json") ? QString("Survey") : QFileInfo(file).suffix());
     return pixmap;
 }
 
@@ -53,8 +54,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
     setAttribute(Qt::WA_StyledBackground);
     auto* title = new QLabel("Open a result");
     title->setObjectName("startTitle");
-    auto* words = new QLabel("Choose the file that your solver wrote, a folder of them, or a survey; or drop it anywhere on this window. Read are VTK files of every kind, CGNS, Exodus II, XDMF, STL, OBJ and PLY. "
-                             "A file is never changed.");
+    auto* words = new QLabel(
+        "Choose the file that your solver wrote, a folder of them, or a survey; or drop it anywhere on this window. "
+        "Read are VTK files of every kind, CGNS, Exodus II, XDMF, STL, OBJ and PLY. "
+        "A file is never changed.");
     words->setObjectName("startWords");
     words->setWordWrap(true);
     auto* buttons = new QHBoxLayout;
@@ -66,8 +69,10 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
         return made;
     };
     connect(button("primary", "startCase", "Open case\u2026"), &QPushButton::clicked, this, &StartPage::caseRequested);
-    connect(button("startFolder", "startFolder", "Open folder\u2026"), &QPushButton::clicked, this, &StartPage::folderRequested);
-    connect(button("startSurvey", "startSurvey", "Open survey\u2026"), &QPushButton::clicked, this, &StartPage::surveyRequested);
+    connect(button("startFolder", "startFolder", "Open folder\u2026"), &QPushButton::clicked, this,
+            &StartPage::folderRequested);
+    connect(button("startSurvey", "startSurvey", "Open survey\u2026"), &QPushButton::clicked, this,
+            &StartPage::surveyRequested);
     buttons->addStretch();
     const auto heading = [](const QString& text) {
         auto* label = new QLabel(text.toUpper());
@@ -101,7 +106,8 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
 }
 
 QString StartPage::thumbnailOf(const QString& file) {
-    const auto key = QCryptographicHash::hash(QFileInfo(file).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
+    const auto key =
+        QCryptographicHash::hash(QFileInfo(file).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
     return QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/thumbnails/" + key + ".png";
 }
 

@@ -54,7 +54,8 @@ TrustSheet::TrustSheet(Session& session, QWidget* parent) : Sheet(session, "Trus
             emit findingRequested(*m_check);
     });
     m_layout->addStretch();
-    hint("Choose a row to see what it means; its place, and the cells it is about, are marked in the viewport. Double-click it, or press the button, to go there. Press A to see all parts again.");
+    hint("Choose a row to see what it means; its place, and the cells it is about, are marked in the viewport. "
+         "Double-click it, or press the button, to go there. Press A to see all parts again.");
     connect(&session, &Session::changed, this, &TrustSheet::refresh);
     refresh();
     choose(std::nullopt);
@@ -67,7 +68,8 @@ void TrustSheet::choose(const std::optional<Check>& check) {
     m_show->setEnabled(check && (check->at || !check->part.empty()));
     m_raise->setEnabled(check.has_value());
     if (check)
-        m_text->setText(q(typographic(check->figure)).toHtmlEscaped() + "<br><span style='color:#777B80'>required: " + q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
+        m_text->setText(q(typographic(check->figure)).toHtmlEscaped() + "<br><span style='color:#777B80'>required: " +
+                        q(check->threshold).toHtmlEscaped() + "</span><br><br>" + q(check->meaning).toHtmlEscaped());
 }
 
 void TrustSheet::refresh() {
@@ -85,9 +87,10 @@ void TrustSheet::refresh() {
         if (count[one] > 0)
             words.append(QString("<b>%1</b> %2").arg(count[one]).arg(q(std::string(checkStateText(one)))));
     m_counts->setText(words.join(" &nbsp;&nbsp; "));
-    m_summary->setText(count[CheckState::Failed] > 0 ? "Do not rely on this field before the failed checks are understood."
+    m_summary->setText(count[CheckState::Failed] > 0
+                           ? "Do not rely on this field before the failed checks are understood."
                        : count[CheckState::Review] > 0 ? "No check failed; review what is marked."
-                                                     : "Every check that could be made passed.");
+                                                       : "Every check that could be made passed.");
 }
 
 } // namespace pyro

@@ -20,10 +20,13 @@ ViewpointList::ViewpointList(Session& session, QWidget* parent) : QListWidget(pa
     setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
     setContextMenuPolicy(Qt::CustomContextMenu);
     setFocusPolicy(Qt::ClickFocus);
-    connect(this, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { restore(item->data(Qt::UserRole).toString()); });
+    connect(this, &QListWidget::itemClicked, this,
+            [this](QListWidgetItem* item) { restore(item->data(Qt::UserRole).toString()); });
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
-        m_session.editOrComplain("Rename viewpoint", withViewpointRenamed(m_session.survey(), item->data(Qt::UserRole).toString().toStdString(),
-                                                                          item->text().trimmed().toStdString()));
+        m_session.editOrComplain("Rename viewpoint",
+                                 withViewpointRenamed(m_session.survey(),
+                                                      item->data(Qt::UserRole).toString().toStdString(),
+                                                      item->text().trimmed().toStdString()));
         m_listed = {};
         refresh();
     });

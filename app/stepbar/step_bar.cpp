@@ -101,7 +101,8 @@ void StepBar::advance() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || count() < 2) {
         m_timer.stop();
-    } else if (state->step == wanted() && !state->openingStep && state->picture && state->picture->opened.solved == state->opened->solved) {
+    } else if (state->step == wanted() && !state->openingStep && state->picture &&
+               state->picture->opened.solved == state->opened->solved) {
         if (wanted() < count() - 1)
             on();
         else if (m_loop)

@@ -16,9 +16,13 @@ QString plain(const QString& text) {
 
 } // namespace
 
-ElidedLabel::ElidedLabel(QWidget* parent) : QLabel(parent) { setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed); }
+ElidedLabel::ElidedLabel(QWidget* parent) : QLabel(parent) {
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
+}
 
-QSize ElidedLabel::sizeHint() const { return {fontMetrics().horizontalAdvance(plain(text())) + 4, QLabel::sizeHint().height()}; }
+QSize ElidedLabel::sizeHint() const {
+    return {fontMetrics().horizontalAdvance(plain(text())) + 4, QLabel::sizeHint().height()};
+}
 QSize ElidedLabel::minimumSizeHint() const { return {0, fontMetrics().height() + 2}; }
 
 void ElidedLabel::paintEvent(QPaintEvent*) {

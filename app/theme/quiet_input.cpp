@@ -14,7 +14,8 @@ namespace {
 
 // Whose value the wheel would change.
 bool isTurnedByWheel(QWidget* widget) {
-    return qobject_cast<QComboBox*>(widget) != nullptr || qobject_cast<QAbstractSpinBox*>(widget) != nullptr || (qobject_cast<QAbstractSlider*>(widget) != nullptr && qobject_cast<QScrollBar*>(widget) == nullptr);
+    return qobject_cast<QComboBox*>(widget) != nullptr || qobject_cast<QAbstractSpinBox*>(widget) != nullptr ||
+           (qobject_cast<QAbstractSlider*>(widget) != nullptr && qobject_cast<QScrollBar*>(widget) == nullptr);
 }
 
 bool isInTable(const QWidget* widget) {
@@ -43,20 +44,26 @@ bool QuietInput::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::Polish && isTurnedByWheel(widget) && widget->focusPolicy() == Qt::WheelFocus)
         widget->setFocusPolicy(Qt::StrongFocus);
     if (event->type() == QEvent::Wheel) {
-        auto* turned = qobject_cast<QLineEdit*>(widget) != nullptr && isTurnedByWheel(widget->parentWidget()) ? widget->parentWidget() : widget;
+        auto* turned = qobject_cast<QLineEdit*>(widget) != nullptr && isTurnedByWheel(widget->parentWidget())
+                           ? widget->parentWidget()
+                           : widget;
         if (isTurnedByWheel(turned) && !turned->hasFocus()) {
             event->ignore(); // what scrolls behind it has it
             return true;
         }
     }
-    const bool typed = qobject_cast<QLineEdit*>(widget) != nullptr || qobject_cast<QAbstractSpinBox*>(widget) != nullptr;
+    const bool typed = qobject_cast<QLineEdit*>(widget) != nullptr ||
+                       qobject_cast<QAbstractSpinBox*>(widget) != nullptr;
     if (event->type() == QEvent::KeyPress && typed && !isInTable(widget)) {
         const auto key = static_cast<QKeyEvent*>(event)->key();
         if (key == Qt::Key_Return || key == Qt::Key_Enter)
-            QMetaObject::invokeMethod(this, [this, widget = QPointer<QWidget>(widget)] {
-                if (widget && widget->hasFocus() && m_home && m_home->isVisible())
-                    m_home->setFocus();
-            }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this, widget = QPointer<QWidget>(widget)] {
+                    if (widget && widget->hasFocus() && m_home && m_home->isVisible())
+                        m_home->setFocus();
+                },
+                Qt::QueuedConnection);
     }
     return QObject::eventFilter(watched, event);
 }

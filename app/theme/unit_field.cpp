@@ -7,7 +7,8 @@
 
 namespace pyro {
 
-UnitHint::UnitHint(QLineEdit* edit, std::function<std::string()> unit) : QLabel(edit), m_edit(edit), m_unit(std::move(unit)), m_before(unitOfText(edit->text().toStdString())) {
+UnitHint::UnitHint(QLineEdit* edit, std::function<std::string()> unit)
+    : QLabel(edit), m_edit(edit), m_unit(std::move(unit)), m_before(unitOfText(edit->text().toStdString())) {
     setObjectName("unitHint");
     setAttribute(Qt::WA_TransparentForMouseEvents);
     hide();

@@ -1,5 +1,5 @@
-// A line edit that holds a value with its unit: a bare number has the unit on display there, which stands behind it as one types; what
-// was understood is then written into the field.
+// A line edit that holds a value with its unit: a bare number has the unit on display there, which stands behind it as
+// one types; what was understood is then written into the field.
 #pragma once
 
 #include <QLabel>
@@ -12,7 +12,8 @@ namespace pyro {
 class UnitHint : public QLabel {
     Q_OBJECT
 public:
-    // `unit` is asked as one types; the unit of what stood in the field before counts first. To be made before others listen to the edit.
+    // `unit` is asked as one types; the unit of what stood in the field before counts first. To be made before others
+    // listen to the edit.
     UnitHint(QLineEdit* edit, std::function<std::string()> unit);
 
 protected:

@@ -49,7 +49,9 @@ void GaugePlacer::begin(Shape shape) {
     m_from.reset();
     m_here.reset();
     m_viewport.setCursor(shape == Shape::None ? Qt::ArrowCursor : Qt::CrossCursor);
-    emit advised(shape == Shape::Line ? "Line: click where it starts   (Esc ends)" : shape == Shape::Spot ? "Point: click a place   (Esc ends)" : "");
+    emit advised(shape == Shape::Line   ? "Line: click where it starts   (Esc ends)"
+                 : shape == Shape::Spot ? "Point: click a place   (Esc ends)"
+                                        : "");
     m_viewport.update();
 }
 
@@ -90,7 +92,8 @@ void GaugePlacer::hover(const std::optional<Point>& place) {
 std::optional<Point> GaugePlacer::onChosenLine(const QPointF& pixel) const {
     const auto at = m_session.selectedGaugeAt();
     const auto* state = m_session.activeCase();
-    if (!at || state == nullptr || !state->readings || *at >= state->readings->gauges.size() || !state->readings->gauges[*at].profile)
+    if (!at || state == nullptr || !state->readings || *at >= state->readings->gauges.size() ||
+        !state->readings->gauges[*at].profile)
         return std::nullopt;
     std::optional<Point> best;
     double nearest = 12; // pixels
@@ -165,7 +168,8 @@ void GaugePlacer::drawSpots(QPainter& painter, const GaugeReading& reading) cons
         painter.setBrush(QColor(0x1B, 0x1F, 0x24));
         painter.drawEllipse(head, radius, radius);
         painter.setPen(Qt::white);
-        painter.drawText(QRectF(head.x() - radius, head.y() - radius, 2 * radius, 2 * radius), Qt::AlignCenter, QString::number(i + 1));
+        painter.drawText(QRectF(head.x() - radius, head.y() - radius, 2 * radius, 2 * radius), Qt::AlignCenter,
+                         QString::number(i + 1));
         painter.setBrush(Qt::NoBrush);
     }
 }

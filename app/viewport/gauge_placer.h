@@ -21,8 +21,8 @@ public:
     // A click at a place, or beside everything. True when the click was meant for the placer.
     bool click(const std::optional<Point>& place);
     void hover(const std::optional<Point>& place);
-    // What the stage marks: gauges that have a place of their own, the chosen one stronger, with the preview; verdicts where they are
-    // decided; the cells and the place of the chosen check.
+    // What the stage marks: gauges that have a place of their own, the chosen one stronger, with the preview; verdicts
+    // where they are decided; the cells and the place of the chosen check.
     void draw(QPainter& painter) const;
     // The place of the chosen line nearest to a pixel, if that is near it; for the chart.
     std::optional<Point> onChosenLine(const QPointF& pixel) const;

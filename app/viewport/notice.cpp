@@ -44,7 +44,8 @@ void Notice::paintEvent(QPaintEvent*) {
     painter.setBrush(QColor(0x32, 0x3A, 0x44));
     painter.drawRoundedRect(rect(), 6, 6);
     painter.setPen(QColor(0xE8, 0xEB, 0xEE));
-    painter.drawText(rect().adjusted(12, 0, -12, 0), Qt::AlignVCenter | Qt::AlignLeft, fontMetrics().elidedText(m_text, Qt::ElideRight, width() - 24));
+    painter.drawText(rect().adjusted(12, 0, -12, 0), Qt::AlignVCenter | Qt::AlignLeft,
+                     fontMetrics().elidedText(m_text, Qt::ElideRight, width() - 24));
 }
 
 bool Notice::eventFilter(QObject*, QEvent* event) {

@@ -25,7 +25,8 @@ const LimitReading* limitOf(const Readings& readings, const std::string& part) {
 QString marginText(const LimitReading& limit, TemperatureUnit unit) {
     if (!limit.margin)
         return QString::fromStdString(limit.why);
-    const auto size = QString::fromStdString(limit.isTemperature ? formatDifference({std::abs(*limit.margin)}, unit) : limitDifference(limit, std::abs(*limit.margin)));
+    const auto size = QString::fromStdString(limit.isTemperature ? formatDifference({std::abs(*limit.margin)}, unit)
+                                                                 : limitDifference(limit, std::abs(*limit.margin)));
     if (*limit.margin < 0)
         return size + (limit.isMaximum ? " over its limit" : " below its limit");
     return size + (limit.verdict == Verdict::Tight ? " left, less than required" : " left to its limit");
@@ -33,8 +34,7 @@ QString marginText(const LimitReading& limit, TemperatureUnit unit) {
 
 } // namespace
 
-Overlay::Overlay(Session& session, Viewport& viewport)
-    : QWidget(&viewport), m_session(session), m_viewport(viewport) {
+Overlay::Overlay(Session& session, Viewport& viewport) : QWidget(&viewport), m_session(session), m_viewport(viewport) {
     setAttribute(Qt::WA_TransparentForMouseEvents);
 }
 
@@ -118,17 +118,20 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
             continue;
         const double shown = unit.of(line.value);
         const bool whole = std::abs(shown - std::round(shown)) < 1e-6; // 12.6 must not read 13
-        const auto text = QString::fromStdString(unit.isTemperature() ? formatNumber(shown, whole ? 0 : 1) : unit.number(line.value));
+        const auto text = QString::fromStdString(unit.isTemperature() ? formatNumber(shown, whole ? 0 : 1)
+                                                                      : unit.number(line.value));
         const double width = painter.fontMetrics().horizontalAdvance(text) + 8;
         const auto segments = line.points.size() / 6;
         const auto step = std::max<std::size_t>(1, segments / 12);
         for (std::size_t i = step / 2; i < segments && count[line.value] < 2; i += step) {
-            const Point middle{0.5 * (line.points[6 * i] + line.points[6 * i + 3]), 0.5 * (line.points[6 * i + 1] + line.points[6 * i + 4]),
+            const Point middle{0.5 * (line.points[6 * i] + line.points[6 * i + 3]),
+                               0.5 * (line.points[6 * i + 1] + line.points[6 * i + 4]),
                                0.5 * (line.points[6 * i + 2] + line.points[6 * i + 5])};
             const auto at = m_viewport.pixelOf(middle);
             const QRectF box(at.x() - width / 2, at.y() - 7, width, 14);
-            const bool free = QRectF(rect()).contains(box) &&
-                              std::ranges::none_of(taken, [&](const QRectF& other) { return other.adjusted(-24, -8, 24, 8).intersects(box); });
+            const bool free = QRectF(rect()).contains(box) && std::ranges::none_of(taken, [&](const QRectF& other) {
+                                  return other.adjusted(-24, -8, 24, 8).intersects(box);
+                              });
             if (!free || !m_viewport.isInSight(middle))
                 continue;
             taken.push_back(box);
@@ -155,7 +158,9 @@ void Overlay::drawMaterials(QPainter& painter) {
             continue;
         const auto note = entry->parts.find(parts[part].name);
         const bool named = note != entry->parts.end() && !note->second.material.empty();
-        rows.emplace_back(groups[part], QString::fromStdString(named ? note->second.material : shownName(*entry, parts[part].name) + ", no material"));
+        rows.emplace_back(groups[part],
+                          QString::fromStdString(named ? note->second.material
+                                                       : shownName(*entry, parts[part].name) + ", no material"));
     }
     QFont small = font();
     small.setPixelSize(12);
@@ -170,9 +175,12 @@ void Overlay::drawMaterials(QPainter& painter) {
     for (std::size_t i = 0; i < rows.size(); ++i) {
         const double top = box.top() + 4 + 18.0 * static_cast<double>(i);
         const auto tone = materialTone(rows[i].first);
-        painter.fillRect(QRectF(box.left() + 8, top + 4, 12, 10), QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]), static_cast<float>(tone[2])));
+        painter.fillRect(
+            QRectF(box.left() + 8, top + 4, 12, 10),
+            QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]), static_cast<float>(tone[2])));
         painter.setPen(QColor(0xE8, 0xEB, 0xEE));
-        painter.drawText(QRectF(box.left() + 26, top, widest + 6, 18), Qt::AlignVCenter | Qt::AlignLeft, rows[i].second);
+        painter.drawText(QRectF(box.left() + 26, top, widest + 6, 18), Qt::AlignVCenter | Qt::AlignLeft,
+                         rows[i].second);
         painter.setPen(Qt::NoPen);
     }
     painter.setFont(font());
@@ -243,12 +251,19 @@ void Overlay::drawExtremes(QPainter& painter) {
     if (highest == nullptr)
         return;
     const auto unit = m_session.unit();
-    for (const auto& [text, value, place] : {std::tuple{"lowest ", *lowest->min, lowest->lowest->at}, {"highest ", *highest->max, highest->highest->at}}) {
+    for (const auto& [text, value, place] :
+         {std::tuple{"lowest ", *lowest->min, lowest->lowest->at}, {"highest ", *highest->max, highest->highest->at}}) {
         const auto at = m_viewport.pixelOf(place);
         const bool seen = m_viewport.isInSight(place);
-        const auto label = text + QString::fromStdString(unit.text(value) + fmt::format(" at {:.1f}  {:.1f}  {:.1f} mm", millimetres(place[0], 0.1), millimetres(place[1], 0.1), millimetres(place[2], 0.1))) + (seen ? "" : ", hidden");
+        const auto label = text +
+                           QString::fromStdString(unit.text(value) + fmt::format(" at {:.1f}  {:.1f}  {:.1f} mm",
+                                                                                 millimetres(place[0], 0.1),
+                                                                                 millimetres(place[1], 0.1),
+                                                                                 millimetres(place[2], 0.1))) +
+                           (seen ? "" : ", hidden");
         const double width = painter.fontMetrics().horizontalAdvance(label) + 12;
-        QRectF box(std::clamp(at.x() + 14, 8.0, std::max(8.0, this->width() - width - 8)), std::clamp(at.y() - 26, 46.0, std::max(46.0, height() - 26.0)), width, 18);
+        QRectF box(std::clamp(at.x() + 14, 8.0, std::max(8.0, this->width() - width - 8)),
+                   std::clamp(at.y() - 26, 46.0, std::max(46.0, height() - 26.0)), width, 18);
         painter.setPen(QPen(lineColour(), 1.2, seen ? Qt::SolidLine : Qt::DashLine));
         painter.setBrush(seen ? QBrush(theme::ember) : QBrush(Qt::NoBrush));
         painter.drawLine(at, box.bottomLeft());

@@ -27,7 +27,8 @@ std::optional<SectionHandle::Place> SectionHandle::place() const {
     const auto at = m_session.selectedSection();
     const auto view = m_session.view();
     const auto* state = m_session.activeCase();
-    if (!at || view.stage != "Field" || !view.camera || state == nullptr || !state->opened || !view.field.sections[*at].shown)
+    if (!at || view.stage != "Field" || !view.camera || state == nullptr || !state->opened ||
+        !view.field.sections[*at].shown)
         return std::nullopt;
     const auto plane = withUnitNormal(view.field.sections[*at].plane);
     if (!plane)
@@ -102,8 +103,10 @@ void SectionHandle::move(const QPointF& by) {
     const double perPixel = 2 * view.camera->scale / std::max(1, m_viewport.height());
     const auto seen = m_viewport.pixelOf(m_start->tip) - m_viewport.pixelOf(m_start->knob);
     const double length = std::hypot(seen.x(), seen.y());
-    const double pixels = length > 12 ? (by.x() * seen.x() + by.y() * seen.y()) / length * lengthPixels / length : -by.y();
-    view.field.sections[*at].plane = {sum(m_start->plane.origin, m_start->plane.normal, pixels * perPixel), m_start->plane.normal};
+    const double pixels = length > 12 ? (by.x() * seen.x() + by.y() * seen.y()) / length * lengthPixels / length
+                                      : -by.y();
+    view.field.sections[*at].plane = {sum(m_start->plane.origin, m_start->plane.normal, pixels * perPixel),
+                                      m_start->plane.normal};
     m_session.editView("Move section", view, m_gesture);
 }
 

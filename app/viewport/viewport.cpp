@@ -5,11 +5,11 @@
 #include "core/field/vector_algebra.h"
 #include "core/gauge/places.h"
 
+#include <QHelpEvent>
 #include <QMouseEvent>
 #include <QOpenGLContext>
 #include <QOpenGLExtraFunctions>
 #include <QPainter>
-#include <QHelpEvent>
 #include <QToolTip>
 #include <algorithm>
 #include <cmath>
@@ -25,7 +25,9 @@ constexpr double clickSlack = 4; // pixels
 } // namespace
 
 Viewport::Viewport(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_gaugeHandle(session, *this), m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)), m_notice(new Notice(this)) {
+    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_gaugeHandle(session, *this),
+      m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)),
+      m_notice(new Notice(this)) {
     setObjectName("viewport");
     setMouseTracking(true);
     setMinimumSize(240, 160);
@@ -123,7 +125,8 @@ void Viewport::follow(Changes what) {
         m_fitPending = false;
         m_scene.setCamera(*m_session.view().camera);
     }
-    if (what & Change::Selection && m_shown && m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries()))
+    if (what & Change::Selection && m_shown &&
+        m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries()))
         update();
     if (what & (Change::Selection | Change::Marked))
         m_overlay->update();
@@ -162,7 +165,8 @@ void Viewport::updateParts() {
         const auto opacity = view.opacity.find(parts[i].name);
         const auto paths = m_session.extras().paths();
         const auto levels = m_session.extras().levels();
-        const bool seeThrough = (paths && paths->lines() > 0 && view.field.paths.ghost) || (levels && !levels->levels.empty());
+        const bool seeThrough = (paths && paths->lines() > 0 && view.field.paths.ghost) ||
+                                (levels && !levels->levels.empty());
         const double ghost = seeThrough ? 0.16 : 1.0;
         m_scene.setPart(i, std::ranges::find(visible, i) != visible.end(),
                         ghost * (opacity == view.opacity.end() ? 1.0 : opacity->second));
@@ -376,10 +380,13 @@ QString Viewport::allReadings() const {
     const auto* state = m_session.activeCase();
     if (!m_hover || !m_hover->surface || state == nullptr || !state->opened)
         return {};
-    QStringList lines{QString::fromStdString(shownName(*m_session.activeEntry(), state->opened->solved->parts[m_hover->part].name))};
+    QStringList lines{
+        QString::fromStdString(shownName(*m_session.activeEntry(), state->opened->solved->parts[m_hover->part].name))};
     for (const auto& reading : readPlace(*state->opened->solved, state->quantities, *m_hover->surface)) {
         const auto& quantity = *reading.quantity;
-        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') + (reading.along != 0 ? QString(" along ") + reading.along : QString()) + "  " + QString::fromStdString(m_session.unitOf(quantity).text(reading.value)) +
+        lines.append(QString::fromStdString(quantity.name).replace('_', ' ') +
+                     (reading.along != 0 ? QString(" along ") + reading.along : QString()) + "  " +
+                     QString::fromStdString(m_session.unitOf(quantity).text(reading.value)) +
                      (quantity.on == Location::Node ? "" : "  (cell)"));
     }
     return lines.join("\n");
@@ -427,9 +434,11 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
     if (m_handle.isHeld())
         return m_handle.drag(event->position());
     if (m_gaugeHandle.isHeld())
-        return m_gaugeHandle.drag(event->position(), event->modifiers() & Qt::ShiftModifier ? surfaceAt(event->position()) : std::nullopt);
+        return m_gaugeHandle.drag(event->position(),
+                                  event->modifiers() & Qt::ShiftModifier ? surfaceAt(event->position()) : std::nullopt);
     const bool move = (event->buttons() & (Qt::RightButton | Qt::MiddleButton)) != 0 ||
-                      (event->modifiers() & Qt::ShiftModifier) != 0 || m_shown->opened.solved->plane; // which is not turned
+                      // which is not turned
+                      (event->modifiers() & Qt::ShiftModifier) != 0 || m_shown->opened.solved->plane;
     m_scene.setMoving(true);
     if (move)
         m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
@@ -455,7 +464,9 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     const auto* state = m_session.activeCase();
     m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
     if (m_session.view().stage == "Cases")
-        m_session.selectBoundary(state != nullptr && state->opened && state->opened->solved->plane ? boundaryBeside(pixel) : boundaryUnder(picked));
+        m_session.selectBoundary(state != nullptr && state->opened && state->opened->solved->plane
+                                     ? boundaryBeside(pixel)
+                                     : boundaryUnder(picked));
 }
 
 // Of a plane case: its name where one of its edges runs close by.

@@ -36,7 +36,7 @@ public:
     // `scale`: pixels of the picture to pixels of the window.
     // `light`: on white, for paper.
     QImage picture(double scale = 1, bool light = false);
-    void setParticleTime(double spans); // and stay there until they run on
+    void setParticleTime(double spans);  // and stay there until they run on
     QImage thumbnail(const QSize& size); // the field alone
     // Pixel of a place in widget coordinates.
     QPointF pixelOf(const Point& place);

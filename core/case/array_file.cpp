@@ -63,7 +63,8 @@ void ArrayFileWriter::release() {
 }
 
 // The blocks are allocated first: a full disk is an error here, not a signal while the mapped pages are filled.
-std::byte* ArrayFileWriter::reserve(const std::string& name, ElementType type, std::size_t count, std::size_t bytesEach) {
+std::byte* ArrayFileWriter::reserve(const std::string& name, ElementType type, std::size_t count,
+                                    std::size_t bytesEach) {
     release();
     const auto begin = (m_end + alignment - 1) / alignment * alignment;
     m_arrays.push_back({{"name", name}, {"type", static_cast<int>(type)}, {"offset", begin}, {"count", count}});

@@ -17,12 +17,28 @@ namespace pyro {
 
 enum class ElementType : std::uint8_t { F32, F64, U8, U32, U64 };
 
-template <class T> constexpr ElementType elementTypeOf();
-template <> constexpr ElementType elementTypeOf<float>() { return ElementType::F32; }
-template <> constexpr ElementType elementTypeOf<double>() { return ElementType::F64; }
-template <> constexpr ElementType elementTypeOf<std::uint8_t>() { return ElementType::U8; }
-template <> constexpr ElementType elementTypeOf<std::uint32_t>() { return ElementType::U32; }
-template <> constexpr ElementType elementTypeOf<std::uint64_t>() { return ElementType::U64; }
+template <class T>
+constexpr ElementType elementTypeOf();
+template <>
+constexpr ElementType elementTypeOf<float>() {
+    return ElementType::F32;
+}
+template <>
+constexpr ElementType elementTypeOf<double>() {
+    return ElementType::F64;
+}
+template <>
+constexpr ElementType elementTypeOf<std::uint8_t>() {
+    return ElementType::U8;
+}
+template <>
+constexpr ElementType elementTypeOf<std::uint32_t>() {
+    return ElementType::U32;
+}
+template <>
+constexpr ElementType elementTypeOf<std::uint64_t>() {
+    return ElementType::U64;
+}
 
 // A read-only view of real numbers stored as float or double; values come out as double.
 class RealView {
@@ -37,7 +53,8 @@ public:
         return m_floats != nullptr ? static_cast<double>(m_floats[at]) : m_doubles[at];
     }
     // Calls `use` with the typed span, for tight loops.
-    template <class Use> decltype(auto) visit(Use&& use) const {
+    template <class Use>
+    decltype(auto) visit(Use&& use) const {
         return m_floats != nullptr ? use(std::span<const float>(m_floats, m_size))
                                    : use(std::span<const double>(m_doubles, m_size));
     }
@@ -58,11 +75,13 @@ public:
 
     // Room for a new array within the mapped file, to be filled before the next call, by any number of threads.
     // Empty once writing has failed; finish() tells so.
-    template <class T> std::span<T> space(const std::string& name, std::size_t count) {
+    template <class T>
+    std::span<T> space(const std::string& name, std::size_t count) {
         auto* begin = reserve(name, elementTypeOf<T>(), count, sizeof(T));
         return {reinterpret_cast<T*>(begin), begin == nullptr ? 0 : count};
     }
-    template <class T> void add(const std::string& name, std::span<const T> values) {
+    template <class T>
+    void add(const std::string& name, std::span<const T> values) {
         copy(values.data(), reinterpret_cast<std::byte*>(space<T>(name, values.size()).data()), values.size_bytes());
     }
 
@@ -96,7 +115,8 @@ public:
     const nlohmann::json& meta() const { return m_meta; }
     bool contains(const std::string& name) const { return m_entries.contains(name); }
     // The array of that name; empty when there is none or its type differs.
-    template <class T> std::span<const T> array(const std::string& name) const {
+    template <class T>
+    std::span<const T> array(const std::string& name) const {
         const auto found = m_entries.find(name);
         if (found == m_entries.end() || found->second.type != elementTypeOf<T>())
             return {};

@@ -53,8 +53,8 @@ std::string_view locationName(Location on) { return on == Location::Node ? "node
 Point Mesh::cellCentre(std::size_t at) const {
     const auto* shape = cellShape(type(at));
     const auto all = cell(at);
-    const std::size_t corners =
-        shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : all.size();
+    const std::size_t corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners)
+                                                                       : all.size();
     Point centre{};
     for (const auto id : all.first(corners))
         for (int axis = 0; axis < 3; ++axis)
@@ -90,11 +90,13 @@ std::uint64_t Case::nodesOf(const Region& region) const {
         height.push_back(at[0] * plane->normal[0] + at[1] * plane->normal[1] + at[2] * plane->normal[2]);
     }
     const double low = height.empty() ? 0 : *std::ranges::min_element(height);
-    return static_cast<std::uint64_t>(std::ranges::count_if(height, [&](double one) { return one < low + 1e-3 * plane->depth; }));
+    return static_cast<std::uint64_t>(
+        std::ranges::count_if(height, [&](double one) { return one < low + 1e-3 * plane->depth; }));
 }
 
 std::size_t Case::passable() const {
-    const auto named = static_cast<std::size_t>(std::ranges::count_if(boundaries, [](const Region& boundary) { return !boundary.patchOf; }));
+    const auto named = static_cast<std::size_t>(
+        std::ranges::count_if(boundaries, [](const Region& boundary) { return !boundary.patchOf; }));
     return named > 0 ? named : boundaries.size();
 }
 
@@ -109,10 +111,10 @@ Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFil
     for (std::size_t i = 0; i < meta.at("parts").size(); ++i)
         loaded->parts.push_back(regionFromStore(*store, meta["parts"][i], "part/" + std::to_string(i)));
     for (std::size_t i = 0; i < meta.at("boundaries").size(); ++i)
-        loaded->boundaries.push_back(
-            regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
+        loaded->boundaries.push_back(regionFromStore(*store, meta["boundaries"][i], "boundary/" + std::to_string(i)));
     if (meta.contains("lone"))
-        loaded->lone = LoneGrid{meta["lone"]["by"].get<std::string>(), meta["lone"]["could_be"].get<std::vector<std::string>>()};
+        loaded->lone = LoneGrid{meta["lone"]["by"].get<std::string>(),
+                                meta["lone"]["could_be"].get<std::vector<std::string>>()};
     if (meta.contains("monitored")) {
         auto& monitored = loaded->monitored.emplace();
         const auto numbers = [&](const std::string& name) {
@@ -121,10 +123,12 @@ Result<std::shared_ptr<const Case>> caseFromStore(std::shared_ptr<const ArrayFil
         };
         monitored.times = numbers("monitored/times");
         for (std::size_t i = 0; i < meta["monitored"].size(); ++i)
-            monitored.columns.emplace_back(meta["monitored"][i].get<std::string>(), numbers("monitored/" + std::to_string(i)));
+            monitored.columns.emplace_back(meta["monitored"][i].get<std::string>(),
+                                           numbers("monitored/" + std::to_string(i)));
     }
     if (meta.contains("plane"))
-        loaded->plane = PlaneCase{meta["plane"]["normal"].get<Point>(), meta["plane"]["depth"].get<double>(), meta["plane"]["given"].get<bool>()};
+        loaded->plane = PlaneCase{meta["plane"]["normal"].get<Point>(), meta["plane"]["depth"].get<double>(),
+                                  meta["plane"]["given"].get<bool>()};
     if (meta.contains("time"))
         loaded->time = meta["time"].get<double>();
     for (const auto& remark : meta.at("remarks"))

@@ -8,17 +8,24 @@
 
 namespace pyro {
 
-inline constexpr std::array<std::string_view, 22> caseEndings{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk",
-                                                              ".vtm", ".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf", ".stl", ".obj", ".ply"};
+inline constexpr std::array<std::string_view, 22> caseEndings{
+    ".vtu",  ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr",   ".vts", ".pvts", ".vtk", ".vtm",
+    ".cgns", ".e",    ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf", ".stl",  ".obj", ".ply"};
 
 // Whether it is one of the pieces of a case computed in parallel: "name.e.4.0", how many and which.
 inline bool isPiece(const std::filesystem::path& file) {
-    const auto digits = [](const std::string& text) { return text.size() > 1 && text.size() < 8 && std::ranges::all_of(text.substr(1), [](unsigned char c) { return std::isdigit(c) != 0; }); };
+    const auto digits = [](const std::string& text) {
+        return text.size() > 1 && text.size() < 8 &&
+               std::ranges::all_of(text.substr(1), [](unsigned char c) { return std::isdigit(c) != 0; });
+    };
     const auto kind = lowerEnding(file.stem().stem());
-    return digits(file.extension().string()) && digits(file.stem().extension().string()) && (kind == ".e" || kind == ".exo" || kind == ".ex2");
+    return digits(file.extension().string()) && digits(file.stem().extension().string()) &&
+           (kind == ".e" || kind == ".exo" || kind == ".ex2");
 }
 
 // The ending that tells the kind of a file, in lower case; of a piece that before its numbers.
-inline std::string endingOf(const std::filesystem::path& file) { return lowerEnding(isPiece(file) ? file.stem().stem() : file); }
+inline std::string endingOf(const std::filesystem::path& file) {
+    return lowerEnding(isPiece(file) ? file.stem().stem() : file);
+}
 
 } // namespace pyro

@@ -1,5 +1,5 @@
-// What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case, how thick shells are (FORMATS.md,
-// section 5).
+// What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case, how
+// thick shells are (FORMATS.md, section 5).
 #pragma once
 
 #include <array>
@@ -13,13 +13,13 @@
 
 namespace pyro {
 
-// A boundary that the file does not name, divided further: at sharper edges, or by a plane. Its pieces are "NAME a", "NAME b" ..., by falling area,
-// of a plane first the one on the side of the normal.
+// A boundary that the file does not name, divided further: at sharper edges, or by a plane. Its pieces are "NAME a",
+// "NAME b" ..., by falling area, of a plane first the one on the side of the normal.
 struct PatchCut {
     std::string boundary;
-    double angle = 0;                      // rad; 0: by the plane
-    std::array<double, 3> origin{};        // metres
-    std::array<double, 3> normal{};        // of any length but zero
+    double angle = 0;               // rad; 0: by the plane
+    std::array<double, 3> origin{}; // metres
+    std::array<double, 3> normal{}; // of any length but zero
     bool operator==(const PatchCut&) const = default;
 };
 // Some of them as one, under a name of its own.
@@ -31,10 +31,12 @@ struct PatchJoin {
 
 // What its reader has to be told, since it changes the mesh that is stored.
 struct ReadAs {
-    std::optional<double> depth = {}; // metres, of a case in two dimensions; nothing: 1 m, so that heat flows are per metre
+    // metres, of a case in two dimensions; nothing: 1 m, so that heat flows are per metre
+    std::optional<double> depth = {};
     // The integer cell array that divides a lone grid into parts; empty: none does; nothing: one whose name tells it.
     std::optional<std::string> parts = {};
-    std::map<std::string, double> thickness = {}; // metres, of parts that are shells; of the others nothing is known but their areas
+    // metres, of parts that are shells; of the others nothing is known but their areas
+    std::map<std::string, double> thickness = {};
     bool operator==(const ReadAs&) const = default;
 
     nlohmann::json toJson() const {
@@ -61,10 +63,10 @@ struct ReadAs {
 };
 
 struct CaseSplit : ReadAs {
-    bool boundaries = true;                 // whether outer faces that no boundary covers are divided into some
-    double angle = std::numbers::pi / 6;    // rad; edges sharper than this divide them
-    std::vector<PatchCut> cuts = {};        // in their order, each on what those before it left
-    std::vector<PatchJoin> joins = {};      // after them
+    bool boundaries = true;              // whether outer faces that no boundary covers are divided into some
+    double angle = std::numbers::pi / 6; // rad; edges sharper than this divide them
+    std::vector<PatchCut> cuts = {};     // in their order, each on what those before it left
+    std::vector<PatchJoin> joins = {};   // after them
     bool operator==(const CaseSplit&) const = default;
 
     nlohmann::json toJson() const {

@@ -5,14 +5,9 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<FaceNodes, 4> tetrahedronFaces{
-    {{3, {0, 1, 3}}, {3, {1, 2, 3}}, {3, {2, 0, 3}}, {3, {0, 2, 1}}}};
-constexpr std::array<FaceNodes, 6> hexahedronFaces{{{4, {0, 4, 7, 3}},
-                                                    {4, {1, 2, 6, 5}},
-                                                    {4, {0, 1, 5, 4}},
-                                                    {4, {3, 7, 6, 2}},
-                                                    {4, {0, 3, 2, 1}},
-                                                    {4, {4, 5, 6, 7}}}};
+constexpr std::array<FaceNodes, 4> tetrahedronFaces{{{3, {0, 1, 3}}, {3, {1, 2, 3}}, {3, {2, 0, 3}}, {3, {0, 2, 1}}}};
+constexpr std::array<FaceNodes, 6> hexahedronFaces{
+    {{4, {0, 4, 7, 3}}, {4, {1, 2, 6, 5}}, {4, {0, 1, 5, 4}}, {4, {3, 7, 6, 2}}, {4, {0, 3, 2, 1}}, {4, {4, 5, 6, 7}}}};
 constexpr std::array<FaceNodes, 5> wedgeFaces{
     {{3, {0, 1, 2}}, {3, {3, 5, 4}}, {4, {0, 3, 4, 1}}, {4, {1, 4, 5, 2}}, {4, {2, 5, 3, 0}}}};
 constexpr std::array<FaceNodes, 5> pyramidFaces{

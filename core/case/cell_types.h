@@ -16,7 +16,8 @@ enum class CellType : std::uint8_t {
     Hexahedron = 12,
     Wedge = 13,
     Pyramid = 14,
-    // Of order 2 to 10, on a regular lattice of nodes (core/field/cell_lattice.h): corners first, as of the straight cell.
+    // Of order 2 to 10, on a regular lattice of nodes (core/field/cell_lattice.h): corners first, as of the straight
+    // cell.
     CurvedTriangle = 69, // within files only: stored as the straight pieces of its lattice
     CurvedQuad = 70,     // likewise
     CurvedTetrahedron = 71,
@@ -35,8 +36,8 @@ struct FaceNodes {
 struct CellShape {
     CellType type;
     int dimension;
-    int corners; // 0 for polygons: as many as nodes
-    int nodes;   // 0 for polygons and curved cells: as many as they have
+    int corners;                      // 0 for polygons: as many as nodes
+    int nodes;                        // 0 for polygons and curved cells: as many as they have
     std::span<const FaceNodes> faces; // of volume cells, pointing outwards for a positively oriented cell
 };
 

@@ -13,8 +13,8 @@ struct CollectedStep {
     std::filesystem::path file;
 };
 
-// In the order of the file. Errors: FileMissing, FileUnreadable, Syntax, NoCells for a list of nothing; NotSupported for several files at one
-// time and for files out of the folder.
+// In the order of the file. Errors: FileMissing, FileUnreadable, Syntax, NoCells for a list of nothing; NotSupported
+// for several files at one time and for files out of the folder.
 Result<std::vector<CollectedStep>> readCollection(const std::filesystem::path& file);
 
 } // namespace pyro

@@ -21,7 +21,8 @@ bool isCase(const std::filesystem::path& file) {
 }
 
 bool namesOthers(const std::filesystem::path& file) {
-    constexpr std::array<std::string_view, 8> lists{".vtm", ".pvd", ".pvtu", ".pvti", ".pvtr", ".pvts", ".xdmf", ".xmf"};
+    constexpr std::array<std::string_view, 8> lists{".vtm",  ".pvd",  ".pvtu", ".pvti",
+                                                    ".pvtr", ".pvts", ".xdmf", ".xmf"};
     return std::ranges::find(lists, lowerEnding(file)) != lists.end();
 }
 
@@ -50,13 +51,15 @@ std::string pieceOf(const std::filesystem::path& file) { return isPiece(file) ? 
 Result<std::vector<FolderCase>> casesIn(const std::filesystem::path& folder) {
     std::error_code failed;
     if (!std::filesystem::is_directory(folder, failed))
-        return fail(ErrorCode::FileMissing, "this is no folder", folder.string(), "Choose the folder that holds the results");
+        return fail(ErrorCode::FileMissing, "this is no folder", folder.string(),
+                    "Choose the folder that holds the results");
     std::set<std::filesystem::path> files;
     for (const auto& entry : std::filesystem::directory_iterator(folder, failed))
         if (entry.is_regular_file(failed) && isCase(entry.path()))
             files.insert(entry.path().lexically_normal());
     if (failed)
-        return fail(ErrorCode::FileUnreadable, "the folder cannot be read: " + failed.message(), folder.string(), "Check its permissions");
+        return fail(ErrorCode::FileUnreadable, "the folder cannot be read: " + failed.message(), folder.string(),
+                    "Check its permissions");
     std::map<std::filesystem::path, std::set<std::filesystem::path>> listed;
     std::set<std::filesystem::path> members;
     for (const auto& file : files)
@@ -75,7 +78,8 @@ Result<std::vector<FolderCase>> casesIn(const std::filesystem::path& folder) {
         if (const auto piece = pieceOf(file); !piece.empty()) {
             if (!pieces.insert(piece).second)
                 continue;
-            one.files = static_cast<std::size_t>(std::ranges::count_if(files, [&](const auto& other) { return pieceOf(other) == piece; }));
+            one.files = static_cast<std::size_t>(
+                std::ranges::count_if(files, [&](const auto& other) { return pieceOf(other) == piece; }));
             one.how = fmt::format("{} pieces", one.files);
         } else if (const auto siblings = siblingsOf(file); siblings.size() > 1) {
             for (const auto& sibling : siblings)

@@ -8,7 +8,8 @@
 namespace pyro {
 
 // `named` beside `file`; nothing when it is absolute or leads out of the folder of `file`, also by way of links.
-inline std::optional<std::filesystem::path> insideFolder(const std::filesystem::path& file, const std::filesystem::path& named) {
+inline std::optional<std::filesystem::path> insideFolder(const std::filesystem::path& file,
+                                                         const std::filesystem::path& named) {
     auto folder = file.parent_path();
     if (folder.empty())
         folder = ".";

@@ -20,8 +20,12 @@ std::array<const StoredArray*, 3> threeOf(const Region& region, std::string_view
         return nullptr;
     };
     for (auto first = name.find(between); first != std::string_view::npos; first = name.find(between, first + 1))
-        for (auto second = name.find(between, first + between.size()); second != std::string_view::npos; second = name.find(between, second + 1)) {
-            const std::array<const StoredArray*, 3> found{plain(name.substr(0, first)), plain(name.substr(first + between.size(), second - first - between.size())), plain(name.substr(second + between.size()))};
+        for (auto second = name.find(between, first + between.size()); second != std::string_view::npos;
+             second = name.find(between, second + 1)) {
+            const std::array<const StoredArray*, 3> found{
+                plain(name.substr(0, first)),
+                plain(name.substr(first + between.size(), second - first - between.size())),
+                plain(name.substr(second + between.size()))};
             if (found[0] != nullptr && found[1] != nullptr && found[2] != nullptr)
                 return found;
         }
@@ -41,7 +45,9 @@ struct JoinedArrays::Kept {
 
 JoinedArrays::JoinedArrays() : m_kept(std::make_shared<Kept>()) {}
 
-std::string joinedName(const std::array<std::string, 3>& names) { return names[0] + std::string(between) + names[1] + std::string(between) + names[2]; }
+std::string joinedName(const std::array<std::string, 3>& names) {
+    return names[0] + std::string(between) + names[1] + std::string(between) + names[2];
+}
 
 const StoredArray* JoinedArrays::find(const Region& region, std::string_view name, Location on) const {
     if (name.find(between) == std::string_view::npos)

@@ -130,7 +130,10 @@ private:
         if (array.components == quantity.components || (quantity.name == "conductivity" && array.components == 3))
             return true;
         return array.components == 1 && quantity.siUnit == "W/m2" &&
-               std::ranges::none_of(m_case.parts, [&](const Region& part) { return part.dimension == 3 && (part.find(array.name, Location::Node) != nullptr || part.find(array.name, Location::Cell) != nullptr); });
+               std::ranges::none_of(m_case.parts, [&](const Region& part) {
+                   return part.dimension == 3 && (part.find(array.name, Location::Node) != nullptr ||
+                                                  part.find(array.name, Location::Cell) != nullptr);
+               });
     }
 
     // The first array, in the order of the file, whose name is an alias and whose rank fits.
@@ -166,9 +169,8 @@ private:
         for (const auto* regions : {&m_case.parts, &m_case.boundaries})
             for (const auto& region : *regions)
                 for (const auto& array : region.arrays) {
-                    const bool taken = std::ranges::any_of(m_list.quantities, [&](const Quantity& quantity) {
-                        return quantity.array == array.name;
-                    });
+                    const bool taken = std::ranges::any_of(
+                        m_list.quantities, [&](const Quantity& quantity) { return quantity.array == array.name; });
                     if (taken)
                         continue;
                     const auto choice = m_choices.find(array.name);

@@ -10,28 +10,29 @@ namespace pyro {
 
 // What the user chose for one quantity; every field optional.
 struct QuantityChoice {
-    bool off = false; // the alias is switched off: no array is taken for this quantity
-    std::optional<std::string> array;              // of a vector from three arrays their joinedName
-    std::optional<std::string> unit; // of the stored values
+    bool off = false;                 // the alias is switched off: no array is taken for this quantity
+    std::optional<std::string> array; // of a vector from three arrays their joinedName
+    std::optional<std::string> unit;  // of the stored values
     std::optional<Location> on;
-    std::array<std::string, 3> alongAxes = {};     // of a vector from three arrays those; else empty
+    std::array<std::string, 3> alongAxes = {}; // of a vector from three arrays those; else empty
     bool operator==(const QuantityChoice&) const = default;
 };
 using QuantityChoices = std::map<std::string, QuantityChoice>;
 
 struct Quantity {
-    std::string name;  // "temperature", "heat_flux" ... or the array's own name
+    std::string name; // "temperature", "heat_flux" ... or the array's own name
     std::string array;
     Location on;
     int components;
-    std::string unit;  // of the stored values; empty when unknown
+    std::string unit; // of the stored values; empty when unknown
     std::string siUnit;
-    Affine toSi;       // stored value -> SI
-    double min;        // SI, finite stored values on parts (boundaries if no part has it); magnitude for vectors
+    Affine toSi; // stored value -> SI
+    double min;  // SI, finite stored values on parts (boundaries if no part has it); magnitude for vectors
     double max;
 };
 
-// Whether its three components are values along the axes and no direction, as a conductivity: such a quantity has no length.
+// Whether its three components are values along the axes and no direction, as a conductivity: such a quantity has no
+// length.
 bool isAlongAxes(const Quantity& quantity);
 
 // Whether two quantities are the same stored values taken in the same unit under the same name.

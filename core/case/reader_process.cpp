@@ -135,30 +135,34 @@ Done ReadingJob::verdict(int status) const {
     if (m_done && WIFEXITED(status) && WEXITSTATUS(status) == 0)
         return {};
     if (WIFSIGNALED(status) && WTERMSIG(status) == SIGXCPU)
-        return fail(ErrorCode::ReaderCrashed, "reading it took far longer than a file of its size can take", m_file.string(), "It is damaged in a way that leads its reader in a circle; write it again");
+        return fail(ErrorCode::ReaderCrashed, "reading it took far longer than a file of its size can take",
+                    m_file.string(), "It is damaged in a way that leads its reader in a circle; write it again");
     return fail(ErrorCode::ReaderCrashed,
-                WIFSIGNALED(status)
-                    ? fmt::format("the file broke its reader (signal {})", WTERMSIG(status))
-                    : fmt::format("the file broke its reader (exit status {})", WEXITSTATUS(status)),
+                WIFSIGNALED(status) ? fmt::format("the file broke its reader (signal {})", WTERMSIG(status))
+                                    : fmt::format("the file broke its reader (exit status {})", WEXITSTATUS(status)),
                 m_file.string(), "The file is damaged or needs more memory than allowed; write it again");
 }
 
 } // namespace
 
-Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options, Progress& progress) {
-    std::vector<std::string> words{source.file, storeFile, std::to_string(memoryLimit(options)), std::to_string(source.step)};
+Done runReader(const CaseSource& source, const std::filesystem::path& storeFile, const OpenOptions& options,
+               Progress& progress) {
+    std::vector<std::string> words{source.file, storeFile, std::to_string(memoryLimit(options)),
+                                   std::to_string(source.step)};
     words.push_back(source.as.toJson().dump());
     const auto program = readerProgram(options);
     return ReadingJob(source.file, progress).run(program.file, program.stays, words);
 }
 
-Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesystem::path>& files, const OpenOptions& options, Progress& progress) {
+Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesystem::path>& files,
+                                                   const OpenOptions& options, Progress& progress) {
     std::vector<std::string> words{"times", std::to_string(memoryLimit(options))};
     for (const auto& file : files)
         words.push_back(std::filesystem::absolute(file)); // it may stay longer than we stand here
     ReadingJob job(files.front(), progress);
     const auto program = readerProgram(options);
-    if (auto done = job.run(program.file, program.stays, words); !done && (job.wasStopped() || done.error().code == ErrorCode::ReaderMissing))
+    if (auto done = job.run(program.file, program.stays, words);
+        !done && (job.wasStopped() || done.error().code == ErrorCode::ReaderMissing))
         return tl::unexpected(done.error());
     std::vector<std::vector<double>> times(files.size()); // those told before a file broke the reader count
     for (const auto& [at, told] : job.times())
@@ -169,10 +173,14 @@ Result<std::vector<std::vector<double>>> readTimes(const std::vector<std::filesy
 
 nlohmann::json errorToJson(const Error& error) {
     const auto oneLine = [](std::string text) { // what is quoted from a file may hold anything
-        std::ranges::replace_if(text, [](unsigned char c) { return c < 32 || c == 127; }, ' ');
+        std::ranges::replace_if(
+            text, [](unsigned char c) { return c < 32 || c == 127; }, ' ');
         return text;
     };
-    return {{"code", codeName(error.code)}, {"what", oneLine(error.what)}, {"where", oneLine(error.where)}, {"remedy", error.remedy}};
+    return {{"code", codeName(error.code)},
+            {"what", oneLine(error.what)},
+            {"where", oneLine(error.where)},
+            {"remedy", error.remedy}};
 }
 
 Error errorFromJson(const nlohmann::json& json) {

@@ -32,7 +32,8 @@ Result<std::unique_ptr<ReaderProgram>> ReaderProgram::start(std::vector<std::str
     const std::filesystem::path program = words.front();
     std::error_code ignored;
     if (!std::filesystem::exists(program, ignored))
-        return fail(ErrorCode::ReaderMissing, "the reading program is missing", program.string(), "Install Pyrometer again, or build the target pyrometer-reader");
+        return fail(ErrorCode::ReaderMissing, "the reading program is missing", program.string(),
+                    "Install Pyrometer again, or build the target pyrometer-reader");
     std::array<int, 2> input{};
     std::array<int, 2> output{};
     if (::socketpair(AF_UNIX, SOCK_STREAM | SOCK_CLOEXEC, 0, input.data()) != 0)
@@ -59,7 +60,8 @@ Result<std::unique_ptr<ReaderProgram>> ReaderProgram::start(std::vector<std::str
     ::close(output[1]);
     std::unique_ptr<ReaderProgram> started(new ReaderProgram(status == 0 ? child : -1, input[0], output[0]));
     if (status != 0)
-        return fail(ErrorCode::ReaderMissing, "the reading program cannot be started", program.string(), "Check that it may be executed");
+        return fail(ErrorCode::ReaderMissing, "the reading program cannot be started", program.string(),
+                    "Check that it may be executed");
     return started;
 }
 

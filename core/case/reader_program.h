@@ -21,7 +21,8 @@ public:
 
     // A job for a program that stays; one that is there no longer prints nothing of it.
     void tell(const std::vector<std::string>& words) const;
-    // The next line it prints, without its end: nothing after `milliseconds` without one. `closed` once it prints no more.
+    // The next line it prints, without its end: nothing after `milliseconds` without one. `closed` once it prints no
+    // more.
     std::optional<std::string> line(int milliseconds, bool& closed);
     int waitForEnd(); // as waitpid tells
     void kill() const;
@@ -29,9 +30,9 @@ public:
 private:
     ReaderProgram(pid_t child, int to, int from) : m_child(child), m_to(to), m_from(from) {}
 
-    pid_t m_child; // -1: ended
+    pid_t m_child;    // -1: ended
     int m_status = 0; // then
-    int m_to;      // a socket
+    int m_to;         // a socket
     int m_from;
     std::string m_pending;
 };

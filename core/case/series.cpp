@@ -55,17 +55,16 @@ Series alone(const std::filesystem::path& file) { return {{{{0, std::nullopt}, f
 
 // By time, of equal times the later file; files without a time keep their order.
 Series sorted(std::vector<StepFile> files, Remarks remarks, const std::string& partName) {
-    std::ranges::stable_sort(files, [](const StepFile& a, const StepFile& b) {
-        return a.step.time.value_or(0) < b.step.time.value_or(0);
-    });
+    std::ranges::stable_sort(
+        files, [](const StepFile& a, const StepFile& b) { return a.step.time.value_or(0) < b.step.time.value_or(0); });
     Series series{{}, std::move(remarks)};
     for (auto& file : files) {
         if (!series.steps.empty() && file.step.time && series.steps.back().step.time == file.step.time) {
-            series.remarks.push_back({Severity::Warning, "repeated-time",
-                                      fmt::format("t = {:g} s occurs twice; {} is taken, {} is left out", *file.step.time,
-                                                  file.file.filename().string(),
-                                                  series.steps.back().file.filename().string()),
-                                      file.file.string()});
+            series.remarks.push_back(
+                {Severity::Warning, "repeated-time",
+                 fmt::format("t = {:g} s occurs twice; {} is taken, {} is left out", *file.step.time,
+                             file.file.filename().string(), series.steps.back().file.filename().string()),
+                 file.file.string()});
             series.steps.pop_back();
         }
         series.steps.push_back(std::move(file));
@@ -90,7 +89,9 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
     std::vector<StepFile> with;
     std::vector<StepFile> without;
     for (std::size_t i = 0; i < siblings.size(); ++i) {
-        const auto time = (*times)[i].empty() || !std::isfinite((*times)[i].front()) ? std::nullopt : std::optional((*times)[i].front());
+        const auto time = (*times)[i].empty() || !std::isfinite((*times)[i].front())
+                              ? std::nullopt
+                              : std::optional((*times)[i].front());
         (time ? with : without).push_back({{0, time}, siblings[i]});
     }
     if (with.empty())
@@ -105,12 +106,14 @@ Result<Series> numbered(const std::filesystem::path& file, std::optional<bool> w
 // Kinds of files that may hold several steps.
 bool mayHoldSteps(const std::filesystem::path& file) {
     const auto ending = endingOf(file);
-    constexpr std::array<std::string_view, 8> endings{".cgns", ".e", ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf"};
+    constexpr std::array<std::string_view, 8> endings{".cgns", ".e",   ".exo",    ".ex2",
+                                                      ".xdmf", ".xmf", ".vtkhdf", ".hdf"};
     return std::ranges::find(endings, ending) != endings.end();
 }
 
 // The steps of one file; of several without times their order.
-Result<Series> within(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options, Progress& progress) {
+Result<Series> within(const std::filesystem::path& file, std::optional<bool> wanted, const OpenOptions& options,
+                      Progress& progress) {
     const auto told = readTimes({file}, options, progress);
     if (!told)
         return tl::unexpected(told.error());
@@ -119,7 +122,8 @@ Result<Series> within(const std::filesystem::path& file, std::optional<bool> wan
         return alone(file);
     std::vector<StepFile> steps;
     for (std::size_t i = 0; i < times.size(); ++i)
-        steps.push_back({{0, std::isfinite(times[i]) ? std::optional(times[i]) : std::nullopt}, file, {}, {}, static_cast<int>(i)});
+        steps.push_back(
+            {{0, std::isfinite(times[i]) ? std::optional(times[i]) : std::nullopt}, file, {}, {}, static_cast<int>(i)});
     if (wanted == false)
         return Series{{steps.back()}, {}};
     return sorted(std::move(steps), {}, file.stem().string());
@@ -128,7 +132,8 @@ Result<Series> within(const std::filesystem::path& file, std::optional<bool> wan
 Result<Series> fromTable(const std::filesystem::path& table) {
     std::ifstream stream(table, std::ios::binary);
     if (!stream)
-        return fail(ErrorCode::FileMissing, "the table of steps cannot be read", table.string(), "Check its name and folder");
+        return fail(ErrorCode::FileMissing, "the table of steps cannot be read", table.string(),
+                    "Check its name and folder");
     const std::string text(std::istreambuf_iterator<char>(stream), {});
     const auto rows = parseCsv(text);
     if (!rows)
@@ -177,7 +182,8 @@ Result<Series> fromCollection(const std::filesystem::path& list) {
     return sorted(std::move(files), {}, list.stem().string());
 }
 
-template <class A, class B> bool sameBytes(std::span<const A> a, std::span<const B> b) {
+template <class A, class B>
+bool sameBytes(std::span<const A> a, std::span<const B> b) {
     return std::is_same_v<A, B> && a.size() == b.size() &&
            (a.empty() || std::memcmp(a.data(), b.data(), a.size_bytes()) == 0);
 }
@@ -185,9 +191,8 @@ template <class A, class B> bool sameBytes(std::span<const A> a, std::span<const
 bool sameRegion(const Region& a, const Region& b) {
     const auto& one = a.asRead ? *a.asRead : a.mesh;
     const auto& other = b.asRead ? *b.asRead : b.mesh;
-    const bool samePlaces = one.coordinates.visit([&](auto mine) {
-        return other.coordinates.visit([&](auto theirs) { return sameBytes(mine, theirs); });
-    });
+    const bool samePlaces = one.coordinates.visit(
+        [&](auto mine) { return other.coordinates.visit([&](auto theirs) { return sameBytes(mine, theirs); }); });
     return a.name == b.name && samePlaces && sameBytes(one.connectivity, other.connectivity) &&
            sameBytes(one.types, other.types) && sameBytes(one.offsets, other.offsets);
 }
@@ -198,7 +203,11 @@ Result<Series> seriesOf(const std::filesystem::path& file, std::optional<bool> w
                         Progress& progress) {
     std::error_code ignored;
     const auto full = std::filesystem::weakly_canonical(std::filesystem::absolute(file), ignored);
-    auto series = full.extension() == ".csv" ? fromTable(full) : lowerEnding(full) == ".pvd" ? fromCollection(full) : mayHoldSteps(full) ? within(full, wanted, options, progress) : wanted == false ? alone(full) : numbered(full, wanted, options, progress);
+    auto series = full.extension() == ".csv"    ? fromTable(full)
+                  : lowerEnding(full) == ".pvd" ? fromCollection(full)
+                  : mayHoldSteps(full)          ? within(full, wanted, options, progress)
+                  : wanted == false             ? alone(full)
+                                                : numbered(full, wanted, options, progress);
     if (series)
         for (auto& step : series->steps)
             step.split = options.split;
@@ -212,7 +221,8 @@ int Series::nearest(std::optional<int> wanted) const {
 
 Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress) {
     auto solved = openCase(CaseSource{step.file, step.within, step.split}, options, progress);
-    if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 || (*solved)->parts[0].name != step.file.stem())
+    if (!solved || step.partName.empty() || (*solved)->parts.size() != 1 ||
+        (*solved)->parts[0].name != step.file.stem())
         return solved;
     auto renamed = std::make_shared<Case>(**solved);
     renamed->parts[0].name = step.partName;
@@ -220,11 +230,14 @@ Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOpt
 }
 
 bool changesWithTime(const Series& series) {
-    return series.steps.size() > 1 && std::ranges::all_of(series.steps, [](const StepFile& one) { return one.step.time.has_value(); });
+    return series.steps.size() > 1 &&
+           std::ranges::all_of(series.steps, [](const StepFile& one) { return one.step.time.has_value(); });
 }
 
 bool sameMesh(const Case& a, const Case& b) {
-    const auto named = [](const Case& one) { return one.boundaries | std::views::filter([](const Region& boundary) { return !boundary.patchOf; }); };
+    const auto named = [](const Case& one) {
+        return one.boundaries | std::views::filter([](const Region& boundary) { return !boundary.patchOf; });
+    };
     return std::ranges::equal(a.parts, b.parts, sameRegion) && std::ranges::equal(named(a), named(b), sameRegion);
 }
 

@@ -1,4 +1,5 @@
-// The steps of a case: its file alone, the steps within it, numbered siblings of it that carry a time, or a table of times and files.
+// The steps of a case: its file alone, the steps within it, numbered siblings of it that carry a time, or a table of
+// times and files.
 #pragma once
 
 #include "core/case/store.h"
@@ -30,7 +31,8 @@ struct Series {
 // The case of one step. Errors: as openCase of a file.
 Result<std::shared_ptr<const Case>> openCase(const StepFile& step, const OpenOptions& options, Progress& progress);
 
-// Numbered files of the same stem, extension and width beside this one, itself among them, by name; none when it is not numbered.
+// Numbered files of the same stem, extension and width beside this one, itself among them, by name; none when it is not
+// numbered.
 std::vector<std::filesystem::path> siblingsOf(const std::filesystem::path& file);
 
 // A file that holds several steps is a series by itself, unless `wanted` is false: then its last one is taken.

@@ -16,7 +16,8 @@ std::optional<FileStamp> stampOf(const std::filesystem::path& file) {
 
 } // namespace
 
-std::vector<FileStamp> stampsOf(const std::filesystem::path& caseFile, const std::vector<std::filesystem::path>& further) {
+std::vector<FileStamp> stampsOf(const std::filesystem::path& caseFile,
+                                const std::vector<std::filesystem::path>& further) {
     auto files = siblingsOf(caseFile);
     if (files.empty())
         files.push_back(caseFile);
@@ -28,7 +29,8 @@ std::vector<FileStamp> stampsOf(const std::filesystem::path& caseFile, const std
     return stamps;
 }
 
-Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional<bool> wanted, const std::vector<FileStamp>& known, const OpenOptions& options, Progress& progress) {
+Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional<bool> wanted,
+                                const std::vector<FileStamp>& known, const OpenOptions& options, Progress& progress) {
     auto series = seriesOf(file, wanted, options, progress);
     if (!series)
         return tl::unexpected(series.error());
@@ -52,9 +54,11 @@ Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional
     out.waiting += static_cast<int>(std::ranges::count(out.series.remarks, "no-time", &Remark::code));
     std::error_code ignored;
     if (out.series.steps.empty() && !std::filesystem::exists(file, ignored))
-        return fail(ErrorCode::FileMissing, "the file does not exist any more", file.string(), "It was moved or deleted: say where it is now");
+        return fail(ErrorCode::FileMissing, "the file does not exist any more", file.string(),
+                    "It was moved or deleted: say where it is now");
     if (out.series.steps.empty())
-        return fail(ErrorCode::FileUnreadable, "no step of the case is whole yet", file.string(), "Wait for the solver");
+        return fail(ErrorCode::FileUnreadable, "no step of the case is whole yet", file.string(),
+                    "Wait for the solver");
     return out;
 }
 

@@ -13,17 +13,19 @@ struct FileStamp {
     bool operator==(const FileStamp&) const = default;
 };
 
-// Of the case file, its numbered siblings and these further files, sorted by name; files that are not there are left out.
-// Cheap: reads no file.
-std::vector<FileStamp> stampsOf(const std::filesystem::path& caseFile, const std::vector<std::filesystem::path>& further = {});
+// Of the case file, its numbered siblings and these further files, sorted by name; files that are not there are left
+// out. Cheap: reads no file.
+std::vector<FileStamp> stampsOf(const std::filesystem::path& caseFile,
+                                const std::vector<std::filesystem::path>& further = {});
 
 struct ReadySeries {
     Series series;   // the steps that can be read
     int waiting = 0; // files that cannot be read yet: still being written, or broken
 };
 
-// As seriesOf, but every step whose stamp is not among `known` is opened, and one that cannot be read is left out until it can, so that a
-// half-written file never shows. Errors: those of seriesOf; FileUnreadable when no step is whole.
-Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional<bool> wanted, const std::vector<FileStamp>& known, const OpenOptions& options, Progress& progress);
+// As seriesOf, but every step whose stamp is not among `known` is opened, and one that cannot be read is left out until
+// it can, so that a half-written file never shows. Errors: those of seriesOf; FileUnreadable when no step is whole.
+Result<ReadySeries> readySeries(const std::filesystem::path& file, std::optional<bool> wanted,
+                                const std::vector<FileStamp>& known, const OpenOptions& options, Progress& progress);
 
 } // namespace pyro

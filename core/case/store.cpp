@@ -30,14 +30,14 @@ nlohmann::json writtenStamp(const std::filesystem::path& file) {
             {"changed", status.st_mtim.tv_sec * 1'000'000'000LL + status.st_mtim.tv_nsec}};
 }
 
-Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& storeFile,
-                                              const CaseSource& source) {
+Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& storeFile, const CaseSource& source) {
     auto store = ArrayFile::open(storeFile);
     if (!store)
         return tl::unexpected(store.error());
     const auto& meta = (*store)->meta();
-    if (meta.value("version", 0) != storeVersion || meta.value("file", "") != source.file.string() || meta.value("step", -1) != source.step ||
-        meta.value("as", nlohmann::json()) != source.as.toJson() || !stampsHold(meta.at("sources")))
+    if (meta.value("version", 0) != storeVersion || meta.value("file", "") != source.file.string() ||
+        meta.value("step", -1) != source.step || meta.value("as", nlohmann::json()) != source.as.toJson() ||
+        !stampsHold(meta.at("sources")))
         return fail(ErrorCode::WrongVersion, "the store is out of date", storeFile.string());
     auto solved = caseFromStore(std::move(*store));
     if (!solved)
@@ -100,7 +100,8 @@ Result<std::shared_ptr<const ArrayFile>> openBesideStore(const Case& solved, con
     return file;
 }
 
-Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options, Progress& progress) {
+Result<std::shared_ptr<const Case>> openCase(const std::filesystem::path& file, const OpenOptions& options,
+                                             Progress& progress) {
     return openCase(CaseSource{file, 0, options.split}, options, progress);
 }
 

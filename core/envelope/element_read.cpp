@@ -1,6 +1,6 @@
 // Layers as a gauge writes them.
-#include "core/survey/material_library.h"
 #include "core/envelope/transmittance.h"
+#include "core/survey/material_library.h"
 
 #include "core/units/unit.h"
 
@@ -15,22 +15,26 @@ Result<double> number(const Json& layer, const char* key, const char* unit, std:
     const auto text = json.is_string() ? json.get<std::string>() : json.is_number() ? json.dump() : std::string();
     auto value = parseMeasured(text, unit);
     if (!value)
-        return fail(value.error().code, fmt::format("layer {}, \"{}\": {}", at + 1, key, value.error().what), "layers", value.error().remedy);
+        return fail(value.error().code, fmt::format("layer {}, \"{}\": {}", at + 1, key, value.error().what), "layers",
+                    value.error().remedy);
     return value;
 }
 
-Result<double> conductivityOf(const std::string& material, std::span<const NamedConductivity> materials, std::size_t at) {
+Result<double> conductivityOf(const std::string& material, std::span<const NamedConductivity> materials,
+                              std::size_t at) {
     if (const auto own = std::ranges::find(materials, material, &NamedConductivity::name); own != materials.end())
         return own->conductivity;
     if (const auto* known = libraryMaterial(material))
         return known->conductivity;
-    return fail(ErrorCode::NameUnknown, fmt::format("layer {}: there is no material \"{}\" with a conductivity", at + 1, material), "layers",
+    return fail(ErrorCode::NameUnknown,
+                fmt::format("layer {}: there is no material \"{}\" with a conductivity", at + 1, material), "layers",
                 "Add it to the survey's materials, or give the layer its conductivity");
 }
 
 Result<Layer> layerOf(const Json& json, std::span<const NamedConductivity> materials, std::size_t at) {
     if (!json.is_object())
-        return fail(ErrorCode::WrongType, fmt::format("layer {} is no object", at + 1), "layers", "Write {\"thickness\": \"0.24 m\", \"conductivity\": \"0.99 W/(m.K)\"}");
+        return fail(ErrorCode::WrongType, fmt::format("layer {} is no object", at + 1), "layers",
+                    "Write {\"thickness\": \"0.24 m\", \"conductivity\": \"0.99 W/(m.K)\"}");
     Layer layer;
     if (json.contains("material") && json["material"].is_string())
         layer.name = json["material"].get<std::string>();
@@ -49,9 +53,12 @@ Result<Layer> layerOf(const Json& json, std::span<const NamedConductivity> mater
         layer.given = *resistance;
         return layer;
     }
-    const auto conductivity = json.contains("conductivity") ? number(json, "conductivity", "W/(m.K)", at)
-                              : json.contains("material")   ? conductivityOf(layer.name, materials, at)
-                                                            : fail(ErrorCode::WrongType, fmt::format("layer {} has neither conductivity, material nor resistance", at + 1), "layers");
+    const auto conductivity =
+        json.contains("conductivity") ? number(json, "conductivity", "W/(m.K)", at)
+        : json.contains("material")
+            ? conductivityOf(layer.name, materials, at)
+            : fail(ErrorCode::WrongType,
+                   fmt::format("layer {} has neither conductivity, material nor resistance", at + 1), "layers");
     if (!conductivity)
         return tl::unexpected(conductivity.error());
     layer.conductivity = *conductivity;
@@ -60,7 +67,8 @@ Result<Layer> layerOf(const Json& json, std::span<const NamedConductivity> mater
 
 } // namespace
 
-Result<PlaneElement> elementOf(const Json& layers, const Json* resistances, std::span<const NamedConductivity> materials) {
+Result<PlaneElement> elementOf(const Json& layers, const Json* resistances,
+                               std::span<const NamedConductivity> materials) {
     if (!layers.is_array())
         return fail(ErrorCode::WrongType, "\"layers\" is no list", "layers", "List them from inside to outside");
     PlaneElement element;
@@ -72,12 +80,14 @@ Result<PlaneElement> elementOf(const Json& layers, const Json* resistances, std:
     }
     if (resistances != nullptr) {
         if (!resistances->is_array() || resistances->size() != 2)
-            return fail(ErrorCode::WrongType, "\"resistances\" are two: inside and outside", "resistances", "Write [\"0.13 m2.K/W\", \"0.04 m2.K/W\"]");
+            return fail(ErrorCode::WrongType, "\"resistances\" are two: inside and outside", "resistances",
+                        "Write [\"0.13 m2.K/W\", \"0.04 m2.K/W\"]");
         for (std::size_t side = 0; side < 2; ++side) {
             const auto& json = (*resistances)[side];
             const auto value = parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), "m2.K/W");
             if (!value)
-                return fail(value.error().code, "\"resistances\": " + value.error().what, "resistances", value.error().remedy);
+                return fail(value.error().code, "\"resistances\": " + value.error().what, "resistances",
+                            value.error().remedy);
             (side == 0 ? element.inner : element.outer) = *value;
         }
     }

@@ -40,13 +40,14 @@ FaceSums sumsOver(const Site& site, const std::vector<double>& flux, const std::
 // The mean of an array on the faces of a boundary, which must be one value.
 std::optional<double> uniform(const Region& boundary, const char* name) {
     const auto* array = boundary.find(name, Location::Cell);
-    if (array == nullptr || array->components != 1 || array->notFinite > 0 || array->max - array->min > 1e-9 * std::max(1.0, std::abs(array->max)))
+    if (array == nullptr || array->components != 1 || array->notFinite > 0 ||
+        array->max - array->min > 1e-9 * std::max(1.0, std::abs(array->max)))
         return std::nullopt;
     return array->max;
 }
 
-constexpr double leastSpread = 0.02;  // of the flux against its mean: below, a line through the faces says nothing
-constexpr double mostScatter = 0.02;  // of the temperatures about that line
+constexpr double leastSpread = 0.02; // of the flux against its mean: below, a line through the faces says nothing
+constexpr double mostScatter = 0.02; // of the temperatures about that line
 
 Result<Environment> unknown(const std::string& name, const std::string& why) {
     return fail(ErrorCode::NotSupported, fmt::format("the environment of \"{}\" is not known: {}", name, why), name,
@@ -118,7 +119,8 @@ Result<Environment> environmentOf(const CaseHeat& heat, std::size_t boundary, co
     if (std::abs(known->resistance) < 1e-9)
         known->resistance = 0;
     if (known->resistance < 0)
-        return unknown(name, fmt::format("heat flows from the colder to the warmer side if it is at {:g} degC", known->temperature - 273.15));
+        return unknown(name, fmt::format("heat flows from the colder to the warmer side if it is at {:g} degC",
+                                         known->temperature - 273.15));
     return *known;
 }
 

@@ -16,9 +16,11 @@ namespace {
 constexpr double mostDeviation = 0.02;
 constexpr std::size_t probesAlong = 9;
 constexpr std::size_t mostSplit = 4000; // faces that are looked through one by one
-constexpr std::size_t mostPlanes = 64; // of a surface; more of them are no plane elements
+constexpr std::size_t mostPlanes = 64;  // of a surface; more of them are no plane elements
 
-Point moved(const Point& from, const Point& along, double by) { return {from[0] + by * along[0], from[1] + by * along[1], from[2] + by * along[2]}; }
+Point moved(const Point& from, const Point& along, double by) {
+    return {from[0] + by * along[0], from[1] + by * along[1], from[2] + by * along[2]};
+}
 
 // Faces of the inner surface that lie in one plane, before one environment.
 struct Patch {
@@ -59,15 +61,16 @@ struct Found {
 
 bool sameLayers(const Ray& a, const Ray& b, double size) {
     return std::ranges::equal(a.layers, b.layers, [size](const RayLayer& x, const RayLayer& y) {
-        return x.part == y.part && std::abs(x.thickness - y.thickness) <= 1e-5 * size && std::abs(x.conductivity() - y.conductivity()) <= 0.01 * x.conductivity();
+        return x.part == y.part && std::abs(x.thickness - y.thickness) <= 1e-5 * size &&
+               std::abs(x.conductivity() - y.conductivity()) <= 0.01 * x.conductivity();
     });
 }
 
 class Search {
 public:
     Search(const CaseHeat& heat, std::span<const Environment> inside, std::span<const Environment> outside)
-        : m_heat(heat), m_inside(inside), m_outside(outside), m_case(heat.fields().solved()), m_index(heat.fields().index()),
-          m_depth(depthOf(m_case, m_index)) {
+        : m_heat(heat), m_inside(inside), m_outside(outside), m_case(heat.fields().solved()),
+          m_index(heat.fields().index()), m_depth(depthOf(m_case, m_index)) {
         m_low = {1e300, 1e300, 1e300};
         m_high = {-1e300, -1e300, -1e300};
         for (const auto& part : m_index.parts)
@@ -91,14 +94,17 @@ public:
             if (auto done = probe(patch, found); !done)
                 return tl::unexpected(done.error());
         if (found.empty())
-            return ask(fmt::format("no plane element was found between \"{}\" and \"{}\"{}", m_inside.front().name, m_outside.front().name,
-                                   m_least < 1e300 ? fmt::format("; the least disturbed place deviates by {:.1f} %", 100 * m_least) : std::string()));
+            return ask(fmt::format(
+                "no plane element was found between \"{}\" and \"{}\"{}", m_inside.front().name, m_outside.front().name,
+                m_least < 1e300 ? fmt::format("; the least disturbed place deviates by {:.1f} %", 100 * m_least)
+                                : std::string()));
         return dimensioned(found);
     }
 
 private:
     static tl::unexpected<Error> ask(const std::string& what) {
-        return fail(ErrorCode::NotSupported, what, {}, "Give the elements with the key \"flanks\": layers or transmittance, and length or area");
+        return fail(ErrorCode::NotSupported, what, {},
+                    "Give the elements with the key \"flanks\": layers or transmittance, and length or area");
     }
     static std::uint64_t key(std::uint32_t part, std::uint32_t cell) { return std::uint64_t{part} << 32 | cell; }
 
@@ -114,7 +120,8 @@ private:
             const double offset = dot(normal, facets.at[i]);
             m_facets.push_back({number, i, facets.at[i], facets.weight[i], heat->flux[i]});
             const auto same = std::ranges::find_if(m_patches, [&](const Patch& patch) {
-                return patch.environment == number && dot(patch.normal, normal) > 1 - 1e-6 && std::abs(patch.offset - offset) < 1e-6 * m_size;
+                return patch.environment == number && dot(patch.normal, normal) > 1 - 1e-6 &&
+                       std::abs(patch.offset - offset) < 1e-6 * m_size;
             });
             if (same != m_patches.end())
                 same->facets.push_back(m_facets.size() - 1);
@@ -130,13 +137,18 @@ private:
             return tl::unexpected(heat.error());
         const auto& behind = m_index.boundaries[m_outside[number].boundary];
         for (std::size_t face = 0; face < behind.cell.size(); ++face)
-            m_outer.emplace(key(behind.part[face], behind.cell[face]),
-                            OuterFace{number, {behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]}, heat->flux[face]});
+            m_outer.emplace(
+                key(behind.part[face], behind.cell[face]),
+                OuterFace{number,
+                          {behind.normal[3 * face], behind.normal[3 * face + 1], behind.normal[3 * face + 2]},
+                          heat->flux[face]});
         return {};
     }
 
     std::span<const std::uint32_t> nodesOf(std::size_t facet) const { return meshOf(facet).cell(m_facets[facet].face); }
-    const Mesh& meshOf(std::size_t facet) const { return m_case.boundaries[m_inside[m_facets[facet].environment].boundary].mesh; }
+    const Mesh& meshOf(std::size_t facet) const {
+        return m_case.boundaries[m_inside[m_facets[facet].environment].boundary].mesh;
+    }
     const std::string& nameOf(const Patch& patch) const { return m_inside[patch.environment].name; }
 
     // The one or two directions in the plane of a patch.
@@ -179,8 +191,9 @@ private:
         const auto& normal = m_patches[patch].normal;
         auto ray = rayThrough(m_heat.fields(), m_facets[facet].at, {-normal[0], -normal[1], -normal[2]});
         if (!ray)
-            return ray.error().code == ErrorCode::NotSupported && ray.error().what.starts_with("no part") ? Result<std::optional<Found>>(std::nullopt)
-                                                                                                           : tl::unexpected(ray.error());
+            return ray.error().code == ErrorCode::NotSupported && ray.error().what.starts_with("no part")
+                       ? Result<std::optional<Found>>(std::nullopt)
+                       : tl::unexpected(ray.error());
         const auto [from, to] = m_outer.equal_range(key(ray->part, ray->cell));
         for (auto it = from; it != to; ++it) {
             const auto& end = it->second;
@@ -188,10 +201,12 @@ private:
                 continue;
             const auto& inside = m_inside[m_facets[facet].environment];
             const auto& outside = m_outside[end.environment];
-            const double resistance = std::accumulate(ray->layers.begin(), ray->layers.end(), inside.resistance + outside.resistance,
-                                                      [](double sum, const RayLayer& layer) { return sum + layer.resistance; });
+            const double resistance = std::accumulate(
+                ray->layers.begin(), ray->layers.end(), inside.resistance + outside.resistance,
+                [](double sum, const RayLayer& layer) { return sum + layer.resistance; });
             const double expected = (inside.temperature - outside.temperature) / resistance;
-            const double deviation = std::max(std::abs(-m_facets[facet].flux / expected - 1), std::abs(end.flux / expected - 1));
+            const double deviation = std::max(std::abs(-m_facets[facet].flux / expected - 1),
+                                              std::abs(end.flux / expected - 1));
             m_least = std::min(m_least, deviation);
             return Found{patch, std::move(*ray), deviation, end.environment};
         }
@@ -213,20 +228,24 @@ private:
             least = std::min(least, (*one)->deviation);
             if ((*one)->deviation > mostDeviation)
                 continue;
-            const auto known = std::ranges::find_if(here, [&](const Found& other) { return sameLayers(other.ray, (*one)->ray, m_size); });
+            const auto known = std::ranges::find_if(
+                here, [&](const Found& other) { return sameLayers(other.ray, (*one)->ray, m_size); });
             if (known == here.end())
                 here.push_back(std::move(**one));
             else if ((*one)->deviation < known->deviation)
                 *known = std::move(**one);
         }
         if (here.empty() && passes && reachesTheEnd(patch))
-            return ask(fmt::format("the surface of \"{}\" through {} reaches the end of the model, but is disturbed there: the flux deviates by {:.1f} % from that of its layers",
+            return ask(fmt::format("the surface of \"{}\" through {} reaches the end of the model, but is disturbed "
+                                   "there: the flux deviates by {:.1f} % from that of its layers",
                                    nameOf(patch), placeText(m_facets[patch.facets.front()].at), 100 * least));
         found.insert(found.end(), std::make_move_iterator(here.begin()), std::make_move_iterator(here.end()));
         return {};
     }
 
-    static std::string placeText(const Point& at) { return fmt::format("({:.4g}, {:.4g}, {:.4g}) m", at[0], at[1], at[2]); }
+    static std::string placeText(const Point& at) {
+        return fmt::format("({:.4g}, {:.4g}, {:.4g}) m", at[0], at[1], at[2]);
+    }
 
     Span spanOf(const Patch& patch, const Point& direction) const {
         Span span{1e300, -1e300};
@@ -323,12 +342,13 @@ private:
         return size;
     }
 
-    // Elements beside each other on one surface, in 2D: each has the faces through which its layers are met. What lies between
-    // two stretches of one element belongs to it, between two elements it has to be told.
+    // Elements beside each other on one surface, in 2D: each has the faces through which its layers are met. What lies
+    // between two stretches of one element belongs to it, between two elements it has to be told.
     Done split(const Found& one, const std::vector<Found>& all, Flank& flank) {
         const auto& patch = m_patches[one.patch];
         if (!m_depth || patch.facets.size() > mostSplit)
-            return ask(fmt::format("several plane elements lie beside each other on one surface of \"{}\"", nameOf(patch)));
+            return ask(
+                fmt::format("several plane elements lie beside each other on one surface of \"{}\"", nameOf(patch)));
         const auto direction = directions(patch).front();
         auto sorted = patch.facets;
         std::ranges::stable_sort(sorted, {}, [&](std::size_t facet) { return dot(direction, m_facets[facet].at); });
@@ -338,13 +358,16 @@ private:
             const auto there = look(one.patch, facet);
             if (!there)
                 return tl::unexpected(there.error());
-            const auto element = std::ranges::find_if(all, [&](const Found& other) { return *there && other.patch == one.patch && sameLayers(other.ray, (*there)->ray, m_size); });
+            const auto element = std::ranges::find_if(all, [&](const Found& other) {
+                return *there && other.patch == one.patch && sameLayers(other.ray, (*there)->ray, m_size);
+            });
             if (element == all.end()) {
                 between += m_facets[facet].area;
                 continue;
             }
             if (between > 0 && before != nullptr && before != &*element)
-                return ask(fmt::format("two plane elements share a surface of \"{}\" with something else between them", nameOf(patch)));
+                return ask(fmt::format("two plane elements share a surface of \"{}\" with something else between them",
+                                       nameOf(patch)));
             if (&*element == &one)
                 flank.internal += m_facets[facet].area + between;
             between = 0;
@@ -374,7 +397,9 @@ private:
 } // namespace
 
 std::string_view dimensionsText(Dimensions dimensions) {
-    return dimensions == Dimensions::Internal ? "internal" : dimensions == Dimensions::External ? "external" : "overall_internal";
+    return dimensions == Dimensions::Internal   ? "internal"
+           : dimensions == Dimensions::External ? "external"
+                                                : "overall_internal";
 }
 
 std::optional<Depth> depthOf(const Case& solved, const CaseIndex& index) {
@@ -405,11 +430,13 @@ std::optional<Depth> depthOf(const Case& solved, const CaseIndex& index) {
 std::string Flank::text() const {
     std::vector<std::string> words;
     for (const auto& layer : element.layers)
-        words.push_back(fmt::format("{} {:.4g} mm {:.4g} W/(m.K)", layer.name, 1e3 * layer.thickness, layer.conductivity));
+        words.push_back(
+            fmt::format("{} {:.4g} mm {:.4g} W/(m.K)", layer.name, 1e3 * layer.thickness, layer.conductivity));
     return fmt::format("{}", fmt::join(words, ", "));
 }
 
-Result<std::vector<Flank>> flanksBetween(const CaseHeat& heat, std::span<const Environment> inside, std::span<const Environment> outside) {
+Result<std::vector<Flank>> flanksBetween(const CaseHeat& heat, std::span<const Environment> inside,
+                                         std::span<const Environment> outside) {
     return Search(heat, inside, outside).run();
 }
 

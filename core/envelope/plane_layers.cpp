@@ -21,13 +21,15 @@ Done checkElement(const PlaneElement& element) {
         if (layer.given ? !positive(*layer.given) : !positive(layer.thickness) || !positive(layer.conductivity))
             return fail(ErrorCode::WrongType,
                         layer.given ? fmt::format("{} has the resistance {:g} m2.K/W", named, *layer.given)
-                        : positive(layer.thickness) ? fmt::format("{} has the conductivity {:g} W/(m.K)", named, layer.conductivity)
-                                                    : fmt::format("{} has the thickness {:g} m", named, layer.thickness),
+                        : positive(layer.thickness)
+                            ? fmt::format("{} has the conductivity {:g} W/(m.K)", named, layer.conductivity)
+                            : fmt::format("{} has the thickness {:g} m", named, layer.thickness),
                         "layers", "It must be above zero");
     }
     for (const double surface : {element.inner, element.outer})
         if (!(surface >= 0) || !std::isfinite(surface))
-            return fail(ErrorCode::WrongType, fmt::format("a surface resistance is {:g} m2.K/W", surface), "resistances", "It must not be negative");
+            return fail(ErrorCode::WrongType, fmt::format("a surface resistance is {:g} m2.K/W", surface),
+                        "resistances", "It must not be negative");
     return {};
 }
 
@@ -77,8 +79,8 @@ Result<double> airLayerResistance(double thickness, HeatFlowDirection direction)
                                                          {0, 0.11, 0.13, 0.15, 0.16, 0.16, 0.16, 0.16, 0.16},
                                                          {0, 0.11, 0.13, 0.15, 0.17, 0.19, 0.21, 0.22, 0.23}}};
     if (!(thickness >= 0 && thickness <= metres.back()))
-        return fail(ErrorCode::NotSupported, fmt::format("an air layer of {:g} m lies outside of the table", thickness), "layers",
-                    "ISO 6946 gives resistances up to 0.3 m; give the layer its own");
+        return fail(ErrorCode::NotSupported, fmt::format("an air layer of {:g} m lies outside of the table", thickness),
+                    "layers", "ISO 6946 gives resistances up to 0.3 m; give the layer its own");
     const auto& row = rows[static_cast<std::size_t>(direction)];
     const auto after = std::max<std::ptrdiff_t>(1, std::ranges::lower_bound(metres, thickness) - metres.begin());
     const auto i = static_cast<std::size_t>(after);

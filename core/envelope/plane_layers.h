@@ -12,8 +12,8 @@ namespace pyro {
 
 struct Layer {
     std::string name;
-    double thickness = 0;    // m; 0 for a layer that is given by its resistance alone
-    double conductivity = 0; // W/(m.K)
+    double thickness = 0;             // m; 0 for a layer that is given by its resistance alone
+    double conductivity = 0;          // W/(m.K)
     std::optional<double> given = {}; // m2.K/W, instead of thickness over conductivity; of an air layer
     double resistance() const { return given ? *given : thickness / conductivity; } // m2.K/W
 };
@@ -36,8 +36,9 @@ double transmittance(const PlaneElement& element);
 // Inner surface, every plane between two layers, outer surface: layers + 1 temperatures, K, in a steady state.
 std::vector<double> faceTemperatures(const PlaneElement& element, double inside, double outside);
 
-// How far from the inner surface a steady state falls to a temperature (or rises to it, in a wall that is warmer outside), m;
-// nothing when it stays on the inside's part of it. Layers that are given by their resistance alone have no depth.
+// How far from the inner surface a steady state falls to a temperature (or rises to it, in a wall that is warmer
+// outside), m; nothing when it stays on the inside's part of it. Layers that are given by their resistance alone have
+// no depth.
 std::optional<double> depthOfTemperature(const PlaneElement& element, double inside, double outside, double kelvin);
 
 enum class HeatFlowDirection { Horizontal, Upwards, Downwards };

@@ -19,7 +19,8 @@ struct Here {
 
 class Walk {
 public:
-    Walk(const PartFields& fields, const Point& from, const Point& direction) : m_fields(fields), m_from(from), m_direction(direction) {
+    Walk(const PartFields& fields, const Point& from, const Point& direction)
+        : m_fields(fields), m_from(from), m_direction(direction) {
         for (const auto& part : fields.index().parts)
             for (std::size_t axis = 0; axis < 3; ++axis)
                 m_size = std::max(m_size, part.box[2 * axis + 1] - part.box[2 * axis]);
@@ -41,7 +42,8 @@ public:
             const auto next = look(further);
             if (!m_problem.what.empty())
                 return tl::unexpected(m_problem);
-            const bool changes = next.part != here.part || std::abs(next.conductivity - here.conductivity) > 0.005 * here.conductivity;
+            const bool changes = next.part != here.part ||
+                                 std::abs(next.conductivity - here.conductivity) > 0.005 * here.conductivity;
             if (changes) {
                 const double end = change(here, at, further);
                 add(ray, here, end - begin);
@@ -84,7 +86,8 @@ private:
                 k = conductivity->along(found->cell, m_direction);
             else
                 for (const auto node : m_fields.solved().parts[part].mesh.cell(found->cell))
-                    k += conductivity->along(node, m_direction) / static_cast<double>(m_fields.solved().parts[part].mesh.cell(found->cell).size());
+                    k += conductivity->along(node, m_direction) /
+                         static_cast<double>(m_fields.solved().parts[part].mesh.cell(found->cell).size());
             return {part, found->cell, k};
         }
         return {};
@@ -125,7 +128,8 @@ private:
         while (high - low > 1e-10 * m_size) {
             const double middle = 0.5 * (low + high);
             const auto there = look(middle);
-            const bool same = there.part == here.part && std::abs(there.conductivity - here.conductivity) <= 0.005 * here.conductivity;
+            const bool same = there.part == here.part &&
+                              std::abs(there.conductivity - here.conductivity) <= 0.005 * here.conductivity;
             (same ? low : high) = middle;
         }
         return 0.5 * (low + high);
@@ -145,6 +149,8 @@ private:
 
 } // namespace
 
-Result<Ray> rayThrough(const PartFields& fields, const Point& from, const Point& direction) { return Walk(fields, from, direction).run(); }
+Result<Ray> rayThrough(const PartFields& fields, const Point& from, const Point& direction) {
+    return Walk(fields, from, direction).run();
+}
 
 } // namespace pyro

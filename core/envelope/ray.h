@@ -20,9 +20,9 @@ struct Ray {
     std::uint32_t cell = noNumber;
 };
 
-// From a point on an outer face along `direction` (unit length) until the parts end. Layers end where the part or, by more
-// than half a per cent, the conductivity along the ray changes. To about 1e-9 of the case's size.
-// Errors: NotSupported where no part begins there; what PartFields lacks of the conductivity.
+// From a point on an outer face along `direction` (unit length) until the parts end. Layers end where the part or, by
+// more than half a per cent, the conductivity along the ray changes. To about 1e-9 of the case's size. Errors:
+// NotSupported where no part begins there; what PartFields lacks of the conductivity.
 Result<Ray> rayThrough(const PartFields& fields, const Point& from, const Point& direction);
 
 } // namespace pyro

@@ -23,7 +23,10 @@ std::string Side::name() const {
     return fmt::format("{}", fmt::join(names, " and "));
 }
 
-std::string Between::text() const { return fmt::format("{} {}, {} {}", inside.name(), inCelsius(inside.temperature()), outside.name(), inCelsius(outside.temperature())); }
+std::string Between::text() const {
+    return fmt::format("{} {}, {} {}", inside.name(), inCelsius(inside.temperature()), outside.name(),
+                       inCelsius(outside.temperature()));
+}
 
 Environment Sides::environment(const std::string& name) const {
     const auto& boundaries = m_heat.fields().solved().boundaries;
@@ -31,7 +34,8 @@ Environment Sides::environment(const std::string& name) const {
     if (found == boundaries.end())
         cannot(fmt::format("the case has no boundary named \"{}\"", name));
     const auto given = m_tools.given.find(name);
-    return got(environmentOf(m_heat, static_cast<std::size_t>(found - boundaries.begin()), given == m_tools.given.end() ? GivenEnvironment{} : given->second));
+    return got(environmentOf(m_heat, static_cast<std::size_t>(found - boundaries.begin()),
+                             given == m_tools.given.end() ? GivenEnvironment{} : given->second));
 }
 
 Side Sides::sideOf(const Json& names) const {
@@ -41,7 +45,8 @@ Side Sides::sideOf(const Json& names) const {
             cannot("\"environments\" are two boundaries, or two lists of them: the inside first");
         side.all.push_back(environment(name.get<std::string>()));
         if (std::abs(side.all.back().temperature - side.temperature()) > 1e-6 * side.temperature())
-            cannot(fmt::format("\"{}\" and \"{}\" are one side, but differ in temperature", side.all.front().name, side.all.back().name));
+            cannot(fmt::format("\"{}\" and \"{}\" are one side, but differ in temperature", side.all.front().name,
+                               side.all.back().name));
     }
     if (side.all.empty())
         cannot("\"environments\" names no boundary on one side");
@@ -62,14 +67,18 @@ std::array<Side, 2> Sides::pair() const {
     std::ranges::stable_sort(known, std::greater<>(), &Environment::temperature);
     std::array<Side, 2> sides;
     for (auto& one : known) {
-        const auto same = [&](const Side& side) { return side.all.empty() || std::abs(side.temperature() - one.temperature) < 1e-6; };
+        const auto same = [&](const Side& side) {
+            return side.all.empty() || std::abs(side.temperature() - one.temperature) < 1e-6;
+        };
         auto& side = same(sides[0]) ? sides[0] : sides[1];
         if (!same(side))
-            cannot("the known environments have more than two temperatures", "Name two of them, or two lists, in \"environments\"");
+            cannot("the known environments have more than two temperatures",
+                   "Name two of them, or two lists, in \"environments\"");
         side.all.push_back(std::move(one));
     }
     if (sides[1].all.empty())
-        cannot(fmt::format("the case has {} known environment{}, where two temperatures are needed", known.size(), known.size() == 1 ? "" : "s"),
+        cannot(fmt::format("the case has {} known environment{}, where two temperatures are needed", known.size(),
+                           known.size() == 1 ? "" : "s"),
                "Give the boundaries their temperature and surface resistance in the stage Cases");
     return sides;
 }
@@ -80,7 +89,8 @@ void Sides::checkSteady() const {
     const auto& fields = m_heat.fields();
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
         if (producesHeat(fields, part))
-            cannot(fmt::format("\"{}\" produces heat, so that the heat flow is not that between the environments", fields.solved().parts[part].name));
+            cannot(fmt::format("\"{}\" produces heat, so that the heat flow is not that between the environments",
+                               fields.solved().parts[part].name));
 }
 
 Between Sides::between() const {
@@ -88,7 +98,8 @@ Between Sides::between() const {
     auto [inside, outside] = pair();
     Between out{inside, outside};
     if (std::abs(out.difference()) < 1e-9 * inside.temperature())
-        cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name(), outside.name(), inCelsius(inside.temperature())));
+        cannot(fmt::format("\"{}\" and \"{}\" have the same temperature, {}", inside.name(), outside.name(),
+                           inCelsius(inside.temperature())));
     double into = 0;
     double from = 0;
     double sum = 0;
@@ -109,8 +120,10 @@ Between Sides::between() const {
     for (const auto& other : environmentsOf(m_heat, m_tools.given)) {
         if (inside.has(other.boundary) || outside.has(other.boundary))
             continue;
-        othersCold = othersCold && std::abs(other.temperature - outside.temperature()) < 1e-6 * std::abs(out.difference());
-        othersWarm = othersWarm && std::abs(other.temperature - inside.temperature()) < 1e-6 * std::abs(out.difference());
+        othersCold = othersCold &&
+                     std::abs(other.temperature - outside.temperature()) < 1e-6 * std::abs(out.difference());
+        othersWarm = othersWarm &&
+                     std::abs(other.temperature - inside.temperature()) < 1e-6 * std::abs(out.difference());
         add(other, elsewhere, 1);
     }
     if (std::abs(sum) > mostRemainder * turnover)
@@ -123,7 +136,9 @@ Between Sides::between() const {
     else if (othersWarm)
         out.flow = from;
     else
-        cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow between \"{}\" and \"{}\"", inside.name(), outside.name()),
+        cannot(fmt::format("the environments have more than two temperatures, so that one field does not tell the flow "
+                           "between \"{}\" and \"{}\"",
+                           inside.name(), outside.name()),
                "Solve a case in which all others are as warm as one of these two");
     return out;
 }

@@ -12,12 +12,15 @@ namespace pyro {
 struct EnvelopeMistake {
     Error error;
 };
-template <class T> T got(Result<T> result) {
+template <class T>
+T got(Result<T> result) {
     if (!result)
         throw EnvelopeMistake{result.error()};
     return std::move(*result);
 }
-[[noreturn]] inline void cannot(const std::string& what, const std::string& remedy = {}) { throw EnvelopeMistake{{ErrorCode::NotSupported, what, {}, remedy}}; }
+[[noreturn]] inline void cannot(const std::string& what, const std::string& remedy = {}) {
+    throw EnvelopeMistake{{ErrorCode::NotSupported, what, {}, remedy}};
+}
 
 inline const Json* keyIn(const Json& json, const char* key) {
     const auto found = json.find(key);
@@ -31,7 +34,9 @@ struct Side {
     std::vector<Environment> all;
     double temperature() const { return all.front().temperature; }
     double resistance() const { return all.front().resistance; }
-    bool has(std::size_t boundary) const { return std::ranges::find(all, boundary, &Environment::boundary) != all.end(); }
+    bool has(std::size_t boundary) const {
+        return std::ranges::find(all, boundary, &Environment::boundary) != all.end();
+    }
     double area() const {
         double sum = 0;
         for (const auto& one : all)
@@ -55,9 +60,11 @@ class Sides {
 public:
     Sides(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat) {}
 
-    // The two sides that are named, else all known environments by their two temperatures, the warmer ones as the inside.
+    // The two sides that are named, else all known environments by their two temperatures, the warmer ones as the
+    // inside.
     std::array<Side, 2> pair() const;
-    // The heat flow between two sides. With more environments it can be told where all others are as warm as one of the two.
+    // The heat flow between two sides. With more environments it can be told where all others are as warm as one of the
+    // two.
     Between between() const;
 
 private:

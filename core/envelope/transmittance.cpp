@@ -1,7 +1,7 @@
 #include "core/envelope/transmittance.h"
 
-#include "core/envelope/sides.h"
 #include "core/envelope/humid_air.h"
+#include "core/envelope/sides.h"
 #include "core/gauge/support.h"
 #include "core/units/unit.h"
 
@@ -13,12 +13,19 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<std::string_view, 8> quantities{"transmittance", "coupling_coefficient", "linear_transmittance", "point_transmittance",
-                                                     "transmission_coefficient", "temperature_factor", "required_temperature_factor", "dew_point"};
+constexpr std::array<std::string_view, 8> quantities{"transmittance",
+                                                     "coupling_coefficient",
+                                                     "linear_transmittance",
+                                                     "point_transmittance",
+                                                     "transmission_coefficient",
+                                                     "temperature_factor",
+                                                     "required_temperature_factor",
+                                                     "dew_point"};
 
 class Reading {
 public:
-    Reading(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat), m_sides(gauge, tools) {}
+    Reading(const Gauge& gauge, const EnvelopeTools& tools)
+        : m_gauge(gauge), m_tools(tools), m_heat(tools.heat), m_sides(gauge, tools) {}
 
     Measured read() {
         const auto& name = m_gauge.quantity;
@@ -45,7 +52,8 @@ private:
             return reading(json["gauge"].get<std::string>(), unit);
         auto parsed = parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), unit);
         if (!parsed)
-            throw EnvelopeMistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name, parsed.error().remedy}};
+            throw EnvelopeMistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name,
+                                   parsed.error().remedy}};
         return *parsed;
     }
     double needed(const char* name, const char* unit) {
@@ -73,10 +81,12 @@ private:
 
     static std::string flowText(const Between& flow, const std::optional<Depth>& deep) {
         return fmt::format("heat flow {:.6g} W at {:.4g} K{}", flow.flow, flow.difference(),
-                           deep ? fmt::format(", {:.4g} m deep along {}", deep->metres, "xyz"[deep->axis]) : std::string());
+                           deep ? fmt::format(", {:.4g} m deep along {}", deep->metres, "xyz"[deep->axis])
+                                : std::string());
     }
 
-    Measured derived(double value, const char* unit, std::vector<Term> terms, std::vector<std::array<Point, 2>> lines = {}, std::string reference = {}) const {
+    Measured derived(double value, const char* unit, std::vector<Term> terms,
+                     std::vector<std::array<Point, 2>> lines = {}, std::string reference = {}) const {
         Measured out{value, unit};
         out.reference = std::move(reference);
         out.derivation = std::make_shared<const Derivation>(Derivation{std::move(terms), {}, std::move(lines)});
@@ -88,8 +98,10 @@ private:
         std::vector<Term> terms{{"inner surface", element.inner, "m2.K/W", ""}};
         for (std::size_t i = 0; i < element.layers.size(); ++i) {
             const auto& layer = element.layers[i];
-            terms.push_back({layer.name.empty() ? fmt::format("layer {}", i + 1) : layer.name, layer.resistance(), "m2.K/W",
-                             layer.given ? std::string("given") : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
+            terms.push_back(
+                {layer.name.empty() ? fmt::format("layer {}", i + 1) : layer.name, layer.resistance(), "m2.K/W",
+                 layer.given ? std::string("given")
+                             : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
         }
         terms.push_back({"outer surface", element.outer, "m2.K/W", ""});
         return derived(transmittance(element), "W/(m2.K)", std::move(terms));
@@ -102,14 +114,18 @@ private:
         if (!(area > 0))
             cannot("the area is not positive");
         return derived(flow.coupling() / area, "W/(m2.K)",
-                       {{"L", flow.coupling(), "W/K", flowText(flow, {})}, {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name()}}, {}, flow.text());
+                       {{"L", flow.coupling(), "W/K", flowText(flow, {})},
+                        {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name()}},
+                       {}, flow.text());
     }
 
     Measured coupling() {
         const auto flow = m_sides.between();
         const auto deep = depth();
         const double value = flow.coupling() / (deep ? deep->metres : 1);
-        return derived(value, deep ? "W/(m.K)" : "W/K", {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, {}, flow.text());
+        return derived(value, deep ? "W/(m.K)" : "W/K",
+                       {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, {},
+                       flow.text());
     }
 
     Dimensions dimensions() const {
@@ -123,7 +139,8 @@ private:
     }
 
     // U l or U A of every plane element, as they are subtracted.
-    void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, std::vector<Term>& terms, std::vector<std::array<Point, 2>>& lines) {
+    void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, std::vector<Term>& terms,
+                        std::vector<std::array<Point, 2>>& lines) {
         const char* unit = deep ? "W/(m.K)" : "W/K";
         if (const auto* flanks = key("flanks")) {
             if (!flanks->is_array() || flanks->empty())
@@ -136,8 +153,10 @@ private:
         int number = 0;
         for (const auto& flank : got(flanksBetween(m_heat, flow.inside.all, flow.outside.all))) {
             const double size = flank.size(measure) / (deep ? deep->metres : 1);
-            terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number), -flank.transmittance() * size, unit,
-                             fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size, deep ? "m" : "m2", dimensionsText(measure), flank.text())});
+            terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number),
+                             -flank.transmittance() * size, unit,
+                             fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size,
+                                         deep ? "m" : "m2", dimensionsText(measure), flank.text())});
             lines.push_back(flank.line);
         }
     }
@@ -163,7 +182,8 @@ private:
             u = transmittance(element);
         } else
             cannot("a flank is given by its layers, its transmittance or a gauge");
-        return {fmt::format("U {} as given", perMetre ? "l" : "A"), -u * extent, unit, fmt::format("{:.5g} W/(m2.K) x {:.5g} {}", u, extent, perMetre ? "m" : "m2")};
+        return {fmt::format("U {} as given", perMetre ? "l" : "A"), -u * extent, unit,
+                fmt::format("{:.5g} W/(m2.K) x {:.5g} {}", u, extent, perMetre ? "m" : "m2")};
     }
 
     static double sumOf(const std::vector<Term>& terms) {
@@ -177,7 +197,9 @@ private:
         const auto flow = m_sides.between();
         const auto deep = depth();
         if (!deep)
-            cannot("a linear transmittance is told of a model one cell deep, this one has several cells along every axis", "Ask for point_transmittance");
+            cannot(
+                "a linear transmittance is told of a model one cell deep, this one has several cells along every axis",
+                "Ask for point_transmittance");
         std::vector<Term> terms{{"L2D", flow.coupling() / deep->metres, "W/(m.K)", flowText(flow, deep)}};
         std::vector<std::array<Point, 2>> lines;
         subtractFlanks(flow, deep, terms, lines);
@@ -188,7 +210,8 @@ private:
     Measured point() {
         const auto flow = m_sides.between();
         if (depth())
-            cannot("a point transmittance is told of a model in three dimensions, this one is one cell deep", "Ask for linear_transmittance");
+            cannot("a point transmittance is told of a model in three dimensions, this one is one cell deep",
+                   "Ask for linear_transmittance");
         std::vector<Term> terms{{"L3D", flow.coupling(), "W/K", flowText(flow, {})}};
         std::vector<std::array<Point, 2>> lines;
         subtractFlanks(flow, std::nullopt, terms, lines);
@@ -201,7 +224,8 @@ private:
 
     // One entry of `linear` or `sum`: what it is follows from its unit and from what it is multiplied by.
     Term bridgeTerm(const Json& json, double sign) {
-        constexpr std::array<std::array<const char*, 3>, 3> kinds{{{"area", "m2", "W/(m2.K)"}, {"length", "m", "W/(m.K)"}, {"count", "1", "W/K"}}};
+        constexpr std::array<std::array<const char*, 3>, 3> kinds{
+            {{"area", "m2", "W/(m2.K)"}, {"length", "m", "W/(m.K)"}, {"count", "1", "W/K"}}};
         for (const auto& [by, unit, needs] : kinds) {
             const auto* size = json.is_object() ? keyIn(json, by) : nullptr;
             if (size == nullptr)
@@ -210,8 +234,11 @@ private:
             const bool named = json.contains("gauge") && json["gauge"].is_string();
             if (!named && !json.contains("value"))
                 break;
-            const double one = named ? reading(json["gauge"].get<std::string>(), needs) : value(json["value"], "value", needs);
-            return {named ? json["gauge"].get<std::string>() : std::string("given"), sign * one * extent, "W/K", fmt::format("{:.5g} {} x {:.5g} {}", one, needs, extent, unit == std::string("1") ? "pieces" : unit)};
+            const double one = named ? reading(json["gauge"].get<std::string>(), needs)
+                                     : value(json["value"], "value", needs);
+            return {
+                named ? json["gauge"].get<std::string>() : std::string("given"), sign * one * extent, "W/K",
+                fmt::format("{:.5g} {} x {:.5g} {}", one, needs, extent, unit == std::string("1") ? "pieces" : unit)};
         }
         cannot("each term has a \"gauge\" or \"value\" and an \"area\", \"length\" or \"count\"");
     }
@@ -219,7 +246,8 @@ private:
     Measured transmission() {
         const auto* sum = key("sum");
         if (sum == nullptr || !sum->is_array() || sum->empty())
-            cannot("the key \"sum\" is missing or empty", "List {\"gauge\": id, \"area\" | \"length\" | \"count\": ...}");
+            cannot("the key \"sum\" is missing or empty",
+                   "List {\"gauge\": id, \"area\" | \"length\" | \"count\": ...}");
         std::vector<Term> terms;
         for (const auto& one : *sum)
             terms.push_back(bridgeTerm(one, 1));
@@ -247,13 +275,16 @@ private:
             cannot(why);
         const bool highest = m_gauge.statistic == "max";
         if (!highest && !m_gauge.statistic.empty() && m_gauge.statistic != "min")
-            cannot(fmt::format("a temperature factor is the lowest or the highest; \"{}\" is neither", m_gauge.statistic));
+            cannot(
+                fmt::format("a temperature factor is the lowest or the highest; \"{}\" is neither", m_gauge.statistic));
         const bool takeMin = highest == (difference < 0);
         const double kelvin = takeMin ? stored.min() : stored.max();
         auto out = derived((kelvin - outside.temperature()) / difference, "1",
-                           {{takeMin ? "lowest surface temperature" : "highest surface temperature", kelvin - 273.15, "degC", "stored on " + inside.name()},
+                           {{takeMin ? "lowest surface temperature" : "highest surface temperature", kelvin - 273.15,
+                             "degC", "stored on " + inside.name()},
                             {"outside", outside.temperature() - 273.15, "degC", outside.name()},
-                            {"inside", inside.temperature() - 273.15, "degC", inside.name()}}, {}, Between{inside, outside, 0}.text());
+                            {"inside", inside.temperature() - 273.15, "degC", inside.name()}},
+                           {}, Between{inside, outside, 0}.text());
         out.place = placeOf(fields.solved(), support, stored.on, takeMin ? stored.sums.min() : stored.sums.max());
         return out;
     }
@@ -261,11 +292,15 @@ private:
     Measured humid() {
         const double air = temperature("air");
         const double humidity = needed("humidity", "1");
-        const double onSurface = key("surface_humidity") != nullptr ? value(*key("surface_humidity"), "surface_humidity", "1")
-                                                                    : m_gauge.quantity == "dew_point" ? condensationHumidity : mouldHumidity;
+        const double onSurface = key("surface_humidity") != nullptr
+                                     ? value(*key("surface_humidity"), "surface_humidity", "1")
+                                 : m_gauge.quantity == "dew_point" ? condensationHumidity
+                                                                   : mouldHumidity;
         const double surface = got(lowestSurfaceTemperature(air, humidity, onSurface));
-        const auto text = fmt::format("{} at {:.4g} %, {:.4g} % on the surface", inCelsius(air), 100 * humidity, 100 * onSurface);
-        std::vector<Term> terms{{"vapour pressure", humidity * saturationPressure(air), "Pa", inCelsius(air)}, {"surface temperature needed", surface - 273.15, "degC", text}};
+        const auto text = fmt::format("{} at {:.4g} %, {:.4g} % on the surface", inCelsius(air), 100 * humidity,
+                                      100 * onSurface);
+        std::vector<Term> terms{{"vapour pressure", humidity * saturationPressure(air), "Pa", inCelsius(air)},
+                                {"surface temperature needed", surface - 273.15, "degC", text}};
         if (m_gauge.quantity == "dew_point") {
             auto out = derived(surface, "K", std::move(terms), {}, text);
             out.isTemperature = true;
@@ -274,7 +309,8 @@ private:
         const double outside = temperature("outside");
         if (!(air > outside))
             cannot("the air inside is not warmer than outside, so that no temperature factor is required");
-        return derived((surface - outside) / (air - outside), "1", std::move(terms), {}, fmt::format("{}, outside {}", text, inCelsius(outside)));
+        return derived((surface - outside) / (air - outside), "1", std::move(terms), {},
+                       fmt::format("{}, outside {}", text, inCelsius(outside)));
     }
 
     const Gauge& m_gauge;
@@ -285,7 +321,9 @@ private:
 
 } // namespace
 
-bool isEnvelopeQuantity(std::string_view quantity) { return std::ranges::find(quantities, quantity) != quantities.end(); }
+bool isEnvelopeQuantity(std::string_view quantity) {
+    return std::ranges::find(quantities, quantity) != quantities.end();
+}
 
 Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools) {
     try {

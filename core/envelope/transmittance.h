@@ -17,26 +17,27 @@ struct NamedConductivity {
 struct EnvelopeTools {
     const CaseHeat& heat;
     GivenEnvironments given;
-    std::vector<NamedConductivity> materials; // of the survey; the library comes after them
+    std::vector<NamedConductivity> materials;                     // of the survey; the library comes after them
     std::function<Result<Measured>(const std::string& id)> gauge; // the reading of another gauge
 };
 
-// Whether measureEnvelope() reads this quantity: the gauge then has no `where`, or {"environments": [inside, outside]}, each a boundary or a
-// list of boundaries of one temperature.
+// Whether measureEnvelope() reads this quantity: the gauge then has no `where`, or {"environments": [inside, outside]},
+// each a boundary or a list of boundaries of one temperature.
 bool isEnvelopeQuantity(std::string_view quantity);
 
 // transmittance: of the key `layers` (ISO 6946), else heat flow over area and temperature difference.
-// coupling_coefficient L: heat flow between two environments over their temperature difference; W/(m.K) for a model one cell
-// deep. linear_transmittance: psi = L2D - sum(U l); point_transmittance: chi = L3D - sum(U A) - sum(psi l), ISO 10211, 10.
-// temperature_factor: (lowest surface temperature - outside) / (inside - outside), ISO 10211, 11; `statistic` max: the highest.
-// transmission_coefficient: sum of U A + psi l + chi n over the key `sum`, ISO 13789, 6.
+// coupling_coefficient L: heat flow between two environments over their temperature difference; W/(m.K) for a model one
+// cell deep. linear_transmittance: psi = L2D - sum(U l); point_transmittance: chi = L3D - sum(U A) - sum(psi l), ISO
+// 10211, 10. temperature_factor: (lowest surface temperature - outside) / (inside - outside), ISO 10211, 11;
+// `statistic` max: the highest. transmission_coefficient: sum of U A + psi l + chi n over the key `sum`, ISO 13789, 6.
 // dew_point and required_temperature_factor: ISO 13788, 5.3, of the keys air, humidity, surface_humidity, outside.
 // Signs: L, U, psi and chi are positive where heat goes from the warmer to the colder side.
-// Errors: one sentence why it cannot be read: a field that is not steady, parts that produce heat, fewer than two environments,
-// heat flows that do not balance, elements that are not found.
+// Errors: one sentence why it cannot be read: a field that is not steady, parts that produce heat, fewer than two
+// environments, heat flows that do not balance, elements that are not found.
 Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools);
 
 // The element that the keys `layers` and `resistances` describe, checked. Errors: as checkElement; WrongUnit, Syntax.
-Result<PlaneElement> elementOf(const Json& layers, const Json* resistances, std::span<const NamedConductivity> materials);
+Result<PlaneElement> elementOf(const Json& layers, const Json* resistances,
+                               std::span<const NamedConductivity> materials);
 
 } // namespace pyro

@@ -7,9 +7,10 @@
 namespace pyro {
 namespace {
 
-constexpr double even = 0.02;        // spread of a flux that is taken as imposed, of its largest value
-constexpr double noticed = 1e-3;     // share of all heat below which a boundary is left out
-constexpr double fittedShare = 0.02; // of the span of temperatures: how well an environment is recognised from the field, see environments.cpp
+constexpr double even = 0.02;    // spread of a flux that is taken as imposed, of its largest value
+constexpr double noticed = 1e-3; // share of all heat below which a boundary is left out
+// of the span of temperatures: how well an environment is recognised from the field, see environments.cpp
+constexpr double fittedShare = 0.02;
 
 struct Span {
     double low = std::nan("");
@@ -84,8 +85,11 @@ HeatCauses causesOf(const Case& solved, const QuantityList& quantities, const Re
         all = std::max(all, std::abs(link.heat));
     for (const auto& flow : readings.balances->boundaries) {
         const auto at = solved.boundaryNamed(flow.boundary);
-        const bool outer = std::ranges::any_of(readings.balances->links, [&](const PartLink& link) { return link.toBoundary && (link.to == flow.boundary || link.from == flow.boundary); });
-        if (!at || !outer || !flow.heat || opening.contains(flow.boundary) || causes.temperatures.contains(flow.boundary) || std::abs(*flow.heat) <= noticed * all)
+        const bool outer = std::ranges::any_of(readings.balances->links, [&](const PartLink& link) {
+            return link.toBoundary && (link.to == flow.boundary || link.from == flow.boundary);
+        });
+        if (!at || !outer || !flow.heat || opening.contains(flow.boundary) ||
+            causes.temperatures.contains(flow.boundary) || std::abs(*flow.heat) <= noticed * all)
             continue;
         if (const auto flux = storedOn(solved.boundaries[*at], quantities, "heat_flux"); flux && flux->isEven())
             causes.imposed[flow.boundary] = -*flow.heat;

@@ -14,9 +14,12 @@ enum class Behaviour { Shifts, Adds, Stays, Unknown };
 
 Behaviour behaviourOf(const std::string& quantity) {
     static const std::map<std::string, Behaviour> known{
-        {"temperature", Behaviour::Shifts},      {"environment_temperature", Behaviour::Shifts}, {"heat_flux", Behaviour::Adds}, {"heat_flux_convective", Behaviour::Adds}, {"heat_source", Behaviour::Adds},
-        {"velocity", Behaviour::Stays},          {"pressure", Behaviour::Stays},                 {"density", Behaviour::Stays},  {"conductivity", Behaviour::Stays},        {"heat_capacity", Behaviour::Stays},
-        {"viscosity", Behaviour::Stays},         {"surface_resistance", Behaviour::Stays}};
+        {"temperature", Behaviour::Shifts}, {"environment_temperature", Behaviour::Shifts},
+        {"heat_flux", Behaviour::Adds},     {"heat_flux_convective", Behaviour::Adds},
+        {"heat_source", Behaviour::Adds},   {"velocity", Behaviour::Stays},
+        {"pressure", Behaviour::Stays},     {"density", Behaviour::Stays},
+        {"conductivity", Behaviour::Stays}, {"heat_capacity", Behaviour::Stays},
+        {"viscosity", Behaviour::Stays},    {"surface_resistance", Behaviour::Stays}};
     const auto found = known.find(quantity);
     return found == known.end() ? Behaviour::Unknown : found->second;
 }
@@ -27,7 +30,8 @@ struct Meaning {
     Affine toSi;
 };
 Meaning meaningOf(const QuantityList& quantities, const StoredArray& array) {
-    const auto found = std::ranges::find_if(quantities.quantities, [&](const Quantity& one) { return one.array == array.name; });
+    const auto found = std::ranges::find_if(quantities.quantities,
+                                            [&](const Quantity& one) { return one.array == array.name; });
     if (found != quantities.quantities.end() && behaviourOf(found->name) != Behaviour::Unknown)
         return {behaviourOf(found->name), found->toSi};
     return {behaviourOf(array.name), {}};
@@ -57,7 +61,8 @@ void tellRange(StoredArray& array, const std::vector<double>& values) {
 }
 
 // One array of one region, of all cases; nothing when one of them lacks it.
-std::optional<StoredArray> add(const std::vector<SolvedCase>& cases, const Weights& weights, bool boundary, std::size_t region, const StoredArray& first, Combined& out) {
+std::optional<StoredArray> add(const std::vector<SolvedCase>& cases, const Weights& weights, bool boundary,
+                               std::size_t region, const StoredArray& first, Combined& out) {
     const auto meaning = meaningOf(cases[0].quantities, first);
     if (meaning.behaviour == Behaviour::Unknown)
         return std::nullopt;

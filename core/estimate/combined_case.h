@@ -14,8 +14,9 @@ struct SolvedCase {
 // Why two cases cannot be added: another mesh, other properties or another flow. Empty when they can.
 std::string whyNotAddable(const SolvedCase& a, const SolvedCase& b);
 
-// Temperatures (of environments too), heat fluxes and sources are added; properties and flow stay those of the first case; arrays of
-// whose meaning nothing is known are left out. `cases` and the weights have the same length, at least 1.
+// Temperatures (of environments too), heat fluxes and sources are added; properties and flow stay those of the first
+// case; arrays of whose meaning nothing is known are left out. `cases` and the weights have the same length, at
+// least 1.
 OpenedCase combined(const std::vector<SolvedCase>& cases, const Weights& weights);
 
 } // namespace pyro

@@ -12,7 +12,8 @@ struct End {
 };
 
 // False position that halves the margin of an end which stays (Illinois; Dowell and Jarratt 1971).
-std::optional<double> between(const std::function<std::optional<double>(double)>& margin, End a, End b, double accuracy) {
+std::optional<double> between(const std::function<std::optional<double>(double)>& margin, End a, End b,
+                              double accuracy) {
     int stayed = 0;
     for (int turn = 0; turn < 60 && std::abs(b.at - a.at) > accuracy; ++turn) {
         double at = (a.at * b.margin - b.at * a.margin) / (b.margin - a.margin);
@@ -38,7 +39,8 @@ std::optional<double> between(const std::function<std::optional<double>(double)>
 
 } // namespace
 
-std::optional<double> crossing(const std::function<std::optional<double>(double)>& margin, const CrossingSearch& search) {
+std::optional<double> crossing(const std::function<std::optional<double>(double)>& margin,
+                               const CrossingSearch& search) {
     const auto first = margin(search.start);
     const auto second = margin(search.start + search.step);
     if (!first || !second)

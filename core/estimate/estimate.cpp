@@ -43,7 +43,8 @@ bool sameBesides(CaseEntry a, CaseEntry b) {
 // A constant temperature that something is told against moves with the environments.
 void shiftReferences(Survey& survey, double shift) {
     for (auto& gauge : survey.gauges)
-        if (const auto found = gauge.rest.find("reference"); found != gauge.rest.end() && (found->is_string() || found->is_number()))
+        if (const auto found = gauge.rest.find("reference");
+            found != gauge.rest.end() && (found->is_string() || found->is_number()))
             if (const auto kelvin = parseTemperature(found->is_string() ? found->get<std::string>() : found->dump()))
                 *found = kelvin->kelvin + shift;
     for (auto& limit : survey.limits)
@@ -53,8 +54,10 @@ void shiftReferences(Survey& survey, double shift) {
 
 class Estimator {
 public:
-    Estimator(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, const Readings& readings, const StepContext& context, Progress& progress)
-        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_context(context), m_progress(progress) {
+    Estimator(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
+              const Readings& readings, const StepContext& context, Progress& progress)
+        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_context(context),
+          m_progress(progress) {
         m_survey.estimate.reset();
         m_quantities = recognise(*opened.solved, entry.quantities).value_or(QuantityList{});
         m_cases.push_back({opened, m_quantities});
@@ -89,11 +92,16 @@ public:
 private:
     std::string whyRefused(const EstimateWish& wish) const {
         if (!m_readings.nonlinear.empty())
-            return fmt::format("temperatures are not in proportion to ambient and power: {}", m_readings.nonlinear.front());
+            return fmt::format("temperatures are not in proportion to ambient and power: {}",
+                               m_readings.nonlinear.front());
         if (!wish.ambient || m_readings.ambient)
             return {};
         const auto known = environmentsText();
-        return known.empty() ? "the ambient temperature of the case is not known; give it one" : fmt::format("the environments have several temperatures ({}); give the case the one that is its ambient", known);
+        return known.empty()
+                   ? "the ambient temperature of the case is not known; give it one"
+                   : fmt::format(
+                         "the environments have several temperatures ({}); give the case the one that is its ambient",
+                         known);
     }
 
     Estimate withoutLimits(Estimate out) const {
@@ -115,7 +123,8 @@ private:
     // Brings together what is needed to tell the power from the environments; why not otherwise.
     std::string prepareForPower() {
         if (m_context.changes)
-            return "the case changes with time: what its temperatures owe to the power and what to their start is not known apart";
+            return "the case changes with time: what its temperatures owe to the power and what to their start is not "
+                   "known apart";
         const auto& own = m_causes[0];
         if (!own.lacking.empty())
             return own.lacking;
@@ -134,7 +143,9 @@ private:
         std::string others;
         for (const auto& why : m_whyNot)
             others += (others.empty() ? ": " : "; ") + why;
-        return fmt::format("the environments have several temperatures ({}), and no other solved case on this mesh tells the power apart from them{}", environmentsText(), others);
+        return fmt::format("the environments have several temperatures ({}), and no other solved case on this mesh "
+                           "tells the power apart from them{}",
+                           environmentsText(), others);
     }
 
     // The one temperature of all surroundings, K. Where no environment is known the written ambient is taken for it.
@@ -262,7 +273,8 @@ private:
         const CrossingSearch search{m_shift, 1, -*out.from, mostShift, 1e-5, out.limits[limit].reading.isMaximum};
         const auto found = crossing([&](double shift) { return marginAt(limit, shift, m_power); }, search);
         if (!found)
-            return {{}, out.limits[limit].reading.value ? "it does not follow the ambient" : out.limits[limit].reading.why};
+            return {{},
+                    out.limits[limit].reading.value ? "it does not follow the ambient" : out.limits[limit].reading.why};
         return {*out.from + *found, {}};
     }
     LevelAtLimit powerAt(std::size_t limit, const Estimate& out) {
@@ -272,12 +284,15 @@ private:
             return {*found, {}};
         if (!out.limits[limit].reading.value)
             return {{}, out.limits[limit].reading.why};
-        return {{}, out.limits[limit].reading.verdict == Verdict::Over ? "over with no power as well" : "it does not follow the power"};
+        return {{},
+                out.limits[limit].reading.verdict == Verdict::Over ? "over with no power as well"
+                                                                   : "it does not follow the power"};
     }
 
     void fill(Estimate& out, bool powerKnown) {
         for (const auto& [boundary, kelvin] : m_causes[0].temperatures)
-            out.environments.push_back({boundary, kelvin, kelvin + m_shift, out.from && std::abs(kelvin - *out.from) < 0.01});
+            out.environments.push_back(
+                {boundary, kelvin, kelvin + m_shift, out.from && std::abs(kelvin - *out.from) < 0.01});
         readAll(m_shift, m_power);
         readAll(m_shift + 1, m_power);
         if (powerKnown)
@@ -287,12 +302,14 @@ private:
             out.limits.push_back({read[i], {}, {}});
         for (std::size_t i = 0; i < out.limits.size() && !m_progress.cancelled(); ++i) {
             auto& one = out.limits[i];
-            m_progress.report(static_cast<double>(i) / static_cast<double>(out.limits.size()), "estimating " + m_entry.name);
+            m_progress.report(static_cast<double>(i) / static_cast<double>(out.limits.size()),
+                              "estimating " + m_entry.name);
             one.ambient = ambientAt(i, out);
             one.power = powerKnown ? powerAt(i, out) : LevelAtLimit{{}, out.whyNoPower};
             if (!one.reading.isMaximum)
                 continue;
-            if (one.ambient.value && (!out.firstByAmbient || *one.ambient.value < *out.limits[*out.firstByAmbient].ambient.value))
+            if (one.ambient.value &&
+                (!out.firstByAmbient || *one.ambient.value < *out.limits[*out.firstByAmbient].ambient.value))
                 out.firstByAmbient = i;
             if (one.power.value && (!out.firstByPower || *one.power.value < *out.limits[*out.firstByPower].power.value))
                 out.firstByPower = i;
@@ -308,7 +325,9 @@ private:
     static void tellNoPower(Estimate& out) {
         if (!out.whyNoPower.empty())
             return;
-        const auto never = std::ranges::find_if(out.limits, [](const EstimatedLimit& one) { return one.reading.verdict == Verdict::Over && !one.power.value; });
+        const auto never = std::ranges::find_if(out.limits, [](const EstimatedLimit& one) {
+            return one.reading.verdict == Verdict::Over && !one.power.value;
+        });
         if (never != out.limits.end()) {
             out.firstByPower.reset();
             out.whyNoPower = fmt::format("{} is over with no power as well", never->reading.target.name);
@@ -343,7 +362,8 @@ std::vector<LimitReading> Estimate::readings() const {
 
 Verdict Estimate::verdict() const { return verdictOf(readings()); }
 
-Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, const Readings& readings, const StepContext& context, Progress& progress) {
+Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
+                            const Readings& readings, const StepContext& context, Progress& progress) {
     Estimator estimator(survey, entry, opened, step, readings, context, progress);
     return estimator.run(survey.estimate.value_or(EstimateWish{}));
 }

@@ -6,12 +6,12 @@
 
 namespace pyro {
 
-// With the same cooling every temperature of a linear steady case moves as all its environments do, and is a sum of one response to
-// each environment and to each power. All environments are moved alike by what is wanted of the ambient; the power needs to be told
-// apart from the environments: they have one temperature, or other cases of the survey on this mesh differ in them. The survey is then
-// evaluated on the field that results, so that every form of limit is told as on a solved case.
-// `readings`: of this step, with balances. What cannot be told says why. Errors: Cancelled.
-Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step, const Readings& readings,
-                            const StepContext& context, Progress& progress);
+// With the same cooling every temperature of a linear steady case moves as all its environments do, and is a sum of one
+// response to each environment and to each power. All environments are moved alike by what is wanted of the ambient;
+// the power needs to be told apart from the environments: they have one temperature, or other cases of the survey on
+// this mesh differ in them. The survey is then evaluated on the field that results, so that every form of limit is told
+// as on a solved case. `readings`: of this step, with balances. What cannot be told says why. Errors: Cancelled.
+Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
+                            const Readings& readings, const StepContext& context, Progress& progress);
 
 } // namespace pyro

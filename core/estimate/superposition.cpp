@@ -22,15 +22,19 @@ double in(const std::map<std::string, double>& values, const std::string& name, 
 }
 
 // K near all temperatures, from which they are taken, so that little is lost in differences.
-double originOf(const HeatCauses& causes) { return causes.temperatures.empty() ? 0 : causes.temperatures.begin()->second; }
+double originOf(const HeatCauses& causes) {
+    return causes.temperatures.empty() ? 0 : causes.temperatures.begin()->second;
+}
 
-// One row for each cause, each divided by how exactly it has to be met; one column for each case, the last for the shift.
+// One row for each cause, each divided by how exactly it has to be met; one column for each case, the last for the
+// shift.
 struct Equations {
     Eigen::MatrixXd causes;
     Eigen::VectorXd wanted;
 };
 
-Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, const HeatCauses& wanted, double accuracy) {
+Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, const HeatCauses& wanted,
+                      double accuracy) {
     const auto& first = solved.front();
     const double origin = originOf(first);
     const double watt = std::max(heatOf(first), heatOf(wanted)) * sameHeat;
@@ -41,7 +45,8 @@ Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, 
     Eigen::Index row = 0;
     for (const auto& [name, kelvin] : wanted.temperatures) {
         for (std::size_t i = 0; i < cases; ++i)
-            out.causes(row, static_cast<Eigen::Index>(i)) = (in(solved[i].temperatures, name, origin) - origin) / accuracy;
+            out.causes(row, static_cast<Eigen::Index>(i)) = (in(solved[i].temperatures, name, origin) - origin) /
+                                                            accuracy;
         out.causes(row, static_cast<Eigen::Index>(cases)) = 1 / accuracy;
         out.wanted(row++) = (kelvin - origin) / accuracy;
     }
@@ -65,7 +70,8 @@ std::optional<Weights> weightsFor(const std::vector<HeatCauses>& solved, const H
         for (std::size_t i = 0; i < cases; ++i)
             accuracy = std::max(accuracy, solved[i].accuracy);
         const auto equations = equationsOf(solved, cases, wanted, accuracy);
-        Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> decomposed(equations.causes.rows(), equations.causes.cols());
+        Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> decomposed(equations.causes.rows(),
+                                                                           equations.causes.cols());
         decomposed.setThreshold(1e-7);
         decomposed.compute(equations.causes);
         const Eigen::VectorXd found = decomposed.solve(equations.wanted);

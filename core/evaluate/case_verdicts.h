@@ -14,7 +14,8 @@ struct CaseVerdicts {
     std::string why = {};                  // set when the case could not be read
 };
 
-// Over before unknown before tight before within. A case that could not be read is unknown; so is a survey in which nothing is judged.
+// Over before unknown before tight before within. A case that could not be read is unknown; so is a survey in which
+// nothing is judged.
 Verdict verdictOfCases(const std::vector<CaseVerdicts>& cases);
 // How many limits of all cases have each verdict; a case that could not be read counts once as unknown.
 std::map<Verdict, int> countOfCases(const std::vector<CaseVerdicts>& cases);

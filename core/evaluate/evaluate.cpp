@@ -3,14 +3,14 @@
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/region_readings.h"
+#include "core/evaluate/symmetry.h"
 #include "core/field/boundary_fit.h"
 #include "core/field/boundary_patches.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/conductivities.h"
 #include "core/survey/survey_file.h"
-#include "core/evaluate/symmetry.h"
-#include "core/thermal/whole_heat.h"
 #include "core/thermal/limits.h"
+#include "core/thermal/whole_heat.h"
 #include "core/trust/checks.h"
 
 #include <fmt/format.h>
@@ -20,13 +20,17 @@ namespace {
 
 RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at, const RegionValue* value) {
     const auto& region = (boundary ? opened.solved->boundaries : opened.solved->parts)[at];
-    const auto extent = opened.solved->extentOf(region, boundary ? opened.index->boundaries[at].size : opened.index->parts[at].size);
-    RegionReading out{region.name, region.fileCells, region.mesh.nodes(), extent.value, {}, {}, {}, {}, {}, {}, extent.dimension};
+    const auto extent = opened.solved->extentOf(region, boundary ? opened.index->boundaries[at].size
+                                                                 : opened.index->parts[at].size);
+    RegionReading out{region.name, region.fileCells, region.mesh.nodes(), extent.value, {}, {}, {}, {}, {},
+                      {},          extent.dimension};
     if (value == nullptr) {
         out.why = "the case has no temperature";
         return out;
     }
-    const auto kelvin = [](const std::optional<double>& si) { return si ? std::optional(Temperature{*si}) : std::nullopt; };
+    const auto kelvin = [](const std::optional<double>& si) {
+        return si ? std::optional(Temperature{*si}) : std::nullopt;
+    };
     out.min = kelvin(value->min);
     out.mean = kelvin(value->mean);
     out.max = kelvin(value->max);
@@ -62,7 +66,9 @@ std::map<std::string, double> givenPowers(const CaseEntry& entry) {
 
 std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& entry, const Case& solved) {
     std::vector<PartProperties> all;
-    const auto si = [](const std::optional<Written<double>>& value) { return value ? std::optional(value->si) : std::nullopt; };
+    const auto si = [](const std::optional<Written<double>>& value) {
+        return value ? std::optional(value->si) : std::nullopt;
+    };
     for (const auto& part : solved.parts) {
         PartProperties properties;
         if (const auto note = entry.parts.find(part.name); note != entry.parts.end()) {
@@ -70,7 +76,8 @@ std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& 
                 properties.power = note->second.power->si / entry.symmetryFactor();
             if (!note->second.kind.empty())
                 properties.fluid = note->second.kind == "fluid";
-            if (const auto material = survey.materials.find(note->second.material); material != survey.materials.end()) {
+            if (const auto material = survey.materials.find(note->second.material);
+                material != survey.materials.end()) {
                 properties.conductivity = si(material->second.conductivity);
                 properties.density = si(material->second.density);
                 properties.heatCapacity = si(material->second.heatCapacity);
@@ -158,7 +165,7 @@ std::vector<PowerReading> powersOf(const PartFields& fields, const CaseEntry& en
 std::vector<std::string> nonlinearitiesOf(const CaseEntry& entry, const PartFields& fields) {
     std::vector<std::string> out;
     for (const auto& why : entry.nonlinear)
-        out.push_back(why == "radiation" ? "the survey says that it radiates"
+        out.push_back(why == "radiation"    ? "the survey says that it radiates"
                       : why == "properties" ? "the survey says that its properties depend on temperature"
                                             : "the survey says that it is cooled by natural convection");
     const auto& solved = fields.solved();
@@ -167,7 +174,8 @@ std::vector<std::string> nonlinearitiesOf(const CaseEntry& entry, const PartFiel
             if (const auto* array = solved.boundaries[boundary].find(radiative->array, radiative->on))
                 for (std::size_t i = 0; i < array->values.size(); ++i)
                     if (array->values[i] != 0) {
-                        out.push_back(fmt::format("\"{}\" radiates: the case stores a radiative flux there", solved.boundaries[boundary].name));
+                        out.push_back(fmt::format("\"{}\" radiates: the case stores a radiative flux there",
+                                                  solved.boundaries[boundary].name));
                         break;
                     }
     for (std::size_t part = 0; part < solved.parts.size(); ++part) {
@@ -181,14 +189,16 @@ std::vector<std::string> nonlinearitiesOf(const CaseEntry& entry, const PartFiel
             high = std::max(high, conductivity->values[i]);
         }
         if (high - low > 1e-3 * std::abs(high))
-            out.push_back(fmt::format("the conductivity of \"{}\" varies within it, as one that depends on temperature does", solved.parts[part].name));
+            out.push_back(
+                fmt::format("the conductivity of \"{}\" varies within it, as one that depends on temperature does",
+                            solved.parts[part].name));
     }
     return out;
 }
 
 // Gauges, limits, balances and checks: what needs the fields of whole parts.
-Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const QuantityList& quantities, const StepContext& context,
-              Readings& readings, Progress& progress) {
+Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const QuantityList& quantities,
+              const StepContext& context, Readings& readings, Progress& progress) {
     const auto properties = propertiesOf(survey, entry, *opened.solved);
     const PartFields fields(*opened.solved, *opened.index, quantities, properties);
     std::optional<QuantityList> quantitiesBefore;
@@ -205,13 +215,15 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     }
     const auto environments = environmentsIn(entry);
     const CaseHeat heat(fields, transience, environments);
-    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey), entry.symmetryFactor());
+    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey),
+                             entry.symmetryFactor());
     SubProgress reading(progress, 0.3, 0.7);
     auto gauges = evaluator.readAll(reading);
     if (!gauges)
         return tl::unexpected(gauges.error());
     readings.gauges = std::move(*gauges);
-    readings.environments = environmentsOf(heat, environments, context.balances ? KnownFrom::Anything : KnownFrom::Written);
+    readings.environments = environmentsOf(heat, environments,
+                                           context.balances ? KnownFrom::Anything : KnownFrom::Written);
     for (auto& one : readings.environments) {
         if (one.heat)
             *one.heat *= readings.symmetry;
@@ -238,7 +250,9 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     if (!context.checks)
         return {};
     SubProgress checking(progress, 0.9, 1.0);
-    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), entry.symmetry, symmetricIn(entry), context.solver.get(), &survey.limits}, checking);
+    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), entry.symmetry, symmetricIn(entry),
+                            context.solver.get(), &survey.limits},
+                           checking);
     if (!checks)
         return tl::unexpected(checks.error());
     readings.checks = std::move(*checks);
@@ -291,13 +305,16 @@ Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const Op
     return measured(*opened, measuring);
 }
 
-Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress) {
+Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
+                            Progress& progress) {
     SubProgress reading(progress, 0.0, 0.6);
     auto solved = openCase(step, options, reading);
     if (!solved)
         return tl::unexpected(solved.error());
     if (like != nullptr && like->index && like->solved->split == step.split && sameMesh(**solved, *like->solved))
-        return OpenedCase{withPatchesOf(withFittedBoundaries(std::move(*solved), like->index->shells->parts), *like->solved), like->index};
+        return OpenedCase{
+            withPatchesOf(withFittedBoundaries(std::move(*solved), like->index->shells->parts), *like->solved),
+            like->index};
     SubProgress facing(progress, 0.6, 0.7);
     auto opened = faced(std::move(*solved), step.split, facing);
     if (!opened)
@@ -322,12 +339,14 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     const auto* temperature = quantities->named("temperature");
     SubProgress reading(progress, 0.0, 0.3);
     reading.report(0, "evaluating " + entry.name);
-    const auto values = temperature == nullptr ? std::vector<RegionValue>() : readRegions(opened, *temperature, Component::Natural, reading);
+    const auto values = temperature == nullptr ? std::vector<RegionValue>()
+                                               : readRegions(opened, *temperature, Component::Natural, reading);
     if (progress.cancelled())
         return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
     for (std::size_t i = 0; i < solved.parts.size() + solved.boundaries.size(); ++i) {
         const bool boundary = i >= solved.parts.size();
-        auto one = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i, values.empty() ? nullptr : &values[i]);
+        auto one = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i,
+                              values.empty() ? nullptr : &values[i]);
         (boundary ? readings.boundaries : readings.parts).push_back(std::move(one));
     }
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
@@ -340,7 +359,9 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     }
     for (const auto& [key, value] : survey.rest.items())
         if (!key.starts_with("$") && !key.starts_with("_"))
-            readings.remarks.push_back({Severity::Note, "unknown-key", fmt::format("the survey's key \"{}\" is not known here; it is kept as it is", key), key});
+            readings.remarks.push_back(
+                {Severity::Note, "unknown-key",
+                 fmt::format("the survey's key \"{}\" is not known here; it is kept as it is", key), key});
     if (survey.limits.empty())
         readings.remarks.push_back(
             {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});

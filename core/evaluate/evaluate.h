@@ -23,21 +23,21 @@ Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& optio
 Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
 
 // Opens a case and its index. Errors: as openCase and indexOf.
-Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
-                                     Progress& progress);
+Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options, Progress& progress);
 
 // One step of a series. Where its mesh is that of `like` (which may be null), the index of `like` serves for both.
 // Errors: as openForEvaluation.
-Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options, Progress& progress);
+Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
+                            Progress& progress);
 
 // What an evaluation may know beyond the step itself.
 struct StepContext {
-    bool changes = false;              // the case has several times: heat is stored between them
-    const OpenedCase* before = nullptr; // the step before, on the same mesh
-    double sinceBefore = 0;            // s
-    bool balances = false;             // whether the balances of all parts and boundaries are wanted
+    bool changes = false;                             // the case has several times: heat is stored between them
+    const OpenedCase* before = nullptr;               // the step before, on the same mesh
+    double sinceBefore = 0;                           // s
+    bool balances = false;                            // whether the balances of all parts and boundaries are wanted
     std::shared_ptr<const SolverHistory> solver = {}; // what the solver told on its way, for the checks
-    bool checks = true;           // with the balances
+    bool checks = true;                               // with the balances
     // Another case of the survey, for estimates; empty: none can be had. Called from the working thread.
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCase = {};
     std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there

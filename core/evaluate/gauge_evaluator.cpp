@@ -15,9 +15,12 @@ namespace {
 
 std::string inCelsius(double kelvin) { return fmt::format("{:.6g} degC", kelvin - 273.15); }
 
-std::string reason(const Error& error) { return error.remedy.empty() ? error.what : fmt::format("{}. {}", error.what, error.remedy); }
+std::string reason(const Error& error) {
+    return error.remedy.empty() ? error.what : fmt::format("{}. {}", error.what, error.remedy);
+}
 
-// Whether a value of this unit is one of the whole depth: heat, flows, extents, not what is told per area or kelvin alone.
+// Whether a value of this unit is one of the whole depth: heat, flows, extents, not what is told per area or kelvin
+// alone.
 bool growsWithDepth(const std::string& siUnit) {
     constexpr std::array<std::string_view, 10> units{"W", "W/K", "K/W", "J", "J/K", "kg", "kg/s", "m3", "m3/s", "m2"};
     return std::ranges::find(units, siUnit) != units.end();
@@ -34,11 +37,14 @@ Result<double> inUnit(double si, const std::string& siUnit, const std::string& u
     return isTemperature ? (*converted)(si) : converted->difference(si);
 }
 
-GaugeEvaluator::GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments,
-                               std::vector<NamedConductivity> materials, double symmetry)
-    : m_gauges(gauges), m_heat(heat),
-      m_tools{heat.fields().solved(), heat.fields().index(), heat.fields().quantities(), std::move(readSurface)},
-      m_envelope{heat, std::move(environments), std::move(materials), [this](const std::string& id) { return named(id); }}, m_entries(gauges.size()), m_symmetry(symmetry) {}
+GaugeEvaluator::GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface,
+                               GivenEnvironments environments, std::vector<NamedConductivity> materials,
+                               double symmetry)
+    : m_gauges(gauges), m_heat(heat), m_tools{heat.fields().solved(), heat.fields().index(), heat.fields().quantities(),
+                                              std::move(readSurface)},
+      m_envelope{heat, std::move(environments), std::move(materials),
+                 [this](const std::string& id) { return named(id); }},
+      m_entries(gauges.size()), m_symmetry(symmetry) {}
 
 Result<std::vector<GaugeReading>> GaugeEvaluator::readAll(Progress& progress) {
     std::vector<GaugeReading> readings;
@@ -64,7 +70,8 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
         return out;
     }
     // The unit of a gauge over time may be that of the time it tells; each step then stays in SI.
-    const auto wanted = readsOverSteps(gauge) && !sameDimension(measured->siUnit, gauge.unit) ? std::string() : gauge.unit;
+    const auto wanted = readsOverSteps(gauge) && !sameDimension(measured->siUnit, gauge.unit) ? std::string()
+                                                                                              : gauge.unit;
     out.unit = wanted.empty() ? measured->siUnit : wanted;
     out.isTemperature = measured->isTemperature;
     const auto value = inUnit(measured->value, measured->siUnit, wanted, measured->isTemperature);
@@ -132,15 +139,16 @@ Result<Measured> GaugeEvaluator::named(const std::string& id) {
 }
 
 Result<Measured> GaugeEvaluator::measureFormula(const Gauge& gauge) {
-    const auto result = evaluateFormula(gauge.formula, [this](const std::string& id) -> tl::expected<FormulaValue, std::string> {
-        const auto measured = named(id);
-        if (!measured)
-            return tl::unexpected(measured.error().what);
-        auto unit = UnitProduct::of(measured->siUnit);
-        if (!unit)
-            return tl::unexpected(unit.error().what);
-        return FormulaValue{measured->value, std::move(*unit), measured->isTemperature};
-    });
+    const auto result = evaluateFormula(
+        gauge.formula, [this](const std::string& id) -> tl::expected<FormulaValue, std::string> {
+            const auto measured = named(id);
+            if (!measured)
+                return tl::unexpected(measured.error().what);
+            auto unit = UnitProduct::of(measured->siUnit);
+            if (!unit)
+                return tl::unexpected(unit.error().what);
+            return FormulaValue{measured->value, std::move(*unit), measured->isTemperature};
+        });
     if (!result)
         return fail(ErrorCode::NotSupported, result.error().text());
     return Measured{result->si, result->unit.text(), result->isTemperature};
@@ -168,7 +176,8 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     const auto& gauge = m_gauges[at];
     for (std::size_t i = 0; i < at; ++i)
         if (m_gauges[i].id == gauge.id)
-            return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", gauge.id), {}, "Rename one of them");
+            return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", gauge.id), {},
+                        "Rename one of them");
     if (!gauge.formula.empty())
         return measureFormula(gauge);
     if (isEnvelopeQuantity(gauge.quantity)) {
@@ -186,13 +195,17 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
         return tl::unexpected(where.error());
     m_entries[at].outside = (*where)->outside;
     // A stored quantity is read on the region's own nodes and cells; everything else on facets.
-    if (m_tools.quantities.named(gauge.quantity) == nullptr || gauge.quantity == "heat_flux" || !options->weight.empty())
+    if (m_tools.quantities.named(gauge.quantity) == nullptr || gauge.quantity == "heat_flux" ||
+        !options->weight.empty())
         addFacets(**where, m_tools.solved, m_tools.index);
     Gauge once = gauge;
-    if (readsOverSteps(gauge)) // each step tells the statistic in space; empty: the default of the place, on a line the mean of its profile
-        once.statistic = options->space.empty() && (*where)->kind == SiteKind::Line ? std::string("mean") : options->space;
+    // each step tells the statistic in space; empty: the default of the place, on a line the mean of its profile
+    if (readsOverSteps(gauge))
+        once.statistic = options->space.empty() && (*where)->kind == SiteKind::Line ? std::string("mean")
+                                                                                    : options->space;
     MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}, m_symmetry};
-    for (const auto& [given, found] : {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
+    for (const auto& [given, found] :
+         {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
         if (*given) {
             auto temperatureThere = temperature(**given, **where);
             if (!temperatureThere)
@@ -200,7 +213,10 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
             *found = std::move(*temperatureThere);
         }
     const std::array<std::tuple<const std::optional<GivenValue>*, std::optional<double>*, const char*>, 4> numbers{
-        {{&options->length, &request.length, "m"}, {&options->speed, &request.speed, "m/s"}, {&options->power, &request.power, "W"}, {&options->conductivity, &request.conductivity, "W/(m.K)"}}};
+        {{&options->length, &request.length, "m"},
+         {&options->speed, &request.speed, "m/s"},
+         {&options->power, &request.power, "W"},
+         {&options->conductivity, &request.conductivity, "W/(m.K)"}}};
     for (const auto& [given, found, unit] : numbers)
         if (*given) {
             const auto number = value(**given, unit);
@@ -222,7 +238,8 @@ Result<double> GaugeEvaluator::value(const GivenValue& of, const char* siUnit) {
     if (!measured)
         return tl::unexpected(measured.error());
     if (!sameDimension(measured->siUnit, siUnit))
-        return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" is in {}, but {} is needed", id, measured->siUnit, siUnit));
+        return fail(ErrorCode::WrongUnit,
+                    fmt::format("\"{}\" is in {}, but {} is needed", id, measured->siUnit, siUnit));
     return measured->value;
 }
 
@@ -234,7 +251,8 @@ Result<FoundTemperature> GaugeEvaluator::temperature(const TemperatureOf& of, co
         if (!measured)
             return tl::unexpected(measured.error());
         if (!measured->isTemperature)
-            return fail(ErrorCode::WrongUnit, fmt::format("the reference \"{}\" is no temperature but in {}", gauge->id, measured->siUnit));
+            return fail(ErrorCode::WrongUnit,
+                        fmt::format("the reference \"{}\" is no temperature but in {}", gauge->id, measured->siUnit));
         return FoundTemperature{measured->value, {}, fmt::format("{}, {}", gauge->id, inCelsius(measured->value))};
     }
     if (const auto* fluid = std::get_if<FluidTemperature>(&of))
@@ -246,7 +264,8 @@ Result<FoundTemperature> GaugeEvaluator::temperature(const TemperatureOf& of, co
     addFacets(**passed, m_tools.solved, m_tools.index);
     const auto bulk = bulkTemperature(**passed, m_heat.fields());
     if (!bulk)
-        return fail(bulk.error().code, "the bulk temperature cannot be read: " + bulk.error().what, {}, bulk.error().remedy);
+        return fail(bulk.error().code, "the bulk temperature cannot be read: " + bulk.error().what, {},
+                    bulk.error().remedy);
     const auto name = where.contains("boundary") ? where["boundary"].dump() : std::string("a section");
     return FoundTemperature{bulk->kelvin, {}, fmt::format("bulk of {}, {}", name, inCelsius(bulk->kelvin))};
 }
@@ -257,7 +276,8 @@ Result<FoundTemperature> GaugeEvaluator::fluidAt(double metres, const Site& at) 
     const auto& places = line ? at.points : at.facets;
     const auto normals = line ? wallNormals(at, m_heat) : at.facets.normal;
     if (places.size() == 0 || normals.size() != places.size() || (line && at.wall.empty()))
-        return fail(ErrorCode::NotSupported, "a distance from the wall needs a wall: a boundary, or a line with its boundary");
+        return fail(ErrorCode::NotSupported,
+                    "a distance from the wall needs a wall: a boundary, or a line with its boundary");
     std::vector<Point> points;
     for (std::size_t i = 0; i < places.size(); ++i) {
         const auto part = line ? m_tools.index.boundaries[at.wall.front()].part[0] : places.part[i];
@@ -269,7 +289,8 @@ Result<FoundTemperature> GaugeEvaluator::fluidAt(double metres, const Site& at) 
     }
     std::vector<std::uint32_t> parts(m_tools.solved.parts.size());
     std::iota(parts.begin(), parts.end(), 0U);
-    const auto kelvin = readAt(placesOfPoints(m_tools.solved, m_tools.index, points, parts), m_heat.fields(), "temperature", Component::Natural);
+    const auto kelvin = readAt(placesOfPoints(m_tools.solved, m_tools.index, points, parts), m_heat.fields(),
+                               "temperature", Component::Natural);
     if (!kelvin)
         return tl::unexpected(kelvin.error());
     FoundTemperature found;
@@ -277,7 +298,9 @@ Result<FoundTemperature> GaugeEvaluator::fluidAt(double metres, const Site& at) 
     double weight = 0;
     for (std::size_t i = 0; i < found.local.size(); ++i) {
         if (!std::isfinite(found.local[i]))
-            return fail(ErrorCode::NotSupported, fmt::format("{:g} mm from the wall lies outside of the mesh at some places", 1e3 * metres), {}, "Choose a smaller distance");
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("{:g} mm from the wall lies outside of the mesh at some places", 1e3 * metres), {},
+                        "Choose a smaller distance");
         found.kelvin += found.local[i] * places.weight[i];
         weight += places.weight[i];
     }

@@ -1,8 +1,8 @@
 // All gauges of a survey on one step of a case, formulas and references among them resolved.
 #pragma once
 
-#include "core/gauge/formula.h"
 #include "core/envelope/transmittance.h"
+#include "core/gauge/formula.h"
 #include "core/thermal/measure.h"
 
 namespace pyro {
@@ -10,8 +10,9 @@ namespace pyro {
 // Sites and readings are found once and shared by the gauges that need them. Everything given must outlive it.
 class GaugeEvaluator {
 public:
-    GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface, GivenEnvironments environments = {},
-                   std::vector<NamedConductivity> materials = {}, double symmetry = 1);
+    GaugeEvaluator(std::span<const Gauge> gauges, const CaseHeat& heat, SurfaceReader readSurface,
+                   GivenEnvironments environments = {}, std::vector<NamedConductivity> materials = {},
+                   double symmetry = 1);
 
     // In the order of the gauges; what cannot be read says why. Errors: Cancelled.
     Result<std::vector<GaugeReading>> readAll(Progress& progress);

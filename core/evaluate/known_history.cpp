@@ -8,7 +8,8 @@
 
 namespace pyro {
 
-std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile) {
+std::optional<std::filesystem::path> historyFile(const CaseEntry& entry, const std::filesystem::path& folder,
+                                                 const std::filesystem::path& caseFile) {
     if (entry.history.empty())
         return historyBeside(caseFile);
     return besideSurvey(entry.history, folder);
@@ -28,10 +29,13 @@ SolverHistory historyInFile(const Case& solved) {
 
 } // namespace
 
-std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder, const std::filesystem::path& caseFile, const Case* solved, Remarks& remarks) {
+std::shared_ptr<const SolverHistory> knownHistory(const CaseEntry& entry, const std::filesystem::path& folder,
+                                                  const std::filesystem::path& caseFile, const Case* solved,
+                                                  Remarks& remarks) {
     const auto file = historyFile(entry, folder, caseFile);
     if (!file)
-        return solved != nullptr && solved->monitored ? std::make_shared<const SolverHistory>(historyInFile(*solved)) : nullptr;
+        return solved != nullptr && solved->monitored ? std::make_shared<const SolverHistory>(historyInFile(*solved))
+                                                      : nullptr;
     auto history = readSolverHistory(*file);
     if (!history) {
         remarks.push_back({Severity::Warning, "history-unreadable", history.error().what, file->string()});
@@ -50,7 +54,9 @@ SolverHistory historyOfSteps(const std::vector<Readings>& steps) {
         return history;
     using Of = std::optional<Temperature> RegionReading::*;
     for (const auto& part : steps.front().parts)
-        for (const auto& [title, of] : {std::pair<const char*, Of>{"mean", &RegionReading::mean}, {"max", &RegionReading::max}, {"min", &RegionReading::min}}) {
+        for (const auto& [title, of] : {std::pair<const char*, Of>{"mean", &RegionReading::mean},
+                                        {"max", &RegionReading::max},
+                                        {"min", &RegionReading::min}}) {
             SolverHistory::Column column{fmt::format("{} {} K", part.name, title), {}};
             for (const auto& step : steps) {
                 const auto found = std::ranges::find(step.parts, part.name, &RegionReading::name);

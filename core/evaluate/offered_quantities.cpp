@@ -37,7 +37,7 @@ PlaceKind kindOfPlace(const Gauge& gauge) {
 
 struct Rule {
     const char* group;
-    bool PlaceKind::* place = nullptr; // that it needs
+    bool PlaceKind::*place = nullptr; // that it needs
     const char* placeWord = "";
     const char* field = ""; // stored quantity that it needs
 };
@@ -51,30 +51,31 @@ const Rule& ruleOf(std::string_view name) {
     constexpr const char* aSurface = "needs a surface";
     constexpr const char* aPart = "needs a part";
     constexpr const char* aLine = "needs a line";
-    static const std::map<std::string_view, Rule> rules{{"film_coefficient", {film, &PlaceKind::wall, aWall, "temperature"}},
-                                                        {"nusselt_number", {film, &PlaceKind::wall, aWall, "temperature"}},
-                                                        {"biot_number", {film, &PlaceKind::wall, aWall, "temperature"}},
-                                                        {"stanton_number", {film, &PlaceKind::wall, aWall, "temperature"}},
-                                                        {"boundary_layer_thickness", {film, &PlaceKind::line, aLine, ""}},
-                                                        {"dimensionless_temperature", {heat, nullptr, "", "temperature"}},
-                                                        {"heat_flux", {heat, nullptr, "", "temperature"}},
-                                                        {"temperature_gradient", {heat, nullptr, "", "temperature"}},
-                                                        {"thermal_resistance", {heat, nullptr, "", "temperature"}},
-                                                        {"heat_content", {heat, &PlaceKind::volume, aPart, "temperature"}},
-                                                        {"heat_balance", {heat, &PlaceKind::volume, aPart, "temperature"}},
-                                                        {"volume_above", {heat, &PlaceKind::volume, aPart, "temperature"}},
-                                                        {"reynolds_number", {flow, nullptr, "", ""}},
-                                                        {"dimensionless_speed", {flow, nullptr, "", "velocity"}},
-                                                        {"speed", {flow, nullptr, "", "velocity"}},
-                                                        {"mass_flux", {flow, nullptr, "", "velocity"}},
-                                                        {"volume_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
-                                                        {"mass_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
-                                                        {"enthalpy_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
-                                                        {"mass_balance", {flow, &PlaceKind::volume, aPart, "velocity"}},
-                                                        {"area", {extents, &PlaceKind::surface, aSurface, ""}},
-                                                        {"faces", {extents, &PlaceKind::surface, aSurface, ""}},
-                                                        {"volume", {extents, &PlaceKind::volume, aPart, ""}},
-                                                        {"length", {extents, &PlaceKind::line, aLine, ""}}};
+    static const std::map<std::string_view, Rule> rules{
+        {"film_coefficient", {film, &PlaceKind::wall, aWall, "temperature"}},
+        {"nusselt_number", {film, &PlaceKind::wall, aWall, "temperature"}},
+        {"biot_number", {film, &PlaceKind::wall, aWall, "temperature"}},
+        {"stanton_number", {film, &PlaceKind::wall, aWall, "temperature"}},
+        {"boundary_layer_thickness", {film, &PlaceKind::line, aLine, ""}},
+        {"dimensionless_temperature", {heat, nullptr, "", "temperature"}},
+        {"heat_flux", {heat, nullptr, "", "temperature"}},
+        {"temperature_gradient", {heat, nullptr, "", "temperature"}},
+        {"thermal_resistance", {heat, nullptr, "", "temperature"}},
+        {"heat_content", {heat, &PlaceKind::volume, aPart, "temperature"}},
+        {"heat_balance", {heat, &PlaceKind::volume, aPart, "temperature"}},
+        {"volume_above", {heat, &PlaceKind::volume, aPart, "temperature"}},
+        {"reynolds_number", {flow, nullptr, "", ""}},
+        {"dimensionless_speed", {flow, nullptr, "", "velocity"}},
+        {"speed", {flow, nullptr, "", "velocity"}},
+        {"mass_flux", {flow, nullptr, "", "velocity"}},
+        {"volume_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
+        {"mass_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
+        {"enthalpy_flow", {flow, &PlaceKind::surface, aSurface, "velocity"}},
+        {"mass_balance", {flow, &PlaceKind::volume, aPart, "velocity"}},
+        {"area", {extents, &PlaceKind::surface, aSurface, ""}},
+        {"faces", {extents, &PlaceKind::surface, aSurface, ""}},
+        {"volume", {extents, &PlaceKind::volume, aPart, ""}},
+        {"length", {extents, &PlaceKind::line, aLine, ""}}};
     static const Rule other{heat, nullptr, "", ""};
     const auto found = rules.find(name);
     return found == rules.end() ? other : found->second;
@@ -105,8 +106,11 @@ std::vector<OfferedQuantity> offeredQuantities(const Gauge& gauge, const Quantit
             why = std::string("the case has no ") + rule.field;
         out.push_back({name, rule.group, why});
     }
-    static constexpr std::array<std::string_view, 6> order{"stored in the case", "heat", "wall film", "flow", "extents", "transmittances"};
-    std::ranges::stable_sort(out, {}, [&](const OfferedQuantity& one) { return std::pair(std::ranges::find(order, one.group) - order.begin(), !one.why.empty()); });
+    static constexpr std::array<std::string_view, 6> order{"stored in the case", "heat", "wall film", "flow", "extents",
+                                                           "transmittances"};
+    std::ranges::stable_sort(out, {}, [&](const OfferedQuantity& one) {
+        return std::pair(std::ranges::find(order, one.group) - order.begin(), !one.why.empty());
+    });
     return out;
 }
 

@@ -1,4 +1,5 @@
-// The quantities a gauge can be of, for lists to choose from: grouped, with the reason where one cannot be read at its place.
+// The quantities a gauge can be of, for lists to choose from: grouped, with the reason where one cannot be read at its
+// place.
 #pragma once
 
 #include "core/case/quantity.h"

@@ -63,20 +63,23 @@ Result<Told> reduced(const History& history, std::string name) {
         squares = trapezoid([mean](double value) { return (value - mean) * (value - mean); });
         return Told{whole > 0 ? std::sqrt(squares / whole) : 0, history.unit};
     }
-    return fail(ErrorCode::NotSupported, fmt::format("over the steps there is no statistic \"{}\"", name), {}, "Use mean, min, max, range, deviation or integral");
+    return fail(ErrorCode::NotSupported, fmt::format("over the steps there is no statistic \"{}\"", name), {},
+                "Use mean, min, max, range, deviation or integral");
 }
 
 Result<double> levelOf(const Gauge& gauge, const History& history, const char* key) {
     const auto found = gauge.rest.find(key);
     if (found == gauge.rest.end())
-        return fail(ErrorCode::WrongType, fmt::format("the {} is missing", key), key, "Write it with its unit, for example 85 degC");
+        return fail(ErrorCode::WrongType, fmt::format("the {} is missing", key), key,
+                    "Write it with its unit, for example 85 degC");
     const auto number = splitMeasured(found->is_string() ? found->get<std::string>() : found->dump());
     if (!number)
         return tl::unexpected(number.error());
     const auto si = UnitProduct::of(history.unit);
     if (!si)
         return tl::unexpected(si.error());
-    const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit); // bare numbers are SI
+    // bare numbers are SI
+    const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit);
     if (!converted)
         return tl::unexpected(converted.error());
     return (*converted)(number->value);
@@ -119,8 +122,11 @@ Result<double> finalValue(const Gauge& gauge, const History& history) {
     const double middle = valueAt(history, (history.time.front() + history.time.back()) / 2);
     const double last = history.value.back();
     const double bend = first + last - 2 * middle;
-    if (std::abs(bend) < 1e-9 * std::max(std::abs(first - last), 1e-300) || (middle - first) * (last - middle) <= 0 || std::abs(last - middle) >= std::abs(middle - first))
-        return fail(ErrorCode::NotSupported, "the history does not approach a final value, so that it has no time constant", {}, "Give the final value by the key \"final\"");
+    if (std::abs(bend) < 1e-9 * std::max(std::abs(first - last), 1e-300) || (middle - first) * (last - middle) <= 0 ||
+        std::abs(last - middle) >= std::abs(middle - first))
+        return fail(ErrorCode::NotSupported,
+                    "the history does not approach a final value, so that it has no time constant", {},
+                    "Give the final value by the key \"final\"");
     return (first * last - middle * middle) / bend;
 }
 
@@ -140,7 +146,8 @@ Result<double> timeConstant(const Gauge& gauge, const History& history) {
         ty += t * std::log(left);
     }
     if (!(ty < 0))
-        return fail(ErrorCode::NotSupported, "the history does not approach its final value, so that it has no time constant");
+        return fail(ErrorCode::NotSupported,
+                    "the history does not approach its final value, so that it has no time constant");
     return -tt / ty;
 }
 
@@ -190,7 +197,8 @@ namespace {
 // Gauges over the steps and what formulas make of them.
 class OverSteps {
 public:
-    OverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps) : m_gauges(gauges), m_steps(steps) {}
+    OverSteps(const std::vector<Gauge>& gauges, const std::vector<Readings>& steps)
+        : m_gauges(gauges), m_steps(steps) {}
 
     GaugeReading reading(std::size_t at) { return m_gauges[at].formula.empty() ? readOne(at) : readFormula(at); }
 
@@ -203,7 +211,9 @@ private:
         const auto gap = std::ranges::find_if(history.value, [](double value) { return std::isnan(value); });
         if (history.value.empty() || gap != history.value.end()) {
             const auto step = static_cast<std::size_t>(gap - history.value.begin());
-            reading.why = history.value.empty() ? "no step could be read" : fmt::format("step {} could not be read: {}", m_steps[step].step, m_steps[step].gauges[at].why);
+            reading.why = history.value.empty() ? "no step could be read"
+                                                : fmt::format("step {} could not be read: {}", m_steps[step].step,
+                                                              m_steps[step].gauges[at].why);
         } else if (const auto told = tellOne(gauge, history)) {
             // A duration has its own unit, whatever the gauge's is.
             const bool asGauge = told->unit == history.unit;
@@ -272,7 +282,9 @@ private:
             if (history.value.empty() || std::isnan(low) || std::isnan(high))
                 return tl::unexpected(fmt::format("\"{}\" cannot be read on every step", id));
             if (high - low > 1e-12 * std::max(std::abs(low), std::abs(high)))
-                return tl::unexpected(fmt::format("\"{}\" has a value of its own on each step; read it over the steps as well, for example their maximum", id));
+                return tl::unexpected(fmt::format("\"{}\" has a value of its own on each step; read it over the steps "
+                                                  "as well, for example their maximum",
+                                                  id));
             value = history.value.front();
             unit = history.unit;
             isTemperature = history.isTemperature;
@@ -281,7 +293,8 @@ private:
         const auto toSi = product ? conversion(unit, product->text()) : Result<Affine>(tl::unexpected(product.error()));
         if (!toSi)
             return tl::unexpected(toSi.error().what);
-        return FormulaValue{isTemperature ? (*toSi)(value) : toSi->difference(value), std::move(*product), isTemperature};
+        return FormulaValue{isTemperature ? (*toSi)(value) : toSi->difference(value), std::move(*product),
+                            isTemperature};
     }
 
     const std::vector<Gauge>& m_gauges;
@@ -303,14 +316,16 @@ std::vector<GaugeReading> readOverSteps(const std::vector<Gauge>& gauges, const 
 namespace {
 
 bool isOverSteps(const std::vector<GaugeReading>& overSteps, const Limit& limit) {
-    return limit.target.kind == TargetKind::Gauge && std::ranges::find(overSteps, limit.target.name, &GaugeReading::id) != overSteps.end();
+    return limit.target.kind == TargetKind::Gauge &&
+           std::ranges::find(overSteps, limit.target.name, &GaugeReading::id) != overSteps.end();
 }
 
 // What a limit's duration counts: kelvin of a region's hottest place, or the gauge in its unit.
 History heatOf(const Survey& survey, const Limit& limit, const std::vector<Readings>& steps) {
     if (limit.target.kind == TargetKind::Gauge) {
         const auto gauge = std::ranges::find(survey.gauges, limit.target.name, &Gauge::id);
-        return gauge == survey.gauges.end() ? History{} : historyOf(static_cast<std::size_t>(gauge - survey.gauges.begin()), steps);
+        return gauge == survey.gauges.end() ? History{}
+                                            : historyOf(static_cast<std::size_t>(gauge - survey.gauges.begin()), steps);
     }
     History out;
     out.unit = "K";
@@ -339,7 +354,8 @@ LimitReading judgeDuration(const Survey& survey, const Limit& limit, const std::
     double level = limit.level ? limit.level->si : 0;
     const auto si = UnitProduct::of(history.unit);
     if (const auto number = limit.level ? splitMeasured(limit.level->text) : tl::unexpected(Error{}); number && si) {
-        const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit); // bare numbers are SI
+        // bare numbers are SI
+        const auto converted = conversion(number->unit.empty() ? si->text() : number->unit, history.unit);
         if (!converted)
             return unknown(converted.error().what);
         level = (*converted)(number->value);
@@ -378,9 +394,12 @@ void judgeTogether(const Survey& survey, const std::vector<GaugeReading>& overSt
     }
 }
 
-bool needsFields(const Limit& limit) { return limit.form == LimitForm::Gradient || limit.form == LimitForm::ShareAbove; }
+bool needsFields(const Limit& limit) {
+    return limit.form == LimitForm::Gradient || limit.form == LimitForm::ShareAbove;
+}
 
-std::vector<LimitReading> worstLimitsAgain(const Survey& survey, const std::vector<GaugeReading>& overSteps, const std::vector<Readings>& steps) {
+std::vector<LimitReading> worstLimitsAgain(const Survey& survey, const std::vector<GaugeReading>& overSteps,
+                                           const std::vector<Readings>& steps) {
     std::vector<Readings> again;
     for (const auto& step : steps) {
         Readings one{};

@@ -7,7 +7,8 @@
 
 namespace pyro {
 
-std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& quantity, Component component, Progress& progress) {
+std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& quantity, Component component,
+                                     Progress& progress) {
     std::vector<RegionValue> all;
     const auto& solved = *opened.solved;
     for (const bool boundary : {false, true}) {

@@ -23,7 +23,8 @@ struct Pairing {
 
 } // namespace
 
-std::vector<SpotTrack> spotTracks(std::size_t gauge, const std::vector<Readings>& steps, std::span<const double> partExtent) {
+std::vector<SpotTrack> spotTracks(std::size_t gauge, const std::vector<Readings>& steps,
+                                  std::span<const double> partExtent) {
     std::vector<SpotTrack> tracks;
     std::vector<std::size_t> live;
     for (const auto& step : steps) {
@@ -32,7 +33,8 @@ std::vector<SpotTrack> spotTracks(std::size_t gauge, const std::vector<Readings>
         for (const auto track : live)
             for (std::size_t i = 0; i < spots.size(); ++i) {
                 const double apart = distance(tracks[track].path.back(), spots[i].at);
-                if (spots[i].part == tracks[track].part && spots[i].part < partExtent.size() && apart <= farthest * partExtent[spots[i].part])
+                if (spots[i].part == tracks[track].part && spots[i].part < partExtent.size() &&
+                    apart <= farthest * partExtent[spots[i].part])
                     pairs.push_back({apart, track, i});
             }
         std::ranges::stable_sort(pairs, {}, &Pairing::apart);

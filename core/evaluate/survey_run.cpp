@@ -34,11 +34,14 @@ Result<std::array<std::size_t, 2>> wantedSteps(const Series& series, const std::
 // step that cannot be read does not keep the others from being evaluated; the first error is told.
 class StepRunner {
 public:
-    StepRunner(const Survey& survey, const CaseEntry& entry, const Series& series, std::filesystem::path folder, const RunOptions& options)
+    StepRunner(const Survey& survey, const CaseEntry& entry, const Series& series, std::filesystem::path folder,
+               const RunOptions& options)
         : m_survey(survey), m_entry(entry), m_series(series), m_options(options) {
         m_context.changes = changesWithTime(series);
         m_context.balances = options.balances;
-        m_context.otherCase = [this](const CaseEntry& other, Progress& progress) { return openSteady(other, progress); };
+        m_context.otherCase = [this](const CaseEntry& other, Progress& progress) {
+            return openSteady(other, progress);
+        };
         m_context.folder = std::move(folder);
         m_context.open = options.open;
         if (options.balances)
@@ -75,7 +78,8 @@ public:
 private:
     // A case with one step only: of others it is not said which one belongs to this one's.
     Result<OpenedCase> openSteady(const CaseEntry& other, Progress& progress) const {
-        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series, opening(other, m_options.open), progress);
+        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series,
+                                     opening(other, m_options.open), progress);
         if (!series)
             return tl::unexpected(series.error());
         if (changesWithTime(*series))
@@ -107,7 +111,8 @@ private:
             return;
         m_last = std::move(*opened);
         if (m_options.balances && !m_context.solver && m_last->solved->monitored)
-            m_context.solver = knownHistory(m_entry, m_context.folder, m_series.steps.front().file, m_last->solved.get(), m_remarks);
+            m_context.solver = knownHistory(m_entry, m_context.folder, m_series.steps.front().file,
+                                            m_last->solved.get(), m_remarks);
     }
 
     const Survey& m_survey;
@@ -121,22 +126,26 @@ private:
 };
 
 // Gauges over time need every step, also when only some of them are wanted.
-Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& series, const std::filesystem::path& folder, const RunOptions& options,
-               CaseRun& run, Progress& progress) {
+Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& series, const std::filesystem::path& folder,
+               const RunOptions& options, CaseRun& run, Progress& progress) {
     const auto wanted = wantedSteps(series, options.step);
     if (!wanted)
         return tl::unexpected(wanted.error());
     const auto [from, to] = *wanted;
     const bool all = std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return readsOverSteps(gauge); }) ||
-                     std::ranges::any_of(survey.limits, [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
+                     std::ranges::any_of(survey.limits,
+                                         [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
     StepRunner runner(survey, entry, series, folder, options);
     run.seriesRemarks.insert(run.seriesRemarks.end(), runner.remarks().begin(), runner.remarks().end());
-    auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress) : runner.run(from, to, run.steps, progress);
+    auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress)
+                    : runner.run(from, to, run.steps, progress);
     if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);
         judgeTogether(survey, run.overSteps, run.steps);
     }
-    std::erase_if(run.steps, [&](const Readings& readings) { return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to); });
+    std::erase_if(run.steps, [&](const Readings& readings) {
+        return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to);
+    });
     return done;
 }
 
@@ -160,11 +169,11 @@ Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std:
 
 } // namespace
 
-std::vector<LimitReading> CaseRun::worstLimits() const {
-    return pyro::worstLimits(steps);
-}
+std::vector<LimitReading> CaseRun::worstLimits() const { return pyro::worstLimits(steps); }
 
-std::vector<MonitoredValue> CaseRun::settledOverSteps() const { return steps.size() < 2 ? std::vector<MonitoredValue>() : monitoredIn(historyOfSteps(steps)); }
+std::vector<MonitoredValue> CaseRun::settledOverSteps() const {
+    return steps.size() < 2 ? std::vector<MonitoredValue>() : monitoredIn(historyOfSteps(steps));
+}
 
 Remarks CaseRun::remarks() const {
     Remarks all = seriesRemarks;

@@ -11,7 +11,7 @@ struct CaseRun {
     std::string file;
     std::optional<Error> error; // of the case, or of the first step that could not be evaluated
     std::vector<Readings> steps;
-    Remarks seriesRemarks = {}; // on the files of the steps
+    Remarks seriesRemarks = {};               // on the files of the steps
     std::vector<GaugeReading> overSteps = {}; // of the gauges that run over all steps, in their order
 
     std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
@@ -36,13 +36,14 @@ struct RunOptions {
     std::optional<int> step; // nothing: the last; -1: all
     OpenOptions open;
     bool balances = false; // of all parts and boundaries
-    // Readings of steps that were evaluated before with the same survey, and still hold: those of the same time are taken as they are.
+    // Readings of steps that were evaluated before with the same survey, and still hold: those of the same time are
+    // taken as they are.
     std::shared_ptr<const std::vector<Readings>> known = {};
 };
 
 // Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error
 // here but carries its own.
-Result<SurveyRun> runSurvey(const Survey& survey, const std::filesystem::path& surveyFile,
-                            const RunOptions& options, Progress& progress);
+Result<SurveyRun> runSurvey(const Survey& survey, const std::filesystem::path& surveyFile, const RunOptions& options,
+                            Progress& progress);
 
 } // namespace pyro

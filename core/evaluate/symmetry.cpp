@@ -7,14 +7,18 @@ namespace pyro {
 namespace {
 
 bool addsUp(const Measured& measured, const Gauge& gauge, std::optional<SiteKind> site) {
-    // thermal_resistance has the power of the whole already, transmission_coefficient sums up readings that are told for the whole.
-    static constexpr std::array<std::string_view, 9> sums{"volume_flow", "mass_flow", "enthalpy_flow", "heat_content", "heat_balance", "mass_balance", "volume_above", "area", "volume"};
+    // thermal_resistance has the power of the whole already, transmission_coefficient sums up readings that are told
+    // for the whole.
+    static constexpr std::array<std::string_view, 9> sums{"volume_flow",  "mass_flow",    "enthalpy_flow",
+                                                          "heat_content", "heat_balance", "mass_balance",
+                                                          "volume_above", "area",         "volume"};
     static constexpr std::array<std::string_view, 3> statistics{"integral", "volume_above", "area_above"};
     if (!site)
         return measured.siUnit == "W/K" && gauge.quantity != "transmission_coefficient";
     if (std::ranges::find(sums, gauge.quantity) != sums.end())
         return true;
-    return (*site == SiteKind::Surface || *site == SiteKind::Volume) && std::ranges::find(statistics, gauge.statistic) != statistics.end();
+    return (*site == SiteKind::Surface || *site == SiteKind::Volume) &&
+           std::ranges::find(statistics, gauge.statistic) != statistics.end();
 }
 
 // Terms that enter a sum in W/K; the others tell how they came about.
@@ -23,7 +27,8 @@ Derivation ofWhole(Derivation derivation, double factor) {
         if (term.unit == "W/K") {
             term.value *= factor;
             // Before the layers, which follow a colon.
-            term.origin.insert(std::min(term.origin.find(": "), term.origin.size()), fmt::format("{}times {:g} by symmetry", term.origin.empty() ? "" : ", ", factor));
+            term.origin.insert(std::min(term.origin.find(": "), term.origin.size()),
+                               fmt::format("{}times {:g} by symmetry", term.origin.empty() ? "" : ", ", factor));
         }
     return derivation;
 }

@@ -44,8 +44,7 @@ std::string csvLine(const CsvRow& fields) {
 
 Result<std::vector<CsvRow>> parseCsv(std::string_view text) {
     const auto header = text.substr(0, text.find('\n'));
-    const char separator =
-        std::ranges::count(header, ';') > std::ranges::count(header, ',') ? ';' : ',';
+    const char separator = std::ranges::count(header, ';') > std::ranges::count(header, ',') ? ';' : ',';
     std::vector<CsvRow> rows;
     CsvRow row;
     std::string field;

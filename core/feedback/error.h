@@ -51,7 +51,8 @@ struct Error {
     std::string text() const;
 };
 
-template <class T> using Result = tl::expected<T, Error>;
+template <class T>
+using Result = tl::expected<T, Error>;
 using Done = Result<std::monostate>;
 
 tl::unexpected<Error> fail(ErrorCode code, std::string what, std::string where = {}, std::string remedy = {});

@@ -40,7 +40,8 @@ std::vector<BoundaryFace> facesOf(const Region& boundary) {
 
 class Fitter {
 public:
-    Fitter(const Case& solved, std::span<const ShellView> shells) : m_case(solved), m_shells(shells), m_faces(solved, wholeFaces(solved, shells)) {}
+    Fitter(const Case& solved, std::span<const ShellView> shells)
+        : m_case(solved), m_shells(shells), m_faces(solved, wholeFaces(solved, shells)) {}
 
     // Nothing where the boundary needs no other faces, or has one that no part has.
     std::optional<Region> fitted(const Region& boundary, std::vector<std::vector<double>>& keep) const {
@@ -48,7 +49,8 @@ public:
         bool differs = false;
         const auto faces = facesOf(boundary);
         for (const auto& face : faces) {
-            const auto* partner = m_faces.find(placesOf(boundary.mesh, face.corners), [](const WholeFace&) { return true; });
+            const auto* partner = m_faces.find(placesOf(boundary.mesh, face.corners),
+                                               [](const WholeFace&) { return true; });
             if (partner == nullptr)
                 return std::nullopt;
             differs = differs || partner->count != face.cells.size();
@@ -60,7 +62,8 @@ public:
 private:
     class Builder {
     public:
-        Builder(const Fitter& of, const Region& from, const std::vector<BoundaryFace>& faces, const std::vector<const WholeFace*>& partners, std::vector<std::vector<double>>& keep)
+        Builder(const Fitter& of, const Region& from, const std::vector<BoundaryFace>& faces,
+                const std::vector<const WholeFace*>& partners, std::vector<std::vector<double>>& keep)
             : m_of(of), m_from(from), m_faces(faces), m_partners(partners), m_keep(keep) {}
 
         Region run() {
@@ -95,9 +98,11 @@ private:
             m_keep.push_back(std::move(values));
             return m_keep.back();
         }
-        template <class T> std::span<const T> keptAs(const std::vector<T>& values) {
+        template <class T>
+        std::span<const T> keptAs(const std::vector<T>& values) {
             std::vector<double> room((values.size() * sizeof(T) + sizeof(double) - 1) / sizeof(double));
-            std::copy_n(reinterpret_cast<const std::byte*>(values.data()), values.size() * sizeof(T), reinterpret_cast<std::byte*>(room.data()));
+            std::copy_n(reinterpret_cast<const std::byte*>(values.data()), values.size() * sizeof(T),
+                        reinterpret_cast<std::byte*>(room.data()));
             const auto all = kept(std::move(room));
             return {reinterpret_cast<const T*>(all.data()), values.size()};
         }
@@ -154,13 +159,16 @@ private:
             const auto& mesh = m_of.m_case.parts[to.part].mesh;
             for (std::size_t i = 0; i < to.corners.size(); ++i) {
                 const auto corner = mesh.node(to.corners[i]);
-                out.node[i] = *std::ranges::min_element(from.corners, {}, [&](std::uint32_t one) { return squaredDistance(m_from.mesh.node(one), corner); });
+                out.node[i] = *std::ranges::min_element(from.corners, {}, [&](std::uint32_t one) {
+                    return squaredDistance(m_from.mesh.node(one), corner);
+                });
                 out.weight[i] = weights[i];
             }
             return out;
         }
 
-        // Of the corners of a whole face at one of its nodes: linear in a triangle, bilinear in a quadrangle, in the cell's local coordinates.
+        // Of the corners of a whole face at one of its nodes: linear in a triangle, bilinear in a quadrangle, in the
+        // cell's local coordinates.
         std::array<double, 4> weightsWithin(const WholeFace& face, std::uint32_t node) const {
             const auto& mesh = m_of.m_case.parts[face.part].mesh;
             const auto cell = m_of.m_shells[face.part].cell[face.first];
@@ -168,7 +176,9 @@ private:
             const auto* lattice = latticeOf(mesh, cell);
             if (lattice == nullptr)
                 return {1, 0, 0, 0};
-            const auto local = [&](std::uint32_t one) { return lattice->place(static_cast<std::size_t>(std::ranges::find(ids, one) - ids.begin())); };
+            const auto local = [&](std::uint32_t one) {
+                return lattice->place(static_cast<std::size_t>(std::ranges::find(ids, one) - ids.begin()));
+            };
             const auto origin = local(face.corners.front());
             const auto a = minus(local(face.corners[1]), origin);
             const auto b = minus(local(face.corners.back()), origin);
@@ -210,7 +220,7 @@ private:
         std::vector<std::vector<double>>& m_keep;
         Region m_out;
         std::map<std::pair<std::uint32_t, std::uint32_t>, std::uint32_t> m_known; // part and node
-        std::vector<Source> m_sources;                                           // per new node
+        std::vector<Source> m_sources;                                            // per new node
         std::vector<double> m_points;
         std::vector<std::uint32_t> m_connectivity;
         std::vector<std::uint64_t> m_offsets{0};
@@ -228,12 +238,15 @@ private:
 
 bool mayDiffer(const Case& solved) {
     const auto curved = [](const Region& part) { return hasCurved(part.mesh); };
-    return !solved.boundaries.empty() && (std::ranges::any_of(solved.parts, curved) || std::ranges::any_of(solved.boundaries, [](const Region& boundary) { return !boundary.parentOf.empty(); }));
+    return !solved.boundaries.empty() &&
+           (std::ranges::any_of(solved.parts, curved) ||
+            std::ranges::any_of(solved.boundaries, [](const Region& boundary) { return !boundary.parentOf.empty(); }));
 }
 
 } // namespace
 
-std::shared_ptr<const Case> withFittedBoundaries(std::shared_ptr<const Case> solved, std::span<const ShellView> shells) {
+std::shared_ptr<const Case> withFittedBoundaries(std::shared_ptr<const Case> solved,
+                                                 std::span<const ShellView> shells) {
     if (!mayDiffer(*solved))
         return solved;
     const Fitter fitter(*solved, shells);

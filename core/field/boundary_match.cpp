@@ -42,7 +42,8 @@ private:
             }
         });
         for (int axis = 0; axis < 3 && area > 0; ++axis)
-            m_out.normal[3 * face + static_cast<std::size_t>(axis)] = (best < 0 && found.part != ~0U ? -1 : 1) * normal[axis] / area;
+            m_out.normal[3 * face + static_cast<std::size_t>(axis)] = (best < 0 && found.part != ~0U ? -1 : 1) *
+                                                                      normal[axis] / area;
         if (found.part == ~0U) {
             ++m_out.unmatched;
             return;
@@ -54,7 +55,8 @@ private:
     }
 
     double outwards(PartFace candidate, const Point& normal, double area) const {
-        const auto into = intoCell(m_case.parts[candidate.part].mesh, m_lookup.cell(candidate), m_lookup.nodes(candidate));
+        const auto into = intoCell(m_case.parts[candidate.part].mesh, m_lookup.cell(candidate),
+                                   m_lookup.nodes(candidate));
         return area > 0 && length(into) > 0 ? -dot(normal, into) / (area * length(into)) : 0;
     }
 
@@ -114,7 +116,8 @@ std::vector<BoundaryMatch> matchBoundaries(const Case& solved, std::span<const S
         lookup.emplace(solved, shells, size > 0 ? 0.1 * size : 1.0);
     }
     for (const auto& boundary : solved.boundaries)
-        matches.push_back(boundary.patchOf ? matchOfPatch(solved, shells[boundary.patchOf->part], boundary) : Matcher(solved, *lookup, boundary).run());
+        matches.push_back(boundary.patchOf ? matchOfPatch(solved, shells[boundary.patchOf->part], boundary)
+                                           : Matcher(solved, *lookup, boundary).run());
     return matches;
 }
 

@@ -6,9 +6,10 @@
 
 namespace pyro {
 
-// The node of the cell behind the face that lies where the boundary's node does. A boundary's node may belong to faces of
-// several parts, each with its own node there: hence by face. noNumber where no part is behind the face.
-inline std::uint32_t nodeBehind(const Case& solved, const Region& boundary, const BoundaryIndex& behind, std::size_t face, std::uint32_t node) {
+// The node of the cell behind the face that lies where the boundary's node does. A boundary's node may belong to faces
+// of several parts, each with its own node there: hence by face. noNumber where no part is behind the face.
+inline std::uint32_t nodeBehind(const Case& solved, const Region& boundary, const BoundaryIndex& behind,
+                                std::size_t face, std::uint32_t node) {
     if (behind.part[face] == noNumber)
         return noNumber;
     const auto& mesh = solved.parts[behind.part[face]].mesh;

@@ -47,7 +47,8 @@ private:
 
 class PartPatches {
 public:
-    PartPatches(const Region& part, const ShellView& shell, std::vector<std::uint32_t> free) : m_part(part), m_shell(shell), m_free(std::move(free)) {}
+    PartPatches(const Region& part, const ShellView& shell, std::vector<std::uint32_t> free)
+        : m_part(part), m_shell(shell), m_free(std::move(free)) {}
 
     // Named without the part.
     std::vector<Patch> run(double angle) {
@@ -81,7 +82,8 @@ private:
         FaceMeasure measured(m_part.mesh);
         for (const auto face : m_free) {
             const auto& fan = measured.of(m_shell.cell[face], m_shell.face(face));
-            m_facing.push_back({outOfCell(fan.normal(), m_part.mesh, m_shell.cell[face], m_shell.face(face)), fan.size});
+            m_facing.push_back(
+                {outOfCell(fan.normal(), m_part.mesh, m_shell.cell[face], m_shell.face(face)), fan.size});
         }
         for (std::size_t node = 0; node < m_part.mesh.nodes(); ++node)
             for (std::size_t axis = 0; axis < 3; ++axis) {
@@ -90,7 +92,8 @@ private:
             }
     }
 
-    // Out of the part, amid an edge of a face; on a curved cell by its shape functions, so that no smooth face is divided where its pieces meet.
+    // Out of the part, amid an edge of a face; on a curved cell by its shape functions, so that no smooth face is
+    // divided where its pieces meet.
     Point normalAt(std::uint32_t free, std::size_t corner) const {
         const auto& facing = m_facing[free].normal;
         const auto face = m_free[free];
@@ -99,7 +102,10 @@ private:
             return facing;
         const auto ids = m_part.mesh.cell(m_shell.cell[face]);
         const auto ring = m_shell.face(face);
-        const auto local = [&](std::size_t at) { return lattice->place(static_cast<std::size_t>(std::ranges::find(ids, ring[at % ring.size()]) - ids.begin())); };
+        const auto local = [&](std::size_t at) {
+            return lattice->place(
+                static_cast<std::size_t>(std::ranges::find(ids, ring[at % ring.size()]) - ids.begin()));
+        };
         const auto here = local(corner);
         const auto along = minus(local(corner + 1), here);
         const auto inwards = minus(local(corner + ring.size() - 1), here);
@@ -135,14 +141,17 @@ private:
                 sides.push_back({low, high, i, static_cast<std::uint32_t>(k)});
             }
         }
-        std::ranges::sort(sides, [](const Side& a, const Side& b) { return std::tie(a.low, a.high, a.face) < std::tie(b.low, b.high, b.face); });
+        std::ranges::sort(sides, [](const Side& a, const Side& b) {
+            return std::tie(a.low, a.high, a.face) < std::tie(b.low, b.high, b.face);
+        });
         Sets sets(m_free.size());
         for (std::size_t i = 0; i < sides.size();) {
             std::size_t end = i + 1;
             while (end < sides.size() && sides[end].low == sides[i].low && sides[end].high == sides[i].high)
                 ++end;
             // An edge of more than two faces, where bodies meet, divides whatever the angle.
-            if (end - i == 2 && dot(normalAt(sides[i].face, sides[i].corner), normalAt(sides[i + 1].face, sides[i + 1].corner)) >= leastCosine - 1e-9)
+            if (end - i == 2 && dot(normalAt(sides[i].face, sides[i].corner),
+                                    normalAt(sides[i + 1].face, sides[i + 1].corner)) >= leastCosine - 1e-9)
                 sets.join(sides[i].face, sides[i + 1].face);
             i = end;
         }
@@ -163,7 +172,8 @@ private:
             if (m_facing[i].normal[axis] * (high ? 1 : -1) < std::cos(planeWithin))
                 return false;
             for (const auto node : m_shell.face(m_free[i]))
-                reach = high ? std::max(reach, m_part.mesh.node(node)[axis]) : std::min(reach, m_part.mesh.node(node)[axis]);
+                reach = high ? std::max(reach, m_part.mesh.node(node)[axis])
+                             : std::min(reach, m_part.mesh.node(node)[axis]);
         }
         return std::abs(reach - (high ? m_high : m_low)[axis]) <= 1e-6 * (m_high[axis] - m_low[axis]);
     }
@@ -261,7 +271,9 @@ public:
         for (const auto node : nodes)
             for (const double at : mesh.node(node))
                 points.push_back(at);
-        const auto numberOf = [&](std::uint32_t node) { return static_cast<std::uint32_t>(std::ranges::lower_bound(nodes, node) - nodes.begin()); };
+        const auto numberOf = [&](std::uint32_t node) {
+            return static_cast<std::uint32_t>(std::ranges::lower_bound(nodes, node) - nodes.begin());
+        };
         std::vector<std::uint32_t> connectivity;
         std::vector<std::uint64_t> offsets{0};
         std::vector<std::uint8_t> types;
@@ -282,7 +294,8 @@ public:
     }
 
 private:
-    void addMeasures(const Mesh& mesh, const ShellView& shell, const Patch& patch, const std::vector<std::uint32_t>& nodes) {
+    void addMeasures(const Mesh& mesh, const ShellView& shell, const Patch& patch,
+                     const std::vector<std::uint32_t>& nodes) {
         std::vector<double> extent;
         std::vector<double> share(nodes.size(), 0.0);
         FaceMeasure measure(mesh);
@@ -297,13 +310,17 @@ private:
         add("extent", extent);
         add("share", share);
     }
-    template <class T> void add(const char* name, const std::vector<T>& values) { m_to.add(m_key + name, std::span<const T>(values)); }
+    template <class T>
+    void add(const char* name, const std::vector<T>& values) {
+        m_to.add(m_key + name, std::span<const T>(values));
+    }
 
     ArrayFileWriter& m_to;
     std::string m_key;
 };
 
-std::shared_ptr<const Case> appended(const Case& solved, std::span<const Region> patches, std::shared_ptr<const ArrayFile> file, const CaseSplit& split) {
+std::shared_ptr<const Case> appended(const Case& solved, std::span<const Region> patches,
+                                     std::shared_ptr<const ArrayFile> file, const CaseSplit& split) {
     auto more = std::make_shared<Case>(solved);
     more->boundaries.insert(more->boundaries.end(), patches.begin(), patches.end());
     more->patches = std::move(file);
@@ -355,7 +372,9 @@ std::vector<Patch> patchesOf(const Case& solved, std::span<const ShellView> shel
             if (solved.parts.size() > 1)
                 patch.name = solved.parts[part].name + " " + patch.name;
             const auto plain = patch.name;
-            for (int copy = 2; solved.boundaryNamed(patch.name) || std::ranges::find(all, patch.name, &Patch::name) != all.end(); ++copy)
+            for (int copy = 2;
+                 solved.boundaryNamed(patch.name) || std::ranges::find(all, patch.name, &Patch::name) != all.end();
+                 ++copy)
                 patch.name = fmt::format("{} ({})", plain, copy);
             all.push_back(std::move(patch));
         }
@@ -366,7 +385,8 @@ std::vector<Patch> patchesOf(const Case& solved, std::span<const ShellView> shel
 namespace {
 
 // The faces of a patch on both sides of a plane, by their middles.
-std::vector<std::vector<std::uint32_t>> cutByPlane(const Mesh& mesh, const ShellView& shell, const Patch& patch, const PatchCut& cut) {
+std::vector<std::vector<std::uint32_t>> cutByPlane(const Mesh& mesh, const ShellView& shell, const Patch& patch,
+                                                   const PatchCut& cut) {
     std::vector<std::vector<std::uint32_t>> sides(2);
     for (const auto face : patch.faces) {
         const double height = dot(minus(centroid(mesh, shell.face(face)), cut.origin), cut.normal);
@@ -376,12 +396,17 @@ std::vector<std::vector<std::uint32_t>> cutByPlane(const Mesh& mesh, const Shell
     return sides;
 }
 
-std::string pieceName(const std::string& of, std::size_t at) { return at < 26 ? fmt::format("{} {}", of, static_cast<char>('a' + at)) : fmt::format("{} {}", of, at + 1); }
+std::string pieceName(const std::string& of, std::size_t at) {
+    return at < 26 ? fmt::format("{} {}", of, static_cast<char>('a' + at)) : fmt::format("{} {}", of, at + 1);
+}
 
 } // namespace
 
-void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const CaseSplit& split, std::vector<Patch>& patches, Remarks& remarks) {
-    const auto tell = [&](std::string text) { remarks.push_back({Severity::Warning, "split-unknown", std::move(text), solved.file}); };
+void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const CaseSplit& split,
+                std::vector<Patch>& patches, Remarks& remarks) {
+    const auto tell = [&](std::string text) {
+        remarks.push_back({Severity::Warning, "split-unknown", std::move(text), solved.file});
+    };
     for (const auto& cut : split.cuts) {
         const auto at = std::ranges::find(patches, cut.boundary, &Patch::name);
         if (at == patches.end()) {
@@ -390,9 +415,11 @@ void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const Cas
         }
         const auto whole = *at;
         const auto& part = solved.parts[whole.part];
-        const auto pieces = cut.angle > 0 ? PartPatches(part, shells[whole.part], whole.faces).pieces(cut.angle) : cutByPlane(part.mesh, shells[whole.part], whole, cut);
+        const auto pieces = cut.angle > 0 ? PartPatches(part, shells[whole.part], whole.faces).pieces(cut.angle)
+                                          : cutByPlane(part.mesh, shells[whole.part], whole, cut);
         if (pieces.size() < 2) {
-            tell(fmt::format("\"{}\" stays whole: {}", cut.boundary, cut.angle > 0 ? "it has no edge so sharp" : "the plane does not pass through it"));
+            tell(fmt::format("\"{}\" stays whole: {}", cut.boundary,
+                             cut.angle > 0 ? "it has no edge so sharp" : "the plane does not pass through it"));
             continue;
         }
         std::vector<Patch> made;
@@ -414,19 +441,22 @@ void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const Cas
             patches.erase(at);
         }
         if (!missing.empty())
-            tell(fmt::format("\"{}\" is joined without {}: no such boundary made by edges on the same part", join.name, fmt::join(missing, ", ")));
+            tell(fmt::format("\"{}\" is joined without {}: no such boundary made by edges on the same part", join.name,
+                             fmt::join(missing, ", ")));
         if (whole.faces.empty())
             continue;
         std::ranges::sort(whole.faces);
         if (solved.boundaryNamed(whole.name) || std::ranges::find(patches, whole.name, &Patch::name) != patches.end()) {
-            tell(fmt::format("the name \"{}\" is taken; the joined boundary is \"{} (joined)\"", whole.name, whole.name));
+            tell(fmt::format("the name \"{}\" is taken; the joined boundary is \"{} (joined)\"", whole.name,
+                             whole.name));
             whole.name += " (joined)";
         }
         patches.push_back(std::move(whole));
     }
 }
 
-Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells, const CaseSplit& split, Progress& progress) {
+Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells,
+                                                const CaseSplit& split, Progress& progress) {
     if (!split.boundaries)
         return appended(*solved, {}, nullptr, split);
     if (auto known = fromFile(*solved, split))

@@ -84,7 +84,8 @@ private:
         const double size = std::accumulate(measures.cell.begin(), measures.cell.end(), 0.0);
         list.push_back({{"size", size}, {"box", boxOf(region.mesh)}});
         if (measures.flawedCells > 0 && !region.patchOf && region.fileCells == region.mesh.cells())
-            remark("flawed-cells", fmt::format("{} without extent, which carry no weight", counted(measures.flawedCells, "cell")),
+            remark("flawed-cells",
+                   fmt::format("{} without extent, which carry no weight", counted(measures.flawedCells, "cell")),
                    region.name);
     }
 
@@ -126,7 +127,8 @@ std::array<double, 6> boxFrom(const nlohmann::json& entry) {
 }
 
 PartIndex partFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key, const ShellView& shell) {
-    return {file.array<double>(key + "/cell"), file.array<double>(key + "/node"), shell, numberFrom(entry.at("size")), boxFrom(entry)};
+    return {file.array<double>(key + "/cell"), file.array<double>(key + "/node"), shell, numberFrom(entry.at("size")),
+            boxFrom(entry)};
 }
 
 BoundaryIndex boundaryFrom(const ArrayFile& file, const nlohmann::json& entry, const std::string& key) {

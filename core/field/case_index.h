@@ -31,7 +31,7 @@ struct BoundaryIndex {
 struct CaseIndex {
     std::vector<PartIndex> parts;
     std::vector<BoundaryIndex> boundaries;
-    Remarks remarks; // flawed cells, faces without a part
+    Remarks remarks;      // flawed cells, faces without a part
     bool measured = true; // false: only the shells are there, everything else is empty
     std::shared_ptr<const CaseShells> shells;
     std::shared_ptr<const PartIndexes> search; // null while unmeasured

@@ -16,7 +16,9 @@ Result<std::shared_ptr<const CaseShells>> fromFile(const Case& solved) {
         return tl::unexpected(file.error());
     auto shells = std::make_shared<CaseShells>();
     for (std::size_t i = 0; i < solved.parts.size(); ++i) {
-        const auto array = [&](const char* name) { return (*file)->array<std::uint32_t>(fmt::format("{}/{}", i, name)); };
+        const auto array = [&](const char* name) {
+            return (*file)->array<std::uint32_t>(fmt::format("{}/{}", i, name));
+        };
         shells->parts.push_back({array("nodes"), array("offsets"), array("cell")});
     }
     shells->file = std::move(*file);

@@ -60,7 +60,8 @@ Shape wedgeShape(const Point& at) {
 
 // Newton's method for the local coordinates of a point, from those given on; they end where the search does.
 // mapAt(local, rest, column): what is left to the point there, and the slopes along the local coordinates.
-template <class MapAt> bool byNewton(MapAt mapAt, Point& local) {
+template <class MapAt>
+bool byNewton(MapAt mapAt, Point& local) {
     for (int round = 0; round < 12; ++round) {
         Point rest;
         std::array<Point, 3> column;
@@ -114,11 +115,11 @@ void wedgeMap(const CellCorners& p, const Point& at, const Point& local, Point& 
 
 constexpr auto between = [](double value) { return value >= -slack && value <= 1 + slack; };
 constexpr auto inUnitCube = [](const Point& l) { return between(l[0]) && between(l[1]) && between(l[2]); };
-constexpr auto inUnitWedge = [](const Point& l) { return l[0] >= -slack && l[1] >= -slack && l[0] + l[1] <= 1 + slack && between(l[2]); };
+constexpr auto inUnitWedge = [](const Point& l) {
+    return l[0] >= -slack && l[1] >= -slack && l[0] + l[1] <= 1 + slack && between(l[2]);
+};
 
-Point middleOf(CellType type) {
-    return type == CellType::Wedge ? Point{1.0 / 3, 1.0 / 3, 0.5} : Point{0.5, 0.5, 0.5};
-}
+Point middleOf(CellType type) { return type == CellType::Wedge ? Point{1.0 / 3, 1.0 / 3, 0.5} : Point{0.5, 0.5, 0.5}; }
 
 } // namespace
 
@@ -151,7 +152,8 @@ void Trilinear::map(const Point& at, const Point& local, Point& rest, std::array
 }
 
 CellFrame::CellFrame(const Region& part, std::uint32_t cell)
-    : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)), m_nodes(part.mesh.cell(cell)), m_local(middleOf(m_type)) {
+    : m_cell(cell), m_type(part.mesh.type(cell)), m_corners(static_cast<std::uint8_t>(cellShape(m_type)->corners)),
+      m_nodes(part.mesh.cell(cell)), m_local(middleOf(m_type)) {
     m_lattice = latticeOf(part.mesh, cell);
     for (std::size_t i = 0; i < m_corners; ++i)
         m_at[i] = part.mesh.node(m_nodes[i]);
@@ -187,7 +189,8 @@ bool CellFrame::insideTetrahedron(const Point& place, CellWeights& weight) const
     return inside && weight[0] >= -slack;
 }
 
-// Newton's method from the nearest node on: a strongly curved cell has places to which it does not lead from the middle.
+// Newton's method from the nearest node on: a strongly curved cell has places to which it does not lead from the
+// middle.
 bool CellFrame::insideCurved(const Point& place, CellWeights& weight) {
     weight.reset(m_curved.size());
     m_slope.resize(m_curved.size());
@@ -211,7 +214,8 @@ bool CellFrame::insideCurved(const Point& place, CellWeights& weight) {
             const double size = std::max({std::abs(by[0]), std::abs(by[1]), std::abs(by[2])});
             if (!std::isfinite(size))
                 return false;
-            const double damped = size > 0.5 ? 0.5 / size : 1; // far from the end a whole step may leave the cell for good
+            // far from the end a whole step may leave the cell for good
+            const double damped = size > 0.5 ? 0.5 / size : 1;
             for (std::size_t axis = 0; axis < 3; ++axis)
                 local[axis] += damped * by[axis];
             if (!m_lattice->holds(local, 1.5))
@@ -239,13 +243,17 @@ bool CellFrame::insideCurved(const Point& place, CellWeights& weight) {
 bool CellFrame::weightsAt(const Point& place, CellWeights& weight) {
     switch (m_type) {
     case CellType::Hexahedron:
-        if (byNewton([&](const Point& local, Point& rest, auto& column) { m_map.map(place, local, rest, column); }, m_local) && inUnitCube(m_local)) {
+        if (byNewton([&](const Point& local, Point& rest, auto& column) { m_map.map(place, local, rest, column); },
+                     m_local) &&
+            inUnitCube(m_local)) {
             weight = hexahedronWeights(m_local);
             return true;
         }
         break;
     case CellType::Wedge:
-        if (byNewton([&](const Point& local, Point& rest, auto& column) { wedgeMap(m_at, place, local, rest, column); }, m_local) && inUnitWedge(m_local)) {
+        if (byNewton([&](const Point& local, Point& rest, auto& column) { wedgeMap(m_at, place, local, rest, column); },
+                     m_local) &&
+            inUnitWedge(m_local)) {
             weight = wedgeShape(m_local).value;
             return true;
         }
@@ -274,7 +282,8 @@ double CellFrame::size() const { // of a curved cell by its corners
     return std::cbrt((high[0] - low[0]) * (high[1] - low[1]) * (high[2] - low[2]));
 }
 
-double valueAt(const Region& part, const CellPlace& place, const RealView& values, std::size_t components, std::size_t component) {
+double valueAt(const Region& part, const CellPlace& place, const RealView& values, std::size_t components,
+               std::size_t component) {
     const auto ids = part.mesh.cell(place.cell);
     double sum = 0;
     for (std::size_t i = 0; i < place.nodes; ++i)

@@ -47,8 +47,8 @@ Trilinear trilinear(const std::array<Point, 8>& corners);
 
 // One cell with its corners at hand, to be asked for many places near each other. Linear tetrahedra, hexahedra and
 // wedges with their own shape functions (Newton's method inverts the map, exact for what those functions represent);
-// pyramids as two tetrahedra; curved cells with all their shape functions. A point within 1e-6 of the cell's size outside of it
-// counts as inside.
+// pyramids as two tetrahedra; curved cells with all their shape functions. A point within 1e-6 of the cell's size
+// outside of it counts as inside.
 class CellFrame {
 public:
     CellFrame(const Region& part, std::uint32_t cell);
@@ -70,9 +70,9 @@ private:
     std::span<const std::uint32_t> m_nodes; // of the mesh, which must outlive the frame
     // Filled as far as the type needs it: a search makes many of these.
     std::array<Point, 8> m_at;
-    Trilinear m_map; // hexahedra
-    Point m_local;   // all but tetrahedra and pyramids: where the last search ended
-    std::array<Point, 3> m_inverse; // tetrahedra: rows give the weights of corners 1, 2 and 3
+    Trilinear m_map;                        // hexahedra
+    Point m_local;                          // all but tetrahedra and pyramids: where the last search ended
+    std::array<Point, 3> m_inverse;         // tetrahedra: rows give the weights of corners 1, 2 and 3
     const CellLattice* m_lattice = nullptr; // curved cells
     std::vector<Point> m_curved;            // their nodes
     std::vector<LocalPoint> m_slope;        // room for a search

@@ -10,7 +10,8 @@ namespace {
 
 using Step = std::array<int, 3>;
 
-constexpr std::array<Step, 8> cube{{{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {1, 1, 1}, {0, 1, 1}}};
+constexpr std::array<Step, 8> cube{
+    {{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {1, 1, 1}, {0, 1, 1}}};
 constexpr std::array<Step, 4> simplex{{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}}};
 constexpr std::array<Step, 6> prism{{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {0, 1, 1}}};
 
@@ -55,8 +56,8 @@ Line lagrange(int order, double at) {
     return line;
 }
 
-// The factors of the shape functions of triangles and tetrahedra in one of their coordinates L (Silvester 1969): the product of
-// (p L - k) / (k + 1) for k below i.
+// The factors of the shape functions of triangles and tetrahedra in one of their coordinates L (Silvester 1969): the
+// product of (p L - k) / (k + 1) for k below i.
 Line silvester(int order, double at) {
     Line line;
     line.value[0] = 1;
@@ -90,12 +91,14 @@ std::size_t CellLattice::nodesOf(CellType type, int order) {
 
 const CellLattice* CellLattice::of(CellType type, std::size_t nodes) {
     static std::mutex guard;
-    static std::array<std::array<std::atomic<const CellLattice*>, highestOrder + 1>, 5> made{}; // as long as the program
+    // as long as the program
+    static std::array<std::array<std::atomic<const CellLattice*>, highestOrder + 1>, 5> made{};
     if (!isCurved(type) || type > CellType::CurvedWedge)
         return nullptr;
     for (int order = 2; order <= highestOrder; ++order)
         if (nodesOf(type, order) == nodes) {
-            auto& slot = made[static_cast<std::size_t>(type) - static_cast<std::size_t>(CellType::CurvedTriangle)][static_cast<std::size_t>(order)];
+            auto& slot = made[static_cast<std::size_t>(type) - static_cast<std::size_t>(CellType::CurvedTriangle)]
+                             [static_cast<std::size_t>(order)];
             if (const auto* known = slot.load(std::memory_order_acquire)) // asked for each cell: no lock then
                 return known;
             const std::lock_guard lock(guard);
@@ -128,7 +131,9 @@ CellLattice::CellLattice(CellType type, int order) : m_type(type), m_order(order
     addEdges();
 }
 
-int CellLattice::dimension() const { return m_type == CellType::CurvedTriangle || m_type == CellType::CurvedQuad ? 2 : 3; }
+int CellLattice::dimension() const {
+    return m_type == CellType::CurvedTriangle || m_type == CellType::CurvedQuad ? 2 : 3;
+}
 
 bool CellLattice::within(const Step& at) const {
     if (std::ranges::any_of(at, [&](int one) { return one < 0 || one > m_order; }))
@@ -146,14 +151,16 @@ bool CellLattice::within(const Step& at) const {
 
 std::size_t CellLattice::slotOf(const Step& at) const {
     const auto side = static_cast<std::size_t>(m_order) + 1;
-    return static_cast<std::size_t>(at[0]) + side * (static_cast<std::size_t>(at[1]) + side * static_cast<std::size_t>(at[2]));
+    return static_cast<std::size_t>(at[0]) +
+           side * (static_cast<std::size_t>(at[1]) + side * static_cast<std::size_t>(at[2]));
 }
 
 std::uint16_t CellLattice::nodeAt(const Step& step) const { return m_node[slotOf(step)]; }
 
 LocalPoint CellLattice::place(std::size_t node) const {
     const auto& at = m_at[node];
-    return {static_cast<double>(at[0]) / m_order, static_cast<double>(at[1]) / m_order, static_cast<double>(at[2]) / m_order};
+    return {static_cast<double>(at[0]) / m_order, static_cast<double>(at[1]) / m_order,
+            static_cast<double>(at[2]) / m_order};
 }
 
 LocalPoint CellLattice::centre() const {
@@ -181,11 +188,14 @@ bool CellLattice::holds(const LocalPoint& at, double hair) const {
 }
 
 void CellLattice::shape(const LocalPoint& at, std::span<double> value, std::span<LocalPoint> slope) const {
-    // Factors of the product for each node: which line, which entry, and how the line's coordinate changes along r, s, t.
+    // Factors of the product for each node: which line, which entry, and how the line's coordinate changes along r, s,
+    // t.
     std::array<Line, 4> line;
     const bool barycentric = m_type == CellType::CurvedTriangle || m_type == CellType::CurvedTetrahedron;
     const bool wedge = m_type == CellType::CurvedWedge;
-    const std::size_t lines = barycentric ? (dimension() == 3 ? 4 : 3) : wedge ? 4 : static_cast<std::size_t>(dimension());
+    const std::size_t lines = barycentric ? (dimension() == 3 ? 4 : 3)
+                              : wedge     ? 4
+                                          : static_cast<std::size_t>(dimension());
     if (barycentric || wedge) {
         const double rest = 1 - at[0] - at[1] - (m_type == CellType::CurvedTetrahedron ? at[2] : 0);
         line[0] = silvester(m_order, rest);
@@ -201,12 +211,15 @@ void CellLattice::shape(const LocalPoint& at, std::span<double> value, std::span
     static constexpr std::array<LocalPoint, 4> ofTetrahedron{{{-1, -1, -1}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}}};
     static constexpr std::array<LocalPoint, 4> ofTriangle{{{-1, -1, 0}, {1, 0, 0}, {0, 1, 0}, {0, 0, 1}}};
     static constexpr std::array<LocalPoint, 4> ofCube{{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, 0}}};
-    const auto& along = m_type == CellType::CurvedTetrahedron ? ofTetrahedron : barycentric || wedge ? ofTriangle : ofCube;
+    const auto& along = m_type == CellType::CurvedTetrahedron ? ofTetrahedron
+                        : barycentric || wedge                ? ofTriangle
+                                                              : ofCube;
     for (std::size_t node = 0; node < m_at.size(); ++node) {
         const auto& step = m_at[node];
         std::array<int, 4> entry{step[0], step[1], step[2], 0};
         if (barycentric || wedge)
-            entry = {m_order - step[0] - step[1] - (m_type == CellType::CurvedTetrahedron ? step[2] : 0), step[0], step[1], step[2]};
+            entry = {m_order - step[0] - step[1] - (m_type == CellType::CurvedTetrahedron ? step[2] : 0), step[0],
+                     step[1], step[2]};
         double product = 1;
         LocalPoint sum{};
         for (std::size_t i = 0; i < lines; ++i) {
@@ -237,14 +250,17 @@ void CellLattice::addSolidPieces() {
     const auto up = [](const Step& at, int i, int j, int k) { return plus(at, {i, j, k}); };
     if (m_type == CellType::CurvedHexahedron)
         forSteps([&](const Step& at) {
-            add(CellType::Hexahedron, {at, up(at, 1, 0, 0), up(at, 1, 1, 0), up(at, 0, 1, 0), up(at, 0, 0, 1), up(at, 1, 0, 1), up(at, 1, 1, 1), up(at, 0, 1, 1)});
+            add(CellType::Hexahedron, {at, up(at, 1, 0, 0), up(at, 1, 1, 0), up(at, 0, 1, 0), up(at, 0, 0, 1),
+                                       up(at, 1, 0, 1), up(at, 1, 1, 1), up(at, 0, 1, 1)});
         });
     if (m_type == CellType::CurvedWedge)
         forSteps([&](const Step& at) {
             if (at[0] + at[1] < m_order)
-                add(CellType::Wedge, {at, up(at, 1, 0, 0), up(at, 0, 1, 0), up(at, 0, 0, 1), up(at, 1, 0, 1), up(at, 0, 1, 1)});
+                add(CellType::Wedge,
+                    {at, up(at, 1, 0, 0), up(at, 0, 1, 0), up(at, 0, 0, 1), up(at, 1, 0, 1), up(at, 0, 1, 1)});
             if (at[0] + at[1] < m_order - 1)
-                add(CellType::Wedge, {up(at, 1, 1, 0), up(at, 0, 1, 0), up(at, 1, 0, 0), up(at, 1, 1, 1), up(at, 0, 1, 1), up(at, 1, 0, 1)});
+                add(CellType::Wedge, {up(at, 1, 1, 0), up(at, 0, 1, 0), up(at, 1, 0, 0), up(at, 1, 1, 1),
+                                      up(at, 0, 1, 1), up(at, 1, 0, 1)});
         });
     if (m_type == CellType::CurvedTetrahedron)
         forSteps([&](const Step& at) {

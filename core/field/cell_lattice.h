@@ -1,6 +1,6 @@
-// Curved cells: order 2 to 10 with their nodes on a regular lattice (Lagrange cells; Zienkiewicz, The Finite Element Method, vol. 1,
-// "Higher order elements"). Local coordinates r, s, t run from 0 to 1; of triangles and tetrahedra corner 1 lies at r = 1, corner 2 at s = 1,
-// corner 3 at t = 1; of wedges r and s run in the triangle, t along.
+// Curved cells: order 2 to 10 with their nodes on a regular lattice (Lagrange cells; Zienkiewicz, The Finite Element
+// Method, vol. 1, "Higher order elements"). Local coordinates r, s, t run from 0 to 1; of triangles and tetrahedra
+// corner 1 lies at r = 1, corner 2 at s = 1, corner 3 at t = 1; of wedges r and s run in the triangle, t along.
 //
 // Nodes: the corners in the order of the straight cell, then all others, r fastest, t slowest.
 #pragma once
@@ -20,7 +20,8 @@ class CellLattice {
 public:
     static constexpr int highestOrder = 10;
 
-    // Null for cells that are not curved, and for a number of nodes that is no order of theirs. Made at first use; thread-safe.
+    // Null for cells that are not curved, and for a number of nodes that is no order of theirs. Made at first use;
+    // thread-safe.
     static const CellLattice* of(CellType type, std::size_t nodes);
     static std::size_t nodesOf(CellType type, int order);
 
@@ -34,13 +35,14 @@ public:
 
     // The node at a step of the lattice; it must be within the cell.
     std::uint16_t nodeAt(const std::array<int, 3>& step) const;
-    // Shape functions at a place, one for each node, and their slopes along r, s, t. Spans of nodes() entries; `slope` may be empty.
+    // Shape functions at a place, one for each node, and their slopes along r, s, t. Spans of nodes() entries; `slope`
+    // may be empty.
     void shape(const LocalPoint& at, std::span<double> value, std::span<LocalPoint> slope) const;
     // Whether a place lies within the cell, to a hair.
     bool holds(const LocalPoint& at, double hair) const;
 
-    // Straight cells between neighbouring nodes, which fill the cell: of a surface triangles or quadrangles. One that is turned over has
-    // the same orientation as the cell.
+    // Straight cells between neighbouring nodes, which fill the cell: of a surface triangles or quadrangles. One that
+    // is turned over has the same orientation as the cell.
     struct Piece {
         CellType type;
         std::uint8_t count;

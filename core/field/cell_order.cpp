@@ -20,7 +20,8 @@ constexpr float infinity = std::numeric_limits<float>::infinity();
 float down(double value) { return std::nextafter(static_cast<float>(value), -infinity); }
 float up(double value) { return std::nextafter(static_cast<float>(value), infinity); }
 
-template <class Work> void inParallel(std::size_t count, std::size_t grain, Work work) {
+template <class Work>
+void inParallel(std::size_t count, std::size_t grain, Work work) {
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, count, grain), [&](const auto& range) {
         for (auto i = range.begin(); i != range.end(); ++i)
             work(i);
@@ -60,7 +61,8 @@ void sortByKey(RawVector<Keyed>& items) {
 // Turns a coordinate into its rank among all nodes, 0 .. ranks - 1: half of the nodes lie below the middle rank.
 class RankAlong {
 public:
-    template <class Coordinate> RankAlong(std::size_t count, Coordinate coordinate) {
+    template <class Coordinate>
+    RankAlong(std::size_t count, Coordinate coordinate) {
         double low = std::numeric_limits<double>::max();
         double high = std::numeric_limits<double>::lowest();
         for (std::size_t i = 0; i < count; ++i) {
@@ -74,7 +76,8 @@ public:
             ++below[classOf(coordinate(i))];
         std::uint64_t sum = 0;
         for (std::size_t i = 0; i < classes; ++i) {
-            m_rank[i] = static_cast<std::uint16_t>(std::min<std::uint64_t>(ranks - 1, (sum + below[i] / 2) * ranks / std::max<std::size_t>(count, 1)));
+            m_rank[i] = static_cast<std::uint16_t>(
+                std::min<std::uint64_t>(ranks - 1, (sum + below[i] / 2) * ranks / std::max<std::size_t>(count, 1)));
             sum += below[i];
         }
     }
@@ -115,7 +118,8 @@ public:
                 addCell(item.cell);
             return close();
         }
-        const auto upper = std::ranges::partition_point(items, [bit](const Keyed& item) { return (item.key >> bit & 1U) == 0; });
+        const auto upper = std::ranges::partition_point(
+            items, [bit](const Keyed& item) { return (item.key >> bit & 1U) == 0; });
         const auto half = static_cast<std::size_t>(upper - items.begin());
         if (half > 0)
             add(items.first(half), bit - 1);
@@ -179,7 +183,8 @@ private:
     CellBlock m_open{};
 };
 
-template <class Real> class Orderer {
+template <class Real>
+class Orderer {
 public:
     Orderer(const Mesh& mesh, std::span<const Real> coordinates) : m_mesh(mesh), m_coordinates(coordinates) {}
 
@@ -216,7 +221,8 @@ private:
     RawVector<Keyed> keyedCells() const {
         std::array<std::optional<RankAlong>, 3> rank;
         tbb::parallel_for(std::size_t{0}, std::size_t{3}, [&](std::size_t axis) {
-            rank[axis].emplace(m_mesh.nodes(), [&](std::size_t node) { return static_cast<double>(m_coordinates[3 * node + axis]); });
+            rank[axis].emplace(m_mesh.nodes(),
+                               [&](std::size_t node) { return static_cast<double>(m_coordinates[3 * node + axis]); });
         });
         RawVector<Keyed> cells(m_mesh.cells());
         constexpr std::uint32_t noVolume = ~0U;
@@ -224,12 +230,14 @@ private:
             const auto* shape = cellShape(m_mesh.type(cell));
             const auto ids = m_mesh.cell(cell);
             const auto first = ids[0];
-            const auto corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : ids.size();
+            const auto corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners)
+                                                                        : ids.size();
             const auto other = ids[corners == 8 ? 6 : corners / 2];
             std::uint32_t key = 0;
             for (std::size_t axis = 0; axis < 3; ++axis)
                 key |= spread((*rank[axis])(0.5 * (coordinate(first, axis) + coordinate(other, axis)))) << (2 - axis);
-            cells[cell] = {key, shape != nullptr && shape->dimension == 3 ? static_cast<std::uint32_t>(cell) : noVolume};
+            cells[cell] = {key,
+                           shape != nullptr && shape->dimension == 3 ? static_cast<std::uint32_t>(cell) : noVolume};
         });
         std::erase_if(cells, [](const Keyed& cell) { return cell.cell == noVolume; });
         return cells;
@@ -239,9 +247,8 @@ private:
     static std::vector<std::size_t> stretchBounds(const RawVector<Keyed>& items) {
         std::vector<std::size_t> bounds{0};
         for (std::uint32_t part = 1; part < 1U << stretchBits; ++part) {
-            const auto from = std::ranges::partition_point(items, [part](const Keyed& item) {
-                return item.key >> (topBit + 1 - stretchBits) < part;
-            });
+            const auto from = std::ranges::partition_point(
+                items, [part](const Keyed& item) { return item.key >> (topBit + 1 - stretchBits) < part; });
             bounds.push_back(static_cast<std::size_t>(from - items.begin()));
         }
         bounds.push_back(items.size());

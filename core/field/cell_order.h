@@ -1,6 +1,6 @@
-// The volume cells of a part in an order in which neighbours in space are neighbours in the list, cut into blocks that know
-// their box and their nodes. Sections, isotherm surfaces and point searches look at whole blocks first, and within a
-// block every node is fetched once instead of once for each of its cells.
+// The volume cells of a part in an order in which neighbours in space are neighbours in the list, cut into blocks that
+// know their box and their nodes. Sections, isotherm surfaces and point searches look at whole blocks first, and within
+// a block every node is fetched once instead of once for each of its cells.
 #pragma once
 
 #include "core/case/case.h"
@@ -37,7 +37,8 @@ struct CellOrder {
         RawVector<std::uint32_t> nodes;
         RawVector<std::uint8_t> corners;
     };
-    std::vector<Stretch> stretches; // together they hold every volume cell of the part once, curved ones once for each piece
+    // together they hold every volume cell of the part once, curved ones once for each piece
+    std::vector<Stretch> stretches;
     std::vector<CellBlock> blocks;
 
     BlockCells block(std::size_t at) const {

@@ -11,7 +11,8 @@ namespace pyro {
 
 // One cell after the other, by their own shape functions.
 // `Values`: the field at a node of the part.
-template <class Values> class CurvedGradient {
+template <class Values>
+class CurvedGradient {
 public:
     CurvedGradient(const Mesh& mesh, Values values) : m_mesh(mesh), m_values(std::move(values)) {}
 
@@ -42,11 +43,15 @@ public:
                     along[direction][axis] += m_slope[i][direction] * place[axis];
             }
         }
-        const std::array<Point, 3> reciprocal{cross(along[1], along[2]), cross(along[2], along[0]), cross(along[0], along[1])};
+        const std::array<Point, 3> reciprocal{cross(along[1], along[2]), cross(along[2], along[0]),
+                                              cross(along[0], along[1])};
         const double whole = dot(along[0], reciprocal[0]);
         Point gradient{};
         for (std::size_t axis = 0; axis < 3; ++axis)
-            gradient[axis] = whole == 0 ? std::nan("") : (ofValue[0] * reciprocal[0][axis] + ofValue[1] * reciprocal[1][axis] + ofValue[2] * reciprocal[2][axis]) / whole;
+            gradient[axis] = whole == 0 ? std::nan("")
+                                        : (ofValue[0] * reciprocal[0][axis] + ofValue[1] * reciprocal[1][axis] +
+                                           ofValue[2] * reciprocal[2][axis]) /
+                                              whole;
         volume = std::abs(whole);
         return gradient;
     }
@@ -55,7 +60,8 @@ public:
     Point amid(std::span<const std::uint32_t> ring) {
         LocalPoint middle{};
         for (const auto node : ring) {
-            const auto place = m_lattice->place(static_cast<std::size_t>(std::ranges::find(m_nodes, node) - m_nodes.begin()));
+            const auto place = m_lattice->place(
+                static_cast<std::size_t>(std::ranges::find(m_nodes, node) - m_nodes.begin()));
             for (std::size_t axis = 0; axis < 3; ++axis)
                 middle[axis] += place[axis] / static_cast<double>(ring.size());
         }

@@ -31,7 +31,8 @@ const std::array<TypeTable, 256>& tables() {
 }
 
 // Cuts one block after another. `Level` gives the height of a node above the level; nodes at zero count as above.
-template <class Real, class Level> class Cutter {
+template <class Real, class Level>
+class Cutter {
 public:
     Cutter(std::span<const Real> coordinates, const Level& level) : m_coordinates(coordinates), m_level(level) {}
 
@@ -70,7 +71,8 @@ public:
     Cut take() { return std::move(m_cut); }
 
 private:
-    void addCell(std::uint32_t cell, const TypeTable& type, std::span<const std::uint32_t> nodes, const std::uint8_t* corners) {
+    void addCell(std::uint32_t cell, const TypeTable& type, std::span<const std::uint32_t> nodes,
+                 const std::uint8_t* corners) {
         std::uint32_t pattern = 0;
         const auto bit = [&](std::uint32_t i) { return static_cast<std::uint32_t>(m_above[corners[i]]) << i; };
         if (type.corners == 8)
@@ -101,7 +103,8 @@ private:
             m_cut.vertices[next] = {nodes[i], nodes[j], share};
             const auto& a = m_place[i];
             const auto& b = m_place[j];
-            m_cut.points[next] = {a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]), a[2] + share * (b[2] - a[2])};
+            m_cut.points[next] = {a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]),
+                                  a[2] + share * (b[2] - a[2])};
             ++next;
         }
         m_cut.corners.push_back(static_cast<std::uint8_t>(ring.size()));
@@ -117,7 +120,8 @@ private:
     Cut m_cut;
 };
 
-template <class Vector> void place(Vector& whole, std::size_t at, const Vector& piece) {
+template <class Vector>
+void place(Vector& whole, std::size_t at, const Vector& piece) {
     std::ranges::copy(piece, whole.begin() + static_cast<std::ptrdiff_t>(at));
 }
 
@@ -198,20 +202,25 @@ Result<Plane> planeThrough(const Point& a, const Point& b, const Point& c) {
     const auto normal = cross(u, v);
     const double sides = std::hypot(u[0], u[1], u[2]) * std::hypot(v[0], v[1], v[2]);
     if (!(std::hypot(normal[0], normal[1], normal[2]) > 1e-9 * sides))
-        return fail(ErrorCode::WrongType, "three places on one line give no plane", "section", "Choose places that form a triangle");
+        return fail(ErrorCode::WrongType, "three places on one line give no plane", "section",
+                    "Choose places that form a triangle");
     return withUnitNormal({a, normal});
 }
 
 Plane planeWithin(const std::array<double, 6>& box, const Point& place) {
     constexpr double margin = 0.02; // of the extent
     const auto extent = [&](std::size_t axis) { return box[2 * axis + 1] - box[2 * axis]; };
-    const auto isWithin = [&](std::size_t axis) { return place[axis] > box[2 * axis] + 1e-3 * extent(axis) && place[axis] < box[2 * axis + 1] - 1e-3 * extent(axis); };
+    const auto isWithin = [&](std::size_t axis) {
+        return place[axis] > box[2 * axis] + 1e-3 * extent(axis) &&
+               place[axis] < box[2 * axis + 1] - 1e-3 * extent(axis);
+    };
     std::size_t across = 1;
     if (!isWithin(0) && !isWithin(1) && !isWithin(2)) // a corner
         for (const std::size_t axis : {0, 2})
             across = extent(axis) < extent(across) ? axis : across;
     Plane plane{place, {}};
-    plane.origin[across] = std::clamp(place[across], box[2 * across] + margin * extent(across), box[2 * across + 1] - margin * extent(across));
+    plane.origin[across] = std::clamp(place[across], box[2 * across] + margin * extent(across),
+                                      box[2 * across + 1] - margin * extent(across));
     plane.normal[0] = plane.normal[1] = plane.normal[2] = 0;
     plane.normal[across] = across == 1 ? -1 : 1;
     return plane;
@@ -224,20 +233,23 @@ double distanceTo(const Plane& plane, const Point& place) {
     return sum;
 }
 
-template <class Real> struct HeightOverPlane {
+template <class Real>
+struct HeightOverPlane {
     std::span<const Real> coordinates;
     const Plane& plane;
 
     double operator()(std::uint32_t node) const {
         double sum = 0;
         for (std::size_t axis = 0; axis < 3; ++axis)
-            sum += plane.normal[axis] * (static_cast<double>(coordinates[3 * std::size_t{node} + axis]) - plane.origin[axis]);
+            sum += plane.normal[axis] *
+                   (static_cast<double>(coordinates[3 * std::size_t{node} + axis]) - plane.origin[axis]);
         return sum;
     }
     void fetchAhead(std::uint32_t) const {} // the coordinates are fetched anyway
 };
 
-template <class Real> struct HeightOverThickPlane {
+template <class Real>
+struct HeightOverThickPlane {
     HeightOverPlane<Real> plane;
     double slack;
 
@@ -248,7 +260,8 @@ template <class Real> struct HeightOverThickPlane {
     void fetchAhead(std::uint32_t) const {}
 };
 
-template <class Real> struct HeightOverValue {
+template <class Real>
+struct HeightOverValue {
     std::span<const Real> values;
     double value;
 
@@ -263,7 +276,8 @@ Cut section(const Region& part, const CellOrder& order, const Plane& plane) {
     });
 }
 
-Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks, const Plane& plane, double slack) {
+Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks,
+                    const Plane& plane, double slack) {
     return part.mesh.coordinates.visit([&]<class Real>(std::span<const Real> coordinates) {
         const HeightOverThickPlane<Real> level{{coordinates, plane}, slack};
         Cutter<Real, HeightOverThickPlane<Real>> cutter(coordinates, level);
@@ -311,7 +325,8 @@ CutSums sumsOn(const Cut& cut, std::span<const double> values) {
                 const auto& origin = cut.points[first];
                 const auto& p = cut.points[i];
                 const auto& q = cut.points[i + 1];
-                const double component = (p[u] - origin[u]) * (q[v] - origin[v]) - (p[v] - origin[v]) * (q[u] - origin[u]);
+                const double component = (p[u] - origin[u]) * (q[v] - origin[v]) -
+                                         (p[v] - origin[v]) * (q[u] - origin[u]);
                 squares += component * component;
             }
             const double area = 0.5 * std::sqrt(squares);

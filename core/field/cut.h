@@ -6,16 +6,16 @@
 namespace pyro {
 
 struct Plane {
-    Point origin{};         // metres
-    Point normal{0, 0, 1};  // any length but zero
+    Point origin{};        // metres
+    Point normal{0, 0, 1}; // any length but zero
     bool operator==(const Plane&) const = default;
 };
 // The same plane with a normal of length 1. Errors: WrongType for a normal that is zero or not finite.
 Result<Plane> withUnitNormal(const Plane& plane);
 // Through three places. Errors: WrongType when they lie on one line.
 Result<Plane> planeThrough(const Point& a, const Point& b, const Point& c);
-// Across y through a place, of a place in a corner of the box (lowest and highest x, y, z) across its thinnest extent; moved inwards where it
-// would lie in a side of the box.
+// Across y through a place, of a place in a corner of the box (lowest and highest x, y, z) across its thinnest extent;
+// moved inwards where it would lie in a side of the box.
 Plane planeWithin(const std::array<double, 6>& box, const Point& place);
 double distanceTo(const Plane& unitPlane, const Point& place); // metres, positive on the side of the normal
 
@@ -41,7 +41,8 @@ struct Cut {
 Cut section(const Region& part, const CellOrder& order, const Plane& unitPlane);
 
 // The same of some blocks of the order alone. Nodes within `slack` metres of the plane lie in it.
-Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks, const Plane& unitPlane, double slack);
+Cut sectionOfBlocks(const Region& part, const CellOrder& order, std::span<const std::uint32_t> blocks,
+                    const Plane& unitPlane, double slack);
 
 // The surface on which a nodal field has the value, linear along edges. `ranges` are those of the same field.
 // Cells with NaN at a corner are left out.

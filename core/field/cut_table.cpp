@@ -61,7 +61,8 @@ private:
         }
     }
 
-    void link(const std::vector<std::uint8_t>& face, std::uint32_t pattern, std::map<std::uint8_t, std::uint8_t>& next) const {
+    void link(const std::vector<std::uint8_t>& face, std::uint32_t pattern,
+              std::map<std::uint8_t, std::uint8_t>& next) const {
         const auto size = face.size();
         const auto upper = [&](std::size_t i) { return (pattern >> face[i % size] & 1U) != 0; };
         const auto edge = [&](std::size_t i) { return m_number.at(ordered(face[i % size], face[(i + 1) % size])); };

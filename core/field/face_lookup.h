@@ -19,7 +19,8 @@ inline double squaredDistance(const Point& a, const Point& b) {
     return dot(d, d);
 }
 
-template <class Ids> Point centroid(const Mesh& mesh, const Ids& ids) {
+template <class Ids>
+Point centroid(const Mesh& mesh, const Ids& ids) {
     Point sum{};
     for (const auto id : ids)
         for (std::size_t axis = 0; axis < 3; ++axis)
@@ -44,7 +45,8 @@ public:
     std::uint32_t cell(PartFace at) const { return m_shells[at.part].cell[at.face]; }
 
     // Faces whose centroid lies within `reach` of the place, and some that lie a little further.
-    template <class Use> void near(const Point& at, double reach, Use use) const {
+    template <class Use>
+    void near(const Point& at, double reach, Use use) const {
         const auto low = bin(minus(at, {reach, reach, reach}));
         const auto high = bin(minus(at, {-reach, -reach, -reach}));
         for (auto x = low[0]; x <= high[0]; ++x)
@@ -56,7 +58,10 @@ public:
                 }
     }
     // Those within one step of the lattice.
-    template <class Use> void near(const Point& at, Use use) const { near(at, m_spacing, use); }
+    template <class Use>
+    void near(const Point& at, Use use) const {
+        near(at, m_spacing, use);
+    }
 
     // The node of a face that lies at a place; ~0 when there is none.
     std::uint32_t twin(const Point& at, PartFace candidate, double slack) const {

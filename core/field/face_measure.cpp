@@ -8,7 +8,8 @@
 
 namespace pyro {
 
-void measurePiece(const CellLattice& lattice, std::span<const Point> nodes, std::span<const std::uint16_t> corners, PolygonFan& fan, std::vector<double>& ofNode) {
+void measurePiece(const CellLattice& lattice, std::span<const Point> nodes, std::span<const std::uint16_t> corners,
+                  PolygonFan& fan, std::vector<double>& ofNode) {
     const bool triangle = corners.size() == 3;
     std::array<LocalPoint, 4> local{};
     for (std::size_t i = 0; i < corners.size(); ++i)
@@ -25,15 +26,21 @@ void measurePiece(const CellLattice& lattice, std::span<const Point> nodes, std:
         for (const auto& [w, ww] : line) {
             const double v = triangle ? w * (1 - u) : w;
             const double weight = wu * ww * (triangle ? 1 - u : 1);
-            const std::array<double, 4> share = triangle ? std::array<double, 4>{1 - u - v, u, v, 0} : std::array<double, 4>{(1 - u) * (1 - v), u * (1 - v), u * v, (1 - u) * v};
+            const std::array<double, 4> share = triangle ? std::array<double, 4>{1 - u - v, u, v, 0}
+                                                         : std::array<double, 4>{(1 - u) * (1 - v), u * (1 - v), u * v,
+                                                                                 (1 - u) * v};
             LocalPoint at{};
             LocalPoint alongU{};
             LocalPoint alongV{};
             for (std::size_t axis = 0; axis < 3; ++axis) {
                 for (std::size_t i = 0; i < corners.size(); ++i)
                     at[axis] += share[i] * local[i][axis];
-                alongU[axis] = triangle ? local[1][axis] - local[0][axis] : (1 - v) * (local[1][axis] - local[0][axis]) + v * (local[2][axis] - local[3][axis]);
-                alongV[axis] = triangle ? local[2][axis] - local[0][axis] : (1 - u) * (local[3][axis] - local[0][axis]) + u * (local[2][axis] - local[1][axis]);
+                alongU[axis] = triangle ? local[1][axis] - local[0][axis]
+                                        : (1 - v) * (local[1][axis] - local[0][axis]) +
+                                              v * (local[2][axis] - local[3][axis]);
+                alongV[axis] = triangle ? local[2][axis] - local[0][axis]
+                                        : (1 - u) * (local[3][axis] - local[0][axis]) +
+                                              u * (local[2][axis] - local[1][axis]);
             }
             lattice.shape(at, value, slope);
             Point place{};

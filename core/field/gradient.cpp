@@ -61,7 +61,8 @@ PYRO_WIDE void gradientOf(const std::array<EightLanes, 4>& p, GradientLanes& out
     out.volume = whole / 64;
 }
 
-// Calls `use(cell, gradient, volume)` for the volume cells of a stretch; a gradient of NaN where the cell has no extent.
+// Calls `use(cell, gradient, volume)` for the volume cells of a stretch; a gradient of NaN where the cell has no
+// extent.
 template <class Coordinates, class Values, class Use>
 void forGradients(const Mesh& mesh, Coordinates coordinates, Values values, std::size_t from, std::size_t to, Use use) {
     std::array<EightLanes, 4> p;
@@ -73,7 +74,9 @@ void forGradients(const Mesh& mesh, Coordinates coordinates, Values values, std:
         for (std::size_t lane = 0; lane < filled; ++lane) {
             const double volume = out.volume[lane];
             const bool flat = !(std::abs(volume) > 0);
-            use(cells[lane], Point{flat ? nothing : out.gradient[0][lane], flat ? nothing : out.gradient[1][lane], flat ? nothing : out.gradient[2][lane]},
+            use(cells[lane],
+                Point{flat ? nothing : out.gradient[0][lane], flat ? nothing : out.gradient[1][lane],
+                      flat ? nothing : out.gradient[2][lane]},
                 std::abs(volume));
         }
         filled = 0;
@@ -110,15 +113,18 @@ RawVector<double> cellGradient(const Region& part, RealView nodeValues) {
     mesh.coordinates.visit([&](auto coordinates) {
         nodeValues.visit([&](auto values) {
             tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), 1 << 14), [&](const auto& range) {
-                std::fill(out.begin() + static_cast<std::ptrdiff_t>(3 * range.begin()), out.begin() + static_cast<std::ptrdiff_t>(3 * range.end()), nothing);
-                forGradients(mesh, coordinates, values, range.begin(), range.end(), [&](std::size_t cell, const Point& gradient, double) {
-                    std::ranges::copy(gradient, out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
-                });
+                std::fill(out.begin() + static_cast<std::ptrdiff_t>(3 * range.begin()),
+                          out.begin() + static_cast<std::ptrdiff_t>(3 * range.end()), nothing);
+                forGradients(mesh, coordinates, values, range.begin(), range.end(),
+                             [&](std::size_t cell, const Point& gradient, double) {
+                                 std::ranges::copy(gradient, out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
+                             });
                 CurvedGradient curved(mesh, [&](std::size_t node) { return nodeValues[node]; });
                 double volume = 0;
                 for (auto cell = range.begin(); cell != range.end(); ++cell)
                     if (curved.enter(cell))
-                        std::ranges::copy(curved.at(curved.lattice().centre(), volume), out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
+                        std::ranges::copy(curved.at(curved.lattice().centre(), volume),
+                                          out.begin() + static_cast<std::ptrdiff_t>(3 * cell));
             });
         });
     });
@@ -142,11 +148,12 @@ RawVector<double> nodeGradient(const Region& part, RealView nodeValues) {
                         mine[node][axis] += volume * gradient[axis];
                     mine[node][3] += volume;
                 };
-                forGradients(mesh, coordinates, values, from, to, [&](std::size_t cell, const Point& gradient, double volume) {
-                    if (volume > 0)
-                        for (const auto node : mesh.cell(cell))
-                            add(node, gradient, volume);
-                });
+                forGradients(mesh, coordinates, values, from, to,
+                             [&](std::size_t cell, const Point& gradient, double volume) {
+                                 if (volume > 0)
+                                     for (const auto node : mesh.cell(cell))
+                                         add(node, gradient, volume);
+                             });
                 CurvedGradient curved(mesh, [&](std::size_t node) { return nodeValues[node]; });
                 for (auto cell = from; cell < to; ++cell)
                     if (curved.enter(cell))

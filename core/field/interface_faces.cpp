@@ -10,7 +10,8 @@
 namespace pyro {
 namespace {
 
-constexpr double sameWithin = 1e-6; // of a face's size: so far corners that coincide, and with them the centroids, may lie apart
+// of a face's size: so far corners that coincide, and with them the centroids, may lie apart
+constexpr double sameWithin = 1e-6;
 
 struct GrownBox {
     Point low{1e300, 1e300, 1e300};
@@ -37,21 +38,27 @@ double sizeOf(const Mesh& mesh, std::span<const std::uint32_t> nodes) {
     return std::sqrt(most);
 }
 
-// Whole faces that coincide with one of another part which is divided otherwise: use(face, other). `left`: whether a face may still have a partner.
-template <class Left, class Use> void forOtherOrder(const Case& solved, std::span<const ShellView> shells, Left left, Use use) {
-    if (std::ranges::none_of(solved.parts, [](const Region& part) { return part.dimension == 3 && hasCurved(part.mesh); }))
+// Whole faces that coincide with one of another part which is divided otherwise: use(face, other). `left`: whether a
+// face may still have a partner.
+template <class Left, class Use>
+void forOtherOrder(const Case& solved, std::span<const ShellView> shells, Left left, Use use) {
+    if (std::ranges::none_of(solved.parts,
+                             [](const Region& part) { return part.dimension == 3 && hasCurved(part.mesh); }))
         return;
     auto faces = wholeFaces(solved, shells);
     std::erase_if(faces, [&](const WholeFace& face) { return !left(face); });
     const WholeFaceLookup lookup(solved, std::move(faces));
     for (const auto& face : lookup.faces())
-        if (const auto* other = lookup.find(placesOf(solved.parts[face.part].mesh, face.corners), [&](const WholeFace& one) { return one.part != face.part && one.count != face.count; }))
+        if (const auto* other = lookup.find(
+                placesOf(solved.parts[face.part].mesh, face.corners),
+                [&](const WholeFace& one) { return one.part != face.part && one.count != face.count; }))
             use(face, *other);
 }
 
 } // namespace
 
-std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first, std::uint32_t second) {
+std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const ShellView> shells, std::uint32_t first,
+                                         std::uint32_t second) {
     const auto& mesh = solved.parts[first].mesh;
     GrownBox other;
     for (const auto node : shells[second].nodes)
@@ -72,12 +79,18 @@ std::vector<std::uint32_t> touchingFaces(const Case& solved, std::span<const She
             const auto nodes = shells[first].face(face);
             bool touches = false;
             const double slack = sameWithin * sizeOf(mesh, nodes);
-            lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) { touches = touches || lookup.coincides(mesh, nodes, candidate, slack); });
+            lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) {
+                touches = touches || lookup.coincides(mesh, nodes, candidate, slack);
+            });
             return !touches;
         });
     }
     const auto exact = near.size();
-    const auto left = [&](const WholeFace& face) { return face.part == second || (face.part == first && !std::binary_search(near.begin(), near.begin() + static_cast<std::ptrdiff_t>(exact), face.first)); };
+    const auto left = [&](const WholeFace& face) {
+        return face.part == second ||
+               (face.part == first &&
+                !std::binary_search(near.begin(), near.begin() + static_cast<std::ptrdiff_t>(exact), face.first));
+    };
     forOtherOrder(solved, shells, left, [&](const WholeFace& face, const WholeFace&) {
         for (std::uint32_t i = 0; face.part == first && i < face.count; ++i)
             near.push_back(face.first + i);
@@ -97,16 +110,18 @@ std::vector<std::vector<TwinFace>> twinFaces(const Case& solved, std::span<const
     for (std::uint32_t part = 0; part < shells.size(); ++part) {
         const auto& mesh = solved.parts[part].mesh;
         twins[part].resize(shells[part].faces());
-        tbb::parallel_for(tbb::blocked_range<std::uint32_t>(0, static_cast<std::uint32_t>(shells[part].faces()), 1 << 11), [&](const auto& chunk) {
-            for (auto face = chunk.begin(); face != chunk.end(); ++face) {
-                const auto nodes = shells[part].face(face);
-                const double slack = sameWithin * sizeOf(mesh, nodes);
-                lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) {
-                    if (candidate.part != part && lookup.coincides(mesh, nodes, candidate, slack))
-                        twins[part][face] = {candidate.part, candidate.face};
-                });
-            }
-        });
+        tbb::parallel_for(
+            tbb::blocked_range<std::uint32_t>(0, static_cast<std::uint32_t>(shells[part].faces()), 1 << 11),
+            [&](const auto& chunk) {
+                for (auto face = chunk.begin(); face != chunk.end(); ++face) {
+                    const auto nodes = shells[part].face(face);
+                    const double slack = sameWithin * sizeOf(mesh, nodes);
+                    lookup.near(centroid(mesh, nodes), 2 * slack, [&](PartFace candidate) {
+                        if (candidate.part != part && lookup.coincides(mesh, nodes, candidate, slack))
+                            twins[part][face] = {candidate.part, candidate.face};
+                    });
+                }
+            });
     }
     const auto left = [&](const WholeFace& face) { return twins[face.part][face.first].part == ~0U; };
     forOtherOrder(solved, shells, left, [&](const WholeFace& face, const WholeFace& other) {

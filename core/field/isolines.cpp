@@ -55,7 +55,9 @@ std::vector<Isoline> levelsWithin(const Range& range, const LevelRule& rule) {
     if (rule.spacing > 0 && std::isfinite(first) && std::isfinite(last) && last - first < mostIsolines)
         for (double k = first; k <= last; ++k)
             lines.push_back({rule.origin + k * rule.spacing,
-                             rule.heavyEvery > 0 && std::fmod(std::abs(k), rule.heavyEvery) < 0.5, false, {}});
+                             rule.heavyEvery > 0 && std::fmod(std::abs(k), rule.heavyEvery) < 0.5,
+                             false,
+                             {}});
     return lines;
 }
 
@@ -92,9 +94,11 @@ std::vector<Isoline> isolines(const SurfaceField& surface, const LevelRule& rule
         const auto [low, high] = std::ranges::minmax(value);
         if (spaced > 0) {
             const auto from = static_cast<long>(std::max(0.0, std::ceil((low - firstLevel) / rule.spacing - 1e-9)));
-            const auto to = std::min(static_cast<long>(spaced) - 1, static_cast<long>(std::floor((high - firstLevel) / rule.spacing + 1e-9)));
+            const auto to = std::min(static_cast<long>(spaced) - 1,
+                                     static_cast<long>(std::floor((high - firstLevel) / rule.spacing + 1e-9)));
             for (auto k = from; k <= to; ++k)
-                addSegment(surface, nodes, lines[static_cast<std::size_t>(k)].value, lines[static_cast<std::size_t>(k)].points);
+                addSegment(surface, nodes, lines[static_cast<std::size_t>(k)].value,
+                           lines[static_cast<std::size_t>(k)].points);
         }
         for (auto k = spaced; k < lines.size(); ++k)
             if (lines[k].value >= low && lines[k].value <= high)

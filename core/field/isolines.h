@@ -10,8 +10,8 @@ namespace pyro {
 // Levels at origin + k * spacing for all whole k; every `heavyEvery`-th is a heavy one. All in the unit of the values.
 struct LevelRule {
     double origin = 0;
-    double spacing = 1;  // > 0
-    int heavyEvery = 5;  // < 1: none is heavy
+    double spacing = 1;        // > 0
+    int heavyEvery = 5;        // < 1: none is heavy
     std::vector<double> marks; // single values, besides the spaced ones
     bool operator==(const LevelRule&) const = default;
 };

@@ -34,7 +34,8 @@ PointLocator::PointLocator(const Region& part, const CellOrder& order) : m_part(
 PointLocator::Box PointLocator::build(std::size_t node, std::size_t from, std::size_t to) {
     if (to - from == 1) {
         Box box{};
-        for (int axis = 0; axis < 3; ++axis) { // a point in the slack around a cell is found too, and so is one rounded to a float
+        // a point in the slack around a cell is found too, and so is one rounded to a float
+        for (int axis = 0; axis < 3; ++axis) {
             const float low = m_order.blocks[from].low[static_cast<std::size_t>(axis)];
             const float high = m_order.blocks[from].high[static_cast<std::size_t>(axis)];
             const float reach = 2e-6F * (high - low) + 2e-7F * std::max(std::abs(low), std::abs(high)) + bulgeOf(from);
@@ -49,7 +50,8 @@ PointLocator::Box PointLocator::build(std::size_t node, std::size_t from, std::s
     return m_tree[node] = {one.low < other.low ? one.low : other.low, one.high > other.high ? one.high : other.high};
 }
 
-// How far the curved cells of a block may reach beyond their nodes: a tenth of the block, for a quarter of a circle of order 2 on two pieces.
+// How far the curved cells of a block may reach beyond their nodes: a tenth of the block, for a quarter of a circle of
+// order 2 on two pieces.
 float PointLocator::bulgeOf(std::size_t at) const {
     const auto block = m_order.block(at);
     const auto curved = [&](std::uint32_t cell) { return isCurved(m_part.mesh.type(cell)); };
@@ -90,7 +92,8 @@ void PointLocator::fillBoxes(std::size_t at, ByteBoxes& out) const {
         for (std::size_t axis = 0; axis < 3; ++axis) {
             const float low = lowest[axis];
             const float high = highest[axis];
-            const float reach = 2e-3F * (high - low) + 0.01F + (curved ? static_cast<float>(0.3 * extent * steps.perMetre[axis]) + 1 : 0);
+            const float reach = 2e-3F * (high - low) + 0.01F +
+                                (curved ? static_cast<float>(0.3 * extent * steps.perMetre[axis]) + 1 : 0);
             out[2 * axis][i] = static_cast<std::uint8_t>(std::clamp(std::floor(low - reach), 0.0F, 255.0F));
             out[2 * axis + 1][i] = static_cast<std::uint8_t>(std::clamp(std::floor(high + reach), 0.0F, 255.0F));
         }
@@ -124,9 +127,11 @@ std::optional<CellFrame> PointLocator::inBlock(std::size_t at, const Point& plac
     for (std::size_t axis = 0; axis < 3; ++axis)
         step[axis] = static_cast<std::uint8_t>(std::clamp(std::floor(steps.of(place[axis], axis)), 0.0F, 255.0F));
     std::array<std::uint8_t, lanes> near;
-    for (std::size_t i = 0; i < lanes; ++i) // without branches, so that many cells are compared at once; NOLINTNEXTLINE
-        near[i] = static_cast<std::uint8_t>((boxes[0][i] <= step[0]) & (boxes[1][i] >= step[0]) & (boxes[2][i] <= step[1]) &
-                                            (boxes[3][i] >= step[1]) & (boxes[4][i] <= step[2]) & (boxes[5][i] >= step[2]));
+    // without branches, so that many cells are compared at once; NOLINTNEXTLINE
+    for (std::size_t i = 0; i < lanes; ++i)
+        near[i] = static_cast<std::uint8_t>((boxes[0][i] <= step[0]) & (boxes[1][i] >= step[0]) &
+                                            (boxes[2][i] <= step[1]) & (boxes[3][i] >= step[1]) &
+                                            (boxes[4][i] <= step[2]) & (boxes[5][i] >= step[2]));
     const auto cells = m_order.block(at).cells;
     for (std::size_t from = 0; from < lanes; from += 8) { // most eights hold none
         std::uint64_t any = 0;
@@ -161,7 +166,8 @@ void PointLocator::blocksWithin(const Point& low, const Point& high, std::vector
     const auto meets = [&](std::size_t node) {
         bool meet = true;
         for (int axis = 0; axis < 3; ++axis)
-            meet = meet && high[static_cast<std::size_t>(axis)] >= static_cast<double>(m_tree[node].low[axis]) && low[static_cast<std::size_t>(axis)] <= static_cast<double>(m_tree[node].high[axis]);
+            meet = meet && high[static_cast<std::size_t>(axis)] >= static_cast<double>(m_tree[node].low[axis]) &&
+                   low[static_cast<std::size_t>(axis)] <= static_cast<double>(m_tree[node].high[axis]);
         return meet;
     };
     const auto visit = [&](const auto& self, std::size_t node, std::size_t from, std::size_t to) -> void {

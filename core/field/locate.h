@@ -29,7 +29,8 @@ private:
         FourFloats low;
         FourFloats high;
     };
-    static constexpr std::size_t lanes = CellOrder::mostCells; // cells of a block, each axis low and high side by side
+    // cells of a block, each axis low and high side by side
+    static constexpr std::size_t lanes = CellOrder::mostCells;
     using ByteBoxes = std::array<std::array<std::uint8_t, lanes>, 6>;
     enum State : std::uint8_t { Unmade, Making, Made };
 
@@ -42,7 +43,7 @@ private:
 
     const Region& m_part;
     const CellOrder& m_order;
-    std::vector<Box> m_tree; // binary, over the blocks in their order; children of i are 2i+1 and 2i+2
+    std::vector<Box> m_tree;              // binary, over the blocks in their order; children of i are 2i+1 and 2i+2
     std::unique_ptr<ByteBoxes[]> m_boxes; // per block
     std::unique_ptr<std::atomic<std::uint8_t>[]> m_state;
 };

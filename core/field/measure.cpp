@@ -13,7 +13,8 @@
 namespace pyro {
 namespace {
 
-template <class Real> struct Nodes {
+template <class Real>
+struct Nodes {
     std::span<const Real> coordinates;
     Point operator[](std::size_t at) const {
         return {static_cast<double>(coordinates[3 * at]), static_cast<double>(coordinates[3 * at + 1]),
@@ -83,7 +84,8 @@ PYRO_WIDE void hexahedronCorners(const HexahedronLanes* p, HexahedronLanes& out)
         out[i] = corner[cornerOfNode[i]];
 }
 
-template <class Real> class Measurer {
+template <class Real>
+class Measurer {
 public:
     Measurer(const Mesh& mesh, int dimension, std::span<const Real> coordinates, Measures& out)
         : m_mesh(mesh), m_dimension(dimension), m_nodes{coordinates}, m_out(out) {}
@@ -167,8 +169,7 @@ private:
         double area = 0;
         const auto origin = m_nodes[ids[0]];
         for (std::size_t i = 1; i + 1 < ids.size(); ++i) {
-            const double part =
-                length(cross(minus(m_nodes[ids[i]], origin), minus(m_nodes[ids[i + 1]], origin))) / 2;
+            const double part = length(cross(minus(m_nodes[ids[i]], origin), minus(m_nodes[ids[i + 1]], origin))) / 2;
             for (const auto id : {ids[0], ids[i], ids[i + 1]})
                 share[id] += part / 3;
             area += part;
@@ -216,7 +217,8 @@ Measures measure(const Region& region) {
     if (!region.extent.empty()) { // pieces of curved faces
         out.cell.assign(region.extent.begin(), region.extent.end());
         out.node.assign(region.share.begin(), region.share.end());
-        out.flawedCells = static_cast<std::uint64_t>(std::ranges::count_if(out.cell, [](double extent) { return !(extent > 0); }));
+        out.flawedCells = static_cast<std::uint64_t>(
+            std::ranges::count_if(out.cell, [](double extent) { return !(extent > 0); }));
         return out;
     }
     out.cell.assign(mesh.cells(), 0.0);

@@ -7,8 +7,8 @@
 namespace pyro {
 
 struct Measures {
-    std::vector<double> cell; // m, m2 or m3 by the region's dimension; 0 for cells of a lower dimension
-    std::vector<double> node; // integral of the node's shape function, same unit; sums to the same total
+    std::vector<double> cell;      // m, m2 or m3 by the region's dimension; 0 for cells of a lower dimension
+    std::vector<double> node;      // integral of the node's shape function, same unit; sums to the same total
     std::uint64_t flawedCells = 0; // without extent
 };
 

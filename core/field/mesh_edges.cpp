@@ -40,7 +40,8 @@ EdgeList made(CellType type) {
 const EdgeList& edgesOf(CellType type) {
     static const auto all = [] {
         std::array<EdgeList, 256> lists;
-        for (const auto one : {CellType::Line, CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid})
+        for (const auto one : {CellType::Line, CellType::Triangle, CellType::Quad, CellType::Tetrahedron,
+                               CellType::Hexahedron, CellType::Wedge, CellType::Pyramid})
             lists[static_cast<std::size_t>(one)] = made(one);
         return lists;
     }();

@@ -18,7 +18,9 @@ namespace {
 constexpr std::uint32_t none = ~0U;
 constexpr std::size_t chunk = std::size_t{1} << 14;
 
-std::uint32_t load(const std::uint32_t& value) { return std::atomic_ref(const_cast<std::uint32_t&>(value)).load(std::memory_order_relaxed); }
+std::uint32_t load(const std::uint32_t& value) {
+    return std::atomic_ref(const_cast<std::uint32_t&>(value)).load(std::memory_order_relaxed);
+}
 void store(std::uint32_t& to, std::uint32_t value) { std::atomic_ref(to).store(value, std::memory_order_relaxed); }
 
 std::uint32_t found(std::vector<std::uint32_t>& parent, std::uint32_t at) {
@@ -31,7 +33,8 @@ std::uint32_t found(std::vector<std::uint32_t>& parent, std::uint32_t at) {
 
 } // namespace
 
-PeakField::PeakField(std::vector<PeakPart> parts, const std::vector<PeakJoin>& joins, double sign) : m_parts(std::move(parts)), m_sign(sign) {
+PeakField::PeakField(std::vector<PeakPart> parts, const std::vector<PeakJoin>& joins, double sign)
+    : m_parts(std::move(parts)), m_sign(sign) {
     m_first.push_back(0);
     for (const auto& part : m_parts)
         m_first.push_back(m_first.back() + static_cast<std::uint32_t>(part.size()));
@@ -60,21 +63,24 @@ PeakVertex PeakField::local(std::uint32_t vertex) const {
 }
 
 // use(a, b) for neighbours within a part. Cells of one node: each with the highest of them, which connects the same.
-template <class Use> void PeakField::forNeighbours(Use use) const {
+template <class Use>
+void PeakField::forNeighbours(Use use) const {
     for (std::size_t part = 0; part < m_parts.size(); ++part) {
         const auto& mesh = *m_parts[part].mesh;
         const auto first = m_first[part];
         if (m_parts[part].on == Location::Node) {
             tbb::parallel_for(tbb::blocked_range<std::size_t>(0, mesh.cells(), chunk), [&](const auto& range) {
                 for (auto cell = range.begin(); cell != range.end(); ++cell)
-                    forEdges(mesh.type(cell), mesh.cell(cell), [&](std::uint32_t a, std::uint32_t b) { use(first + a, first + b); });
+                    forEdges(mesh.type(cell), mesh.cell(cell),
+                             [&](std::uint32_t a, std::uint32_t b) { use(first + a, first + b); });
             });
             continue;
         }
         std::vector<std::uint32_t> best(mesh.nodes(), none);
         const auto offer = [&](std::uint32_t node, std::uint32_t cell) {
             std::atomic_ref slot(best[node]);
-            for (auto known = slot.load(std::memory_order_relaxed); known == none || higher(first + cell, first + known);)
+            for (auto known = slot.load(std::memory_order_relaxed);
+                 known == none || higher(first + cell, first + known);)
                 if (slot.compare_exchange_weak(known, cell, std::memory_order_relaxed))
                     return;
         };
@@ -204,7 +210,8 @@ void PeakField::pair() {
         if (!std::isfinite(at(m_roots[i])))
             continue;
         if (!ended[i])
-            all[i].prominence = at(m_roots[i]) - (i == highest ? lowestOfAll : lowest[found(parent, static_cast<std::uint32_t>(i))]);
+            all[i].prominence = at(m_roots[i]) -
+                                (i == highest ? lowestOfAll : lowest[found(parent, static_cast<std::uint32_t>(i))]);
         m_peaks.push_back(all[i]);
     }
     std::ranges::stable_sort(m_peaks, [](const Peak& a, const Peak& b) { return a.prominence > b.prominence; });
@@ -218,8 +225,8 @@ std::vector<Peak> PeakField::peaks(double least) const {
     return out;
 }
 
-// A vertex above the level belongs to a region when the peak it leads up to does: roots are joined there by saddles above it.
-// Which root stands for what is connected above the level to a vertex; `parent` then leads every root there.
+// A vertex above the level belongs to a region when the peak it leads up to does: roots are joined there by saddles
+// above it. Which root stands for what is connected above the level to a vertex; `parent` then leads every root there.
 std::uint32_t PeakField::componentAbove(double level, std::uint32_t vertex, std::vector<std::uint32_t>& parent) const {
     parent.resize(m_roots.size());
     std::iota(parent.begin(), parent.end(), 0U);
@@ -231,7 +238,8 @@ std::uint32_t PeakField::componentAbove(double level, std::uint32_t vertex, std:
     return found(parent, m_up[vertex]);
 }
 
-std::vector<double> PeakField::regionSizes(std::span<const Peak> peaks, double drop, const std::vector<std::span<const double>>& share) const {
+std::vector<double> PeakField::regionSizes(std::span<const Peak> peaks, double drop,
+                                           const std::vector<std::span<const double>>& share) const {
     std::vector<double> sizes;
     std::vector<std::uint32_t> parent;
     for (const auto& peak : peaks) {
@@ -240,7 +248,8 @@ std::vector<double> PeakField::regionSizes(std::span<const Peak> peaks, double d
         double size = 0;
         for (std::size_t part = 0; part < m_parts.size(); ++part)
             for (std::size_t i = 0; i < share[part].size(); ++i)
-                if (const auto vertex = m_first[part] + i; m_values[vertex] >= level && found(parent, m_up[vertex]) == own)
+                if (const auto vertex = m_first[part] + i;
+                    m_values[vertex] >= level && found(parent, m_up[vertex]) == own)
                     size += share[part][i];
         sizes.push_back(size);
     }
@@ -276,7 +285,8 @@ std::vector<PeakVertex> PeakField::centres(std::span<const Peak> peaks) const {
         for (const auto vertex : plateau)
             for (std::size_t axis = 0; axis < 3; ++axis)
                 centroid[axis] += place(vertex)[axis] / static_cast<double>(plateau.size());
-        centres.push_back(local(*std::ranges::min_element(plateau, {}, [&](std::uint32_t vertex) { return squaredDistance(place(vertex), centroid); })));
+        centres.push_back(local(*std::ranges::min_element(
+            plateau, {}, [&](std::uint32_t vertex) { return squaredDistance(place(vertex), centroid); })));
     }
     return centres;
 }

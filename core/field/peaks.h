@@ -1,5 +1,6 @@
-// The local maxima of a field on the mesh graph with their prominence: how far one has to come down from a peak to get to a
-// higher one. Superlevel-set persistence; source: H. Edelsbrunner and J. Harer, Computational Topology, 2010, chapter VII.
+// The local maxima of a field on the mesh graph with their prominence: how far one has to come down from a peak to get
+// to a higher one. Superlevel-set persistence; source: H. Edelsbrunner and J. Harer, Computational Topology, 2010,
+// chapter VII.
 #pragma once
 
 #include "core/case/case.h"
@@ -25,12 +26,12 @@ struct PeakVertex {
 };
 
 struct Peak {
-    PeakVertex top;                    // of a plateau the one first in the file
-    double value = 0;                  // stored
-    // Value minus the highest saddle to a higher peak; of the highest, minus the lowest value; of another that no way leads from,
-    // minus the lowest that is reached from it.
+    PeakVertex top;   // of a plateau the one first in the file
+    double value = 0; // stored
+    // Value minus the highest saddle to a higher peak; of the highest, minus the lowest value; of another that no way
+    // leads from, minus the lowest that is reached from it.
     double prominence = 0;
-    std::optional<PeakVertex> saddle;  // its place; nothing for the highest
+    std::optional<PeakVertex> saddle; // its place; nothing for the highest
 };
 
 // Vertices of different parts that touch, as neighbours.
@@ -38,18 +39,20 @@ using PeakJoin = std::array<PeakVertex, 2>;
 
 class PeakField {
 public:
-    // `sign` -1: minima, as peaks of the negated field (value is still as stored). Values that are not finite are left out. Of
-    // equal values the one first in the file is the higher. Parts must outlive it. On all cores.
+    // `sign` -1: minima, as peaks of the negated field (value is still as stored). Values that are not finite are left
+    // out. Of equal values the one first in the file is the higher. Parts must outlive it. On all cores.
     PeakField(std::vector<PeakPart> parts, const std::vector<PeakJoin>& joins, double sign = 1);
 
     // Those with at least this prominence, by falling prominence.
     std::vector<Peak> peaks(double least) const;
 
-    // For each of these peaks the sum of `share` (per part and vertex) over the region around it that lies within `drop` of it:
-    // what is connected to it above value - drop.
-    std::vector<double> regionSizes(std::span<const Peak> peaks, double drop, const std::vector<std::span<const double>>& share) const;
+    // For each of these peaks the sum of `share` (per part and vertex) over the region around it that lies within
+    // `drop` of it: what is connected to it above value - drop.
+    std::vector<double> regionSizes(std::span<const Peak> peaks, double drop,
+                                    const std::vector<std::span<const double>>& share) const;
 
-    // For each of these peaks the vertex of its plateau that is nearest to the plateau's centroid (unweighted, m); the top itself where it is none.
+    // For each of these peaks the vertex of its plateau that is nearest to the plateau's centroid (unweighted, m); the
+    // top itself where it is none.
     std::vector<PeakVertex> centres(std::span<const Peak> peaks) const;
 
     std::uint64_t leftOut() const { return m_leftOut; } // values that are not finite
@@ -65,7 +68,8 @@ private:
     void findRoots();
     void findSaddles(const std::vector<PeakJoin>& joins);
     void pair();
-    template <class Use> void forNeighbours(Use use) const; // on all cores
+    template <class Use>
+    void forNeighbours(Use use) const; // on all cores
     double at(std::size_t vertex) const { return m_values[vertex]; }
     bool higher(std::uint32_t a, std::uint32_t b) const { return at(a) > at(b) || (at(a) == at(b) && a < b); }
     std::uint32_t global(const PeakVertex& vertex) const { return m_first[vertex.part] + vertex.number; }

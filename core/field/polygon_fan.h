@@ -15,7 +15,8 @@ struct PolygonFan {
     std::vector<double> share; // m2 per corner: its part in the integral of a field linear on each triangle
 
     // `at(i)`: corner i. May be called again and again.
-    template <class At> void measure(std::size_t corners, At at) {
+    template <class At>
+    void measure(std::size_t corners, At at) {
         area = {};
         centre = {};
         size = 0;
@@ -34,7 +35,8 @@ struct PolygonFan {
             for (const auto corner : {std::size_t{0}, i, i + 1})
                 share[corner] += triangle / 3;
         }
-        if (corners == 4) { // the other diagonal as well: on a parallelogram each corner has its quarter, as by bilinear shape functions
+        // the other diagonal as well: on a parallelogram each corner has its quarter, as by bilinear shape functions
+        if (corners == 4) {
             share.assign(4, 0.0);
             for (const auto& [i, j, k] : {std::array<std::size_t, 3>{0, 1, 2}, {0, 2, 3}, {1, 2, 3}, {1, 3, 0}}) {
                 const auto twice = cross(minus(at(j), at(i)), minus(at(k), at(i)));
@@ -45,7 +47,9 @@ struct PolygonFan {
         for (std::size_t axis = 0; axis < 3; ++axis)
             centre[axis] = size > 0 ? centre[axis] / size : at(0)[axis];
     }
-    double shareOf(std::size_t corner) const { return size > 0 ? share[corner] / size : 1.0 / static_cast<double>(share.size()); }
+    double shareOf(std::size_t corner) const {
+        return size > 0 ? share[corner] / size : 1.0 / static_cast<double>(share.size());
+    }
     // Zero for a polygon without area.
     Point normal() const {
         const double length = std::sqrt(dot(area, area));

@@ -85,8 +85,8 @@ QuadraturePoint simplex(const Local& at, double weight, int dimension) {
     return point;
 }
 
-// The integrand has degree p times that of the volume element, 3 p - 1 along each direction: 2 p points; beyond order 3 somewhat fewer,
-// which straight-sided cells do not need.
+// The integrand has degree p times that of the volume element, 3 p - 1 along each direction: 2 p points; beyond order 3
+// somewhat fewer, which straight-sided cells do not need.
 Rule curvedRule(const CellLattice& lattice) {
     const int order = lattice.order();
     const auto line = gaussPoints(order <= 3 ? 2 * order : order + 3);
@@ -123,8 +123,10 @@ const Rule& ruleOf(const CellLattice& lattice) {
         std::once_flag once;
         Rule rule;
     };
-    static std::array<std::array<Made, CellLattice::highestOrder + 1>, 5> rules; // asked for each cell: no lock once it is made
-    auto& made = rules[static_cast<std::size_t>(lattice.type()) - static_cast<std::size_t>(CellType::CurvedTriangle)][static_cast<std::size_t>(lattice.order())];
+    // asked for each cell: no lock once it is made
+    static std::array<std::array<Made, CellLattice::highestOrder + 1>, 5> rules;
+    auto& made = rules[static_cast<std::size_t>(lattice.type()) - static_cast<std::size_t>(CellType::CurvedTriangle)]
+                      [static_cast<std::size_t>(lattice.order())];
     std::call_once(made.once, [&] { made.rule = curvedRule(lattice); });
     return made.rule;
 }

@@ -10,17 +10,22 @@
 
 namespace pyro {
 
-template <class T> struct LeaveUninitialised : tbb::scalable_allocator<T> {
-    template <class U> struct rebind {
+template <class T>
+struct LeaveUninitialised : tbb::scalable_allocator<T> {
+    template <class U>
+    struct rebind {
         using other = LeaveUninitialised<U>;
     };
-    template <class U> void construct(U* at) noexcept(std::is_nothrow_default_constructible_v<U>) {
+    template <class U>
+    void construct(U* at) noexcept(std::is_nothrow_default_constructible_v<U>) {
         ::new (static_cast<void*>(at)) U;
     }
-    template <class U, class... Arguments> void construct(U* at, Arguments&&... arguments) {
+    template <class U, class... Arguments>
+    void construct(U* at, Arguments&&... arguments) {
         ::new (static_cast<void*>(at)) U(std::forward<Arguments>(arguments)...);
     }
 };
-template <class T> using RawVector = std::vector<T, LeaveUninitialised<T>>;
+template <class T>
+using RawVector = std::vector<T, LeaveUninitialised<T>>;
 
 } // namespace pyro

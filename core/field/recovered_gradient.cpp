@@ -17,14 +17,16 @@ constexpr double flat = 1e-3; // of the largest spread: along such directions th
 
 class Recovery {
 public:
-    Recovery(const Region& part, std::span<const double> cellMeasure, RawVector<double>& gradient) : m_mesh(part.mesh), m_measure(cellMeasure), m_gradient(gradient) {}
+    Recovery(const Region& part, std::span<const double> cellMeasure, RawVector<double>& gradient)
+        : m_mesh(part.mesh), m_measure(cellMeasure), m_gradient(gradient) {}
 
     void run(std::span<const std::uint32_t> outer) {
         number(outer);
         findMiddles();
         gather();
         tbb::parallel_for(std::size_t{0}, m_nodes.size(), [&](std::size_t i) { solve(i); });
-        for (std::size_t i = 0; i < m_nodes.size(); ++i) // all are solved from the means, none from another's solution
+        // all are solved from the means, none from another's solution
+        for (std::size_t i = 0; i < m_nodes.size(); ++i)
             if (m_solved[i])
                 std::ranges::copy(*m_solved[i], m_gradient.begin() + static_cast<std::ptrdiff_t>(3 * m_nodes[i]));
     }
@@ -98,7 +100,8 @@ private:
                 auto& sums = m_sums[m_number[node]];
                 const auto at = m_mesh.node(node);
                 for (const auto neighbour : nodes) {
-                    const Eigen::Vector3d value(m_gradient[3 * neighbour], m_gradient[3 * neighbour + 1], m_gradient[3 * neighbour + 2]);
+                    const Eigen::Vector3d value(m_gradient[3 * neighbour], m_gradient[3 * neighbour + 1],
+                                                m_gradient[3 * neighbour + 2]);
                     const auto off = minus(m_middle[neighbour], at);
                     const Eigen::Vector3d place(off[0], off[1], off[2]);
                     if (!value.allFinite() || !place.allFinite())
@@ -149,7 +152,8 @@ private:
 
 } // namespace
 
-RawVector<double> recoveredGradient(const Region& part, RealView nodeValues, std::span<const std::uint32_t> outer, std::span<const double> cellMeasure) {
+RawVector<double> recoveredGradient(const Region& part, RealView nodeValues, std::span<const std::uint32_t> outer,
+                                    std::span<const double> cellMeasure) {
     auto gradient = nodeGradient(part, nodeValues);
     if (!outer.empty() && !hasCurved(part.mesh))
         Recovery(part, cellMeasure, gradient).run(outer);

@@ -25,7 +25,8 @@ public:
                 high[axis] = std::max(high[axis], place[axis]);
             }
         for (std::size_t axis = 0; axis < 3; ++axis) {
-            const double hair = 1e-9 * std::max({std::abs(m_low[axis]), std::abs(high[axis]), high[axis] - m_low[axis]}) + 1e-300;
+            const double hair =
+                1e-9 * std::max({std::abs(m_low[axis]), std::abs(high[axis]), high[axis] - m_low[axis]}) + 1e-300;
             m_low[axis] -= hair;
             m_perMetre[axis] = above / (high[axis] + hair - m_low[axis]);
         }
@@ -51,12 +52,14 @@ public:
     Steps stepsOf(const Point& at) const {
         Steps steps{};
         for (std::size_t axis = 0; axis < 3; ++axis)
-            steps[axis] = static_cast<std::int16_t>(std::min(std::max((at[axis] - m_low[axis]) * m_perMetre[axis], -1.0), above));
+            steps[axis] = static_cast<std::int16_t>(
+                std::min(std::max((at[axis] - m_low[axis]) * m_perMetre[axis], -1.0), above));
         return steps;
     }
 
     // use(place) for those from low to high, a step's reach to both sides.
-    template <class Use> void forWithin(Steps low, Steps high, Use use) const {
+    template <class Use>
+    void forWithin(Steps low, Steps high, Use use) const {
         if (low[0] == last || low[1] == last || low[2] == last || high[0] < 0 || high[1] < 0 || high[2] < 0)
             return;
         constexpr Steps one{1, 1, 1, 0};
@@ -94,11 +97,11 @@ private:
 
     Point m_low{};
     std::array<double, 3> m_perMetre{};
-    int m_bits = 0;  // bins along each axis: 2 to their power
-    int m_shift = 0; // of steps, to bins
+    int m_bits = 0;                      // bins along each axis: 2 to their power
+    int m_shift = 0;                     // of steps, to bins
     std::vector<std::uint32_t> m_sorted; // places, bin after bin
     RawVector<Steps> m_sortedSteps;
-    std::vector<std::uint32_t> m_begin;  // per bin: first in m_sorted
+    std::vector<std::uint32_t> m_begin; // per bin: first in m_sorted
 };
 
 // The cells against the places: of several that hold a place the lowest number is told, whatever the order in which
@@ -167,7 +170,8 @@ private:
 
 } // namespace
 
-std::vector<double> sampleAll(const Region& part, const PointLocator& locator, const RealView& values, std::span<const Point> places) {
+std::vector<double> sampleAll(const Region& part, const PointLocator& locator, const RealView& values,
+                              std::span<const Point> places) {
     std::vector<double> sampled(places.size(), std::nan(""));
     const PlaceGrid grid(places);
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, places.size(), 256), [&](const auto& range) {

@@ -10,7 +10,8 @@ namespace {
 std::array<double, 2> reachOf(const std::array<double, 6>& box, const Plane& plane, int direction) {
     std::array<double, 2> reach{1e300, -1e300};
     for (unsigned corner = 0; corner < 8; ++corner) {
-        const double at = direction * distanceTo(plane, {box[corner & 1], box[2 + (corner >> 1 & 1)], box[4 + (corner >> 2 & 1)]});
+        const double at = direction *
+                          distanceTo(plane, {box[corner & 1], box[2 + (corner >> 1 & 1)], box[4 + (corner >> 2 & 1)]});
         reach = {std::min(reach[0], at), std::max(reach[1], at)};
     }
     return reach;
@@ -18,7 +19,8 @@ std::array<double, 2> reachOf(const std::array<double, 6>& box, const Plane& pla
 
 } // namespace
 
-LayerStop nextStop(const CaseIndex& index, std::span<const std::size_t> parts, const Plane& plane, double step, int direction) {
+LayerStop nextStop(const CaseIndex& index, std::span<const std::size_t> parts, const Plane& plane, double step,
+                   int direction) {
     std::vector<std::array<double, 2>> reach;
     std::vector<double> ends;
     for (const auto part : parts) {

@@ -29,7 +29,8 @@ std::vector<Point> seedsAround(const Point& centre, double radius, std::size_t c
         const double z = 1 - 2 * (static_cast<double>(i) + 0.5) / static_cast<double>(count);
         const double r = std::sqrt(1 - z * z);
         const double turn = goldenAngle * static_cast<double>(i);
-        seeds.push_back({centre[0] + radius * r * std::cos(turn), centre[1] + radius * r * std::sin(turn), centre[2] + radius * z});
+        seeds.push_back(
+            {centre[0] + radius * r * std::cos(turn), centre[1] + radius * r * std::sin(turn), centre[2] + radius * z});
     }
     return seeds;
 }
@@ -54,16 +55,19 @@ std::vector<Point> seedsOnLine(const Point& from, const Point& to, std::size_t c
     std::vector<Point> seeds;
     for (std::size_t i = 0; i < count; ++i) {
         const double share = count == 1 ? 0.5 : static_cast<double>(i) / static_cast<double>(count - 1);
-        seeds.push_back({std::lerp(from[0], to[0], share), std::lerp(from[1], to[1], share), std::lerp(from[2], to[2], share)});
+        seeds.push_back(
+            {std::lerp(from[0], to[0], share), std::lerp(from[1], to[1], share), std::lerp(from[2], to[2], share)});
     }
     return seeds;
 }
 
-std::vector<SurfaceSeed> seedsOnTriangles(std::span<const float> points, std::span<const std::int32_t> triangles, std::size_t count) {
+std::vector<SurfaceSeed> seedsOnTriangles(std::span<const float> points, std::span<const std::int32_t> triangles,
+                                          std::size_t count) {
     std::vector<double> upTo; // m2, of all triangles so far
     double area = 0;
     for (std::size_t i = 0; i + 2 < triangles.size(); i += 3)
-        upTo.push_back(area += areaOf(nodeOf(points, triangles[i]), nodeOf(points, triangles[i + 1]), nodeOf(points, triangles[i + 2])));
+        upTo.push_back(area += areaOf(nodeOf(points, triangles[i]), nodeOf(points, triangles[i + 1]),
+                                      nodeOf(points, triangles[i + 2])));
     std::vector<SurfaceSeed> seeds;
     if (!(area > 0))
         return seeds;

@@ -20,6 +20,7 @@ struct SurfaceSeed {
 };
 // Spread over triangles by area: one seed for every share of the whole area, at a place within its triangle that
 // follows a golden ratio sequence. `triangles`: 3 nodes each, of `points`, 3 coordinates each. Empty without area.
-std::vector<SurfaceSeed> seedsOnTriangles(std::span<const float> points, std::span<const std::int32_t> triangles, std::size_t count);
+std::vector<SurfaceSeed> seedsOnTriangles(std::span<const float> points, std::span<const std::int32_t> triangles,
+                                          std::size_t count);
 
 } // namespace pyro

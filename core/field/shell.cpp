@@ -56,10 +56,11 @@ public:
         tbb::enumerable_thread_specific<std::vector<Candidate>> found;
         tbb::parallel_for(tbb::blocked_range<std::size_t>(0, m_mesh.cells(), 8192), [&](const auto& range) {
             auto& mine = found.local();
-            forFacesOf(range.begin(), range.end(), atOpenNode, [&](FaceOf face, std::uint32_t lowest, std::uint64_t hash) {
-                if (m_open[lowest] != 0)
-                    mine.push_back({hash, face});
-            });
+            forFacesOf(range.begin(), range.end(), atOpenNode,
+                       [&](FaceOf face, std::uint32_t lowest, std::uint64_t hash) {
+                           if (m_open[lowest] != 0)
+                               mine.push_back({hash, face});
+                       });
         });
         std::vector<Candidate> candidates;
         for (const auto& some : found)
@@ -130,7 +131,9 @@ private:
         }
     }
 
-    SortedCorners corners(FaceOf face) const { return cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]); }
+    SortedCorners corners(FaceOf face) const {
+        return cornersOf(m_mesh.cell(face.cell), shape(face.cell)->faces[face.face]);
+    }
 
     // The candidates that no other one equals, by cell and face.
     std::vector<FaceOf> alone(std::vector<Candidate> candidates) const {
@@ -148,9 +151,8 @@ private:
                     outer.push_back(candidates[i].face);
             }
         }
-        tbb::parallel_sort(outer.begin(), outer.end(), [](FaceOf a, FaceOf b) {
-            return a.cell != b.cell ? a.cell < b.cell : a.face < b.face;
-        });
+        tbb::parallel_sort(outer.begin(), outer.end(),
+                           [](FaceOf a, FaceOf b) { return a.cell != b.cell ? a.cell < b.cell : a.face < b.face; });
         return outer;
     }
 

@@ -1,5 +1,5 @@
-// The outer faces of a part: those that only one of its cells has, of curved cells as the straight pieces between their nodes. Surface parts
-// are their own shell.
+// The outer faces of a part: those that only one of its cells has, of curved cells as the straight pieces between their
+// nodes. Surface parts are their own shell.
 #pragma once
 
 #include "core/case/case.h"
@@ -26,7 +26,8 @@ struct ShellView {
 // Faces sorted by their cell. Works for every stored cell type; two cells share a face when they name the same
 // corner nodes. Of a plane case those that stand for edges: through the plane itself no heat flows, it is no boundary.
 Shell outerFaces(const Region& part, bool plane = false);
-// What outerFaces leaves out of a plane case, on the side of the file's nodes: its cells as faces in the plane, facing along its normal.
+// What outerFaces leaves out of a plane case, on the side of the file's nodes: its cells as faces in the plane, facing
+// along its normal.
 Shell facesInPlane(const Region& part);
 
 } // namespace pyro

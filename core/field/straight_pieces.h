@@ -1,4 +1,5 @@
-// Curved cells of a mesh: their lattices, and each cell as straight cells: itself, or the pieces between the nodes of its lattice.
+// Curved cells of a mesh: their lattices, and each cell as straight cells: itself, or the pieces between the nodes of
+// its lattice.
 #pragma once
 
 #include "core/case/case.h"
@@ -19,7 +20,8 @@ inline const CellLattice* latticeOf(const Mesh& mesh, std::size_t cell) {
 }
 
 // use(type, nodes) for each.
-template <class Use> void forPieces(const Mesh& mesh, std::size_t cell, Use use) {
+template <class Use>
+void forPieces(const Mesh& mesh, std::size_t cell, Use use) {
     const auto ids = mesh.cell(cell);
     const auto* lattice = latticeOf(mesh, cell);
     if (lattice == nullptr)

@@ -78,7 +78,7 @@ private:
 
     const VectorField& m_field;
     std::size_t m_part = 0;
-    std::uint32_t m_block = ~0U; // of the part's order
+    std::uint32_t m_block = ~0U;     // of the part's order
     std::optional<CellFrame> m_cell; // where the last place was found
     double m_size = 0;
     std::vector<Point> m_vectors; // the field at the cell's nodes
@@ -90,7 +90,9 @@ namespace {
 
 // One step of the given signed length from a place with that direction; nothing when it leaves the field.
 std::optional<Point> step(StreamWalker& walker, const Point& at, const Point& k1, double length) {
-    const auto slope = [&](const Point& place) { return walker.moveTo(place) ? direction(walker.vector()) : std::nullopt; };
+    const auto slope = [&](const Point& place) {
+        return walker.moveTo(place) ? direction(walker.vector()) : std::nullopt;
+    };
     const auto k2 = slope(moved(at, k1, length / 2));
     const auto k3 = k2 ? slope(moved(at, *k2, length / 2)) : std::nullopt;
     const auto k4 = k3 ? slope(moved(at, *k3, length)) : std::nullopt;
@@ -170,7 +172,9 @@ std::optional<VectorField::Here> VectorField::at(const Point& place) const {
     return std::nullopt;
 }
 
-double VectorField::cellSize(const Here& here) const { return CellFrame(m_case.parts[here.part], here.place.cell).size(); }
+double VectorField::cellSize(const Here& here) const {
+    return CellFrame(m_case.parts[here.part], here.place.cell).size();
+}
 
 std::vector<StreamPoint> traceStream(const VectorField& field, const Point& seed, const StreamRule& rule) {
     StreamWalker walker(field);

@@ -37,8 +37,8 @@ private:
 };
 
 struct StreamRule {
-    double step = 0.3;        // of the local cell's size
-    double longest = 1;       // m, of each direction
+    double step = 0.3;  // of the local cell's size
+    double longest = 1; // m, of each direction
     std::size_t mostPoints = 5000;
     bool forwards = true;
     bool backwards = true;

@@ -15,7 +15,8 @@ using TetrahedronNodes = std::array<std::uint8_t, 4>;
 
 // Around the diagonal from corner 0 to 6 of a hexahedron; wedge and pyramid likewise with whole faces outside.
 std::span<const TetrahedronNodes> tetrahedraOf(CellType type) {
-    static constexpr std::array<TetrahedronNodes, 6> hexahedron{{{0, 1, 2, 6}, {0, 2, 3, 6}, {0, 3, 7, 6}, {0, 7, 4, 6}, {0, 4, 5, 6}, {0, 5, 1, 6}}};
+    static constexpr std::array<TetrahedronNodes, 6> hexahedron{
+        {{0, 1, 2, 6}, {0, 2, 3, 6}, {0, 3, 7, 6}, {0, 7, 4, 6}, {0, 4, 5, 6}, {0, 5, 1, 6}}};
     static constexpr std::array<TetrahedronNodes, 3> wedge{{{0, 1, 2, 5}, {0, 1, 5, 4}, {0, 4, 5, 3}}};
     static constexpr std::array<TetrahedronNodes, 2> pyramid{{{0, 1, 2, 4}, {0, 2, 3, 4}}};
     static constexpr std::array<TetrahedronNodes, 1> tetrahedron{{{0, 1, 2, 3}}};
@@ -38,8 +39,10 @@ double volumeOf(const std::array<Point, 4>& p) {
     for (std::size_t i = 0; i < 3; ++i)
         for (std::size_t axis = 0; axis < 3; ++axis)
             e[i][axis] = p[i + 1][axis] - p[0][axis];
-    return std::abs(e[0][0] * (e[1][1] * e[2][2] - e[1][2] * e[2][1]) + e[0][1] * (e[1][2] * e[2][0] - e[1][0] * e[2][2]) +
-                    e[0][2] * (e[1][0] * e[2][1] - e[1][1] * e[2][0])) / 6;
+    return std::abs(e[0][0] * (e[1][1] * e[2][2] - e[1][2] * e[2][1]) +
+                    e[0][1] * (e[1][2] * e[2][0] - e[1][0] * e[2][2]) +
+                    e[0][2] * (e[1][0] * e[2][1] - e[1][1] * e[2][0])) /
+           6;
 }
 
 // Of a cell that the level passes through.
@@ -60,10 +63,12 @@ double shareOfCell(const Mesh& mesh, std::size_t cell, RealView values, double l
         }
         if (cellShape(type)->dimension == 2)
             for (std::size_t i = 1; i + 1 < ids.size(); ++i) {
-                const auto twice = cross(minus(mesh.node(ids[i]), mesh.node(ids[0])), minus(mesh.node(ids[i + 1]), mesh.node(ids[0])));
+                const auto twice = cross(minus(mesh.node(ids[i]), mesh.node(ids[0])),
+                                         minus(mesh.node(ids[i + 1]), mesh.node(ids[0])));
                 const double area = 0.5 * std::sqrt(dot(twice, twice));
                 whole += area;
-                above += area * shareAbove(std::array<double, 3>{values[ids[0]], values[ids[i]], values[ids[i + 1]]}, level);
+                above += area *
+                         shareAbove(std::array<double, 3>{values[ids[0]], values[ids[i]], values[ids[i + 1]]}, level);
             }
     });
     return whole > 0 ? above / whole : 0;
@@ -113,7 +118,8 @@ double shareAbove(std::array<double, 3> corner, double level) {
         return 0;
     if (a > level)
         return 1;
-    return b <= level ? (c - level) / (c - a) * (c - level) / (c - b) : 1 - (level - a) / (b - a) * (level - a) / (c - a);
+    return b <= level ? (c - level) / (c - a) * (c - level) / (c - b)
+                      : 1 - (level - a) / (b - a) * (level - a) / (c - a);
 }
 
 VolumeAbove volumeAbove(const Region& part, const StoredArray& values, std::span<const double> measure, double level) {
@@ -130,7 +136,9 @@ VolumeAbove volumeAbove(const Region& part, const StoredArray& values, std::span
             }
             return sum;
         },
-        [](const VolumeAbove& a, const VolumeAbove& b) { return VolumeAbove{a.volume + b.volume, a.whole + b.whole}; });
+        [](const VolumeAbove& a, const VolumeAbove& b) {
+            return VolumeAbove{a.volume + b.volume, a.whole + b.whole};
+        });
 }
 
 } // namespace pyro

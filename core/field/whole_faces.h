@@ -1,5 +1,5 @@
-// Outer faces of cells as wholes, of curved cells all the pieces of one face together, found by their corners: so faces of another order are known to be
-// the same.
+// Outer faces of cells as wholes, of curved cells all the pieces of one face together, found by their corners: so faces
+// of another order are known to be the same.
 #pragma once
 
 #include "core/field/shell.h"

@@ -11,7 +11,8 @@ public:
     explicit Divider(const Places& faces) : m_faces(faces) {}
 
     // The next face: its corners and the node of the part at each, noNumber where nothing is behind it.
-    template <class At, class NodeAt> void add(std::size_t corners, At at, NodeAt nodeAt) {
+    template <class At, class NodeAt>
+    void add(std::size_t corners, At at, NodeAt nodeAt) {
         const auto& points = m_rule.of(corners, at);
         double area = 0;
         for (const auto& point : points)
@@ -56,7 +57,8 @@ void addBoundary(Divider& divider, const Case& solved, const CaseIndex& index, s
 
 // A face whose nodes are the part's own.
 void addOwn(Divider& divider, const Mesh& mesh, std::span<const std::uint32_t> nodes) {
-    divider.add(nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); }, [&](std::size_t i) { return nodes[i]; });
+    divider.add(
+        nodes.size(), [&](std::size_t i) { return mesh.node(nodes[i]); }, [&](std::size_t i) { return nodes[i]; });
 }
 
 } // namespace
@@ -68,7 +70,8 @@ Site dividedForProducts(const Site& site, const Case& solved, const CaseIndex& i
     Divider divider(site.facets);
     if (!site.stored)
         for (std::size_t i = 0; i < site.shellFaces.size(); ++i)
-            addOwn(divider, solved.parts[site.facets.part[i]].mesh, index.shells->parts[site.facets.part[i]].face(site.shellFaces[i]));
+            addOwn(divider, solved.parts[site.facets.part[i]].mesh,
+                   index.shells->parts[site.facets.part[i]].face(site.shellFaces[i]));
     for (const auto region : site.stored ? site.regions.regions : std::vector<std::size_t>{}) {
         if (site.regions.boundaries)
             addBoundary(divider, solved, index, region);

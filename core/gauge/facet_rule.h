@@ -9,7 +9,8 @@ struct FacetPoint {
     std::vector<double> share; // of each corner of the face in the value; sum to 1
     double area = 0;           // m2; all points of a face have its area together
 
-    template <class At> Point place(At at) const {
+    template <class At>
+    Point place(At at) const {
         Point out{};
         for (std::size_t i = 0; i < share.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
@@ -21,9 +22,10 @@ struct FacetPoint {
 class FacetRule {
 public:
     static std::size_t pointsFor(std::size_t corners) { return corners == 4 ? 4 : corners > 2 ? 3 * (corners - 2) : 0; }
-    // A quadrangle: Gauss' rule of 2 x 2 points, exact for products of two bilinear fields on a parallelogram. Any other polygon: the
-    // middles of the sides of each triangle of its fan (Strang and Fix 1973, the rule of degree 2).
-    template <class At> const std::vector<FacetPoint>& of(std::size_t corners, At at) {
+    // A quadrangle: Gauss' rule of 2 x 2 points, exact for products of two bilinear fields on a parallelogram. Any
+    // other polygon: the middles of the sides of each triangle of its fan (Strang and Fix 1973, the rule of degree 2).
+    template <class At>
+    const std::vector<FacetPoint>& of(std::size_t corners, At at) {
         m_points.clear();
         if (corners == 4)
             quadrangle({at(0), at(1), at(2), at(3)});
@@ -42,14 +44,18 @@ private:
                 Point alongR{};
                 Point alongS{};
                 for (std::size_t axis = 0; axis < 3; ++axis) {
-                    alongR[axis] = (1 - s) * (corner[1][axis] - corner[0][axis]) + s * (corner[2][axis] - corner[3][axis]);
-                    alongS[axis] = (1 - r) * (corner[3][axis] - corner[0][axis]) + r * (corner[2][axis] - corner[1][axis]);
+                    alongR[axis] = (1 - s) * (corner[1][axis] - corner[0][axis]) +
+                                   s * (corner[2][axis] - corner[3][axis]);
+                    alongS[axis] = (1 - r) * (corner[3][axis] - corner[0][axis]) +
+                                   r * (corner[2][axis] - corner[1][axis]);
                 }
-                m_points.push_back({{(1 - r) * (1 - s), r * (1 - s), r * s, (1 - r) * s}, lengthOf(cross(alongR, alongS)) / 4});
+                m_points.push_back(
+                    {{(1 - r) * (1 - s), r * (1 - s), r * s, (1 - r) * s}, lengthOf(cross(alongR, alongS)) / 4});
             }
     }
 
-    void triangle(std::size_t corners, const std::array<std::size_t, 3>& number, const Point& a, const Point& b, const Point& c) {
+    void triangle(std::size_t corners, const std::array<std::size_t, 3>& number, const Point& a, const Point& b,
+                  const Point& c) {
         const double area = lengthOf(cross(minus(b, a), minus(c, a))) / 2;
         for (std::size_t side = 0; side < 3; ++side) {
             FacetPoint point{std::vector<double>(corners, 0.0), area / 3};

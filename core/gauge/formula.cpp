@@ -54,7 +54,8 @@ std::vector<Token> tokensOf(std::string_view text) {
         } else if (std::string_view("+-*/^(),").find(c) == std::string_view::npos) {
             stop(fmt::format("the character '{}' has no place in a formula", c), at, at + 1);
         }
-        token.text = std::string(token.sort == Sort::Unit ? text.substr(at + 1, token.to - at - 2) : text.substr(at, token.to - at));
+        token.text = std::string(token.sort == Sort::Unit ? text.substr(at + 1, token.to - at - 2)
+                                                          : text.substr(at, token.to - at));
         at = token.to;
         tokens.push_back(std::move(token));
     }
@@ -69,7 +70,9 @@ struct Spot { // a value and the characters it came from
 };
 
 std::string named(const FormulaValue& value) {
-    return value.isTemperature ? "a temperature" : value.unit.isNumber() ? "a number without unit" : fmt::format("\"{}\"", value.unit.text());
+    return value.isTemperature     ? "a temperature"
+           : value.unit.isNumber() ? "a number without unit"
+                                   : fmt::format("\"{}\"", value.unit.text());
 }
 
 class Parser {
@@ -114,7 +117,8 @@ private:
     static Spot added(const Spot& a, const Spot& b, bool plus) {
         const Spot both{{plus ? a.value.si + b.value.si : a.value.si - b.value.si, a.value.unit, false}, a.from, b.to};
         if (!a.value.unit.sameAs(b.value.unit))
-            stop(fmt::format("{} and {} cannot be {}", named(a.value), named(b.value), plus ? "added" : "subtracted"), a.from, b.to);
+            stop(fmt::format("{} and {} cannot be {}", named(a.value), named(b.value), plus ? "added" : "subtracted"),
+                 a.from, b.to);
         auto out = both;
         if (a.value.isTemperature && b.value.isTemperature && plus)
             stop("two temperatures cannot be added; one of them must be a difference, written in K", a.from, b.to);
@@ -135,7 +139,8 @@ private:
                 stop("division by zero", left.from, right.to);
             left = {{times ? left.value.si * right.value.si : left.value.si / right.value.si,
                      times ? left.value.unit * right.value.unit : left.value.unit / right.value.unit, false},
-                    left.from, right.to};
+                    left.from,
+                    right.to};
         }
     }
 
@@ -156,7 +161,8 @@ private:
             return base;
         const auto exponent = signedPower(); // right-associative: a^b^c is a^(b^c)
         if (!exponent.value.unit.isNumber())
-            stop(fmt::format("an exponent has no unit, but this one is {}", named(exponent.value)), exponent.from, exponent.to);
+            stop(fmt::format("an exponent has no unit, but this one is {}", named(exponent.value)), exponent.from,
+                 exponent.to);
         const auto unit = base.value.unit.power(exponent.value.si);
         if (!unit)
             stop(unit.error().what, base.from, exponent.to);
@@ -173,8 +179,9 @@ private:
         case Sort::Number:
             return literal(token);
         case Sort::Name:
-            return std::ranges::find(formulaFunctions, token.text) != formulaFunctions.end() && next().text == "(" ? function(token)
-                                                                                                                    : reading(token);
+            return std::ranges::find(formulaFunctions, token.text) != formulaFunctions.end() && next().text == "("
+                       ? function(token)
+                       : reading(token);
         case Sort::Sign:
             if (token.text == "(") {
                 auto inner = sum();
@@ -271,7 +278,9 @@ FormulaResult evaluateFormula(std::string_view text, const FormulaLookup& lookup
     }
 }
 
-std::string FormulaMistake::text() const { return fmt::format("formula, characters {} to {}: {}", from + 1, std::max(to, from + 1), what); }
+std::string FormulaMistake::text() const {
+    return fmt::format("formula, characters {} to {}: {}", from + 1, std::max(to, from + 1), what);
+}
 
 std::vector<std::string> namesIn(std::string_view formula) {
     std::vector<std::string> names;
@@ -279,7 +288,8 @@ std::vector<std::string> namesIn(std::string_view formula) {
         const auto tokens = tokensOf(formula);
         for (std::size_t i = 0; i + 1 < tokens.size(); ++i)
             if (tokens[i].sort == Sort::Name && std::ranges::find(names, tokens[i].text) == names.end() &&
-                (tokens[i + 1].text != "(" || std::ranges::find(formulaFunctions, tokens[i].text) == formulaFunctions.end()))
+                (tokens[i + 1].text != "(" ||
+                 std::ranges::find(formulaFunctions, tokens[i].text) == formulaFunctions.end()))
                 names.push_back(tokens[i].text);
     } catch (const Stop&) {
         return names; // a formula that cannot be split names nothing yet

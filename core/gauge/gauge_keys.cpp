@@ -28,7 +28,9 @@ Names with(Names names, std::initializer_list<std::string_view> further) {
 
 const std::vector<KeyUse>& uses() {
     static const std::vector<KeyUse> all{
-        {"reference", with(coefficients, {"dimensionless_temperature", "thermal_resistance", "heat_content", "enthalpy_flow"}), {}},
+        {"reference",
+         with(coefficients, {"dimensionless_temperature", "thermal_resistance", "heat_content", "enthalpy_flow"}),
+         {}},
         {"wall", {"dimensionless_temperature", "boundary_layer_thickness"}, {}},
         {"length", {"nusselt_number", "biot_number", "reynolds_number"}, {}},
         {"speed", {"stanton_number", "reynolds_number", "dimensionless_speed"}, {}},
@@ -70,7 +72,8 @@ bool readsOverSteps(std::span<const Gauge> gauges, const Gauge& gauge) {
         if (readsOverSteps(*waiting[i]))
             return true;
         for (const auto& id : namesIn(waiting[i]->formula))
-            if (const auto found = std::ranges::find(gauges, id, &Gauge::id); found != gauges.end() && std::ranges::find(waiting, &*found) == waiting.end())
+            if (const auto found = std::ranges::find(gauges, id, &Gauge::id);
+                found != gauges.end() && std::ranges::find(waiting, &*found) == waiting.end())
                 waiting.push_back(&*found);
     }
     return false;

@@ -1,5 +1,5 @@
-// Which further keys a gauge reads, by its quantity and statistic: one answer for the form that asks for them and for what goes when
-// the quantity or the statistic changes.
+// Which further keys a gauge reads, by its quantity and statistic: one answer for the form that asks for them and for
+// what goes when the quantity or the statistic changes.
 #pragma once
 
 #include "core/gauge/gauge.h"

@@ -14,12 +14,16 @@ struct OptionMistake {
     Error error;
 };
 
-template <class T> T got(const char* key, Result<T> result) {
+template <class T>
+T got(const char* key, Result<T> result) {
     if (!result)
-        throw OptionMistake{{result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
+        throw OptionMistake{
+            {result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
     return std::move(*result);
 }
-[[noreturn]] void wrongOption(const char* key, const std::string& what) { throw OptionMistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}}; }
+[[noreturn]] void wrongOption(const char* key, const std::string& what) {
+    throw OptionMistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}};
+}
 
 const Json* find(const Gauge& gauge, const char* key) {
     const auto found = gauge.rest.find(key);
@@ -98,9 +102,11 @@ std::string spaceOf(const Gauge& gauge) {
     const auto name = json->is_string() ? json->get<std::string>() : std::string();
     const auto per = name.starts_with("p") ? splitMeasured(name.substr(1)) : tl::unexpected(Error{});
     const bool percentile = per && per->unit.empty() && per->value >= 0 && per->value <= 100;
-    constexpr std::array<std::string_view, 8> plain{"mean", "min", "max", "range", "deviation", "integral", "volume_above", "area_above"};
+    constexpr std::array<std::string_view, 8> plain{"mean",      "min",      "max",          "range",
+                                                    "deviation", "integral", "volume_above", "area_above"};
     if (!percentile && std::ranges::find(plain, name) == plain.end())
-        wrongOption("space", fmt::format("{} is no statistic in space; it is one of {}, p0 to p100", json->dump(), fmt::join(plain, ", ")));
+        wrongOption("space", fmt::format("{} is no statistic in space; it is one of {}, p0 to p100", json->dump(),
+                                         fmt::join(plain, ", ")));
     return name;
 }
 

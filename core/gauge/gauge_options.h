@@ -47,8 +47,9 @@ struct GaugeOptions {
     std::string method;                     // "", "stored", "conservative", "film", "gradient"
     std::string of;                         // "temperature" or "velocity"
     std::string over;                       // "" or "steps"
-    std::string space;                      // over steps: the statistic that each step tells; empty: the default of the place
-    double share = 0.99;                    // of a boundary layer
+    // over steps: the statistic that each step tells; empty: the default of the place
+    std::string space;
+    double share = 0.99; // of a boundary layer
     bool meanOfLocal = false;
     bool complement = false;
 };

@@ -14,7 +14,7 @@ struct Profile {
     std::vector<double> value; // in the reading's unit; NaN in gaps
     std::vector<Point> at;
     std::vector<std::size_t> part; // position in Case::parts; noPart in gaps
-    double share = 0;          // of the length inside the mesh
+    double share = 0;              // of the length inside the mesh
     static constexpr std::size_t noPart = ~std::size_t{0};
 };
 
@@ -22,15 +22,16 @@ struct GaugeReading {
     std::string id;
     std::optional<double> value; // in `unit`
     std::string unit;
-    std::optional<Place> place = {}; // of an extreme or a point
-    std::string why = {};            // set when there is no value
-    bool isTemperature = false;      // on a scale with an offset, not a difference
-    std::string method = {};         // of heat: "stored", "conservative", "film" or "gradient"
+    std::optional<Place> place = {};          // of an extreme or a point
+    std::string why = {};                     // set when there is no value
+    bool isTemperature = false;               // on a scale with an offset, not a difference
+    std::string method = {};                  // of heat: "stored", "conservative", "film" or "gradient"
     std::optional<double> gradientValue = {}; // the plain gradient's, beside a conservative value
-    std::optional<double> spread = {};        // of a plain gradient at a wall: how far the second layer of cells is from the first, in `unit`
-    std::optional<double> outside = {};       // share of the support that lies outside of the mesh
-    std::string reference = {};               // temperature that the value refers to, written out
-    std::string lacking = {};                 // parts on a line that do not have the quantity: "no velocity in plate"; a gap there
+    // of a plain gradient at a wall: how far the second layer of cells is from the first, in `unit`
+    std::optional<double> spread = {};
+    std::optional<double> outside = {}; // share of the support that lies outside of the mesh
+    std::string reference = {};         // temperature that the value refers to, written out
+    std::string lacking = {}; // parts on a line that do not have the quantity: "no velocity in plate"; a gap there
     std::shared_ptr<const Profile> profile = {};
     std::shared_ptr<const Derivation> derivation = {}; // of transmittances
 

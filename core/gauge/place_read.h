@@ -18,7 +18,7 @@ struct SurfacePlace {
 
 struct PlaceReading {
     const Quantity* quantity;
-    double value; // SI, the magnitude of vectors; NaN where the stored value is
+    double value;   // SI, the magnitude of vectors; NaN where the stored value is
     char along = 0; // 'x', 'y' or 'z' of a quantity that is told along the axes, one reading each
 };
 

@@ -53,7 +53,8 @@ void addCut(std::uint32_t part, const Cut& cut, const Point& normal, SurfacePlac
 }
 
 // Outer faces of one part; `along`: their common normal, zero: away from their cells.
-InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::uint32_t part, std::vector<std::uint32_t> faces, const Point& along) {
+InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::uint32_t part,
+                              std::vector<std::uint32_t> faces, const Point& along) {
     SurfacePlaces out;
     const auto& mesh = solved.parts[part].mesh;
     std::map<std::uint32_t, double> nodeArea;
@@ -63,7 +64,8 @@ InterfacePlaces placesOfFaces(const Case& solved, const ShellView& shell, std::u
         const auto& fan = measure.of(shell.cell[face], nodes);
         out.facets.at.push_back(fan.centre);
         out.facets.weight.push_back(fan.size);
-        out.facets.normal.push_back(dot(along, along) > 0 ? along : outOfCell(fan.normal(), mesh, shell.cell[face], nodes));
+        out.facets.normal.push_back(dot(along, along) > 0 ? along
+                                                          : outOfCell(fan.normal(), mesh, shell.cell[face], nodes));
         out.facets.part.push_back(part);
         out.facets.cell.push_back(shell.cell[face]);
         measure.forShares([&](std::uint32_t node, double share) {
@@ -157,16 +159,20 @@ Places placesOfSurfacePart(const Case& solved, std::uint32_t part) {
     return out;
 }
 
-Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& index, std::uint32_t first, std::uint32_t second) {
+Result<InterfacePlaces> placesOfInterface(const Case& solved, const CaseIndex& index, std::uint32_t first,
+                                          std::uint32_t second) {
     const auto& shells = index.shells->parts;
     auto faces = touchingFaces(solved, shells, first, second);
     if (faces.empty())
-        return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" and \"{}\" have no face in common", solved.parts[first].name, solved.parts[second].name),
+        return fail(ErrorCode::NameUnknown,
+                    fmt::format("\"{}\" and \"{}\" have no face in common", solved.parts[first].name,
+                                solved.parts[second].name),
                     {}, "They may lie apart, or their meshes do not match where they touch");
     return placesOfFaces(solved, shells[first], first, std::move(faces), {});
 }
 
-std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex& index, std::span<const std::uint32_t> parts, const Plane& plane) {
+std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex& index,
+                                            std::span<const std::uint32_t> parts, const Plane& plane) {
     std::optional<std::uint32_t> only;
     std::vector<std::uint32_t> faces;
     for (const auto part : parts) {
@@ -189,7 +195,8 @@ std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex&
             return std::nullopt;
         const auto& shell = index.shells->parts[part];
         for (std::uint32_t face = 0; face < shell.faces(); ++face)
-            if (std::ranges::all_of(shell.face(face), [&](auto node) { return std::abs(distanceTo(plane, mesh.node(node))) <= slack; }))
+            if (std::ranges::all_of(shell.face(face),
+                                    [&](auto node) { return std::abs(distanceTo(plane, mesh.node(node))) <= slack; }))
                 faces.push_back(face);
         if (!faces.empty())
             only = part;
@@ -199,7 +206,8 @@ std::optional<InterfacePlaces> placesOfWall(const Case& solved, const CaseIndex&
     return placesOfFaces(solved, index.shells->parts[*only], *only, std::move(faces), plane.normal);
 }
 
-Places placesOfPoints(const Case& solved, const CaseIndex& index, std::span<const Point> points, std::span<const std::uint32_t> parts) {
+Places placesOfPoints(const Case& solved, const CaseIndex& index, std::span<const Point> points,
+                      std::span<const std::uint32_t> parts) {
     Places out;
     std::size_t last = 0; // neighbours mostly lie in the same part
     for (const auto& point : points) {

@@ -11,11 +11,13 @@
 namespace pyro {
 namespace {
 
-template <class... Cases> struct Match : Cases... {
+template <class... Cases>
+struct Match : Cases... {
     using Cases::operator()...;
 };
 
-Result<std::vector<std::size_t>> found(const std::vector<std::string>& names, const std::vector<Region>& regions, const char* kind) {
+Result<std::vector<std::size_t>> found(const std::vector<std::string>& names, const std::vector<Region>& regions,
+                                       const char* kind) {
     std::vector<std::size_t> out;
     for (const auto& name : names) {
         const auto at = std::ranges::find(regions, name, &Region::name);
@@ -57,7 +59,8 @@ public:
 
 private:
     Done regions(const std::vector<std::size_t>& parts, const std::vector<std::size_t>& boundaries) {
-        if (!boundaries.empty() && std::ranges::all_of(boundaries, [&](auto boundary) { return isFreeSurface(boundary); })) {
+        if (!boundaries.empty() &&
+            std::ranges::all_of(boundaries, [&](auto boundary) { return isFreeSurface(boundary); })) {
             m_out.kind = SiteKind::Surface;
             for (const auto boundary : boundaries)
                 triangles(m_tools.solved.boundaries[boundary].mesh, 1);
@@ -97,8 +100,9 @@ private:
         m_out.kind = SiteKind::Spot;
         m_out.points = placesOfPoints(m_tools.solved, m_tools.index, std::span(&shape.at, 1), m_parts);
         if (m_out.points.part[0] == noNumber)
-            return fail(ErrorCode::NotSupported, fmt::format("the point ({:g}, {:g}, {:g}) m lies outside of the {}", shape.at[0], shape.at[1], shape.at[2],
-                                                             m_where.parts.empty() ? "mesh" : "parts named"));
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("the point ({:g}, {:g}, {:g}) m lies outside of the {}", shape.at[0], shape.at[1],
+                                    shape.at[2], m_where.parts.empty() ? "mesh" : "parts named"));
         m_out.points.weight[0] = 1;
         return {};
     }
@@ -106,7 +110,8 @@ private:
     Done line(const LineShape& shape) {
         std::vector<double> reach{0};
         for (std::size_t i = 1; i < shape.through.size(); ++i)
-            reach.push_back(reach.back() + std::sqrt(dot(minus(shape.through[i], shape.through[i - 1]), minus(shape.through[i], shape.through[i - 1]))));
+            reach.push_back(reach.back() + std::sqrt(dot(minus(shape.through[i], shape.through[i - 1]),
+                                                         minus(shape.through[i], shape.through[i - 1]))));
         std::vector<Point> at;
         for (std::size_t i = 0; i < shape.points; ++i) {
             const double s = reach.back() * static_cast<double>(i) / static_cast<double>(shape.points - 1);
@@ -116,7 +121,8 @@ private:
             const double share = span > 0 ? (s - reach[to - 1]) / span : 0;
             Point place{};
             for (std::size_t axis = 0; axis < 3; ++axis)
-                place[axis] = shape.through[to - 1][axis] + share * (shape.through[to][axis] - shape.through[to - 1][axis]);
+                place[axis] = shape.through[to - 1][axis] +
+                              share * (shape.through[to][axis] - shape.through[to - 1][axis]);
             at.push_back(place);
             m_out.s.push_back(s);
         }
@@ -152,15 +158,19 @@ private:
     }
 
     Done plane(const PlaneShape& shape) {
-        if (auto wall = placesOfWall(m_tools.solved, m_tools.index, m_parts, shape.plane)) { // the better methods serve there
+        // the better methods serve there
+        if (auto wall = placesOfWall(m_tools.solved, m_tools.index, m_parts, shape.plane)) {
             m_out.kind = SiteKind::Surface;
             m_out.wallFaces = true;
             m_out.shellFaces = std::move(wall->shellFaces);
             take(std::move(wall->surface));
             return {};
         }
-        return cuts([&](std::size_t part) { return Result<Cut>(section(m_tools.solved.parts[part], m_tools.index.search->order(part), shape.plane)); },
-                    shape.plane.normal, "the plane misses the parts it is asked on");
+        return cuts(
+            [&](std::size_t part) {
+                return Result<Cut>(section(m_tools.solved.parts[part], m_tools.index.search->order(part), shape.plane));
+            },
+            shape.plane.normal, "the plane misses the parts it is asked on");
     }
 
     Done isotherm(const IsothermShape& shape) {
@@ -171,14 +181,18 @@ private:
             const auto& region = m_tools.solved.parts[part];
             const auto* array = region.find(temperature->array, Location::Node);
             if (array == nullptr)
-                return fail(ErrorCode::NotSupported, fmt::format("an isotherm needs the temperature on nodes, and \"{}\" has none there", region.name));
+                return fail(
+                    ErrorCode::NotSupported,
+                    fmt::format("an isotherm needs the temperature on nodes, and \"{}\" has none there", region.name));
             const auto& order = m_tools.index.search->order(part);
-            return levelSurface(region, order, blockRanges(order, *array), array->values, temperature->toSi.inverse()(shape.kelvin));
+            return levelSurface(region, order, blockRanges(order, *array), array->values,
+                                temperature->toSi.inverse()(shape.kelvin));
         };
         return cuts(cut, {}, "no place has the temperature of the isotherm");
     }
 
-    template <class MakeCut> Done cuts(MakeCut make, const Point& normal, const char* missed) {
+    template <class MakeCut>
+    Done cuts(MakeCut make, const Point& normal, const char* missed) {
         m_out.kind = SiteKind::Surface;
         std::vector<std::pair<std::uint32_t, Cut>> all;
         for (const auto part : m_parts) {
@@ -200,7 +214,8 @@ private:
         const auto parts = found({shape.parts[0], shape.parts[1]}, m_tools.solved.parts, "part");
         if (!parts)
             return tl::unexpected(parts.error());
-        auto places = placesOfInterface(m_tools.solved, m_tools.index, static_cast<std::uint32_t>((*parts)[0]), static_cast<std::uint32_t>((*parts)[1]));
+        auto places = placesOfInterface(m_tools.solved, m_tools.index, static_cast<std::uint32_t>((*parts)[0]),
+                                        static_cast<std::uint32_t>((*parts)[1]));
         if (!places)
             return tl::unexpected(places.error());
         m_out.kind = SiteKind::Surface;
@@ -216,7 +231,9 @@ private:
     }
 
     Done surface(const SurfaceShape& shape) {
-        const auto file = m_tools.readSurface ? m_tools.readSurface(shape.file) : fail(ErrorCode::NotSupported, "surfaces from files cannot be read here");
+        const auto file = m_tools.readSurface
+                              ? m_tools.readSurface(shape.file)
+                              : fail(ErrorCode::NotSupported, "surfaces from files cannot be read here");
         if (!file)
             return tl::unexpected(file.error());
         m_out.kind = SiteKind::Surface;
@@ -227,7 +244,8 @@ private:
                 triangles(region.mesh, shape.metresPerUnit);
             }
         if (!any)
-            return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" has no solid named \"{}\"", shape.file, shape.solid));
+            return fail(ErrorCode::NameUnknown,
+                        fmt::format("\"{}\" has no solid named \"{}\"", shape.file, shape.solid));
         return locateSurface();
     }
 

@@ -19,8 +19,8 @@ const StoredArray* stored(const Region& region, const Quantity& quantity, Locati
 }
 
 tl::unexpected<Error> noArray(const Region& region, const Quantity& quantity) {
-    return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" has no array \"{}\" for {}", region.name, quantity.array,
-                                                    quantity.name),
+    return fail(ErrorCode::NameUnknown,
+                fmt::format("\"{}\" has no array \"{}\" for {}", region.name, quantity.array, quantity.name),
                 region.name, "Export the quantity for this part or boundary as well");
 }
 
@@ -93,7 +93,8 @@ std::vector<double> normalParts(const Region& boundary, const BoundaryIndex& ind
     return normal;
 }
 
-template <class Values> std::vector<double> component(const Values& values, std::size_t width, Component which) {
+template <class Values>
+std::vector<double> component(const Values& values, std::size_t width, Component which) {
     std::vector<double> out(values.size() / width);
     for (std::size_t i = 0; i < out.size(); ++i) {
         if (which == Component::X || which == Component::Y || which == Component::Z) {
@@ -115,7 +116,8 @@ Result<RegionValues> onPart(const Case& solved, const CaseIndex& index, std::siz
     if (array == nullptr)
         return noArray(part, quantity);
     const auto& partIndex = index.parts[at];
-    RegionValues values{quantity.on, {}, {}, quantity.on == Location::Node ? partIndex.nodeShare : partIndex.cellMeasure};
+    RegionValues values{
+        quantity.on, {}, {}, quantity.on == Location::Node ? partIndex.nodeShare : partIndex.cellMeasure};
     if (array->components == 1)
         values.stored = array->values;
     else
@@ -135,9 +137,11 @@ Result<RegionValues> onBoundary(const Case& solved, const CaseIndex& index, std:
     if (array->components == 1)
         return RegionValues{array->on, std::move(array->values), {}, weightOn(array->on)};
     if (array->components == 3 && (which == Component::Natural || which == Component::Normal))
-        return RegionValues{Location::Cell, normalParts(solved.boundaries[at], boundaryIndex, *array), {},
-                            boundaryIndex.cellMeasure};
-    return RegionValues{array->on, component(array->values, static_cast<std::size_t>(array->components), which), {},
+        return RegionValues{
+            Location::Cell, normalParts(solved.boundaries[at], boundaryIndex, *array), {}, boundaryIndex.cellMeasure};
+    return RegionValues{array->on,
+                        component(array->values, static_cast<std::size_t>(array->components), which),
+                        {},
                         weightOn(array->on)};
 }
 
@@ -189,8 +193,9 @@ std::string notFiniteReason(const Case& solved, const Support& support, const Su
     if (reading.sums.notFinite() == 0)
         return {};
     const auto place = placeOf(solved, support, reading.on, reading.sums.firstNotFinite());
-    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})", reading.sums.notFinite(),
-                       reading.sums.count(), locationName(reading.on), place.number, place.at[0], place.at[1], place.at[2]);
+    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})",
+                       reading.sums.notFinite(), reading.sums.count(), locationName(reading.on), place.number,
+                       place.at[0], place.at[1], place.at[2]);
 }
 
 Place placeOf(const Case& solved, const Support& support, Location on, const Extremum& extremum) {

@@ -17,10 +17,13 @@ struct Corner {
 };
 using Polygon = std::vector<Corner>;
 
-Point between(const Point& a, const Point& b, double share) { return {a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]), a[2] + share * (b[2] - a[2])}; }
+Point between(const Point& a, const Point& b, double share) {
+    return {a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]), a[2] + share * (b[2] - a[2])};
+}
 
 // What is left of a convex polygon on the side where `height` is not negative (Sutherland and Hodgman 1974).
-template <class Height> Polygon clipped(const Polygon& polygon, Height height) {
+template <class Height>
+Polygon clipped(const Polygon& polygon, Height height) {
     Polygon out;
     for (std::size_t i = 0; i < polygon.size(); ++i) {
         const auto& a = polygon[i];
@@ -149,9 +152,10 @@ private:
         m_found += m_fan.size;
     }
 
-    // A facet about the middle of each side of a triangle: products of two linear fields, as in a mean by mass flow, are then summed
-    // exactly (Strang and Fix 1973, the rule of degree 2).
-    void addFacets(const PartMesh& mesh, std::uint32_t cell, std::span<const std::uint32_t> nodes, const std::array<const Corner*, 3>& corner, Places& out) const {
+    // A facet about the middle of each side of a triangle: products of two linear fields, as in a mean by mass flow,
+    // are then summed exactly (Strang and Fix 1973, the rule of degree 2).
+    void addFacets(const PartMesh& mesh, std::uint32_t cell, std::span<const std::uint32_t> nodes,
+                   const std::array<const Corner*, 3>& corner, Places& out) const {
         const auto twice = cross(minus(corner[1]->at, corner[0]->at), minus(corner[2]->at, corner[0]->at));
         const double third = std::sqrt(dot(twice, twice)) / 6;
         for (std::size_t side = 0; side < 3; ++side) {
@@ -178,7 +182,8 @@ private:
 };
 
 // Those whose boxes the surface meets: ordering the cells of a part is dear.
-std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles, std::span<const std::uint32_t> parts) {
+std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles,
+                               std::span<const std::uint32_t> parts) {
     std::array<double, 6> around{HUGE_VAL, -HUGE_VAL, HUGE_VAL, -HUGE_VAL, HUGE_VAL, -HUGE_VAL};
     for (const auto& triangle : triangles)
         for (const auto& corner : triangle)
@@ -199,7 +204,8 @@ std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::
         const double slack = slackOfCell * cell + slackOfFloat * farthest;
         bool meets = true;
         for (std::size_t axis = 0; axis < 3; ++axis)
-            meets = meets && around[2 * axis + 1] + slack >= box[2 * axis] && around[2 * axis] - slack <= box[2 * axis + 1];
+            meets = meets && around[2 * axis + 1] + slack >= box[2 * axis] &&
+                    around[2 * axis] - slack <= box[2 * axis + 1];
         if (meets)
             out.push_back({part, region, index.search->order(part), index.search->locator(part), box, slack});
     }
@@ -208,7 +214,8 @@ std::vector<PartMesh> meshesOf(const Case& solved, const CaseIndex& index, std::
 
 } // namespace
 
-DividedSurface divided(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles, std::span<const std::uint32_t> parts) {
+DividedSurface divided(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles,
+                       std::span<const std::uint32_t> parts) {
     const auto meshes = meshesOf(solved, index, triangles, parts);
     struct One {
         SurfacePlaces places;

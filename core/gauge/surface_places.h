@@ -13,8 +13,10 @@ struct DividedSurface {
     double inside = 0;    // m2, within the mesh
 };
 
-// Every triangle is cut exactly by the cells of the parts it meets, so that readings do not depend on how the surface is divided into
-// triangles. What lies in faces of the mesh is read from one side. Places outside of the mesh are left out.
-DividedSurface divided(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles, std::span<const std::uint32_t> parts);
+// Every triangle is cut exactly by the cells of the parts it meets, so that readings do not depend on how the surface
+// is divided into triangles. What lies in faces of the mesh is read from one side. Places outside of the mesh are left
+// out.
+DividedSurface divided(const Case& solved, const CaseIndex& index, std::span<const Triangle> triangles,
+                       std::span<const std::uint32_t> parts);
 
 } // namespace pyro

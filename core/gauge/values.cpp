@@ -33,7 +33,8 @@ Accumulator accumulated(const Values& values) {
 }
 
 // The sum of `of(value) * weight` in the order of the values.
-template <class Of> double weighted(const Values& values, Of of) {
+template <class Of>
+double weighted(const Values& values, Of of) {
     double sum = 0;
     for (const auto& piece : values.pieces)
         sum += tbb::parallel_deterministic_reduce(
@@ -85,12 +86,14 @@ double percentile(const Values& values, double low, double high, double share) {
     return high;
 }
 
-Place placeOf(const Values& values, const Extremum& extremum) { return values.pieces[extremum.region].placeOf(extremum.number); }
+Place placeOf(const Values& values, const Extremum& extremum) {
+    return values.pieces[extremum.region].placeOf(extremum.number);
+}
 
 std::string notFiniteReason(const Values& values, const Accumulator& sums) {
     const auto place = placeOf(values, sums.firstNotFinite());
-    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})", sums.notFinite(), sums.count(),
-                       locationName(place.on), place.number, place.at[0], place.at[1], place.at[2]);
+    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})", sums.notFinite(),
+                       sums.count(), locationName(place.on), place.number, place.at[0], place.at[1], place.at[2]);
 }
 
 } // namespace
@@ -125,7 +128,10 @@ Result<Statistic> statisticOf(const Values& values, const std::string& name) {
         return fail(ErrorCode::NoCells, "the support has no extent to average over");
     if (name == "deviation") {
         const double mean = sums.mean();
-        return Statistic{std::sqrt(weighted(values, [mean](double value) { return (value - mean) * (value - mean); }) / sums.extent()), {}, true};
+        return Statistic{std::sqrt(weighted(values, [mean](double value) { return (value - mean) * (value - mean); }) /
+                                   sums.extent()),
+                         {},
+                         true};
     }
     if (const auto percent = percentOf(name))
         return Statistic{percentile(values, sums.min().value, sums.max().value, *percent / 100)};

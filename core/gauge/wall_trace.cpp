@@ -19,7 +19,8 @@ void addSegments(const Mesh& mesh, const Plane& plane, std::vector<Segment>& out
     for (std::size_t face = 0; face < mesh.cells(); ++face) {
         const auto nodes = mesh.cell(face);
         const auto* shape = cellShape(mesh.type(face));
-        const std::size_t corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : nodes.size();
+        const std::size_t corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners)
+                                                                           : nodes.size();
         std::vector<Point> ends;
         for (std::size_t i = 0; i < corners; ++i) {
             const auto p = mesh.node(nodes[i]);
@@ -76,7 +77,9 @@ public:
 
 private:
     using Key = std::array<long long, 3>;
-    Key key(const Point& at) const { return {std::llround(at[0] / m_hair), std::llround(at[1] / m_hair), std::llround(at[2] / m_hair)}; }
+    Key key(const Point& at) const {
+        return {std::llround(at[0] / m_hair), std::llround(at[1] / m_hair), std::llround(at[2] / m_hair)};
+    }
 
     std::vector<Point> walk(std::size_t at, Point from) {
         std::vector<Point> line{from};

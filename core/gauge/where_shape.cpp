@@ -11,9 +11,12 @@ namespace {
 struct WhereMistake { // thrown within this file only
     Error error;
 };
-[[noreturn]] void wrongPlace(const std::string& what) { throw WhereMistake{{ErrorCode::WrongType, what, "where", "See docs/formats.md, section 3"}}; }
+[[noreturn]] void wrongPlace(const std::string& what) {
+    throw WhereMistake{{ErrorCode::WrongType, what, "where", "See docs/formats.md, section 3"}};
+}
 
-template <class T> T got(Result<T> result) {
+template <class T>
+T got(Result<T> result) {
     if (!result)
         throw WhereMistake{result.error()};
     return std::move(*result);
@@ -55,11 +58,14 @@ std::size_t pointsOf(const Json& json) {
 }
 
 Plane planeFrom(const Json& json) {
-    return got(withUnitNormal({got(placeOfJson(member(json, "origin", "plane"), "origin")), got(placeOfJson(member(json, "normal", "plane"), "normal"))}));
+    return got(withUnitNormal({got(placeOfJson(member(json, "origin", "plane"), "origin")),
+                               got(placeOfJson(member(json, "normal", "plane"), "normal"))}));
 }
 
 LineShape lineFrom(const Json& json) {
-    LineShape line{{got(placeOfJson(member(json, "from", "line"), "from")), got(placeOfJson(member(json, "to", "line"), "to"))}, pointsOf(json)};
+    LineShape line{
+        {got(placeOfJson(member(json, "from", "line"), "from")), got(placeOfJson(member(json, "to", "line"), "to"))},
+        pointsOf(json)};
     if (line.through[0] == line.through[1])
         wrongPlace("the line starts where it ends");
     return line;

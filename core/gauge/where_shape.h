@@ -36,7 +36,9 @@ struct SurfaceShape {
 struct RegionShape {}; // parts, boundaries or everything, by `WhereShape::parts` and `boundaries`
 
 struct WhereShape {
-    std::variant<RegionShape, PointShape, LineShape, TraceShape, PlaneShape, InterfaceShape, IsothermShape, SurfaceShape> shape;
+    std::variant<RegionShape, PointShape, LineShape, TraceShape, PlaneShape, InterfaceShape, IsothermShape,
+                 SurfaceShape>
+        shape;
     std::vector<std::string> parts;      // limit a plane or isotherm to these; empty: all
     std::vector<std::string> boundaries; // the wall that a point or line lies on
     bool everything = false;             // "all"

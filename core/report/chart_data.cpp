@@ -22,14 +22,17 @@ const GaugeReading* readingOf(const Readings* readings, const std::string& id) {
 
 // A unit as it stands on an axis.
 std::string onAxis(const std::string& unit) {
-    static constexpr std::array<std::pair<const char*, const char*>, 3> shown{{{"degC", "\u00b0C"}, {"degF", "\u00b0F"}, {"1", ""}}};
+    static constexpr std::array<std::pair<const char*, const char*>, 3> shown{
+        {{"degC", "\u00b0C"}, {"degF", "\u00b0F"}, {"1", ""}}};
     for (const auto& [udunits, text] : shown)
         if (unit == udunits)
             return text;
     return unit;
 }
 
-std::string titled(const std::string& name, const std::string& unit) { return unit.empty() ? name : fmt::format("{}, {}", name, unit); }
+std::string titled(const std::string& name, const std::string& unit) {
+    return unit.empty() ? name : fmt::format("{}, {}", name, unit);
+}
 
 std::string spoken(std::string name) {
     std::ranges::replace(name, '_', ' ');
@@ -41,14 +44,16 @@ std::string spoken(std::string name) {
 double interpolated(const Curve& curve, double x) {
     if (curve.x.size() < 2 || x < curve.x.front() || x > curve.x.back())
         return std::nan("");
-    const auto to = std::clamp<std::size_t>(static_cast<std::size_t>(std::ranges::upper_bound(curve.x, x) - curve.x.begin()), 1, curve.x.size() - 1);
+    const auto to = std::clamp<std::size_t>(
+        static_cast<std::size_t>(std::ranges::upper_bound(curve.x, x) - curve.x.begin()), 1, curve.x.size() - 1);
     const double span = curve.x[to] - curve.x[to - 1];
     return span > 0 ? curve.y[to - 1] + (x - curve.x[to - 1]) / span * (curve.y[to] - curve.y[to - 1]) : curve.y[to];
 }
 
 class ChartMaker {
 public:
-    ChartMaker(const ChartView& view, const Survey& survey, std::span<const ChartCase> cases) : m_view(view), m_survey(survey), m_cases(cases) {}
+    ChartMaker(const ChartView& view, const Survey& survey, std::span<const ChartCase> cases)
+        : m_view(view), m_survey(survey), m_cases(cases) {}
 
     ChartData run(const std::string& chosen) {
         auto ids = m_view.gauges;
@@ -108,7 +113,8 @@ private:
                 markParts(*now->profile, curve.x, from.parts);
         }
         if (m_out.isHistory == profile)
-            return remark(fmt::format("{} is {} and has no place on this axis", id, profile ? "a profile" : "a history"));
+            return remark(
+                fmt::format("{} is {} and has no place on this axis", id, profile ? "a profile" : "a history"));
         for (auto& y : curve.y) {
             const auto converted = inUnit(y, unit, m_unit, isTemperature);
             if (!converted)
@@ -123,7 +129,8 @@ private:
         if (!m_view.xOver.empty()) {
             const auto* over = readingOf(from.now.get(), m_view.xOver);
             if (over == nullptr || !over->profile || over->profile->value.size() != profile.value.size()) {
-                remark(fmt::format("{} on {} is drawn over {}, which is no profile along the same line", curve.gauge, from.name, m_view.xOver));
+                remark(fmt::format("{} on {} is drawn over {}, which is no profile along the same line", curve.gauge,
+                                   from.name, m_view.xOver));
                 return false;
             }
             curve.x = over->profile->value;
@@ -139,18 +146,24 @@ private:
     void markParts(const Profile& profile, const std::vector<double>& x, const std::vector<std::string>& parts) {
         for (std::size_t i = 1; i < profile.part.size(); ++i)
             if (profile.part[i] != profile.part[i - 1])
-                m_out.marks.emplace_back(0.5 * (x[i] + x[i - 1]), profile.part[i] < parts.size() ? parts[profile.part[i]] : "outside");
+                m_out.marks.emplace_back(0.5 * (x[i] + x[i - 1]),
+                                         profile.part[i] < parts.size() ? parts[profile.part[i]] : "outside");
     }
 
     void scaleX() {
         if (!m_out.isHistory) {
-            m_xTitle = !m_view.xOver.empty() ? titled(m_view.xOver, onAxis(m_overUnit)) : m_view.xAxis.empty() ? std::string("Distance, mm") : m_view.xAxis + ", mm";
+            m_xTitle = !m_view.xOver.empty()  ? titled(m_view.xOver, onAxis(m_overUnit))
+                       : m_view.xAxis.empty() ? std::string("Distance, mm")
+                                              : m_view.xAxis + ", mm";
             if (m_view.xScale.empty() || !m_view.xOver.empty())
                 return;
             const auto* over = m_cases.empty() ? nullptr : readingOf(m_cases[0].now.get(), m_view.xScale);
-            const auto metres = over != nullptr && over->value ? inUnit(*over->value, over->unit, "m", false) : Result<double>(fail(ErrorCode::NotSupported, "it has no value"));
+            const auto metres = over != nullptr && over->value
+                                    ? inUnit(*over->value, over->unit, "m", false)
+                                    : Result<double>(fail(ErrorCode::NotSupported, "it has no value"));
             if (!metres || !(*metres > 0))
-                return remark(fmt::format("distances are not divided by {}: {}", m_view.xScale, metres ? "it is not positive" : metres.error().what));
+                return remark(fmt::format("distances are not divided by {}: {}", m_view.xScale,
+                                          metres ? "it is not positive" : metres.error().what));
             for (auto& curve : m_out.curves)
                 for (auto& x : curve.x)
                     x /= 1e3 * *metres;
@@ -188,11 +201,14 @@ private:
         }
     }
 
-    void addReference(const ReferenceCurve& reference, const CorrelationFacts& facts, bool nusselt, const Affine& toAxis) {
+    void addReference(const ReferenceCurve& reference, const CorrelationFacts& facts, bool nusselt,
+                      const Affine& toAxis) {
         Curve curve;
         curve.isReference = true;
         curve.title = std::string(facts.title);
-        if (const auto same = std::ranges::count_if(m_out.curves, [&](const Curve& one) { return one.isReference && one.title.starts_with(facts.title); }); same > 0)
+        if (const auto same = std::ranges::count_if(
+                m_out.curves, [&](const Curve& one) { return one.isReference && one.title.starts_with(facts.title); });
+            same > 0)
             curve.title += fmt::format(" ({})", same + 1);
         std::string outside;
         const auto& along = m_out.curves.front();
@@ -239,7 +255,10 @@ private:
         if (m_difference && (m_unit == "degC" || m_unit == "K"))
             unit = std::string("K");
         m_out.xTitle = m_view.xTitle.empty() ? m_xTitle : m_view.xTitle;
-        m_out.yTitle = m_view.yTitle.empty() ? titled(m_difference ? fmt::format("Difference, {}", spoken(quantity)) : spoken(quantity), unit) : m_view.yTitle;
+        m_out.yTitle = m_view.yTitle.empty()
+                           ? titled(m_difference ? fmt::format("Difference, {}", spoken(quantity)) : spoken(quantity),
+                                    unit)
+                           : m_view.yTitle;
         m_out.title = m_view.title.empty() ? fmt::format("{}", fmt::join(ids, ", ")) : m_view.title;
     }
 
@@ -261,7 +280,8 @@ private:
 
 } // namespace
 
-ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey, std::span<const ChartCase> cases) {
+ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey,
+                    std::span<const ChartCase> cases) {
     return ChartMaker(view, survey, cases).run(chosen);
 }
 
@@ -296,7 +316,8 @@ std::string chartCsv(const ChartData& chart) {
     std::string text = csvLine({"curve", chart.xTitle, chart.yTitle, "x_m", "y_m", "z_m"});
     for (const auto& curve : chart.curves)
         for (std::size_t i = 0; i < curve.x.size(); ++i) {
-            CsvRow row{curve.title, fmt::format("{:.12g}", curve.x[i]), std::isfinite(curve.y[i]) ? fmt::format("{:.12g}", curve.y[i]) : ""};
+            CsvRow row{curve.title, fmt::format("{:.12g}", curve.x[i]),
+                       std::isfinite(curve.y[i]) ? fmt::format("{:.12g}", curve.y[i]) : ""};
             for (std::size_t axis = 0; axis < 3; ++axis)
                 row.push_back(i < curve.at.size() ? fmt::format("{:.9g}", curve.at[i][axis]) : "");
             text += csvLine(row);

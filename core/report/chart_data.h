@@ -10,17 +10,17 @@ namespace pyro {
 // What a chart may draw from one case.
 struct ChartCase {
     std::string name;
-    std::vector<std::string> parts;         // shown names, by position in Case::parts
-    std::shared_ptr<const Readings> now;    // of the step on display; may be null
-    std::vector<Readings> steps;            // all that are known, for histories
+    std::vector<std::string> parts;      // shown names, by position in Case::parts
+    std::shared_ptr<const Readings> now; // of the step on display; may be null
+    std::vector<Readings> steps;         // all that are known, for histories
 };
 
 struct Curve {
     std::string title;
-    std::string gauge;   // empty for a reference curve
-    std::vector<double> x; // in the units of the axes
-    std::vector<double> y; // NaN in gaps
-    std::vector<Point> at; // of profiles, metres
+    std::string gauge;            // empty for a reference curve
+    std::vector<double> x;        // in the units of the axes
+    std::vector<double> y;        // NaN in gaps
+    std::vector<Point> at;        // of profiles, metres
     std::vector<double> distance; // of profiles, metres along the line
     bool isReference = false;
 };
@@ -35,11 +35,13 @@ struct ChartData {
     bool isHistory = false;
 };
 
-// `chosen`: the gauge to draw when the view names none. Lengths in millimetres, times in seconds, minutes or hours by their
-// reach.
-ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey, std::span<const ChartCase> cases);
+// `chosen`: the gauge to draw when the view names none. Lengths in millimetres, times in seconds, minutes or hours by
+// their reach.
+ChartData chartData(const ChartView& view, const std::string& chosen, const Survey& survey,
+                    std::span<const ChartCase> cases);
 
-// What a solver monitored, over its iterations or times: the columns of these titles. On a logarithmic axis where all are positive over three decades.
+// What a solver monitored, over its iterations or times: the columns of these titles. On a logarithmic axis where all
+// are positive over three decades.
 ChartData historyChart(const SolverHistory& history, const std::vector<std::string>& titles, ChartView& view);
 
 // One line per point of each curve: curve, x, y, and the place.

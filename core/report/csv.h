@@ -11,7 +11,8 @@ namespace pyro {
 // of each with when it is first exceeded and for how long; temperatures in `unit`,
 // margins as differences in kelvin, coordinates in metres.
 std::string verdictsCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit);
-// The limits at the survey's other ambient and power, one line per case and limit of its last step; empty where nothing is estimated.
+// The limits at the survey's other ambient and power, one line per case and limit of its last step; empty where nothing
+// is estimated.
 std::string estimateCsv(const Survey& survey, const SurveyRun& run, TemperatureUnit unit);
 // The gauges of a run, one line per case, step and gauge; those over all steps have "all" as their step.
 std::string gaugesCsv(const SurveyRun& run);

@@ -7,8 +7,8 @@
 namespace pyro {
 namespace {
 
-constexpr double smallest = 1e-3;   // of the largest link
-constexpr double gapShare = 0.35;   // of a column's height, between its nodes
+constexpr double smallest = 1e-3; // of the largest link
+constexpr double gapShare = 0.35; // of a column's height, between its nodes
 constexpr double nodeWidth = 0.014;
 constexpr double leastHeight = 0.004;
 
@@ -38,7 +38,8 @@ public:
 
 private:
     std::size_t nodeOf(const std::string& name, bool boundary) {
-        const auto found = std::ranges::find_if(m_map.nodes, [&](const HeatNode& one) { return one.name == name && one.isBoundary == boundary; });
+        const auto found = std::ranges::find_if(
+            m_map.nodes, [&](const HeatNode& one) { return one.name == name && one.isBoundary == boundary; });
         if (found != m_map.nodes.end())
             return static_cast<std::size_t>(found - m_map.nodes.begin());
         HeatNode node;
@@ -98,13 +99,15 @@ private:
             m_map.nodes[i].through = std::max(in, out);
         }
     }
-    // The longest way to a node, over bands; in a ring of heat, as a flow may drive it, no more rounds than there are nodes.
+    // The longest way to a node, over bands; in a ring of heat, as a flow may drive it, no more rounds than there are
+    // nodes.
     void findColumns() {
         m_column.assign(m_map.nodes.size(), 0);
         for (std::size_t round = 0; round < m_map.nodes.size(); ++round) {
             bool moved = false;
             for (const auto& band : m_map.bands)
-                if (m_column[band.to] < m_column[band.from] + 1 && m_column[band.from] + 1 < static_cast<int>(m_map.nodes.size())) {
+                if (m_column[band.to] < m_column[band.from] + 1 &&
+                    m_column[band.from] + 1 < static_cast<int>(m_map.nodes.size())) {
                     m_column[band.to] = m_column[band.from] + 1;
                     moved = true;
                 }
@@ -119,7 +122,8 @@ private:
             column = static_cast<int>(std::ranges::lower_bound(used, column) - used.begin());
         m_map.columns = static_cast<int>(used.size());
         for (std::size_t i = 0; i < m_map.nodes.size(); ++i) // where heat leaves for good stands at the rim
-            if (m_map.nodes[i].isBoundary && std::ranges::none_of(m_map.bands, [&](const HeatBand& band) { return band.from == i; }))
+            if (m_map.nodes[i].isBoundary &&
+                std::ranges::none_of(m_map.bands, [&](const HeatBand& band) { return band.from == i; }))
                 m_column[i] = m_map.columns - 1;
     }
     void place() {
@@ -147,7 +151,8 @@ private:
             next[column] += m_scale * node.through + 2 * gap[column];
         }
     }
-    // Order within the columns: each node about where what feeds it stands, those that nothing feeds by what passes them.
+    // Order within the columns: each node about where what feeds it stands, those that nothing feeds by what passes
+    // them.
     std::vector<std::size_t> byHeat() const {
         std::vector<std::size_t> order(m_map.nodes.size());
         for (std::size_t i = 0; i < order.size(); ++i)
@@ -169,7 +174,9 @@ private:
                     }
                 rank[order[at]] = weight > 0 ? sum / weight : -m_map.nodes[order[at]].through;
             }
-            std::stable_sort(order.begin() + static_cast<std::ptrdiff_t>(begin), order.begin() + static_cast<std::ptrdiff_t>(end), [&](std::size_t a, std::size_t b) { return rank[a] < rank[b]; });
+            std::stable_sort(order.begin() + static_cast<std::ptrdiff_t>(begin),
+                             order.begin() + static_cast<std::ptrdiff_t>(end),
+                             [&](std::size_t a, std::size_t b) { return rank[a] < rank[b]; });
             for (auto at = begin; at < end; ++at)
                 rank[order[at]] = position++;
             begin = end;
@@ -216,7 +223,8 @@ Result<HeatFlowDiagram> heatFlowDiagram(const Readings& readings, const CaseEntr
     if (!readings.balances)
         return fail(ErrorCode::NotSupported, "the balances of the parts are not known yet");
     if (std::ranges::none_of(readings.balances->links, [](const PartLink& link) { return link.heat != 0; }))
-        return fail(ErrorCode::NotSupported, "no heat is known to go from one part to another", {}, "Conductivities and powers are needed, or a stored flux");
+        return fail(ErrorCode::NotSupported, "no heat is known to go from one part to another", {},
+                    "Conductivities and powers are needed, or a stored flux");
     return Builder(readings, entry).build();
 }
 

@@ -34,8 +34,9 @@ std::string escaped(std::string_view text) {
 // "amp: 96.3 degC exceeds the maximum of 90 degC by 6.3 K"
 std::string overText(const LimitReading& limit) {
     constexpr auto unit = TemperatureUnit::Celsius;
-    return fmt::format("{}: {} {} of {} by {}", limit.target.name, limitLevel(limit, limit.value, unit), limit.isMaximum ? "exceeds the maximum" : "falls below the minimum", limitLevel(limit, limit.limit, unit),
-                       limitDifference(limit, -*limit.margin));
+    return fmt::format("{}: {} {} of {} by {}", limit.target.name, limitLevel(limit, limit.value, unit),
+                       limit.isMaximum ? "exceeds the maximum" : "falls below the minimum",
+                       limitLevel(limit, limit.limit, unit), limitDifference(limit, -*limit.margin));
 }
 
 std::string testCase(const CaseRun& run, const LimitReading& limit) {

@@ -13,7 +13,9 @@ std::string plain(const LimitReading& limit, double value) {
 
 } // namespace
 
-std::string targetName(const CaseEntry& entry, const LimitTarget& target) { return target.kind == TargetKind::Part ? shownName(entry, target.name) : target.name; }
+std::string targetName(const CaseEntry& entry, const LimitTarget& target) {
+    return target.kind == TargetKind::Part ? shownName(entry, target.name) : target.name;
+}
 
 std::string judgedQuantity(const Limit& limit) {
     const auto words = limitWords(limit);
@@ -26,14 +28,18 @@ std::string limitLevel(const LimitReading& limit, const std::optional<double>& v
     return limit.isTemperature && limit.unit == "K" ? formatTemperature({*value}, unit) : plain(limit, *value);
 }
 
-std::string limitDifference(const LimitReading& limit, const std::optional<double>& value) { return value ? plain(limit, *value) : "unknown"; }
+std::string limitDifference(const LimitReading& limit, const std::optional<double>& value) {
+    return value ? plain(limit, *value) : "unknown";
+}
 
 std::string limitWords(const Limit& limit) {
     switch (limit.form) {
     case LimitForm::Value:
         return {};
     case LimitForm::Rise:
-        return limit.above ? "rise above " + limit.above->text : limit.than.empty() ? std::string("rise above ambient") : "rise above " + limit.than;
+        return limit.above          ? "rise above " + limit.above->text
+               : limit.than.empty() ? std::string("rise above ambient")
+                                    : "rise above " + limit.than;
     case LimitForm::Gradient:
         return "temperature gradient";
     case LimitForm::Difference:

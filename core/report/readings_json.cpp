@@ -36,7 +36,8 @@ Json toJson(const GaugeReading& gauge) {
     if (gauge.derivation && !gauge.derivation->terms.empty()) {
         json["terms"] = Json::array();
         for (const auto& term : gauge.derivation->terms)
-            json["terms"].push_back({{"name", term.name}, {"value", number(term.value)}, {"unit", term.unit}, {"origin", term.origin}});
+            json["terms"].push_back(
+                {{"name", term.name}, {"value", number(term.value)}, {"unit", term.unit}, {"origin", term.origin}});
         if (!gauge.derivation->lines.empty())
             json["elements_at"] = gauge.derivation->lines;
     }
@@ -46,7 +47,11 @@ Json toJson(const GaugeReading& gauge) {
 }
 
 Json profileToJson(const GaugeReading& gauge) {
-    Json json{{"id", gauge.id}, {"s", gauge.profile->s}, {"value", Json::array()}, {"unit", gauge.unit}, {"share", gauge.profile->share}};
+    Json json{{"id", gauge.id},
+              {"s", gauge.profile->s},
+              {"value", Json::array()},
+              {"unit", gauge.unit},
+              {"share", gauge.profile->share}};
     for (const double value : gauge.profile->value)
         json["value"].push_back(number(value));
     if (!gauge.lacking.empty())
@@ -57,7 +62,9 @@ Json profileToJson(const GaugeReading& gauge) {
 Json hotspotsToJson(const GaugeReading& gauge, const Readings& readings) {
     Json json{{"id", gauge.id}, {"unit", gauge.unit}, {"spots", Json::array()}};
     for (const auto& spot : gauge.derivation->spots) {
-        Json one{{"value", number(spot.value)}, {"at", spot.at}, {"on", locationName(spot.on)}, {"part", readings.parts[spot.part].name}, {"prominence", number(spot.prominence)}, {"size", spot.size}};
+        Json one{{"value", number(spot.value)},           {"at", spot.at},
+                 {"on", locationName(spot.on)},           {"part", readings.parts[spot.part].name},
+                 {"prominence", number(spot.prominence)}, {"size", spot.size}};
         if (spot.saddle)
             one["saddle"] = *spot.saddle;
         if (spot.nearest)
@@ -75,15 +82,31 @@ Json hotspotsToJson(const GaugeReading& gauge, const Readings& readings) {
 Json toJson(const Balances& balances) {
     Json json{{"parts", Json::array()}, {"boundaries", Json::array()}};
     for (const auto& part : balances.parts) {
-        Json one{{"part", part.part}, {"in", number(part.in)}, {"out", number(part.out)}, {"produced", number(part.produced)}, {"stored", number(part.stored)}, {"carried", number(part.carried)},
-                 {"remainder", number(part.remainder())}, {"unit", "W"}, {"method", part.method}};
+        Json one{{"part", part.part},
+                 {"in", number(part.in)},
+                 {"out", number(part.out)},
+                 {"produced", number(part.produced)},
+                 {"stored", number(part.stored)},
+                 {"carried", number(part.carried)},
+                 {"remainder", number(part.remainder())},
+                 {"unit", "W"},
+                 {"method", part.method}};
         if (!part.why.empty())
             one["why"] = part.why;
         json["parts"].push_back(one);
     }
     for (const auto& link : balances.links) {
-        Json one{{"from", link.from}, {link.toBoundary ? "boundary" : "to", link.to}, {"heat", number(link.heat)}, {"unit", "W"}, {"area", link.area}};
-        for (const auto& [key, value] : {std::pair{"carried", &link.carried}, {"share", &link.share}, {"difference", &link.difference}, {"resistance", &link.resistance}, {"leave", &link.leave}, {"enter", &link.enter}})
+        Json one{{"from", link.from},
+                 {link.toBoundary ? "boundary" : "to", link.to},
+                 {"heat", number(link.heat)},
+                 {"unit", "W"},
+                 {"area", link.area}};
+        for (const auto& [key, value] : {std::pair{"carried", &link.carried},
+                                         {"share", &link.share},
+                                         {"difference", &link.difference},
+                                         {"resistance", &link.resistance},
+                                         {"leave", &link.leave},
+                                         {"enter", &link.enter}})
             if (*value)
                 one[key] = number(*value);
         json["links"].push_back(one);
@@ -108,7 +131,12 @@ Json toJson(const Balances& balances) {
 }
 
 Json toJson(const MonitoredValue& one) {
-    Json json{{"title", one.title}, {"count", one.count}, {"last", number(one.last)}, {"state", settlingName(one.settling.state)}, {"drift", number(one.settling.drift)}, {"oscillation", number(one.settling.oscillation)}};
+    Json json{{"title", one.title},
+              {"count", one.count},
+              {"last", number(one.last)},
+              {"state", settlingName(one.settling.state)},
+              {"drift", number(one.settling.drift)},
+              {"oscillation", number(one.settling.oscillation)}};
     if (one.settling.expected)
         json["expected"] = number(one.settling.expected);
     if (one.settling.logarithmic)
@@ -149,14 +177,17 @@ Json toJson(const LimitReading& limit) {
 Json toJson(const Readings& readings);
 Json toJson(const CaseRun& run);
 
-template <class Items> Json listOf(const Items& items) {
+template <class Items>
+Json listOf(const Items& items) {
     auto list = Json::array();
     for (const auto& item : items)
         list.push_back(toJson(item));
     return list;
 }
 
-Json planeToJson(const PlaneCase& plane) { return {{"normal", plane.normal}, {"depth", plane.depth}, {"per_metre", !plane.given}}; }
+Json planeToJson(const PlaneCase& plane) {
+    return {{"normal", plane.normal}, {"depth", plane.depth}, {"per_metre", !plane.given}};
+}
 
 Json toJson(const Readings& readings) {
     Json json{{"index", readings.step}};
@@ -179,11 +210,15 @@ Json toJson(const Readings& readings) {
         if (gauge.derivation && !gauge.derivation->spots.empty())
             json["hotspots"].push_back(hotspotsToJson(gauge, readings));
     for (const auto& power : readings.powers)
-        json["powers"].push_back({{"part", power.part}, {"given", number(power.given)}, {"found", number(power.found)}, {"resistance", number(power.resistance)}});
+        json["powers"].push_back({{"part", power.part},
+                                  {"given", number(power.given)},
+                                  {"found", number(power.found)},
+                                  {"resistance", number(power.resistance)}});
     for (const auto& one : readings.monitored)
         json["monitored"].push_back(toJson(one));
     for (const auto& check : readings.checks) {
-        Json one{{"key", check.key}, {"title", check.title}, {"state", checkStateName(check.state)}, {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
+        Json one{{"key", check.key},       {"title", check.title},         {"state", checkStateName(check.state)},
+                 {"figure", check.figure}, {"threshold", check.threshold}, {"meaning", check.meaning}};
         if (!check.part.empty())
             one["part"] = check.part;
         if (check.at)
@@ -191,27 +226,41 @@ Json toJson(const Readings& readings) {
         json["checks"].push_back(one);
     }
     if (const auto& balance = readings.balance)
-        json["balance"] = {{"produced", number(balance->produced)}, {"leaving", number(balance->leaving)}, {"stored", number(balance->stored)}, {"remainder", number(balance->remainder())}, {"unit", "W"}};
+        json["balance"] = {{"produced", number(balance->produced)},
+                           {"leaving", number(balance->leaving)},
+                           {"stored", number(balance->stored)},
+                           {"remainder", number(balance->remainder())},
+                           {"unit", "W"}};
     if (readings.balances)
         json["balances"] = toJson(*readings.balances);
     if (!readings.environments.empty())
         json["environments"] = Json::array();
     for (const auto& one : readings.environments)
-        json["environments"].push_back({{"boundary", one.name}, {"temperature", one.temperature}, {"surface_resistance", number(one.resistance)},
-                                        {"origin", one.origin}, {"heat", number(one.heat)}, {"area", one.area}});
+        json["environments"].push_back({{"boundary", one.name},
+                                        {"temperature", one.temperature},
+                                        {"surface_resistance", number(one.resistance)},
+                                        {"origin", one.origin},
+                                        {"heat", number(one.heat)},
+                                        {"area", one.area}});
     json["limits"] = listOf(readings.limits);
     return json;
 }
 
 // The level at which the first limit is met.
-Json firstAtLimit(const Estimate& estimate, const std::optional<std::size_t>& limit, LevelAtLimit EstimatedLimit::* of, const std::string& why) {
+Json firstAtLimit(const Estimate& estimate, const std::optional<std::size_t>& limit, LevelAtLimit EstimatedLimit::*of,
+                  const std::string& why) {
     if (!limit)
         return {{"value", nullptr}, {"why", why}};
-    return {{"value", *(estimate.limits[*limit].*of).value}, {"target", targetToJson(estimate.limits[*limit].reading.target)}};
+    return {{"value", *(estimate.limits[*limit].*of).value},
+            {"target", targetToJson(estimate.limits[*limit].reading.target)}};
 }
 
 Json toJson(const Estimate& estimate) {
-    Json json{{"ambient", number(estimate.ambient)}, {"power", estimate.power}, {"verdict", verdictName(estimate.verdict())}, {"from", estimate.basis}, {"limits", Json::array()}};
+    Json json{{"ambient", number(estimate.ambient)},
+              {"power", estimate.power},
+              {"verdict", verdictName(estimate.verdict())},
+              {"from", estimate.basis},
+              {"limits", Json::array()}};
     for (const auto& one : estimate.limits) {
         auto limit = toJson(one.reading);
         limit["ambient_at_limit"] = number(one.ambient.value);
@@ -220,8 +269,10 @@ Json toJson(const Estimate& estimate) {
     }
     json["environments"] = Json::array();
     for (const auto& one : estimate.environments)
-        json["environments"].push_back({{"boundary", one.boundary}, {"from", one.from}, {"to", one.to}, {"ambient", one.isAmbient}});
-    json["ambient_at_limit"] = firstAtLimit(estimate, estimate.firstByAmbient, &EstimatedLimit::ambient, estimate.why.empty() ? "no limit follows the ambient" : estimate.why);
+        json["environments"].push_back(
+            {{"boundary", one.boundary}, {"from", one.from}, {"to", one.to}, {"ambient", one.isAmbient}});
+    json["ambient_at_limit"] = firstAtLimit(estimate, estimate.firstByAmbient, &EstimatedLimit::ambient,
+                                            estimate.why.empty() ? "no limit follows the ambient" : estimate.why);
     json["power_at_limit"] = firstAtLimit(estimate, estimate.firstByPower, &EstimatedLimit::power, estimate.whyNoPower);
     if (!estimate.why.empty())
         json["why"] = estimate.why;
@@ -306,7 +357,9 @@ Json inspectionToJson(const Series& series, const OpenedCase& opened, const Quan
                                       {"array", quantity.array},
                                       {"unit", quantity.unit},
                                       {"on", locationName(quantity.on)},
-                                      {"rank", quantity.components == 1 ? 0 : quantity.components == 3 ? 1 : 2},
+                                      {"rank", quantity.components == 1   ? 0
+                                               : quantity.components == 3 ? 1
+                                                                          : 2},
                                       {"min", number(quantity.min)},
                                       {"max", number(quantity.max)}});
     if (!json.contains("quantities"))

@@ -24,22 +24,27 @@ struct Closer {
 
 class Archive {
 public:
-    explicit Archive(const std::filesystem::path& file) : m_file(file), m_archive(zip_open(file.c_str(), ZIP_RDONLY, nullptr)) {}
+    explicit Archive(const std::filesystem::path& file)
+        : m_file(file), m_archive(zip_open(file.c_str(), ZIP_RDONLY, nullptr)) {}
     bool opened() const { return m_archive != nullptr; }
 
     Result<std::unique_ptr<pugi::xml_document>> document(const std::string& name) const {
         zip_stat_t stat;
         if (zip_stat(m_archive.get(), name.c_str(), 0, &stat) != 0)
-            return fail(ErrorCode::FileUnreadable, fmt::format("the spreadsheet has no {}", name), m_file.string(), "Save it again, or save it as CSV");
+            return fail(ErrorCode::FileUnreadable, fmt::format("the spreadsheet has no {}", name), m_file.string(),
+                        "Save it again, or save it as CSV");
         if (stat.size > mostBytes)
-            return fail(ErrorCode::SizeAbsurd, fmt::format("{} holds {} MB", name, stat.size >> 20), m_file.string(), "Keep the limits in a sheet of their own");
+            return fail(ErrorCode::SizeAbsurd, fmt::format("{} holds {} MB", name, stat.size >> 20), m_file.string(),
+                        "Keep the limits in a sheet of their own");
         std::string text(stat.size, 0);
         const std::unique_ptr<zip_file_t, Closer> stream(zip_fopen(m_archive.get(), name.c_str(), 0));
         if (!stream || zip_fread(stream.get(), text.data(), text.size()) != static_cast<zip_int64_t>(text.size()))
-            return fail(ErrorCode::FileUnreadable, fmt::format("{} cannot be unpacked", name), m_file.string(), "Save it again, or save it as CSV");
+            return fail(ErrorCode::FileUnreadable, fmt::format("{} cannot be unpacked", name), m_file.string(),
+                        "Save it again, or save it as CSV");
         auto document = std::make_unique<pugi::xml_document>();
         if (!document->load_buffer(text.data(), text.size(), pugi::parse_default | pugi::parse_ws_pcdata_single))
-            return fail(ErrorCode::Syntax, fmt::format("{} is no whole XML", name), m_file.string(), "Save it again, or save it as CSV");
+            return fail(ErrorCode::Syntax, fmt::format("{} is no whole XML", name), m_file.string(),
+                        "Save it again, or save it as CSV");
         return document;
     }
 
@@ -137,7 +142,9 @@ Result<std::vector<TableSheet>> readXlsx(const Archive& archive) {
             shared.push_back(wholeText(one));
     std::vector<TableSheet> sheets;
     for (const auto& sheet : (*book)->child("workbook").child("sheets").children("sheet")) {
-        const auto link = (*links)->child("Relationships").find_child_by_attribute("Relationship", "Id", sheet.attribute("r:id").value());
+        const auto link = (*links)
+                              ->child("Relationships")
+                              .find_child_by_attribute("Relationship", "Id", sheet.attribute("r:id").value());
         std::string target = link.attribute("Target").value();
         target = target.starts_with('/') ? target.substr(1) : fmt::format("xl/{}", target);
         const auto content = archive.document(target);
@@ -163,15 +170,21 @@ Result<std::vector<TableSheet>> readOds(const Archive& archive) {
     if (!content)
         return tl::unexpected(content.error());
     std::vector<TableSheet> sheets;
-    for (const auto& table : (*content)->child("office:document-content").child("office:body").child("office:spreadsheet").children("table:table")) {
+    for (const auto& table : (*content)
+                                 ->child("office:document-content")
+                                 .child("office:body")
+                                 .child("office:spreadsheet")
+                                 .children("table:table")) {
         TableSheet sheet{table.attribute("table:name").value(), {}};
         std::size_t row = 0;
         for (const auto& line : table.children("table:table-row")) {
             std::size_t column = 0;
             for (const auto& cell : line.children()) { // covered cells count as well
                 const auto text = odsText(cell);
-                const auto repeated = std::max<std::size_t>(1, cell.attribute("table:number-columns-repeated").as_uint(1));
-                const auto wide = std::max<std::size_t>(repeated, cell.attribute("table:number-columns-spanned").as_uint(1));
+                const auto repeated = std::max<std::size_t>(1,
+                                                            cell.attribute("table:number-columns-repeated").as_uint(1));
+                const auto wide = std::max<std::size_t>(repeated,
+                                                        cell.attribute("table:number-columns-spanned").as_uint(1));
                 const auto tall = std::max<std::size_t>(1, cell.attribute("table:number-rows-spanned").as_uint(1));
                 for (std::size_t down = 0; down < std::min(tall, mostRows) && !text.empty(); ++down)
                     for (std::size_t across = 0; across < std::min(wide, mostColumns); ++across)
@@ -190,7 +203,8 @@ Result<std::vector<TableSheet>> readText(const std::filesystem::path& file) {
     const std::string text(std::istreambuf_iterator<char>(stream), {});
     auto rows = parseCsv(text);
     if (!rows)
-        return fail(rows.error().code, rows.error().what, file.string() + ", " + rows.error().where, rows.error().remedy);
+        return fail(rows.error().code, rows.error().what, file.string() + ", " + rows.error().where,
+                    rows.error().remedy);
     return std::vector<TableSheet>{{file.filename().string(), std::move(*rows)}};
 }
 
@@ -201,13 +215,15 @@ Result<std::vector<TableSheet>> readSheets(const std::filesystem::path& file) {
     if (!std::filesystem::is_regular_file(file, failed))
         return fail(ErrorCode::FileMissing, "the table cannot be read", file.string(), "Check its name and folder");
     if (std::filesystem::file_size(file, failed) > mostBytes)
-        return fail(ErrorCode::SizeAbsurd, "the table is larger than 64 MB", file.string(), "Keep the limits in a file of their own");
+        return fail(ErrorCode::SizeAbsurd, "the table is larger than 64 MB", file.string(),
+                    "Keep the limits in a file of their own");
     const auto ending = csvWord(file.extension().string());
     if (ending != ".xlsx" && ending != ".ods")
         return readText(file);
     const Archive archive(file);
     if (!archive.opened())
-        return fail(ErrorCode::FileUnreadable, fmt::format("this is no {} spreadsheet", ending.substr(1)), file.string(), "Save it again, or save it as CSV");
+        return fail(ErrorCode::FileUnreadable, fmt::format("this is no {} spreadsheet", ending.substr(1)),
+                    file.string(), "Save it again, or save it as CSV");
     return ending == ".ods" ? readOds(archive) : readXlsx(archive);
 }
 

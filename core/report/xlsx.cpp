@@ -16,7 +16,9 @@ namespace {
 // A workbook that stands at its place only once it is whole.
 class Workbook {
 public:
-    explicit Workbook(const std::filesystem::path& file) : m_file(file), m_temporary(file.string() + fmt::format(".{}.part", ::getpid())), m_book(workbook_new(m_temporary.c_str())) {
+    explicit Workbook(const std::filesystem::path& file)
+        : m_file(file), m_temporary(file.string() + fmt::format(".{}.part", ::getpid())),
+          m_book(workbook_new(m_temporary.c_str())) {
         m_head = workbook_add_format(m_book);
         format_set_bold(m_head);
     }
@@ -40,8 +42,8 @@ public:
             std::filesystem::rename(m_temporary, m_file, renamed);
         if (closed == LXW_NO_ERROR && !renamed)
             return {};
-        return fail(ErrorCode::WriteFailed, "the spreadsheet cannot be written; what stood there is unchanged", m_file.string(),
-                    "Choose another folder, or check its permissions and free space");
+        return fail(ErrorCode::WriteFailed, "the spreadsheet cannot be written; what stood there is unchanged",
+                    m_file.string(), "Choose another folder, or check its permissions and free space");
     }
 
 private:
@@ -53,12 +55,15 @@ private:
 
 // Columns of words: a part named 007 is no number.
 bool holdsWords(const std::string& title) {
-    constexpr std::array<std::string_view, 29> words{"case", "target", "name", "label", "unit", "verdict", "on", "why", "source", "form", "kind", "gauge", "method", "reference", "term",
-                                                     "origin", "part", "boundary", "check", "title", "state", "found", "wanted", "meaning", "finding", "severity", "text", "from", "to"};
+    constexpr std::array<std::string_view, 29> words{
+        "case",  "target", "name",   "label",     "unit",    "verdict",  "on",   "why",      "source", "form",
+        "kind",  "gauge",  "method", "reference", "term",    "origin",   "part", "boundary", "check",  "title",
+        "state", "found",  "wanted", "meaning",   "finding", "severity", "text", "from",     "to"};
     return std::ranges::find(words, title) != words.end();
 }
 
-void writeCell(lxw_worksheet* sheet, std::size_t row, std::size_t column, const std::string& text, bool words, lxw_format* format) {
+void writeCell(lxw_worksheet* sheet, std::size_t row, std::size_t column, const std::string& text, bool words,
+               lxw_format* format) {
     double number = 0;
     const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), number);
     const auto r = static_cast<lxw_row_t>(row);
@@ -73,10 +78,13 @@ Done fill(Workbook& book, const char* name, const std::string& csv) {
     auto* sheet = book.sheet(name);
     const auto rows = parseCsv(csv);
     if (!rows)
-        return fail(rows.error().code, fmt::format("the table {} cannot be written: {}", name, rows.error().what), rows.error().where, rows.error().remedy);
+        return fail(rows.error().code, fmt::format("the table {} cannot be written: {}", name, rows.error().what),
+                    rows.error().where, rows.error().remedy);
     for (std::size_t row = 0; row < rows->size(); ++row)
         for (std::size_t column = 0; column < (*rows)[row].size(); ++column)
-            writeCell(sheet, row, column, (*rows)[row][column], row == 0 || holdsWords((*rows)[0][std::min(column, (*rows)[0].size() - 1)]), row == 0 ? book.head() : nullptr);
+            writeCell(sheet, row, column, (*rows)[row][column],
+                      row == 0 || holdsWords((*rows)[0][std::min(column, (*rows)[0].size() - 1)]),
+                      row == 0 ? book.head() : nullptr);
     worksheet_freeze_panes(sheet, 1, 0);
     worksheet_set_column(sheet, 0, 12, 14, nullptr);
     return {};
@@ -86,9 +94,15 @@ Done fill(Workbook& book, const char* name, const std::string& csv) {
 
 Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit unit, const std::filesystem::path& file) {
     Workbook book(file);
-    const std::array<std::pair<const char*, std::string>, 9> tables{{{"Gauges", gaugesCsv(run)}, {"Terms", termsCsv(run)}, {"Hotspots", hotspotsCsv(run)}, {"Profiles", profilesCsv(run)},
-                                                                    {"Limits", verdictsCsv(survey, run, unit)}, {"Powers", powersCsv(run)}, {"Balances", balancesCsv(run)},
-                                                                    {"Checks", checksCsv(run)}, {"Findings", findingsCsv(survey)}}};
+    const std::array<std::pair<const char*, std::string>, 9> tables{{{"Gauges", gaugesCsv(run)},
+                                                                     {"Terms", termsCsv(run)},
+                                                                     {"Hotspots", hotspotsCsv(run)},
+                                                                     {"Profiles", profilesCsv(run)},
+                                                                     {"Limits", verdictsCsv(survey, run, unit)},
+                                                                     {"Powers", powersCsv(run)},
+                                                                     {"Balances", balancesCsv(run)},
+                                                                     {"Checks", checksCsv(run)},
+                                                                     {"Findings", findingsCsv(survey)}}};
     for (const auto& [name, csv] : tables)
         if (auto filled = fill(book, name, csv); !filled)
             return filled;
@@ -103,16 +117,19 @@ Done writeChartXlsx(const ChartData& chart, const std::filesystem::path& file) {
         const auto& curve = chart.curves[i];
         const auto column = static_cast<lxw_col_t>(2 * i);
         worksheet_write_string(sheet, 0, column, chart.xTitle.c_str(), book.head());
-        worksheet_write_string(sheet, 0, static_cast<lxw_col_t>(column + 1), fmt::format("{}: {}", curve.title, chart.yTitle).c_str(), book.head());
+        worksheet_write_string(sheet, 0, static_cast<lxw_col_t>(column + 1),
+                               fmt::format("{}: {}", curve.title, chart.yTitle).c_str(), book.head());
         for (std::size_t row = 0; row < curve.x.size(); ++row) {
             worksheet_write_number(sheet, static_cast<lxw_row_t>(row + 1), column, curve.x[row], nullptr);
             if (std::isfinite(curve.y[row]))
-                worksheet_write_number(sheet, static_cast<lxw_row_t>(row + 1), static_cast<lxw_col_t>(column + 1), curve.y[row], nullptr);
+                worksheet_write_number(sheet, static_cast<lxw_row_t>(row + 1), static_cast<lxw_col_t>(column + 1),
+                                       curve.y[row], nullptr);
         }
         auto* series = chart_add_series(drawn, nullptr, nullptr);
         const auto last = static_cast<lxw_row_t>(curve.x.size());
         chart_series_set_categories(series, "Chart", 1, column, last, column);
-        chart_series_set_values(series, "Chart", 1, static_cast<lxw_col_t>(column + 1), last, static_cast<lxw_col_t>(column + 1));
+        chart_series_set_values(series, "Chart", 1, static_cast<lxw_col_t>(column + 1), last,
+                                static_cast<lxw_col_t>(column + 1));
         chart_series_set_name(series, curve.title.c_str());
     }
     chart_title_set_name(drawn, chart.title.c_str());

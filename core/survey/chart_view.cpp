@@ -8,13 +8,18 @@ namespace pyro {
 namespace {
 
 constexpr std::array<std::pair<const char*, double FlowConditions::*>, 7> conditionKeys{
-    {{"speed", &FlowConditions::speed}, {"length", &FlowConditions::length}, {"conductivity", &FlowConditions::conductivity},
-     {"viscosity", &FlowConditions::viscosity}, {"prandtl", &FlowConditions::prandtl}, {"expansion", &FlowConditions::expansion},
+    {{"speed", &FlowConditions::speed},
+     {"length", &FlowConditions::length},
+     {"conductivity", &FlowConditions::conductivity},
+     {"viscosity", &FlowConditions::viscosity},
+     {"prandtl", &FlowConditions::prandtl},
+     {"expansion", &FlowConditions::expansion},
      {"difference", &FlowConditions::difference}}};
 
 std::optional<std::array<double, 2>> rangeIn(const Json& json, const char* key) {
     const auto numbers = json_read::numbers(json, key);
-    return numbers.size() == 2 && numbers[0] < numbers[1] ? std::optional(std::array{numbers[0], numbers[1]}) : std::nullopt;
+    return numbers.size() == 2 && numbers[0] < numbers[1] ? std::optional(std::array{numbers[0], numbers[1]})
+                                                          : std::nullopt;
 }
 
 ReferenceCurve referenceFrom(const Json& json) {
@@ -75,7 +80,8 @@ Survey withChart(Survey survey, const ChartView& view, std::size_t at) {
     while (survey.charts.size() <= at)
         survey.charts.push_back(Json::object());
     Json json = survey.charts[at].is_object() ? survey.charts[at] : Json::object();
-    for (const auto* key : {"curves", "title", "x_title", "y_title", "x_range", "y_range", "x_axis", "x_over", "references"})
+    for (const auto* key :
+         {"curves", "title", "x_title", "y_title", "x_range", "y_range", "x_axis", "x_over", "references"})
         json.erase(key);
     for (const auto& gauge : view.gauges)
         json["curves"].push_back({{"gauge", gauge}});
@@ -83,7 +89,8 @@ Survey withChart(Survey survey, const ChartView& view, std::size_t at) {
     json["difference"] = view.difference;
     json["log_x"] = view.logX;
     json["log_y"] = view.logY;
-    for (const auto& [key, text] : {std::pair{"title", &view.title}, {"x_title", &view.xTitle}, {"y_title", &view.yTitle}})
+    for (const auto& [key, text] :
+         {std::pair{"title", &view.title}, {"x_title", &view.xTitle}, {"y_title", &view.yTitle}})
         if (!text->empty())
             json[key] = *text;
     if (view.xRange)

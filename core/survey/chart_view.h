@@ -9,24 +9,26 @@ namespace pyro {
 struct ReferenceCurve {
     std::string correlation; // key
     FlowConditions conditions;
-    double start = 0;        // m: where on the line the leading edge lies
+    double start = 0; // m: where on the line the leading edge lies
     bool operator==(const ReferenceCurve&) const;
 };
 
 struct ChartView {
     std::vector<std::string> gauges; // ids; empty: the gauge that is chosen
     bool allCases = true;
-    bool difference = false;         // each curve less the first one
+    bool difference = false; // each curve less the first one
     bool logX = false;
     bool logY = false;
-    std::string title;               // empty: made from what is shown
+    std::string title; // empty: made from what is shown
     std::string xTitle;
     std::string yTitle;
     std::optional<std::array<double, 2>> xRange; // in the units on display
     std::optional<std::array<double, 2>> yRange;
-    std::string xAxis;               // "x", "y" or "z"; empty: the distance along the line
-    std::string xOver;               // id of another profile of the same line that the values are drawn over; empty: none
-    std::string xScale;              // id of a gauge that lengths are divided by, as a boundary layer thickness; empty: none
+    std::string xAxis; // "x", "y" or "z"; empty: the distance along the line
+    // id of another profile of the same line that the values are drawn over; empty: none
+    std::string xOver;
+    // id of a gauge that lengths are divided by, as a boundary layer thickness; empty: none
+    std::string xScale;
     std::vector<ReferenceCurve> references;
     bool operator==(const ChartView&) const = default;
 };

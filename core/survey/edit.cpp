@@ -4,8 +4,8 @@
 #include "core/survey/survey_file.h"
 #include "core/survey/typed_unit.h"
 
-#include <charconv>
 #include <algorithm>
+#include <charconv>
 #include <filesystem>
 #include <fmt/format.h>
 
@@ -14,7 +14,9 @@ namespace {
 
 // With its design values; what the library does not tell stays empty.
 Material materialOf(const LibraryMaterial& known) {
-    const auto value = [](double si, const char* unit) { return si > 0 ? std::optional(Written<double>{fmt::format("{:g} {}", si, unit), si}) : std::nullopt; };
+    const auto value = [](double si, const char* unit) {
+        return si > 0 ? std::optional(Written<double>{fmt::format("{:g} {}", si, unit), si}) : std::nullopt;
+    };
     Material out;
     out.conductivity = value(known.conductivity, "W/(m.K)");
     out.density = value(known.density, "kg/m3");
@@ -67,7 +69,8 @@ Result<std::optional<Bound>> bound(const Limit& limit, const std::string& text, 
     return Bound{text, *value};
 }
 
-template <class Value> Done put(std::optional<Value>& target, Result<std::optional<Value>> value) {
+template <class Value>
+Done put(std::optional<Value>& target, Result<std::optional<Value>> value) {
     if (!value)
         return tl::unexpected(value.error());
     target = std::move(*value);
@@ -120,7 +123,8 @@ Result<Survey> withSymmetry(Survey survey, const std::string& caseName, const st
     double factor = 0;
     const auto [end, problem] = std::from_chars(text.data(), text.data() + text.size(), factor);
     if (problem != std::errc() || end != text.data() + text.size() || !isSymmetryFactor(factor))
-        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no symmetry factor", text), caseName, "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no symmetry factor", text), caseName,
+                    "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
     entry->symmetry = factor;
     return survey;
 }
@@ -130,7 +134,8 @@ namespace {
 Result<std::optional<Written<double>>> lengthAboveZero(const std::string& text, const std::string& where) {
     auto length = written(text, "m");
     if (length && *length && !((*length)->si > 0))
-        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no length above zero", text), where, "Write it with its unit: 12 mm");
+        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is no length above zero", text), where,
+                    "Write it with its unit: 12 mm");
     return length;
 }
 
@@ -161,11 +166,14 @@ Result<Survey> withEstimate(Survey survey, EstimateField field, const std::strin
             return std::nullopt;
         return parseShare(text).map([&](double value) { return std::optional(Written<double>{text, value}); });
     };
-    auto done = field == EstimateField::Ambient ? put(wish.ambient, writtenTemperature(text)) : put(wish.power, share());
+    auto done = field == EstimateField::Ambient ? put(wish.ambient, writtenTemperature(text))
+                                                : put(wish.power, share());
     if (!done)
         return tl::unexpected(done.error());
     if (field == EstimateField::Ambient && wish.ambient && wish.ambient->si < 150) // a bare "40" is 40 K
-        return fail(ErrorCode::WrongUnit, fmt::format("an ambient of {} would be {:.0f} degC", text, wish.ambient->si - 273.15), {}, "Write it with its unit, for example 40 degC");
+        return fail(ErrorCode::WrongUnit,
+                    fmt::format("an ambient of {} would be {:.0f} degC", text, wish.ambient->si - 273.15), {},
+                    "Write it with its unit, for example 40 degC");
     survey.estimate = wish == EstimateWish{} ? std::nullopt : std::optional(wish);
     return survey;
 }
@@ -193,7 +201,8 @@ Result<Survey> withPartField(Survey survey, const std::string& caseName, const s
     case PartNoteField::Material:
         note.material = text;
         if (!text.empty())
-            if (const auto [made, isNew] = survey.materials.try_emplace(text); isNew) // so that its properties can be entered
+            // so that its properties can be entered
+            if (const auto [made, isNew] = survey.materials.try_emplace(text); isNew)
                 if (const auto* known = libraryMaterial(text))
                     made->second = materialOf(*known);
         break;
@@ -254,7 +263,8 @@ Result<Survey> withBoundaryField(Survey survey, const std::string& caseName, con
 namespace {
 
 // The case's split changed, read back as from a file.
-template <class Change> Result<Survey> withSplit(Survey survey, const std::string& caseName, Change change) {
+template <class Change>
+Result<Survey> withSplit(Survey survey, const std::string& caseName, Change change) {
     auto* entry = entryNamed(survey, caseName);
     if (entry == nullptr)
         return noCase(caseName);
@@ -274,16 +284,19 @@ Result<Survey> withSplitEntry(Survey survey, const std::string& caseName, const 
 
 } // namespace
 
-Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const std::string& boundary, const std::string& angle) {
+Result<Survey> withBoundaryCut(Survey survey, const std::string& caseName, const std::string& boundary,
+                               const std::string& angle) {
     return withSplitEntry(std::move(survey), caseName, "cut", {{"boundary", boundary}, {"angle", angle}});
 }
 
-Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name, const std::vector<std::string>& boundaries) {
+Result<Survey> withBoundariesJoined(Survey survey, const std::string& caseName, const std::string& name,
+                                    const std::vector<std::string>& boundaries) {
     return withSplitEntry(std::move(survey), caseName, "join", {{"name", name}, {"boundaries", boundaries}});
 }
 
 Result<Survey> withPartsBy(Survey survey, const std::string& caseName, const std::optional<std::string>& array) {
-    return withSplit(std::move(survey), caseName, [&](Json& written) { written["parts"] = array ? Json(*array) : Json(); });
+    return withSplit(std::move(survey), caseName,
+                     [&](Json& written) { written["parts"] = array ? Json(*array) : Json(); });
 }
 
 Result<Survey> withEdgeAngle(Survey survey, const std::string& caseName, const std::string& angle) {
@@ -324,7 +337,10 @@ Result<Survey> withMaterialName(Survey survey, const std::string& material, cons
     if (name == material)
         return survey;
     if (name.empty() || survey.materials.contains(name))
-        return fail(ErrorCode::WrongType, name.empty() ? std::string("a material needs a name") : fmt::format("another material has the name \"{}\" already", name), {}, "Choose another one");
+        return fail(ErrorCode::WrongType,
+                    name.empty() ? std::string("a material needs a name")
+                                 : fmt::format("another material has the name \"{}\" already", name),
+                    {}, "Choose another one");
     auto node = survey.materials.extract(material);
     node.key() = name;
     survey.materials.insert(std::move(node));
@@ -472,7 +488,9 @@ Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, c
         break;
     }
     if (done && limit.max && limit.min && limit.max->si < limit.min->si && !boundUnit(limit).empty())
-        return fail(ErrorCode::WrongType, fmt::format("the maximum {} would be below the minimum {}", limit.max->text, limit.min->text), {}, "Change the other one first");
+        return fail(ErrorCode::WrongType,
+                    fmt::format("the maximum {} would be below the minimum {}", limit.max->text, limit.min->text), {},
+                    "Change the other one first");
     if (!done)
         return tl::unexpected(done.error());
     return survey;
@@ -491,7 +509,8 @@ Result<Survey> withLimitAbout(Survey survey, std::size_t at, LimitTarget target,
     limit.min.reset();
     limit.margin.reset();
     limit.than.clear();
-    if (before.max && (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) && before.form == LimitForm::Value)
+    if (before.max && (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) &&
+        before.form == LimitForm::Value)
         limit.level = before.max; // what was the maximum is what may be passed for a while, or in places
     else if (form != LimitForm::ShareAbove && form != LimitForm::DurationAbove)
         limit.level.reset();

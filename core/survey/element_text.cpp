@@ -35,7 +35,8 @@ Result<Json> elementOf(const std::string& key, const std::string& text) {
         width = 2;
     }
     if (sign == std::string::npos)
-        return fail(ErrorCode::Syntax, fmt::format("\"{}\" has no \" x \" between its two factors", text), {}, "Write it like 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m");
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" has no \" x \" between its two factors", text), {},
+                    "Write it like 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m");
     const bool plane = key == "flanks";
     const auto first = withUnitOf(trimmed(text.substr(0, sign)), plane ? "W/(m2.K)" : "W/(m.K)");
     if (!first)
@@ -74,9 +75,12 @@ std::string textOfElements(const std::string& key, const Json& elements) {
     const char* first = key == "flanks" ? "transmittance" : "value";
     std::string text;
     for (const auto& element : elements.is_array() ? elements : Json::array()) {
-        const bool plain = element.is_object() && element.size() == 2 && element.contains(first) && (element.contains("length") || element.contains("area"));
+        const bool plain = element.is_object() && element.size() == 2 && element.contains(first) &&
+                           (element.contains("length") || element.contains("area"));
         text += text.empty() ? "" : "; ";
-        text += plain ? fmt::format("{} x {}", written(element[first]), written(element[element.contains("area") ? "area" : "length"])) : element.dump();
+        text += plain ? fmt::format("{} x {}", written(element[first]),
+                                    written(element[element.contains("area") ? "area" : "length"]))
+                      : element.dump();
     }
     return text;
 }

@@ -7,8 +7,9 @@
 
 namespace pyro {
 
-// The value of the key "flanks" (transmittance times length or area) or "linear" (value times length). A bare first number is in W/(m2.K),
-// of "linear" in W/(m.K), a bare second one in m. Errors: Syntax, WrongUnit with the element that is meant.
+// The value of the key "flanks" (transmittance times length or area) or "linear" (value times length). A bare first
+// number is in W/(m2.K), of "linear" in W/(m.K), a bare second one in m. Errors: Syntax, WrongUnit with the element
+// that is meant.
 Result<Json> elementsOfText(const std::string& key, const std::string& text);
 // As elementsOfText reads it; an element with layers or a gauge stays as JSON.
 std::string textOfElements(const std::string& key, const Json& elements);

@@ -8,7 +8,8 @@
 namespace pyro {
 namespace {
 
-constexpr std::array allStarts{PathStart::Hottest, PathStart::Boundary, PathStart::Section, PathStart::Place, PathStart::Line, PathStart::Disk};
+constexpr std::array allStarts{PathStart::Hottest, PathStart::Boundary, PathStart::Section,
+                               PathStart::Place,   PathStart::Line,     PathStart::Disk};
 
 std::optional<SectionView> sectionIn(const Json& json) {
     const auto origin = json_read::point(json, "origin");
@@ -40,7 +41,8 @@ IsolineValues isolineValuesIn(const Json& json) {
     values.marks = json_read::numbers(json, "marks");
     if (const auto sources = json.find("marks_of"); sources != json.end() && sources->is_array())
         for (const auto& one : *sources)
-            for (const auto& [kind, key] : {std::pair{MarkSource::Kind::Gauge, "gauge"}, {MarkSource::Kind::Part, "part"}})
+            for (const auto& [kind, key] :
+                 {std::pair{MarkSource::Kind::Gauge, "gauge"}, {MarkSource::Kind::Part, "part"}})
                 if (auto name = one.is_object() ? json_read::text(one, key, "") : std::string(); !name.empty())
                     values.marksOf.push_back({kind, std::move(name)});
     values.surfaces = json_read::numbers(json, "surfaces");
@@ -136,7 +138,9 @@ StripView stripIn(const Json& json) {
 
 } // namespace
 
-std::string_view groundText(Ground ground) { return ground == Ground::Field ? "field" : ground == Ground::Plain ? "plain" : "materials"; }
+std::string_view groundText(Ground ground) {
+    return ground == Ground::Field ? "field" : ground == Ground::Plain ? "plain" : "materials";
+}
 
 std::string_view paletteText(PaletteName palette) {
     switch (palette) {
@@ -183,7 +187,9 @@ const IsolineValues& IsothermView::of(const std::string& key) const {
     return found == values.end() ? none : found->second;
 }
 
-std::string isolineKey(const std::string& quantity, const std::string& component) { return component.empty() ? quantity : quantity + " " + component; }
+std::string isolineKey(const std::string& quantity, const std::string& component) {
+    return component.empty() ? quantity : quantity + " " + component;
+}
 
 FieldLook fieldLookFrom(const Json& view) {
     FieldLook field;
@@ -192,7 +198,8 @@ FieldLook fieldLookFrom(const Json& view) {
             if (const auto section = json.is_object() ? sectionIn(json) : std::nullopt)
                 field.sections.push_back(*section);
     if (const auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object())
-        field.isotherms = isothermsIn(*isotherms, isolineKey(json_read::text(view, "quantity", "temperature"), json_read::text(view, "component", "")));
+        field.isotherms = isothermsIn(*isotherms, isolineKey(json_read::text(view, "quantity", "temperature"),
+                                                             json_read::text(view, "component", "")));
     if (const auto paths = view.find("paths"); paths != view.end() && paths->is_object())
         field.paths = pathsIn(*paths);
     if (const auto arrows = view.find("arrows"); arrows != view.end() && arrows->is_object())
@@ -226,17 +233,24 @@ void putFieldLook(Json& view, const FieldLook& field) {
                          {"ground", groundText(field.isotherms.ground)},
                          {"values", isolineValuesToJson(field.isotherms.values)}};
     const auto& paths = field.paths;
-    view["paths"] = {{"shown", paths.shown},       {"quantity", paths.quantity}, {"start", startText(paths.start)},
-                     {"from", paths.from},         {"at", paths.at},             {"to", paths.to},
-                     {"radius", paths.radius},     {"lines", paths.lines},       {"forwards", paths.forwards},
-                     {"backwards", paths.backwards}, {"longest", paths.longest}, {"ghost", paths.ghost},
-                     {"plain", paths.plain},       {"tubes", paths.tubes},       {"moving", paths.moving}};
-    view["arrows"] = {{"shown", field.arrows.shown},
-                      {"quantity", field.arrows.quantity},
-                      {"sections", field.arrows.sections},
-                      {"boundaries", field.arrows.boundaries},
-                      {"spacing", field.arrows.spacing},
-                      {"scaled", field.arrows.scaled}};
+    view["paths"] = {{"shown", paths.shown},
+                     {"quantity", paths.quantity},
+                     {"start", startText(paths.start)},
+                     {"from", paths.from},
+                     {"at", paths.at},
+                     {"to", paths.to},
+                     {"radius", paths.radius},
+                     {"lines", paths.lines},
+                     {"forwards", paths.forwards},
+                     {"backwards", paths.backwards},
+                     {"longest", paths.longest},
+                     {"ghost", paths.ghost},
+                     {"plain", paths.plain},
+                     {"tubes", paths.tubes},
+                     {"moving", paths.moving}};
+    view["arrows"] = {{"shown", field.arrows.shown},       {"quantity", field.arrows.quantity},
+                      {"sections", field.arrows.sections}, {"boundaries", field.arrows.boundaries},
+                      {"spacing", field.arrows.spacing},   {"scaled", field.arrows.scaled}};
     view["strip"] = {{"palette", paletteText(field.strip.palette)},
                      {"reversed", field.strip.reversed},
                      {"logarithmic", field.strip.logarithmic},

@@ -12,11 +12,11 @@ namespace pyro {
 
 struct SectionView {
     std::string name;
-    Plane plane;               // normal of any length
+    Plane plane; // normal of any length
     bool shown = true;
     bool fill = true;
-    bool mesh = false;         // the edges of the cut cells
-    bool opened = false;       // what lies on the side of the normal is cut away
+    bool mesh = false;            // the edges of the cut cells
+    bool opened = false;          // what lies on the side of the normal is cut away
     std::set<std::string> exempt; // parts that are neither cut nor shown in the section
     bool operator==(const SectionView&) const = default;
 };
@@ -38,10 +38,10 @@ struct MarkSource {
 
 // What is drawn of one quantity: values of another one mean nothing there.
 struct IsolineValues {
-    std::optional<double> spacing;    // in the unit on display; nothing: a round one that fits the range
-    std::vector<double> marks;        // single values, SI, with a colour of their own
+    std::optional<double> spacing; // in the unit on display; nothing: a round one that fits the range
+    std::vector<double> marks;     // single values, SI, with a colour of their own
     std::vector<MarkSource> marksOf;
-    std::vector<double> surfaces;     // values, SI, whose surfaces are drawn, whether or not lines are shown
+    std::vector<double> surfaces; // values, SI, whose surfaces are drawn, whether or not lines are shown
     bool operator==(const IsolineValues&) const = default;
 };
 
@@ -83,11 +83,11 @@ struct PathView {
     int lines = 60;
     bool forwards = true;
     bool backwards = true;
-    double longest = 0;    // m, of each direction; 0: twice the largest part
-    bool ghost = true;     // parts turn translucent meanwhile, so that paths inside of them are seen
-    bool plain = false;    // one colour instead of the quantity on display
-    bool tubes = false;    // drawn round
-    bool moving = false;   // particles run along them
+    double longest = 0;  // m, of each direction; 0: twice the largest part
+    bool ghost = true;   // parts turn translucent meanwhile, so that paths inside of them are seen
+    bool plain = false;  // one colour instead of the quantity on display
+    bool tubes = false;  // drawn round
+    bool moving = false; // particles run along them
     bool operator==(const PathView&) const = default;
 };
 constexpr int mostPaths = 2000;

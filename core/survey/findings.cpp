@@ -78,7 +78,8 @@ Result<Survey> withFindingAt(Survey survey, std::size_t position, const Finding&
     if (finding.text.empty())
         return fail(ErrorCode::WrongType, "a finding needs a text", {}, "Remove it when it is no longer one");
     if (std::ranges::find(findingStates, finding.state) == findingStates.end())
-        return fail(ErrorCode::WrongType, fmt::format("\"{}\" is not one of {}", finding.state, fmt::join(findingStates, ", ")));
+        return fail(ErrorCode::WrongType,
+                    fmt::format("\"{}\" is not one of {}", finding.state, fmt::join(findingStates, ", ")));
     putFinding(survey.findings[position], finding);
     return survey;
 }

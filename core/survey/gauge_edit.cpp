@@ -41,7 +41,10 @@ void renameIn(Json& json, const std::string& from, const std::string& to) {
 
 // Whole names only; what stands in quotation marks is a unit.
 std::string renamedFormula(const std::string& formula, const std::string& from, const std::string& to) {
-    const auto inName = [&](std::size_t at) { return at < formula.size() && (std::isalnum(static_cast<unsigned char>(formula[at])) != 0 || formula[at] == '_'); };
+    const auto inName = [&](std::size_t at) {
+        return at < formula.size() &&
+               (std::isalnum(static_cast<unsigned char>(formula[at])) != 0 || formula[at] == '_');
+    };
     std::string out;
     for (std::size_t at = 0; at < formula.size();) {
         auto end = at + 1;
@@ -57,12 +60,13 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
     return out;
 }
 
-// Whether one key can be read. Levels, prominences and drops are in the unit of the quantity: of one that is the solver's own
-// any unit will do here, and what does not fit its array is told by the evaluation.
+// Whether one key can be read. Levels, prominences and drops are in the unit of the quantity: of one that is the
+// solver's own any unit will do here, and what does not fit its array is told by the evaluation.
 Done keyFits(const Gauge& gauge, const std::string& key) {
     Gauge alone = gauge;
     alone.rest = Json{{key, gauge.rest[key]}};
-    const bool byTemperature = gauge.quantity.empty() || gauge.quantity == "volume_above"; // whose level is a temperature
+    // whose level is a temperature
+    const bool byTemperature = gauge.quantity.empty() || gauge.quantity == "volume_above";
     auto unit = std::string(siUnitOf(byTemperature ? "temperature" : gauge.quantity));
     if (unit.empty() && (key == "level" || key == "prominence" || key == "drop")) {
         const auto& value = gauge.rest[key];
@@ -70,7 +74,8 @@ Done keyFits(const Gauge& gauge, const std::string& key) {
         if (!number)
             return tl::unexpected(number.error());
         if (!number->unit.empty() && !isUnit(number->unit))
-            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", number->unit), key, "Write it in UDUNITS spelling, for example Pa or m/s");
+            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", number->unit), key,
+                        "Write it in UDUNITS spelling, for example Pa or m/s");
         unit = number->unit;
     }
     const auto options = optionsOf(alone, unit);
@@ -80,13 +85,15 @@ Done keyFits(const Gauge& gauge, const std::string& key) {
 void dropWhatNoLongerFits(Gauge& gauge) {
     std::vector<std::string> gone;
     for (const auto& [key, value] : gauge.rest.items())
-        if (!gaugeReads(gauge, key) || ((key == "level" || key == "prominence" || key == "drop") && !keyFits(gauge, key)))
+        if (!gaugeReads(gauge, key) ||
+            ((key == "level" || key == "prominence" || key == "drop") && !keyFits(gauge, key)))
             gone.push_back(key);
     for (const auto& key : gone)
         gauge.rest.erase(key);
 }
 
-// What was chosen for another quantity goes to its default: a unit of another dimension, decimals, a component, keys that it does not read.
+// What was chosen for another quantity goes to its default: a unit of another dimension, decimals, a component, keys
+// that it does not read.
 void takeQuantity(Gauge& gauge, const std::string& quantity) {
     const auto before = std::string(siUnitOf(gauge.quantity));
     const auto now = std::string(siUnitOf(quantity));
@@ -99,8 +106,8 @@ void takeQuantity(Gauge& gauge, const std::string& quantity) {
     dropWhatNoLongerFits(gauge);
 }
 
-// A time that is told of a maximum stays one of the maximum: the statistic in space is kept beside the one over time. Durations have a
-// unit of time, whatever the values had.
+// A time that is told of a maximum stays one of the maximum: the statistic in space is kept beside the one over time.
+// Durations have a unit of time, whatever the values had.
 void takeStatistic(Gauge& gauge, const std::string& statistic) {
     const auto before = std::exchange(gauge.statistic, statistic);
     if (isTimeStatistic(statistic) != isTimeStatistic(before)) {
@@ -119,10 +126,26 @@ void takeStatistic(Gauge& gauge, const std::string& statistic) {
 
 // As formulas write it: T, q, h, Nu ...
 std::string symbolOf(const Gauge& gauge) {
-    static const std::map<std::string, const char*> symbols{
-        {"temperature", "T"}, {"heat_flux", "q"}, {"film_coefficient", "h"}, {"nusselt_number", "Nu"}, {"biot_number", "Bi"}, {"stanton_number", "St"}, {"reynolds_number", "Re"},
-        {"thermal_resistance", "R"}, {"velocity", "u"}, {"speed", "u"}, {"pressure", "p"}, {"mass_flow", "m"}, {"volume_flow", "V"}, {"density", "rho"}, {"conductivity", "lambda"},
-        {"heat_content", "E"}, {"temperature_gradient", "grad_T"}, {"dimensionless_temperature", "theta"}, {"boundary_layer_thickness", "delta"}, {"area", "A"}};
+    static const std::map<std::string, const char*> symbols{{"temperature", "T"},
+                                                            {"heat_flux", "q"},
+                                                            {"film_coefficient", "h"},
+                                                            {"nusselt_number", "Nu"},
+                                                            {"biot_number", "Bi"},
+                                                            {"stanton_number", "St"},
+                                                            {"reynolds_number", "Re"},
+                                                            {"thermal_resistance", "R"},
+                                                            {"velocity", "u"},
+                                                            {"speed", "u"},
+                                                            {"pressure", "p"},
+                                                            {"mass_flow", "m"},
+                                                            {"volume_flow", "V"},
+                                                            {"density", "rho"},
+                                                            {"conductivity", "lambda"},
+                                                            {"heat_content", "E"},
+                                                            {"temperature_gradient", "grad_T"},
+                                                            {"dimensionless_temperature", "theta"},
+                                                            {"boundary_layer_thickness", "delta"},
+                                                            {"area", "A"}};
     if (gauge.quantity == "heat_flux" && gauge.statistic == "integral")
         return "Q";
     if (const auto known = symbols.find(gauge.quantity); known != symbols.end())
@@ -136,21 +159,30 @@ std::string symbolOf(const Gauge& gauge) {
 std::string stemOf(const Gauge& gauge) {
     if (!gauge.formula.empty())
         return "formula";
-    static const std::map<std::string, const char*> envelope{{"transmittance", "U"}, {"coupling_coefficient", "L"}, {"linear_transmittance", "psi"}, {"point_transmittance", "chi"},
-        {"transmission_coefficient", "H"}, {"temperature_factor", "fRsi"}, {"required_temperature_factor", "fRsi_needed"}, {"dew_point", "T_dew"}};
+    static const std::map<std::string, const char*> envelope{{"transmittance", "U"},
+                                                             {"coupling_coefficient", "L"},
+                                                             {"linear_transmittance", "psi"},
+                                                             {"point_transmittance", "chi"},
+                                                             {"transmission_coefficient", "H"},
+                                                             {"temperature_factor", "fRsi"},
+                                                             {"required_temperature_factor", "fRsi_needed"},
+                                                             {"dew_point", "T_dew"}};
     if (const auto known = envelope.find(gauge.quantity); known != envelope.end())
         return known->second;
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return "gauge";
-    static constexpr std::array<const char*, 8> stems{"gauge", "point", "line", "line", "section", "interface", "isotherm", "surface"};
+    static constexpr std::array<const char*, 8> stems{"gauge",   "point",     "line",     "line",
+                                                      "section", "interface", "isotherm", "surface"};
     const auto kind = shape->shape.index();
     auto stem = symbolOf(gauge) + "_";
     if (kind != 0)
         return stem + stems[kind];
     const auto& names = shape->boundaries.empty() ? shape->parts : shape->boundaries;
     for (const char c : names.empty() ? std::string("all") : names.front())
-        stem += std::isalnum(static_cast<unsigned char>(c)) != 0 ? static_cast<char>(std::tolower(static_cast<unsigned char>(c))) : '_';
+        stem += std::isalnum(static_cast<unsigned char>(c)) != 0
+                    ? static_cast<char>(std::tolower(static_cast<unsigned char>(c)))
+                    : '_';
     return stem;
 }
 
@@ -159,12 +191,15 @@ bool isMadeId(const std::string& id, const std::string& stem) {
     if (!id.starts_with(stem))
         return false;
     const auto rest = std::string_view(id).substr(stem.size());
-    return rest.empty() || (rest.size() > 1 && rest[0] == '_' && rest.find_first_not_of("0123456789", 1) == std::string_view::npos);
+    return rest.empty() ||
+           (rest.size() > 1 && rest[0] == '_' && rest.find_first_not_of("0123456789", 1) == std::string_view::npos);
 }
 
 std::string madeId(const Survey& survey, const Gauge& gauge, const std::string& stem) {
     // A place with a name of its own needs no number unless the name is taken.
-    const bool named = isEnvelopeQuantity(gauge.quantity) || (gauge.formula.empty() && shapeOf(gauge.where) && std::holds_alternative<RegionShape>(shapeOf(gauge.where)->shape));
+    const bool named = isEnvelopeQuantity(gauge.quantity) ||
+                       (gauge.formula.empty() && shapeOf(gauge.where) &&
+                        std::holds_alternative<RegionShape>(shapeOf(gauge.where)->shape));
     const bool taken = std::ranges::find(survey.gauges, stem, &Gauge::id) != survey.gauges.end();
     return named && !taken ? stem : freeGaugeId(survey, stem);
 }
@@ -179,7 +214,8 @@ std::string envelopePlace(const Gauge& gauge) {
     if (gauge.quantity == "dew_point" || gauge.quantity == "required_temperature_factor")
         return "moist air";
     const auto& where = gauge.where.written;
-    if (!where.is_object() || !where.contains("environments") || !where["environments"].is_array() || where["environments"].size() != 2)
+    if (!where.is_object() || !where.contains("environments") || !where["environments"].is_array() ||
+        where["environments"].size() != 2)
         return "between warm and cold";
     const auto side = [](const Json& names) {
         if (!names.is_array())
@@ -197,12 +233,14 @@ std::string envelopePlace(const Gauge& gauge) {
 bool isGaugeId(std::string_view text) {
     if (text.empty() || (std::isalpha(static_cast<unsigned char>(text[0])) == 0 && text[0] != '_'))
         return false;
-    return std::ranges::all_of(text, [](char c) { return std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '_'; });
+    return std::ranges::all_of(text,
+                               [](char c) { return std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '_'; });
 }
 
 std::string freeGaugeId(const Survey& survey, const std::string& stem) {
     for (int number = 1;; ++number)
-        if (const auto id = fmt::format("{}_{}", stem, number); std::ranges::find(survey.gauges, id, &Gauge::id) == survey.gauges.end())
+        if (const auto id = fmt::format("{}_{}", stem, number);
+            std::ranges::find(survey.gauges, id, &Gauge::id) == survey.gauges.end())
             return id;
 }
 
@@ -226,10 +264,12 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
     if (gauge == nullptr)
         return noGauge();
     if (!isGaugeId(id))
-        return fail(ErrorCode::Syntax, fmt::format("\"{}\" is no name for a gauge", id), {}, "Begin with a letter, then letters, digits and _ only: formulas use the name");
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" is no name for a gauge", id), {},
+                    "Begin with a letter, then letters, digits and _ only: formulas use the name");
     for (std::size_t other = 0; other < survey.gauges.size(); ++other)
         if (other != at && survey.gauges[other].id == id)
-            return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", id), {}, "Choose another one");
+            return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", id), {},
+                        "Choose another one");
     const auto before = std::exchange(gauge->id, id);
     for (auto& one : survey.gauges) {
         one.formula = renamedFormula(one.formula, before, id);
@@ -242,7 +282,8 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
         if (limit.than == before) // the ambient of a rise, the other gauge of a difference
             limit.than = id;
     }
-    for (auto* json : {&survey.charts, &survey.viewpoints, &survey.findings, &survey.report, &survey.view, &survey.rest})
+    for (auto* json :
+         {&survey.charts, &survey.viewpoints, &survey.findings, &survey.report, &survey.view, &survey.rest})
         renameIn(*json, before, id);
     return survey;
 }
@@ -278,7 +319,8 @@ Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, c
         break;
     case GaugeField::Unit:
         if (!text.empty() && !isUnit(text))
-            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {}, "Write it in UDUNITS spelling, for example degC or W/m2");
+            return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {},
+                        "Write it in UDUNITS spelling, for example degC or W/m2");
         gauge->unit = text;
         break;
     case GaugeField::Component:
@@ -296,7 +338,8 @@ Result<Survey> withGaugeField(Survey survey, std::size_t at, GaugeField field, c
         try {
             next.where.written = Json::parse(text);
         } catch (const Json::parse_error&) {
-            return fail(ErrorCode::Syntax, "the place is not written as JSON", "where", "For example {\"boundary\": \"outlet\"}");
+            return fail(ErrorCode::Syntax, "the place is not written as JSON", "where",
+                        "For example {\"boundary\": \"outlet\"}");
         }
         if (const auto shape = shapeOf(next.where); !shape && !isEnvelopeQuantity(gauge->quantity))
             return tl::unexpected(shape.error());
@@ -323,7 +366,8 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
     }
     if (key == "decimals") {
         if (text.size() != 1 || text[0] < '0' || text[0] > '9')
-            return fail(ErrorCode::WrongType, "decimals are a number from 0 to 9", key, "Leave it empty for as many as the value needs");
+            return fail(ErrorCode::WrongType, "decimals are a number from 0 to 9", key,
+                        "Leave it empty for as many as the value needs");
         gauge->rest[key] = text[0] - '0';
         return survey;
     }
@@ -344,7 +388,8 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         try {
             gauge->rest[key] = Json::parse(text);
         } catch (const Json::parse_error&) {
-            return fail(ErrorCode::Syntax, fmt::format("\"{}\" is not written as JSON", key), key, "For example {\"bulk\": \"outlet\"}");
+            return fail(ErrorCode::Syntax, fmt::format("\"{}\" is not written as JSON", key), key,
+                        "For example {\"bulk\": \"outlet\"}");
         }
     } else {
         gauge->rest[key] = text;
@@ -383,14 +428,19 @@ std::string placeText(const Gauge& gauge) {
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return gauge.where.written.is_null() ? "nowhere yet" : gauge.where.written.dump();
-    const auto mm = [](const Point& at) { return fmt::format("x {:.4g}  y {:.4g}  z {:.4g} mm", millimetres(at[0]), millimetres(at[1]), millimetres(at[2])); };
+    const auto mm = [](const Point& at) {
+        return fmt::format("x {:.4g}  y {:.4g}  z {:.4g} mm", millimetres(at[0]), millimetres(at[1]),
+                           millimetres(at[2]));
+    };
     const auto on = shape->boundaries.empty() ? std::string() : " on " + listed(shape->boundaries);
     if (const auto* point = std::get_if<PointShape>(&shape->shape))
         return "point " + mm(point->at) + on;
     if (const auto* line = std::get_if<LineShape>(&shape->shape)) {
         double length = 0;
         for (std::size_t i = 1; i < line->through.size(); ++i)
-            length += std::hypot(line->through[i][0] - line->through[i - 1][0], line->through[i][1] - line->through[i - 1][1], line->through[i][2] - line->through[i - 1][2]);
+            length += std::hypot(line->through[i][0] - line->through[i - 1][0],
+                                 line->through[i][1] - line->through[i - 1][1],
+                                 line->through[i][2] - line->through[i - 1][2]);
         return fmt::format("line of {:.4g} mm{}", 1e3 * length, on);
     }
     if (std::holds_alternative<TraceShape>(shape->shape))
@@ -403,7 +453,9 @@ std::string placeText(const Gauge& gauge) {
         return fmt::format("isotherm {:.4g} degC", isotherm->kelvin - 273.15);
     if (const auto* surface = std::get_if<SurfaceShape>(&shape->shape))
         return "surface " + surface->file;
-    return shape->everything ? "all parts" : shape->boundaries.empty() ? "part " + listed(shape->parts) : "boundary " + listed(shape->boundaries);
+    return shape->everything           ? "all parts"
+           : shape->boundaries.empty() ? "part " + listed(shape->parts)
+                                       : "boundary " + listed(shape->boundaries);
 }
 
 std::vector<Point> drawnPlaces(const Gauge& gauge) {

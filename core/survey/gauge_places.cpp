@@ -21,7 +21,8 @@ std::vector<std::string> pieces(const std::string& text) {
     const auto close = [&] {
         if (piece.empty())
             return;
-        const bool number = std::isdigit(static_cast<unsigned char>(piece[0])) != 0 || piece[0] == '-' || piece[0] == '+' || piece[0] == '.';
+        const bool number = std::isdigit(static_cast<unsigned char>(piece[0])) != 0 || piece[0] == '-' ||
+                            piece[0] == '+' || piece[0] == '.';
         if (number || out.empty())
             out.push_back(piece);
         else
@@ -83,10 +84,12 @@ Json movedWhere(Json where, const Point& by) {
 
 std::string freeCopyId(const Survey& survey, const std::string& id) {
     auto stem = id;
-    if (const auto last = id.find_last_not_of("0123456789"); last != std::string::npos && last + 1 < id.size() && id[last] == '_' && last > 0)
+    if (const auto last = id.find_last_not_of("0123456789");
+        last != std::string::npos && last + 1 < id.size() && id[last] == '_' && last > 0)
         stem = id.substr(0, last);
     for (int number = 2;; ++number)
-        if (auto next = fmt::format("{}_{}", stem, number); std::ranges::find(survey.gauges, next, &Gauge::id) == survey.gauges.end())
+        if (auto next = fmt::format("{}_{}", stem, number);
+            std::ranges::find(survey.gauges, next, &Gauge::id) == survey.gauges.end())
             return next;
 }
 
@@ -116,7 +119,8 @@ std::vector<GaugePlace> placesOf(const Gauge& gauge) {
 
 std::string typedPlace(const GaugePlace& place) {
     const auto number = [&](double value) { return place.direction ? 1e-3 * millimetres(value) : millimetres(value); };
-    return fmt::format("{:.6g}, {:.6g}, {:.6g}{}", number(place.at[0]), number(place.at[1]), number(place.at[2]), place.direction ? "" : " mm");
+    return fmt::format("{:.6g}, {:.6g}, {:.6g}{}", number(place.at[0]), number(place.at[1]), number(place.at[2]),
+                       place.direction ? "" : " mm");
 }
 
 Result<Point> placeOfText(const std::string& text, const std::string& unit) {
@@ -124,7 +128,8 @@ Result<Point> placeOfText(const std::string& text, const std::string& unit) {
     if (!numbers)
         return tl::unexpected(numbers.error());
     if (numbers->size() != 3)
-        return fail(ErrorCode::Syntax, fmt::format("\"{}\" has {} coordinates instead of three", text, numbers->size()), {}, unit.empty() ? "Write it like 0, 0, 1" : "Write it like 12, 0, 3 mm");
+        return fail(ErrorCode::Syntax, fmt::format("\"{}\" has {} coordinates instead of three", text, numbers->size()),
+                    {}, unit.empty() ? "Write it like 0, 0, 1" : "Write it like 12, 0, 3 mm");
     return Point{(*numbers)[0], (*numbers)[1], (*numbers)[2]};
 }
 
@@ -176,7 +181,8 @@ Result<Survey> withGaugeCopy(Survey survey, std::size_t at) {
 Result<Survey> withStations(Survey survey, std::size_t at, const Stations& stations) {
     const auto places = at < survey.gauges.size() ? placesOf(survey.gauges[at]) : std::vector<GaugePlace>();
     if (places.empty())
-        return fail(ErrorCode::NotSupported, "this gauge has no place that could be moved", {}, "Stations are made from a point, a line or a plane");
+        return fail(ErrorCode::NotSupported, "this gauge has no place that could be moved", {},
+                    "Stations are made from a point, a line or a plane");
     for (const double station : stations.at) {
         Point by{};
         by[stations.axis] = station - places[0].at[stations.axis];
@@ -190,7 +196,9 @@ Result<Survey> withStations(Survey survey, std::size_t at, const Stations& stati
 Result<std::string> referenceOfText(const Survey& survey, const std::string& text) {
     if (text.empty() || text.front() == '{' || text.front() == '[')
         return text;
-    const auto isGauge = [&](const std::string& id) { return std::ranges::find(survey.gauges, id, &Gauge::id) != survey.gauges.end(); };
+    const auto isGauge = [&](const std::string& id) {
+        return std::ranges::find(survey.gauges, id, &Gauge::id) != survey.gauges.end();
+    };
     auto rest = text;
     if (isGauge(rest))
         return Json{{"gauge", rest}}.dump();
@@ -204,7 +212,8 @@ Result<std::string> referenceOfText(const Survey& survey, const std::string& tex
         return Json{{"bulk", rest.substr(8)}}.dump();
     if (rest.ends_with(" from the wall"))
         rest.erase(rest.size() - 14);
-    if (const auto measured = splitMeasured(rest); measured && !measured->unit.empty() && sameDimension(measured->unit, "m"))
+    if (const auto measured = splitMeasured(rest);
+        measured && !measured->unit.empty() && sameDimension(measured->unit, "m"))
         return Json{{"distance", rest}}.dump();
     return text;
 }

@@ -17,14 +17,46 @@ struct Heading {
     std::string_view words;
 };
 // Common practice, no source. The longest that fits counts.
-constexpr std::array<Heading, 40> headings{{{Column::Part, "part"}, {Column::Part, "component"}, {Column::Part, "device"}, {Column::Part, "reference designator"}, {Column::Part, "body"},
-                                            {Column::Part, "item"}, {Column::Boundary, "boundary"}, {Column::Boundary, "surface"}, {Column::Boundary, "wall"}, {Column::Gauge, "gauge"},
-                                            {Column::Name, "name"}, {Column::Max, "max"}, {Column::Max, "maximum"}, {Column::Max, "tmax"}, {Column::Max, "t max"},
-                                            {Column::Max, "limit"}, {Column::Max, "allowed"}, {Column::Max, "max temperature"}, {Column::Max, "maximum temperature"}, {Column::Max, "allowed temperature"},
-                                            {Column::Max, "temperature limit"}, {Column::Max, "upper limit"}, {Column::Min, "min"}, {Column::Min, "minimum"}, {Column::Min, "tmin"}, {Column::Min, "t min"},
-                                            {Column::Min, "lower limit"}, {Column::Min, "min temperature"}, {Column::Min, "minimum temperature"}, {Column::Rise, "rise"}, {Column::Rise, "max rise"},
-                                            {Column::Rise, "temperature rise"}, {Column::Margin, "margin"}, {Column::Margin, "required margin"}, {Column::Unit, "unit"}, {Column::Source, "source"},
-                                            {Column::Source, "data sheet"}, {Column::Source, "remark"}, {Column::Kind, "kind"}, {Column::Kind, "where"}}};
+constexpr std::array<Heading, 40> headings{{{Column::Part, "part"},
+                                            {Column::Part, "component"},
+                                            {Column::Part, "device"},
+                                            {Column::Part, "reference designator"},
+                                            {Column::Part, "body"},
+                                            {Column::Part, "item"},
+                                            {Column::Boundary, "boundary"},
+                                            {Column::Boundary, "surface"},
+                                            {Column::Boundary, "wall"},
+                                            {Column::Gauge, "gauge"},
+                                            {Column::Name, "name"},
+                                            {Column::Max, "max"},
+                                            {Column::Max, "maximum"},
+                                            {Column::Max, "tmax"},
+                                            {Column::Max, "t max"},
+                                            {Column::Max, "limit"},
+                                            {Column::Max, "allowed"},
+                                            {Column::Max, "max temperature"},
+                                            {Column::Max, "maximum temperature"},
+                                            {Column::Max, "allowed temperature"},
+                                            {Column::Max, "temperature limit"},
+                                            {Column::Max, "upper limit"},
+                                            {Column::Min, "min"},
+                                            {Column::Min, "minimum"},
+                                            {Column::Min, "tmin"},
+                                            {Column::Min, "t min"},
+                                            {Column::Min, "lower limit"},
+                                            {Column::Min, "min temperature"},
+                                            {Column::Min, "minimum temperature"},
+                                            {Column::Rise, "rise"},
+                                            {Column::Rise, "max rise"},
+                                            {Column::Rise, "temperature rise"},
+                                            {Column::Margin, "margin"},
+                                            {Column::Margin, "required margin"},
+                                            {Column::Unit, "unit"},
+                                            {Column::Source, "source"},
+                                            {Column::Source, "data sheet"},
+                                            {Column::Source, "remark"},
+                                            {Column::Kind, "kind"},
+                                            {Column::Kind, "where"}}};
 
 // Lower case letters and digits only, words apart by one blank.
 std::string plain(const std::string& text) {
@@ -65,14 +97,17 @@ Title titleOf(const std::string& field) {
     const auto text = plain(words);
     std::size_t longest = 0;
     for (const auto& heading : headings)
-        if ((text == heading.words || squeezed(words) == squeezed(std::string(heading.words))) && heading.words.size() > longest) {
+        if ((text == heading.words || squeezed(words) == squeezed(std::string(heading.words))) &&
+            heading.words.size() > longest) {
             longest = heading.words.size();
             title.column = heading.column;
         }
     return title;
 }
 
-bool isTarget(Column column) { return column == Column::Part || column == Column::Boundary || column == Column::Gauge || column == Column::Name; }
+bool isTarget(Column column) {
+    return column == Column::Part || column == Column::Boundary || column == Column::Gauge || column == Column::Name;
+}
 bool isBound(Column column) { return column == Column::Max || column == Column::Min || column == Column::Rise; }
 
 std::vector<Title> titlesOf(const CsvRow& row) {
@@ -83,7 +118,8 @@ std::vector<Title> titlesOf(const CsvRow& row) {
 }
 
 bool isHeader(const std::vector<Title>& titles) {
-    return std::ranges::any_of(titles, [](const Title& one) { return isTarget(one.column); }) && std::ranges::any_of(titles, [](const Title& one) { return isBound(one.column); });
+    return std::ranges::any_of(titles, [](const Title& one) { return isTarget(one.column); }) &&
+           std::ranges::any_of(titles, [](const Title& one) { return isBound(one.column); });
 }
 
 // Insertions, deletions and exchanges from one word to another; Levenshtein's distance.
@@ -150,7 +186,9 @@ std::optional<int> likeness(const std::string& written, const std::string& name)
 }
 
 void findTarget(ImportedLimit& one, Column column, const LimitNames& names) {
-    const auto fallback = column == Column::Boundary ? TargetKind::Boundary : column == Column::Gauge ? TargetKind::Gauge : TargetKind::Part;
+    const auto fallback = column == Column::Boundary ? TargetKind::Boundary
+                          : column == Column::Gauge  ? TargetKind::Gauge
+                                                     : TargetKind::Part;
     one.limit.target = {fallback, one.written};
     std::optional<int> best;
     std::vector<LimitTarget> found;
@@ -196,7 +234,8 @@ bool isBare(const std::string& text) {
 
 class RowReader {
 public:
-    RowReader(const std::vector<Title>& titles, const LimitNames& names, TemperatureUnit bare) : m_titles(titles), m_names(names), m_bare(udunitsName(bare)) {}
+    RowReader(const std::vector<Title>& titles, const LimitNames& names, TemperatureUnit bare)
+        : m_titles(titles), m_names(names), m_bare(udunitsName(bare)) {}
 
     // Nothing for a row without name and bound.
     std::optional<ImportedLimit> read(const CsvRow& row, std::size_t number) const {
@@ -208,7 +247,8 @@ public:
                 one.written = row[i];
                 named = m_titles[i].column;
             }
-        const bool bound = !field(row, Column::Max).empty() || !field(row, Column::Min).empty() || !field(row, Column::Rise).empty();
+        const bool bound = !field(row, Column::Max).empty() || !field(row, Column::Min).empty() ||
+                           !field(row, Column::Rise).empty();
         if (one.written.empty() && !bound)
             return std::nullopt;
         if (one.written.empty()) {
@@ -243,7 +283,8 @@ private:
                 return title.unit;
         return {};
     }
-    template <class Parse> void take(ImportedLimit& one, const CsvRow& row, Column column, std::optional<Bound>& into, Parse parse) const {
+    template <class Parse>
+    void take(ImportedLimit& one, const CsvRow& row, Column column, std::optional<Bound>& into, Parse parse) const {
         auto text = field(row, column);
         if (text.empty())
             return;
@@ -275,19 +316,22 @@ private:
 
 } // namespace
 
-Result<LimitImport> limitsFromTable(const std::vector<CsvRow>& rows, const LimitNames& names, TemperatureUnit bare, const std::string& file) {
+Result<LimitImport> limitsFromTable(const std::vector<CsvRow>& rows, const LimitNames& names, TemperatureUnit bare,
+                                    const std::string& file) {
     if (std::ranges::all_of(rows, [](const CsvRow& row) { return std::ranges::all_of(row, &std::string::empty); }))
         return fail(ErrorCode::FileEmpty, "the table is empty", file, "Its columns are named by a first line");
     std::size_t head = 0;
     while (head < rows.size() && !isHeader(titlesOf(rows[head])))
         ++head;
     if (head == rows.size())
-        return fail(ErrorCode::Syntax, "no line names a column of parts and one of limits", file, "Name the columns, for example: part, max, margin, source");
+        return fail(ErrorCode::Syntax, "no line names a column of parts and one of limits", file,
+                    "Name the columns, for example: part, max, margin, source");
     LimitImport out;
     const auto titles = titlesOf(rows[head]);
     for (std::size_t i = 0; i < titles.size(); ++i)
         if (titles[i].column == Column::None && !rows[head][i].empty())
-            out.remarks.push_back({Severity::Note, "column-unknown", fmt::format("the column \"{}\" is not read", rows[head][i]), file});
+            out.remarks.push_back(
+                {Severity::Note, "column-unknown", fmt::format("the column \"{}\" is not read", rows[head][i]), file});
     const RowReader reader(titles, names, bare);
     for (auto i = head + 1; i < rows.size(); ++i)
         if (auto one = reader.read(rows[i], i + 1))

@@ -15,9 +15,13 @@ std::string withUnit(const std::string& number, const std::string& symbol) {
 
 } // namespace
 
-double ShownUnit::of(double si) const { return m_temperature ? toDisplay(Temperature{si}, *m_temperature) : m_toSi.inverse()(si); }
+double ShownUnit::of(double si) const {
+    return m_temperature ? toDisplay(Temperature{si}, *m_temperature) : m_toSi.inverse()(si);
+}
 
-double ShownUnit::si(double shown) const { return m_temperature ? fromDisplay(shown, *m_temperature).kelvin : m_toSi(shown); }
+double ShownUnit::si(double shown) const {
+    return m_temperature ? fromDisplay(shown, *m_temperature).kelvin : m_toSi(shown);
+}
 
 double ShownUnit::differenceOf(double si) const {
     return m_temperature ? toDisplay(TemperatureDifference{si}, *m_temperature) : m_toSi.inverse().difference(si);
@@ -30,13 +34,12 @@ std::string ShownUnit::number(double si, int moreDigits) const {
     return std::isfinite(shown) ? fmt::format("{:.{}g}", shown, significant + moreDigits) : std::string("unknown");
 }
 
-std::string ShownUnit::text(double si) const {
-    return withUnit(number(si), unitText(m_symbol));
-}
+std::string ShownUnit::text(double si) const { return withUnit(number(si), unitText(m_symbol)); }
 
 std::string ShownUnit::differenceText(double si) const {
     const double shown = differenceOf(si);
-    return withUnit(m_decimals ? formatNumber(shown, *m_decimals) : fmt::format("{:.{}g}", shown, significant), unitText(m_differenceSymbol));
+    return withUnit(m_decimals ? formatNumber(shown, *m_decimals) : fmt::format("{:.{}g}", shown, significant),
+                    unitText(m_differenceSymbol));
 }
 
 ShownUnit shownUnit(const std::string& quantity, const std::string& siUnit, const ViewState& view) {

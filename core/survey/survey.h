@@ -44,9 +44,10 @@ struct CaseEntry {
     // What makes its temperatures not shift with the ambient: "radiation", "natural_convection", "properties".
     std::vector<std::string> nonlinear = {};
     std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
-    std::optional<double> symmetry = {};  // how many times the case the whole is, 2 for a half model; 1 settles that it is none
-    CaseSplit split = {};           // as `splitWritten` tells it; see wholeSplit
-    Json splitWritten = {};         // as it stands in the survey; null: nothing is said
+    // how many times the case the whole is, 2 for a half model; 1 settles that it is none
+    std::optional<double> symmetry = {};
+    CaseSplit split = {};                      // as `splitWritten` tells it; see wholeSplit
+    Json splitWritten = {};                    // as it stands in the survey; null: nothing is said
     std::optional<Written<double>> depth = {}; // m, of a case in two dimensions
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     double symmetryFactor() const { return symmetry.value_or(1); }
@@ -55,10 +56,10 @@ struct CaseEntry {
 };
 
 struct Material {
-    std::optional<Written<double>> conductivity;  // W/(m.K)
-    std::optional<Written<double>> density;       // kg/m3
-    std::optional<Written<double>> heatCapacity;  // J/(kg.K)
-    std::optional<Written<double>> viscosity;     // dynamic, Pa.s
+    std::optional<Written<double>> conductivity; // W/(m.K)
+    std::optional<Written<double>> density;      // kg/m3
+    std::optional<Written<double>> heatCapacity; // J/(kg.K)
+    std::optional<Written<double>> viscosity;    // dynamic, Pa.s
     Json rest = Json::object();
     bool operator==(const Material&) const = default;
 };

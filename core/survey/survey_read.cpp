@@ -40,7 +40,8 @@ public:
         if (found == m_left.end())
             return;
         if (m_left.contains(key))
-            mistake(ErrorCode::WrongType, fmt::format("\"{}\" and \"{}\" say the same", word, key), m_where, "Keep one of them");
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" and \"{}\" say the same", word, key), m_where,
+                    "Keep one of them");
         m_left[key] = *found;
         m_left.erase(word);
     }
@@ -70,7 +71,8 @@ public:
                     "See docs/formats.md");
         return value ? *value : otherwise;
     }
-    template <class Si, class Parse> std::optional<Written<Si>> written(const char* key, Parse parse) {
+    template <class Si, class Parse>
+    std::optional<Written<Si>> written(const char* key, Parse parse) {
         const auto value = take(key);
         if (!value)
             return std::nullopt;
@@ -116,7 +118,8 @@ QuantityChoice readChoice(const Json& json, const std::string& where) {
     Keys keys(json, where);
     if (const auto array = keys.take("array"); array && array->is_array()) {
         if (array->size() != 3)
-            mistake(ErrorCode::WrongType, "a vector needs three arrays, along x, y and z", keys.at("array"), "Write one name, or a list of three");
+            mistake(ErrorCode::WrongType, "a vector needs three arrays, along x, y and z", keys.at("array"),
+                    "Write one name, or a list of three");
         for (std::size_t axis = 0; axis < 3; ++axis)
             choice.alongAxes[axis] = textOf((*array)[axis], keys.at("array"));
         choice.array = joinedName(choice.alongAxes);
@@ -137,7 +140,8 @@ QuantityChoice readChoice(const Json& json, const std::string& where) {
 std::optional<Written<double>> lengthAboveZero(Keys& keys, const char* key) {
     const auto length = keys.measured(key, "m");
     if (length && !(length->si > 0 && std::isfinite(length->si)))
-        mistake(ErrorCode::WrongType, "a length above zero is needed here", keys.at(key), "Write it with its unit: 12 mm");
+        mistake(ErrorCode::WrongType, "a length above zero is needed here", keys.at(key),
+                "Write it with its unit: 12 mm");
     return length;
 }
 
@@ -171,7 +175,8 @@ PatchCut readCut(const Json& json, const std::string& where) {
     cut.boundary = keys.needed("boundary");
     if (const auto angle = keys.measured("angle", "rad")) {
         if (!(angle->si > 0 && angle->si < std::numbers::pi))
-            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"), "Write it with its unit: 10 deg");
+            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"),
+                    "Write it with its unit: 10 deg");
         cut.angle = angle->si;
         return cut;
     }
@@ -179,8 +184,10 @@ PatchCut readCut(const Json& json, const std::string& where) {
     const auto three = [&](const char* key) {
         std::array<double, 3> out{};
         const auto found = plane && plane->is_object() ? plane->find(key) : Json::const_iterator();
-        if (!plane || !plane->is_object() || found == plane->end() || !found->is_array() || found->size() != 3 || !std::ranges::all_of(*found, [](const Json& one) { return one.is_number(); }))
-            mistake(ErrorCode::WrongType, "an angle, or a plane with origin and normal, is needed here", where, "Write {\"boundary\": ..., \"angle\": \"10 deg\"}");
+        if (!plane || !plane->is_object() || found == plane->end() || !found->is_array() || found->size() != 3 ||
+            !std::ranges::all_of(*found, [](const Json& one) { return one.is_number(); }))
+            mistake(ErrorCode::WrongType, "an angle, or a plane with origin and normal, is needed here", where,
+                    "Write {\"boundary\": ..., \"angle\": \"10 deg\"}");
         for (std::size_t axis = 0; axis < 3; ++axis)
             out[axis] = (*found)[axis].get<double>();
         return out;
@@ -194,7 +201,8 @@ PatchCut readCut(const Json& json, const std::string& where) {
 
 CaseSplit readSplit(const Json& json, const std::string& where) {
     if (!json.is_object())
-        mistake(ErrorCode::WrongType, "parts, angle or boundaries are told here", where, "Write {\"angle\": \"45 deg\"}");
+        mistake(ErrorCode::WrongType, "parts, angle or boundaries are told here", where,
+                "Write {\"angle\": \"45 deg\"}");
     Keys keys(json, where);
     CaseSplit split;
     if (json.contains("parts"))
@@ -206,7 +214,8 @@ CaseSplit readSplit(const Json& json, const std::string& where) {
     }
     if (const auto angle = keys.measured("angle", "rad")) {
         if (!(angle->si > 0 && angle->si < std::numbers::pi))
-            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"), "Write it with its unit: 45 deg");
+            mistake(ErrorCode::WrongType, "an angle between 0 and 180 deg is needed here", keys.at("angle"),
+                    "Write it with its unit: 45 deg");
         split.angle = angle->si;
     }
     for (const auto& one : keys.take("cut", Json::array()))
@@ -217,7 +226,8 @@ CaseSplit readSplit(const Json& json, const std::string& where) {
         for (const auto& name : join.take("boundaries", Json::array()))
             made.boundaries.push_back(textOf(name, join.at("boundaries")));
         if (made.boundaries.size() < 2)
-            mistake(ErrorCode::WrongType, "two boundaries or more are joined", join.at("boundaries"), "Name them in a list");
+            mistake(ErrorCode::WrongType, "two boundaries or more are joined", join.at("boundaries"),
+                    "Name them in a list");
         split.joins.push_back(std::move(made));
     }
     return split;
@@ -242,12 +252,16 @@ CaseEntry readCase(const Json& json, const std::string& where) {
     const auto nonlinear = keys.take("nonlinear", Json::array());
     for (const auto& why : nonlinear) {
         entry.nonlinear.push_back(textOf(why, keys.at("nonlinear")));
-        if (const auto& last = entry.nonlinear.back(); last != "radiation" && last != "natural_convection" && last != "properties")
-            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not one of radiation, natural_convection, properties", last), keys.at("nonlinear"), "Choose among them");
+        if (const auto& last = entry.nonlinear.back();
+            last != "radiation" && last != "natural_convection" && last != "properties")
+            mistake(ErrorCode::WrongType,
+                    fmt::format("\"{}\" is not one of radiation, natural_convection, properties", last),
+                    keys.at("nonlinear"), "Choose among them");
     }
     if (const auto factor = keys.take("symmetry_factor")) {
         if (!factor->is_number() || !isSymmetryFactor(factor->get<double>()))
-            mistake(ErrorCode::WrongType, "a number from 1 to 1000 is needed here", keys.at("symmetry_factor"), "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
+            mistake(ErrorCode::WrongType, "a number from 1 to 1000 is needed here", keys.at("symmetry_factor"),
+                    "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
         entry.symmetry = factor->get<double>();
     }
     entry.history = keys.text("history");
@@ -277,8 +291,14 @@ Material readMaterial(const Json& json, const std::string& where) {
 
 Gauge readGauge(const Json& json, const std::string& where) {
     Keys keys(json, where);
-    for (const auto& [word, key] : {std::pair{"reference_temperature", "reference"}, {"divided_by_power", "per"}, {"heat_flux_method", "method"}, {"extent_down_to", "drop"},
-                                    {"plane_elements", "flanks"}, {"linear_bridges", "linear"}, {"room_air", "air"}, {"statistic_in_space", "space"}})
+    for (const auto& [word, key] : {std::pair{"reference_temperature", "reference"},
+                                    {"divided_by_power", "per"},
+                                    {"heat_flux_method", "method"},
+                                    {"extent_down_to", "drop"},
+                                    {"plane_elements", "flanks"},
+                                    {"linear_bridges", "linear"},
+                                    {"room_air", "air"},
+                                    {"statistic_in_space", "space"}})
         keys.alsoAs(word, key);
     Gauge gauge;
     gauge.id = keys.needed("id");
@@ -302,7 +322,8 @@ void readAmbient(Keys& keys, Limit& limit) {
             return;
         }
         if (!above->is_string() && !above->is_number())
-            mistake(ErrorCode::WrongType, "a temperature or {\"gauge\": id} is needed here", keys.at("above"), "See docs/formats.md");
+            mistake(ErrorCode::WrongType, "a temperature or {\"gauge\": id} is needed here", keys.at("above"),
+                    "See docs/formats.md");
         const auto text = above->is_string() ? above->get<std::string>() : above->dump();
         const auto temperature = parseTemperature(text);
         if (!temperature)
@@ -313,19 +334,24 @@ void readAmbient(Keys& keys, Limit& limit) {
 
 // The key of a form holds an object with what it needs; a limit has at most one.
 void readForm(Keys& keys, Limit& limit) {
-    for (const auto form : {LimitForm::Rise, LimitForm::Gradient, LimitForm::Difference, LimitForm::ShareAbove, LimitForm::DurationAbove}) {
+    for (const auto form : {LimitForm::Rise, LimitForm::Gradient, LimitForm::Difference, LimitForm::ShareAbove,
+                            LimitForm::DurationAbove}) {
         const std::string key(limitFormKey(form));
         const auto written = keys.take(key.c_str());
         if (!written)
             continue;
         if (limit.form != LimitForm::Value)
-            mistake(ErrorCode::WrongType, fmt::format("a limit has one form; \"{}\" and \"{}\" are two", limitFormKey(limit.form), key), keys.at(key), "Write two limits");
+            mistake(ErrorCode::WrongType,
+                    fmt::format("a limit has one form; \"{}\" and \"{}\" are two", limitFormKey(limit.form), key),
+                    keys.at(key), "Write two limits");
         limit.form = form;
         Keys own(*written, keys.at(key));
         if (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) {
-            limit.level = own.written<double>("level", [&](const std::string& text) { return parseLevel(limit, text); });
+            limit.level = own.written<double>("level",
+                                              [&](const std::string& text) { return parseLevel(limit, text); });
             if (!limit.level)
-                mistake(ErrorCode::WrongType, "the key \"level\" is missing", keys.at(key), "Write the temperature above which it counts");
+                mistake(ErrorCode::WrongType, "the key \"level\" is missing", keys.at(key),
+                        "Write the temperature above which it counts");
         }
         if (form == LimitForm::Difference)
             limit.than = own.needed("to");
@@ -333,19 +359,24 @@ void readForm(Keys& keys, Limit& limit) {
             readAmbient(own, limit);
         const auto left = own.rest();
         for (const auto& [unknown, value] : left.items())
-            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not known here", unknown), keys.at(key), "See docs/formats.md");
+            mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not known here", unknown), keys.at(key),
+                    "See docs/formats.md");
     }
-    const bool fits = limit.form == LimitForm::Difference ? limit.target.kind == TargetKind::Gauge
-                      : limit.form == LimitForm::Gradient ? limit.target.kind == TargetKind::Part
+    const bool fits = limit.form == LimitForm::Difference   ? limit.target.kind == TargetKind::Gauge
+                      : limit.form == LimitForm::Gradient   ? limit.target.kind == TargetKind::Part
                       : limit.form == LimitForm::ShareAbove ? limit.target.kind != TargetKind::Gauge
                                                             : true;
     if (!fits)
-        mistake(ErrorCode::WrongType, fmt::format("a {} has no limit of the form \"{}\"", targetKindName(limit.target.kind), limitFormKey(limit.form)), keys.at(""), "See docs/formats.md");
+        mistake(ErrorCode::WrongType,
+                fmt::format("a {} has no limit of the form \"{}\"", targetKindName(limit.target.kind),
+                            limitFormKey(limit.form)),
+                keys.at(""), "See docs/formats.md");
 }
 
 Limit readLimit(const Json& json, const std::string& where) {
     Keys keys(json, where);
-    for (const auto& [word, key] : {std::pair{"maximum", "max"}, {"minimum", "min"}, {"required_margin", "margin"}, {"limit_type", "kind"}})
+    for (const auto& [word, key] :
+         {std::pair{"maximum", "max"}, {"minimum", "min"}, {"required_margin", "margin"}, {"limit_type", "kind"}})
         keys.alsoAs(word, key);
     Limit limit;
     int targets = 0;
@@ -375,7 +406,8 @@ EstimateWish readEstimate(const Json& json, const std::string& where) {
     return wish;
 }
 
-template <class Item, class Read> std::vector<Item> readList(Keys& keys, const char* key, Read read) {
+template <class Item, class Read>
+std::vector<Item> readList(Keys& keys, const char* key, Read read) {
     std::vector<Item> items;
     const auto list = keys.take(key, Json::array());
     for (std::size_t i = 0; i < list.size(); ++i)
@@ -383,7 +415,8 @@ template <class Item, class Read> std::vector<Item> readList(Keys& keys, const c
     return items;
 }
 
-template <class Items, class Name> void refuseTwins(const Items& items, Name name, const std::string& where) {
+template <class Items, class Name>
+void refuseTwins(const Items& items, Name name, const std::string& where) {
     std::set<std::string> seen;
     for (const auto& item : items)
         if (!seen.insert(name(item)).second)
@@ -396,8 +429,9 @@ Survey readSurvey(const Json& json, const std::string& where) {
     const auto version = keys.take("pyrometer");
     if (!version || !version->is_number_integer() || version->get<int>() != surveyVersion)
         mistake(ErrorCode::WrongVersion,
-                version ? fmt::format("version {} is not known", version->dump()) : "this is no survey: the key "
-                                                                                    "\"pyrometer\" is missing",
+                version ? fmt::format("version {} is not known", version->dump())
+                        : "this is no survey: the key "
+                          "\"pyrometer\" is missing",
                 where, fmt::format("This program reads \"pyrometer\": {}", surveyVersion));
     Survey survey;
     survey.title = keys.text("title");
@@ -415,7 +449,8 @@ Survey readSurvey(const Json& json, const std::string& where) {
     survey.report = keys.take("report", Json::object());
     survey.view = keys.take("view", Json::object());
     survey.rest = keys.rest();
-    refuseTwins(survey.cases, [](const CaseEntry& entry) { return entry.name; }, keys.at("cases"));
+    refuseTwins(
+        survey.cases, [](const CaseEntry& entry) { return entry.name; }, keys.at("cases"));
     return survey;
 }
 

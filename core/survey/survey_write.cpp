@@ -11,7 +11,8 @@ void put(Json& json, const char* key, const std::string& text) {
     if (!text.empty())
         json[key] = text;
 }
-template <class Si> void put(Json& json, const char* key, const std::optional<Written<Si>>& value) {
+template <class Si>
+void put(Json& json, const char* key, const std::optional<Written<Si>>& value) {
     if (value)
         json[key] = value->text;
 }
@@ -67,7 +68,8 @@ Json toJson(const Material& material) {
     return json;
 }
 
-template <class Map> void putMap(Json& json, const char* key, const Map& map) {
+template <class Map>
+void putMap(Json& json, const char* key, const Map& map) {
     for (const auto& [name, value] : map)
         json[key][name] = toJson(value);
 }
@@ -137,7 +139,8 @@ Json toJson(const Limit& limit) {
     return json;
 }
 
-template <class Items> Json listOf(const Items& items) {
+template <class Items>
+Json listOf(const Items& items) {
     auto list = Json::array();
     for (const auto& item : items)
         list.push_back(toJson(item));
@@ -197,6 +200,8 @@ std::filesystem::path besideSurvey(const std::string& written, const std::filesy
     return path.is_absolute() ? path : folder / path;
 }
 
-std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile) { return besideSurvey(entry.file, surveyFile.parent_path()); }
+std::filesystem::path caseFile(const CaseEntry& entry, const std::filesystem::path& surveyFile) {
+    return besideSurvey(entry.file, surveyFile.parent_path());
+}
 
 } // namespace pyro

@@ -38,7 +38,8 @@ std::string unitOfValues(const Gauge& gauge, const ViewState& view) {
 std::string unitOfBound(const Survey& survey, const Limit& limit, const ViewState& view, bool difference) {
     if (limit.form == LimitForm::ShareAbove)
         return "%";
-    if (limit.target.kind == TargetKind::Gauge && (limit.form == LimitForm::Value || limit.form == LimitForm::Difference)) {
+    if (limit.target.kind == TargetKind::Gauge &&
+        (limit.form == LimitForm::Value || limit.form == LimitForm::Difference)) {
         const auto gauge = std::ranges::find(survey.gauges, limit.target.name, &Gauge::id);
         const auto unit = gauge == survey.gauges.end() ? std::string() : unitOfGauge(*gauge);
         return isTemperatureUnit(unit) && (difference || limit.form == LimitForm::Difference) ? "K" : unit;
@@ -81,7 +82,9 @@ std::string typedUnit(const Survey& survey, const Limit& limit, LimitField field
 }
 
 std::string typedUnit(const Gauge& gauge, const std::string& key, const ViewState& view) {
-    static const std::map<std::string, std::string> fixed{{"length", "mm"}, {"speed", "m/s"}, {"per", "W"}, {"conductivity", "W/(m.K)"}, {"humidity", "%"}, {"surface_humidity", "%"}};
+    static const std::map<std::string, std::string> fixed{{"length", "mm"},  {"speed", "m/s"},
+                                                          {"per", "W"},      {"conductivity", "W/(m.K)"},
+                                                          {"humidity", "%"}, {"surface_humidity", "%"}};
     if (const auto known = fixed.find(key); known != fixed.end())
         return known->second;
     constexpr std::array<std::string_view, 4> temperatures{"reference", "wall", "air", "outside"};

@@ -6,7 +6,8 @@
 
 namespace pyro {
 
-// "34" with `unit` "degC" is "34 degC"; a text that has a unit of its own, is no number or meets no unit stays as typed.
+// "34" with `unit` "degC" is "34 degC"; a text that has a unit of its own, is no number or meets no unit stays as
+// typed.
 std::string withUnit(const std::string& typed, const std::string& unit);
 // The unit that a written value has; empty: none, or it is no value.
 std::string unitOfText(const std::string& text);

@@ -34,7 +34,8 @@ ViewState viewFrom(const Json& json) {
     ViewState view;
     view.stage = json_read::text(json, "stage", view.stage);
     view.caseName = json_read::text(json, "case", "");
-    if (const auto step = json.find("step"); step != json.end() && step->is_number_integer() && *step >= 0 && *step < 1'000'000'000)
+    if (const auto step = json.find("step");
+        step != json.end() && step->is_number_integer() && *step >= 0 && *step < 1'000'000'000)
         view.step = step->get<int>();
     view.quantity = json_read::text(json, "quantity", view.quantity);
     view.chart = static_cast<std::size_t>(std::clamp(json_read::number(json, "chart").value_or(0), 0.0, 1000.0));
@@ -47,7 +48,8 @@ ViewState viewFrom(const Json& json) {
         for (const auto& [quantity, count] : decimals->items())
             if (count.is_number_integer() && count >= 0 && count <= mostDecimals)
                 view.decimals[quantity] = count.get<int>();
-    if (const auto component = json_read::text(json, "component", ""); component == "x" || component == "y" || component == "z")
+    if (const auto component = json_read::text(json, "component", "");
+        component == "x" || component == "y" || component == "z")
         view.component = component;
     if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
         view.isolated = isolated;

@@ -20,7 +20,7 @@ struct CameraState { // parallel projection; metres
 struct ViewState {
     std::string stage = "Cases";
     std::string caseName;
-    std::optional<int> step; // of the case, from 0; nothing: the last one
+    std::optional<int> step;               // of the case, from 0; nothing: the last one
     std::set<std::string> hidden;          // parts
     std::optional<std::string> isolated;   // only this part is seen, whatever is hidden
     std::map<std::string, double> opacity; // parts that are not opaque, 0..1
@@ -28,11 +28,11 @@ struct ViewState {
     std::string quantity = "temperature";
     std::optional<std::array<double, 2>> range; // SI; nothing: fitted to what is visible
     TemperatureUnit unit = TemperatureUnit::Celsius;
-    std::size_t chart = 0; // position in Survey::charts of the one on display
+    std::size_t chart = 0;                    // position in Survey::charts of the one on display
     std::map<std::string, std::string> units; // of quantities other than temperature; those without are in SI
     std::map<std::string, int> decimals;      // by quantity; those without: 1 for temperature, else four digits
     std::string component;                    // of a vector quantity: "x", "y", "z"; empty: its magnitude
-    std::optional<CameraState> camera; // nothing: fitted
+    std::optional<CameraState> camera;        // nothing: fitted
     FieldLook field;
     bool operator==(const ViewState&) const = default;
 

@@ -22,7 +22,8 @@ std::vector<Viewpoint> viewpointsOf(const Survey& survey) {
     for (const auto& json : survey.viewpoints) {
         if (!json.is_object() || !json.contains("view") || !json["view"].is_object())
             continue;
-        Viewpoint viewpoint{json_read::text(json, "name", ""), viewFrom(json["view"]), json_read::text(json, "thumbnail", "")};
+        Viewpoint viewpoint{json_read::text(json, "name", ""), viewFrom(json["view"]),
+                            json_read::text(json, "thumbnail", "")};
         if (!viewpoint.name.empty())
             read.push_back(std::move(viewpoint));
     }
@@ -58,11 +59,14 @@ Survey withoutViewpoint(Survey survey, const std::string& name) {
 
 Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, const std::string& newName) {
     if (newName.empty() || (newName != name && find(survey, newName) != nullptr))
-        return fail(ErrorCode::WrongType, newName.empty() ? "a viewpoint needs a name" : fmt::format("there is a viewpoint \"{}\" already", newName),
+        return fail(ErrorCode::WrongType,
+                    newName.empty() ? "a viewpoint needs a name"
+                                    : fmt::format("there is a viewpoint \"{}\" already", newName),
                     "viewpoints", "Choose another name");
     auto* json = find(survey, name);
     if (json == nullptr)
-        return fail(ErrorCode::NameUnknown, fmt::format("there is no viewpoint \"{}\"", name), "viewpoints", "Choose one of the list");
+        return fail(ErrorCode::NameUnknown, fmt::format("there is no viewpoint \"{}\"", name), "viewpoints",
+                    "Choose one of the list");
     (*json)["name"] = newName;
     return survey;
 }

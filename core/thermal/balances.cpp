@@ -28,7 +28,8 @@ bool mayTouch(const CaseIndex& index, std::size_t boundary, std::size_t part) {
 // A temperature that the boundary stores on its faces is what the solver's flow carries, whichever the user looks at.
 Result<std::vector<double>> facetTemperature(const Site& site, const PartFields& fields, std::size_t boundary) {
     const auto* quantity = fields.quantities().named("temperature");
-    const auto* own = quantity != nullptr ? fields.solved().boundaries[boundary].find(quantity->array, Location::Cell) : nullptr;
+    const auto* own = quantity != nullptr ? fields.solved().boundaries[boundary].find(quantity->array, Location::Cell)
+                                          : nullptr;
     if (own == nullptr)
         return readFacets(site, fields, "temperature", Component::Natural);
     std::vector<double> kelvin;
@@ -54,7 +55,8 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
         const auto& behind = fields.index().boundaries[boundary].part;
         if (std::ranges::find(behind, static_cast<std::uint32_t>(part)) == behind.end())
             continue;
-        const auto site = dividedForProducts(siteOfBoundary(fields.solved(), fields.index(), boundary), fields.solved(), fields.index());
+        const auto site = dividedForProducts(siteOfBoundary(fields.solved(), fields.index(), boundary), fields.solved(),
+                                             fields.index());
         const auto velocity = readFacets(site, fields, "velocity", Component::Normal);
         const auto kelvin = facetTemperature(site, fields, boundary);
         const auto density = readAt(site.facets, fields, "density", Component::Natural);
@@ -70,8 +72,8 @@ std::optional<double> carriedOut(const CaseHeat& heat, std::size_t part) {
     return sum;
 }
 
-// What boundaries of this part tell better than its shell, stored fluxes and those by films, written over the faces they cover. Returns whether
-// every face is covered by stored ones.
+// What boundaries of this part tell better than its shell, stored fluxes and those by films, written over the faces
+// they cover. Returns whether every face is covered by stored ones.
 struct Taken {
     bool stored = false;
     bool film = false;
@@ -92,7 +94,8 @@ bool takeBetter(const CaseHeat& heat, std::size_t part, std::vector<double>& fac
         for (std::size_t i = 0; i < faces.size(); ++i) {
             if (faces[i] == noNumber)
                 continue;
-            const auto across = behind.part[i] == part ? TwinFace{static_cast<std::uint32_t>(part), faces[i]} : heat.twin(behind.part[i], faces[i]);
+            const auto across = behind.part[i] == part ? TwinFace{static_cast<std::uint32_t>(part), faces[i]}
+                                                       : heat.twin(behind.part[i], faces[i]);
             if (across.part != part)
                 continue;
             // What leaves the part behind a boundary between two parts enters the other one.
@@ -282,7 +285,8 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
     if (!bulk)
         return out;
     out.bulk = Temperature{bulk->kelvin};
-    if (const auto capacity = readFacets(site, fields, "heat_capacity", Component::Natural); capacity && !capacity->empty())
+    if (const auto capacity = readFacets(site, fields, "heat_capacity", Component::Natural);
+        capacity && !capacity->empty())
         out.enthalpy = bulk->massFlow * capacity->front() * (bulk->kelvin - 273.15);
     return out;
 }
@@ -290,7 +294,8 @@ BoundaryFlow boundaryFlow(const CaseHeat& heat, std::size_t boundary) {
 namespace {
 
 // Mean of the nodal temperature over a face, K; NaN where it is stored on cells.
-double faceTemperature(const CaseHeat& heat, const std::optional<PartField>& kelvin, std::size_t part, std::size_t face) {
+double faceTemperature(const CaseHeat& heat, const std::optional<PartField>& kelvin, std::size_t part,
+                       std::size_t face) {
     if (!kelvin)
         return std::nan("");
     const auto nodes = heat.fields().index().shells->parts[part].face(face);
@@ -308,7 +313,8 @@ struct LinkSums {
 };
 
 // The links of one part, added to those known: to other parts each pair once, out of the first; to boundaries.
-void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double>& faces, std::vector<PartLink>& links) {
+void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double>& faces,
+              std::vector<PartLink>& links) {
     const auto& solved = heat.fields().solved();
     const auto& areas = heat.areas(part);
     const auto boundaryOf = boundariesOfFaces(heat, part);
@@ -327,11 +333,14 @@ void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double
         sums.leaving += areas.face[face] * faceTemperature(heat, own, part, face);
         if (outwards)
             continue;
-        const auto& other = others.try_emplace(twin.part, heat.fields().temperatureOn(twin.part, Location::Node)).first->second;
+        const auto& other =
+            others.try_emplace(twin.part, heat.fields().temperatureOn(twin.part, Location::Node)).first->second;
         for (std::uint32_t i = 0; i < twin.count; ++i)
             sums.entering += areas.face[face] / twin.count * faceTemperature(heat, other, twin.part, twin.face + i);
     }
-    const auto mean = [](double sum, double area) { return area > 0 && std::isfinite(sum) ? std::optional(sum / area) : std::nullopt; };
+    const auto mean = [](double sum, double area) {
+        return area > 0 && std::isfinite(sum) ? std::optional(sum / area) : std::nullopt;
+    };
     const auto keep = [&](const LinkSums& sums, const std::string& to, bool boundary) {
         auto link = sums.link;
         link.leave = mean(sums.leaving, link.area);
@@ -357,11 +366,14 @@ void addLinks(const CaseHeat& heat, std::uint32_t part, const std::vector<double
 
 namespace {
 
-// Heat that leaves a part with what flows out of it, above the mean temperature with which it flows in: m cp (T - T in), of one heat capacity.
+// Heat that leaves a part with what flows out of it, above the mean temperature with which it flows in: m cp (T - T
+// in), of one heat capacity.
 void fillCarried(Balances& balances) {
     const auto flowAt = [&](const PartLink& link) -> const BoundaryFlow* {
-        const auto found = link.toBoundary ? std::ranges::find(balances.boundaries, link.to, &BoundaryFlow::boundary) : balances.boundaries.end();
-        return found != balances.boundaries.end() && found->mass && found->enthalpy && *found->mass != 0 ? &*found : nullptr;
+        const auto found = link.toBoundary ? std::ranges::find(balances.boundaries, link.to, &BoundaryFlow::boundary)
+                                           : balances.boundaries.end();
+        return found != balances.boundaries.end() && found->mass && found->enthalpy && *found->mass != 0 ? &*found
+                                                                                                         : nullptr;
     };
     struct Entering {
         double mass = 0;     // kg/s
@@ -386,7 +398,8 @@ void fillCarried(Balances& balances) {
 
 } // namespace
 
-void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts, const std::vector<Environment>& environments) {
+void fillDifferences(Balances& balances, const std::vector<RegionReading>& parts,
+                     const std::vector<Environment>& environments) {
     fillCarried(balances);
     auto& links = balances.links;
     const auto mean = [&](const std::string& name) -> std::optional<double> {

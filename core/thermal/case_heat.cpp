@@ -45,15 +45,18 @@ BeyondFaces CaseHeat::environmentOn(std::size_t boundary) const {
             out[face] = stored->values[face];
         return out;
     };
-    return {side(given == m_given.end() ? std::nullopt : given->second.temperature, "environment_temperature"), side(given == m_given.end() ? std::nullopt : given->second.resistance, "surface_resistance")};
+    return {side(given == m_given.end() ? std::nullopt : given->second.temperature, "environment_temperature"),
+            side(given == m_given.end() ? std::nullopt : given->second.resistance, "surface_resistance")};
 }
 
 // From the surface's temperature, what lies beyond and what resists between them.
 std::optional<FacetHeat> CaseHeat::filmThrough(std::size_t boundary) const {
     const auto beyond = environmentOn(boundary);
-    if (!std::ranges::all_of(beyond.resistance, [](double one) { return one > 0; }) || !std::ranges::all_of(beyond.kelvin, [](double one) { return std::isfinite(one); }))
+    if (!std::ranges::all_of(beyond.resistance, [](double one) { return one > 0; }) ||
+        !std::ranges::all_of(beyond.kelvin, [](double one) { return std::isfinite(one); }))
         return std::nullopt;
-    const auto kelvin = readFacets(siteOfBoundary(m_fields.solved(), m_fields.index(), boundary), m_fields, "temperature", Component::Natural);
+    const auto kelvin = readFacets(siteOfBoundary(m_fields.solved(), m_fields.index(), boundary), m_fields,
+                                   "temperature", Component::Natural);
     if (!kelvin || kelvin->size() != beyond.kelvin.size())
         return std::nullopt;
     FacetHeat heat;
@@ -86,7 +89,8 @@ bool CaseHeat::leavesHeatOver(std::size_t boundary, double total) const {
     return std::abs(left) > share * std::abs(total);
 }
 
-// Other parts' cells that touch, then the boundaries' own temperatures, which are nearer, or what is told to lie beyond them.
+// Other parts' cells that touch, then the boundaries' own temperatures, which are nearer, or what is told to lie beyond
+// them.
 BeyondFaces CaseHeat::beyond(std::size_t part) const {
     const auto& solved = m_fields.solved();
     const auto& index = m_fields.index();
@@ -99,7 +103,8 @@ BeyondFaces CaseHeat::beyond(std::size_t part) const {
             continue;
         const auto cell = index.parts[twin.part].shell.cell[twin.face];
         out.kelvin[face] = kelvin->at(cell);
-        out.resistance[face] = halfCellResistance(m_fields, twin.part, cell, areas(twin.part).centre[twin.face], areas(twin.part).normal[twin.face]);
+        out.resistance[face] = halfCellResistance(m_fields, twin.part, cell, areas(twin.part).centre[twin.face],
+                                                  areas(twin.part).normal[twin.face]);
     }
     const auto* temperature = m_fields.quantities().named("temperature");
     for (std::size_t boundary = 0; boundary < solved.boundaries.size(); ++boundary) {
@@ -126,14 +131,20 @@ BeyondFaces CaseHeat::beyond(std::size_t part) const {
 const ShellAreas& CaseHeat::areas(std::size_t part) const {
     const std::scoped_lock hold(m_lock);
     const auto found = m_areas.find(part);
-    return found != m_areas.end() ? found->second
-                                  : m_areas.emplace(part, shellAreas(m_fields.solved().parts[part].mesh, m_fields.index().parts[part].shell)).first->second;
+    return found != m_areas.end()
+               ? found->second
+               : m_areas
+                     .emplace(part, shellAreas(m_fields.solved().parts[part].mesh, m_fields.index().parts[part].shell))
+                     .first->second;
 }
 
 const std::vector<std::uint32_t>& CaseHeat::shellFaces(std::size_t boundary) const {
     const std::scoped_lock hold(m_lock);
     const auto found = m_shellFaces.find(boundary);
-    return found != m_shellFaces.end() ? found->second : m_shellFaces.emplace(boundary, shellFacesOf(m_fields.solved(), m_fields.index(), boundary)).first->second;
+    return found != m_shellFaces.end()
+               ? found->second
+               : m_shellFaces.emplace(boundary, shellFacesOf(m_fields.solved(), m_fields.index(), boundary))
+                     .first->second;
 }
 
 std::optional<FacetHeat> CaseHeat::storedThrough(std::size_t boundary) const {
@@ -166,11 +177,14 @@ std::optional<double> CaseHeat::spread(const Site& site, std::optional<HeatMetho
     }
     std::optional<double> sum;
     for (const auto& wall : walls) {
-        const bool better = wanted != HeatMethod::Gradient && std::ranges::all_of(wall, [&](const auto& one) { return shell(one.first) && shell(one.first)->method == HeatMethod::Conservative; });
+        const bool better = wanted != HeatMethod::Gradient && std::ranges::all_of(wall, [&](const auto& one) {
+                                return shell(one.first) && shell(one.first)->method == HeatMethod::Conservative;
+                            });
         double first = 0;
         std::optional<double> second = better ? std::nullopt : std::optional(0.0);
         for (const auto& [part, faces] : wall) {
-            const auto heat = second && shell(part) ? secondLayerHeat(m_fields, areas(part), part, faces) : std::nullopt;
+            const auto heat = second && shell(part) ? secondLayerHeat(m_fields, areas(part), part, faces)
+                                                    : std::nullopt;
             second = heat ? std::optional(*second + *heat) : std::nullopt;
             for (const auto face : second ? faces : std::vector<std::uint32_t>())
                 first += shell(part)->gradient[face];
@@ -190,7 +204,8 @@ Result<FacetHeat> CaseHeat::computedThrough(std::size_t boundary, bool plain) co
     double gradientTotal = 0;
     for (std::size_t face = 0; face < faces.size(); ++face) {
         if (faces[face] == noNumber)
-            return fail(ErrorCode::NotSupported, fmt::format("face {} of \"{}\" has no part behind it", face, solved.boundaries[boundary].name));
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("face {} of \"{}\" has no part behind it", face, solved.boundaries[boundary].name));
         const auto& part = shell(behind.part[face]);
         if (!part)
             return tl::unexpected(part.error());
@@ -225,7 +240,9 @@ Result<FacetHeat> CaseHeat::through(std::size_t boundary, std::optional<HeatMeth
     if (wanted == HeatMethod::Film) {
         if (auto film = filmThrough(boundary))
             return std::move(*film);
-        return fail(ErrorCode::NotSupported, "the environment of the boundary, its surface resistance or its temperature is not told", {}, "Give them in the stage Cases");
+        return fail(ErrorCode::NotSupported,
+                    "the environment of the boundary, its surface resistance or its temperature is not told", {},
+                    "Give them in the stage Cases");
     }
     auto computed = computedThrough(boundary, wanted == HeatMethod::Gradient);
     auto film = wanted ? std::nullopt : filmThrough(boundary);
@@ -273,7 +290,8 @@ Result<FacetHeat> CaseHeat::throughField(const Site& site, std::optional<HeatMet
     if (wanted == HeatMethod::Stored && !stored)
         return notStored();
     if (wanted == HeatMethod::Gradient && stored)
-        return fail(ErrorCode::NotSupported, "within the mesh the stored flux is told; its array can be switched off under Cases");
+        return fail(ErrorCode::NotSupported,
+                    "within the mesh the stored flux is told; its array can be switched off under Cases");
     auto flux = readAt(site.facets, m_fields, "heat_flux", Component::Normal);
     if (!flux)
         return tl::unexpected(flux.error());
@@ -286,7 +304,8 @@ Result<FacetHeat> CaseHeat::throughField(const Site& site, std::optional<HeatMet
 
 Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> wanted) const {
     if (site.kind != SiteKind::Surface)
-        return fail(ErrorCode::NotSupported, "heat flows through surfaces: name a boundary, an interface, a plane or a surface");
+        return fail(ErrorCode::NotSupported,
+                    "heat flows through surfaces: name a boundary, an interface, a plane or a surface");
     if (site.wallFaces && !wanted && m_fields.quantities().named("heat_flux") != nullptr)
         return throughField(site, HeatMethod::Stored);
     if (!site.regions.boundaries)
@@ -302,13 +321,16 @@ Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> 
         sum.method = first ? one->method : std::max(sum.method, one->method); // the weakest of them
         if (!one->why.empty())
             sum.why = one->why;
-        sum.gradientTotal = one->gradientTotal && (first || sum.gradientTotal) ? std::optional(sum.gradientTotal.value_or(0) + *one->gradientTotal) : std::nullopt;
+        sum.gradientTotal = one->gradientTotal && (first || sum.gradientTotal)
+                                ? std::optional(sum.gradientTotal.value_or(0) + *one->gradientTotal)
+                                : std::nullopt;
         first = false;
     }
     return sum;
 }
 
-Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const {
+Result<std::vector<double>> CaseHeat::nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted,
+                                               HeatMethod& method) const {
     const auto heat = through(boundary, wanted);
     if (!heat)
         return tl::unexpected(heat.error());

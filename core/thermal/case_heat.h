@@ -13,9 +13,10 @@ namespace pyro {
 struct FacetHeat {
     std::vector<double> flux; // W/m2 per facet
     HeatMethod method = HeatMethod::Gradient;
-    double total = 0;         // W
-    std::optional<double> gradientTotal = {}; // W, by the plain gradient, beside a conservative value or that of a film
-    std::string why = {};     // why a better method does not apply
+    double total = 0; // W
+    // W, by the plain gradient, beside a conservative value or that of a film
+    std::optional<double> gradientTotal = {};
+    std::string why = {}; // why a better method does not apply
 };
 
 // What the survey says of a boundary's environment; SI.
@@ -28,7 +29,8 @@ using GivenEnvironments = std::map<std::string, GivenEnvironment>; // by boundar
 // Thread-safe. The fields must outlive it.
 class CaseHeat {
 public:
-    CaseHeat(const PartFields& fields, Transience transience, GivenEnvironments given = {}) : m_fields(fields), m_transience(transience), m_given(std::move(given)) {}
+    CaseHeat(const PartFields& fields, Transience transience, GivenEnvironments given = {})
+        : m_fields(fields), m_transience(transience), m_given(std::move(given)) {}
 
     const PartFields& fields() const { return m_fields; }
     const Transience& transience() const { return m_transience; }
@@ -41,18 +43,20 @@ public:
     // The face of another part that coincides with this one.
     TwinFace twin(std::size_t part, std::size_t face) const;
 
-    // Through a boundary, out of its part: stored flux if there is one, else conservative, else by its film where its environment is told by survey
-    // or case, else by gradient. The film comes before the conservative method where that leaves heat over behind the boundary's faces, as of a
-    // field that was averaged on nodes. `wanted` asks for one of them. Errors: what is missing.
+    // Through a boundary, out of its part: stored flux if there is one, else conservative, else by its film where its
+    // environment is told by survey or case, else by gradient. The film comes before the conservative method where that
+    // leaves heat over behind the boundary's faces, as of a field that was averaged on nodes. `wanted` asks for one of
+    // them. Errors: what is missing.
     Result<FacetHeat> through(std::size_t boundary, std::optional<HeatMethod> wanted = {}) const;
-    // Through the facets of a site: boundaries and interfaces as above; sections, isotherms and surfaces by the flux field,
-    // stored or by gradient.
+    // Through the facets of a site: boundaries and interfaces as above; sections, isotherms and surfaces by the flux
+    // field, stored or by gradient.
     Result<FacetHeat> through(const Site& site, std::optional<HeatMethod> wanted = {}) const;
-    // W: how far the second layer of cells behind a wall is from the first, where the plain gradient is what `through` tells there. It needs a
-    // point search, so that only who shows it asks. Nothing for places within the mesh.
+    // W: how far the second layer of cells behind a wall is from the first, where the plain gradient is what `through`
+    // tells there. It needs a point search, so that only who shows it asks. Nothing for places within the mesh.
     std::optional<double> spread(const Site& site, std::optional<HeatMethod> wanted) const;
     // The flux at the nodes of a boundary, W/m2, for values along a line on it.
-    Result<std::vector<double>> nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted, HeatMethod& method) const;
+    Result<std::vector<double>> nodeFlux(std::size_t boundary, std::optional<HeatMethod> wanted,
+                                         HeatMethod& method) const;
 
 private:
     BeyondFaces beyond(std::size_t part) const;

@@ -9,21 +9,35 @@ namespace pyro {
 namespace {
 
 constexpr std::array<CorrelationFacts, 10> all{{
-    {Correlation::PlateLaminarLocal, "plate_laminar_local", "Flat plate, laminar, local", "Nu = 0.332 Re^1/2 Pr^1/3", "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
-    {Correlation::PlateLaminarMean, "plate_laminar_mean", "Flat plate, laminar, mean from the edge", "Nu = 0.664 Re^1/2 Pr^1/3", "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
-    {Correlation::PlateTurbulentLocal, "plate_turbulent_local", "Flat plate, turbulent, local", "Nu = 0.0296 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
-    {Correlation::PlateTurbulentMean, "plate_turbulent_mean", "Flat plate, turbulent from the edge, mean", "Nu = 0.037 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
-    {Correlation::TubeLaminarFlux, "tube_laminar_flux", "Tube, laminar, developed, constant wall flux", "Nu = 48/11", "exact; handbook", "Re < 2300", false},
-    {Correlation::TubeLaminarWall, "tube_laminar_wall", "Tube, laminar, developed, constant wall temperature", "Nu = 3.657", "Graetz 1883; handbook", "Re < 2300", false},
-    {Correlation::TubeTurbulent, "tube_turbulent", "Tube, turbulent, developed", "Nu = (f/8)(Re-1000)Pr / (1 + 12.7 (f/8)^1/2 (Pr^2/3 - 1)), f = (0.79 ln Re - 1.64)^-2", "Gnielinski 1976, not yet compared with the source", "3000 < Re < 5e6, 0.5 < Pr < 2000", false},
-    {Correlation::Cylinder, "cylinder", "Cylinder in cross flow, mean", "Nu = 0.3 + 0.62 Re^1/2 Pr^1/3 (1 + (Re/282000)^5/8)^4/5 / (1 + (0.4/Pr)^2/3)^1/4", "Churchill and Bernstein 1977, not yet compared with the source", "Re Pr > 0.2", false},
-    {Correlation::Sphere, "sphere", "Sphere, mean", "Nu = 2 + 0.6 Re^1/2 Pr^1/3", "Ranz and Marshall 1952, not yet compared with the source", "Re < 200, 0.6 < Pr < 380", false},
-    {Correlation::VerticalPlate, "vertical_plate", "Vertical plate, natural convection, mean", "Nu = (0.825 + 0.387 Ra^1/6 / (1 + (0.492/Pr)^9/16)^8/27)^2", "Churchill and Chu 1975, not yet compared with the source", "Ra < 1e12", false},
+    {Correlation::PlateLaminarLocal, "plate_laminar_local", "Flat plate, laminar, local", "Nu = 0.332 Re^1/2 Pr^1/3",
+     "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
+    {Correlation::PlateLaminarMean, "plate_laminar_mean", "Flat plate, laminar, mean from the edge",
+     "Nu = 0.664 Re^1/2 Pr^1/3", "Pohlhausen 1921; handbook", "Re < 5e5, Pr > 0.6", true},
+    {Correlation::PlateTurbulentLocal, "plate_turbulent_local", "Flat plate, turbulent, local",
+     "Nu = 0.0296 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
+    {Correlation::PlateTurbulentMean, "plate_turbulent_mean", "Flat plate, turbulent from the edge, mean",
+     "Nu = 0.037 Re^4/5 Pr^1/3", "handbook, not yet compared with the source", "5e5 < Re < 1e7, 0.6 < Pr < 60", true},
+    {Correlation::TubeLaminarFlux, "tube_laminar_flux", "Tube, laminar, developed, constant wall flux", "Nu = 48/11",
+     "exact; handbook", "Re < 2300", false},
+    {Correlation::TubeLaminarWall, "tube_laminar_wall", "Tube, laminar, developed, constant wall temperature",
+     "Nu = 3.657", "Graetz 1883; handbook", "Re < 2300", false},
+    {Correlation::TubeTurbulent, "tube_turbulent", "Tube, turbulent, developed",
+     "Nu = (f/8)(Re-1000)Pr / (1 + 12.7 (f/8)^1/2 (Pr^2/3 - 1)), f = (0.79 ln Re - 1.64)^-2",
+     "Gnielinski 1976, not yet compared with the source", "3000 < Re < 5e6, 0.5 < Pr < 2000", false},
+    {Correlation::Cylinder, "cylinder", "Cylinder in cross flow, mean",
+     "Nu = 0.3 + 0.62 Re^1/2 Pr^1/3 (1 + (Re/282000)^5/8)^4/5 / (1 + (0.4/Pr)^2/3)^1/4",
+     "Churchill and Bernstein 1977, not yet compared with the source", "Re Pr > 0.2", false},
+    {Correlation::Sphere, "sphere", "Sphere, mean", "Nu = 2 + 0.6 Re^1/2 Pr^1/3",
+     "Ranz and Marshall 1952, not yet compared with the source", "Re < 200, 0.6 < Pr < 380", false},
+    {Correlation::VerticalPlate, "vertical_plate", "Vertical plate, natural convection, mean",
+     "Nu = (0.825 + 0.387 Ra^1/6 / (1 + (0.492/Pr)^9/16)^8/27)^2",
+     "Churchill and Chu 1975, not yet compared with the source", "Ra < 1e12", false},
 }};
 
 Result<double> reynoldsOf(const FlowConditions& conditions, double reach) {
     if (!(conditions.speed > 0) || !(conditions.viscosity > 0))
-        return fail(ErrorCode::WrongType, "the correlation needs the speed and the kinematic viscosity of the fluid", "references");
+        return fail(ErrorCode::WrongType, "the correlation needs the speed and the kinematic viscosity of the fluid",
+                    "references");
     return conditions.speed * reach / conditions.viscosity;
 }
 
@@ -33,7 +47,8 @@ double gnielinski(double re, double pr) {
 }
 
 double churchillBernstein(double re, double pr) {
-    return 0.3 + 0.62 * std::sqrt(re) * std::cbrt(pr) / std::pow(1 + std::pow(0.4 / pr, 2.0 / 3), 0.25) * std::pow(1 + std::pow(re / 282000, 0.625), 0.8);
+    return 0.3 + 0.62 * std::sqrt(re) * std::cbrt(pr) / std::pow(1 + std::pow(0.4 / pr, 2.0 / 3), 0.25) *
+                     std::pow(1 + std::pow(re / 282000, 0.625), 0.8);
 }
 
 double churchillChu(double ra, double pr) {
@@ -46,7 +61,9 @@ std::string outsideOf(const char* name, double value, double low, double high) {
     return fmt::format("{} = {:.3g} lies outside of {:g} to {:g}", name, value, low, high);
 }
 
-std::string joined(const std::string& a, const std::string& b) { return a.empty() ? b : b.empty() ? a : fmt::format("{}, {}", a, b); }
+std::string joined(const std::string& a, const std::string& b) {
+    return a.empty() ? b : b.empty() ? a : fmt::format("{}, {}", a, b);
+}
 
 } // namespace
 
@@ -57,7 +74,7 @@ const CorrelationFacts* correlationNamed(std::string_view key) {
     return found == all.end() ? nullptr : &*found;
 }
 
-bool uses(Correlation correlation, double FlowConditions::* condition) {
+bool uses(Correlation correlation, double FlowConditions::*condition) {
     const bool natural = correlation == Correlation::VerticalPlate;
     if (condition == &FlowConditions::length)
         return !std::ranges::find(all, correlation, &CorrelationFacts::correlation)->alongPlace;
@@ -71,7 +88,8 @@ bool uses(Correlation correlation, double FlowConditions::* condition) {
 }
 
 std::span<const ReferenceFluid> referenceFluids() {
-    static constexpr std::array<ReferenceFluid, 2> fluids{{{"dry air, 20 \u00b0C", 0.0257, 15.1e-6, 0.713, 3.41e-3}, {"water, 20 \u00b0C", 0.598, 1.004e-6, 7.01, 2.07e-4}}};
+    static constexpr std::array<ReferenceFluid, 2> fluids{{{"dry air, 20 \u00b0C", 0.0257, 15.1e-6, 0.713, 3.41e-3},
+                                                           {"water, 20 \u00b0C", 0.598, 1.004e-6, 7.01, 2.07e-4}}};
     return fluids;
 }
 
@@ -79,8 +97,11 @@ Result<CorrelationValue> correlate(Correlation correlation, const FlowConditions
     const auto& facts = *std::ranges::find(all, correlation, &CorrelationFacts::correlation);
     const double reach = facts.alongPlace ? at : given.length;
     if (!(reach > 0) || !(given.conductivity > 0))
-        return fail(ErrorCode::WrongType, facts.alongPlace ? "the correlation needs the fluid's conductivity and a place behind the leading edge"
-                                                           : "the correlation needs the fluid's conductivity and a length", "references");
+        return fail(ErrorCode::WrongType,
+                    facts.alongPlace
+                        ? "the correlation needs the fluid's conductivity and a place behind the leading edge"
+                        : "the correlation needs the fluid's conductivity and a length",
+                    "references");
     const double pr = given.prandtl;
     const bool constant = correlation == Correlation::TubeLaminarFlux || correlation == Correlation::TubeLaminarWall;
     if (!constant && !(pr > 0))
@@ -89,8 +110,10 @@ Result<CorrelationValue> correlate(Correlation correlation, const FlowConditions
     constexpr double inf = 1e300;
     if (correlation == Correlation::VerticalPlate) {
         if (!(given.expansion > 0) || !(given.viscosity > 0))
-            return fail(ErrorCode::WrongType, "natural convection needs the expansion coefficient and the kinematic viscosity", "references");
-        const double ra = 9.81 * given.expansion * std::abs(given.difference) * std::pow(reach, 3) / (given.viscosity * given.viscosity) * pr;
+            return fail(ErrorCode::WrongType,
+                        "natural convection needs the expansion coefficient and the kinematic viscosity", "references");
+        const double ra = 9.81 * given.expansion * std::abs(given.difference) * std::pow(reach, 3) /
+                          (given.viscosity * given.viscosity) * pr;
         out.nusselt = churchillChu(ra, pr);
         out.outside = outsideOf("Ra", ra, 0, 1e12);
     } else {
@@ -100,12 +123,14 @@ Result<CorrelationValue> correlate(Correlation correlation, const FlowConditions
         switch (correlation) {
         case Correlation::PlateLaminarLocal:
         case Correlation::PlateLaminarMean:
-            out.nusselt = (correlation == Correlation::PlateLaminarLocal ? 0.332 : 0.664) * std::sqrt(*re) * std::cbrt(pr);
+            out.nusselt = (correlation == Correlation::PlateLaminarLocal ? 0.332 : 0.664) * std::sqrt(*re) *
+                          std::cbrt(pr);
             out.outside = joined(outsideOf("Re", *re, 0, 5e5), outsideOf("Pr", pr, 0.6, inf));
             break;
         case Correlation::PlateTurbulentLocal:
         case Correlation::PlateTurbulentMean:
-            out.nusselt = (correlation == Correlation::PlateTurbulentLocal ? 0.0296 : 0.037) * std::pow(*re, 0.8) * std::cbrt(pr);
+            out.nusselt = (correlation == Correlation::PlateTurbulentLocal ? 0.0296 : 0.037) * std::pow(*re, 0.8) *
+                          std::cbrt(pr);
             out.outside = joined(outsideOf("Re", *re, 5e5, 1e7), outsideOf("Pr", pr, 0.6, 60));
             break;
         case Correlation::TubeLaminarFlux:

@@ -9,34 +9,42 @@
 namespace pyro {
 
 enum class Correlation {
-    PlateLaminarLocal, PlateLaminarMean, PlateTurbulentLocal, PlateTurbulentMean,
-    TubeLaminarFlux, TubeLaminarWall, TubeTurbulent,
-    Cylinder, Sphere, VerticalPlate
+    PlateLaminarLocal,
+    PlateLaminarMean,
+    PlateTurbulentLocal,
+    PlateTurbulentMean,
+    TubeLaminarFlux,
+    TubeLaminarWall,
+    TubeTurbulent,
+    Cylinder,
+    Sphere,
+    VerticalPlate
 };
 
 // SI. What a correlation does not use may stay 0.
 struct FlowConditions {
-    double speed = 0;        // m/s, of the free stream or the mean in a tube
-    double length = 0;       // m: tube, cylinder or sphere diameter, height of a vertical plate; along a plate the place itself
+    double speed = 0; // m/s, of the free stream or the mean in a tube
+    // m: tube, cylinder or sphere diameter, height of a vertical plate; along a plate the place itself
+    double length = 0;
     double conductivity = 0; // W/(m.K), of the fluid
     double viscosity = 0;    // m2/s, kinematic
     double prandtl = 0;
-    double expansion = 0;    // 1/K, thermal expansion
-    double difference = 0;   // K, wall to fluid
+    double expansion = 0;  // 1/K, thermal expansion
+    double difference = 0; // K, wall to fluid
 };
 
 struct CorrelationFacts {
     Correlation correlation;
-    std::string_view key;    // as in the survey: "plate_laminar_local"
-    std::string_view title;  // for people
+    std::string_view key;   // as in the survey: "plate_laminar_local"
+    std::string_view title; // for people
     std::string_view formula;
     std::string_view source;
-    std::string_view range;  // where it holds
-    bool alongPlace;         // varies with the distance from the leading edge
+    std::string_view range; // where it holds
+    bool alongPlace;        // varies with the distance from the leading edge
 };
 std::span<const CorrelationFacts> correlations();
 const CorrelationFacts* correlationNamed(std::string_view key);
-bool uses(Correlation correlation, double FlowConditions::* condition);
+bool uses(Correlation correlation, double FlowConditions::*condition);
 
 // Dry air and water at 20 degC and 1 bar: handbook, from memory.
 struct ReferenceFluid {
@@ -44,7 +52,7 @@ struct ReferenceFluid {
     double conductivity; // W/(m.K)
     double viscosity;    // m2/s
     double prandtl;
-    double expansion;    // 1/K
+    double expansion; // 1/K
 };
 std::span<const ReferenceFluid> referenceFluids();
 

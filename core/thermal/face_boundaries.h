@@ -5,9 +5,11 @@
 
 namespace pyro {
 
-// Per face of the part's shell the position in Case::boundaries; noNumber where none lies on it. Of several the last. Those made of faces that the file does not name
-// count where it names none (Case::passable), unless only named ones are asked for.
+// Per face of the part's shell the position in Case::boundaries; noNumber where none lies on it. Of several the last.
+// Those made of faces that the file does not name count where it names none (Case::passable), unless only named ones
+// are asked for.
 enum class Boundaries { Passable, Named };
-std::vector<std::uint32_t> boundariesOfFaces(const CaseHeat& heat, std::uint32_t part, Boundaries which = Boundaries::Passable);
+std::vector<std::uint32_t> boundariesOfFaces(const CaseHeat& heat, std::uint32_t part,
+                                             Boundaries which = Boundaries::Passable);
 
 } // namespace pyro

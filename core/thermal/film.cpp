@@ -32,7 +32,9 @@ Result<double> constantOf(const PartFields& fields, std::size_t part, const char
     if (!field)
         return tl::unexpected(field.error());
     if (!field->isConstant())
-        return fail(ErrorCode::NotSupported, fmt::format("the {} of \"{}\" varies; give one value by the key \"conductivity\"", name, fields.solved().parts[part].name));
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("the {} of \"{}\" varies; give one value by the key \"conductivity\"", name,
+                                fields.solved().parts[part].name));
     return field->constant;
 }
 
@@ -42,8 +44,10 @@ Result<double> conductivityFor(const MeasureRequest& request, bool fluid) {
     const auto part = partBehind(request.site, request.fields());
     if (part != noNumber && request.fields().isFluid(part) == fluid)
         return constantOf(request.fields(), part, "conductivity");
-    return fail(ErrorCode::NotSupported, fmt::format("the part behind this place is no {}, so that its conductivity is not the one meant", fluid ? "fluid" : "solid"), {},
-                "Give it by the key \"conductivity\"");
+    return fail(ErrorCode::NotSupported,
+                fmt::format("the part behind this place is no {}, so that its conductivity is not the one meant",
+                            fluid ? "fluid" : "solid"),
+                {}, "Give it by the key \"conductivity\"");
 }
 
 Result<FilmScale> scaleOf(const MeasureRequest& request) {
@@ -57,13 +61,17 @@ Result<FilmScale> scaleOf(const MeasureRequest& request) {
         if (!density || !capacity)
             return tl::unexpected((density ? capacity : density).error());
         if (!(request.speed && *request.speed > 0))
-            return fail(ErrorCode::WrongType, "a Stanton number needs the speed of the flow", {}, "Add the key \"speed\"");
+            return fail(ErrorCode::WrongType, "a Stanton number needs the speed of the flow", {},
+                        "Add the key \"speed\"");
         return FilmScale{1 / (*density * *capacity * *request.speed), "1"};
     }
     if (request.options.localLength && request.site.kind != SiteKind::Line)
-        return fail(ErrorCode::NotSupported, "a local length is the distance from the start of a line", {}, "Give a length in the key \"length\", or read it along a line");
+        return fail(ErrorCode::NotSupported, "a local length is the distance from the start of a line", {},
+                    "Give a length in the key \"length\", or read it along a line");
     if (!request.options.localLength && !(request.length && *request.length > 0))
-        return fail(ErrorCode::WrongType, fmt::format("{} needs a length", name == "biot_number" ? "a Biot number" : "a Nusselt number"), {}, "Add the key \"length\": one with its unit, or local");
+        return fail(ErrorCode::WrongType,
+                    fmt::format("{} needs a length", name == "biot_number" ? "a Biot number" : "a Nusselt number"), {},
+                    "Add the key \"length\": one with its unit, or local");
     const auto conductivity = conductivityFor(request, name == "nusselt_number");
     if (!conductivity)
         return tl::unexpected(conductivity.error());
@@ -73,11 +81,13 @@ Result<FilmScale> scaleOf(const MeasureRequest& request) {
 }
 
 tl::unexpected<Error> sameTemperature(double kelvin) {
-    return fail(ErrorCode::NotSupported, fmt::format("the wall has the reference temperature, {:.6g} K, so that no coefficient follows", kelvin));
+    return fail(
+        ErrorCode::NotSupported,
+        fmt::format("the wall has the reference temperature, {:.6g} K, so that no coefficient follows", kelvin));
 }
 
-// h is positive when heat goes from hot to cold on either side of a wall (FORMATS.md, section 1): a fluid's own boundary
-// counts heat out of the fluid.
+// h is positive when heat goes from hot to cold on either side of a wall (FORMATS.md, section 1): a fluid's own
+// boundary counts heat out of the fluid.
 double sideSign(const MeasureRequest& request) {
     const auto part = partBehind(request.site, request.fields());
     return part != noNumber && request.fields().isFluid(part) ? -1 : 1;
@@ -91,7 +101,9 @@ Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale
     std::vector<double> numbers;
     for (std::size_t i = 0; i < wall->flux.size(); ++i) {
         const double difference = wall->kelvin[i] - request.reference->at(i);
-        numbers.push_back(difference != 0 ? scale.factor * (scale.local ? request.site.s[i] : 1) * sideSign(request) * wall->flux[i] / difference : std::nan(""));
+        numbers.push_back(difference != 0 ? scale.factor * (scale.local ? request.site.s[i] : 1) * sideSign(request) *
+                                                wall->flux[i] / difference
+                                          : std::nan(""));
     }
     if (std::ranges::all_of(numbers, [](double number) { return !std::isfinite(number); }))
         return sameTemperature(request.reference->kelvin);
@@ -99,7 +111,9 @@ Result<Measured> alongWall(const MeasureRequest& request, const FilmScale& scale
         ValuePiece piece; // the wall is met everywhere, also where the line itself leaves the mesh by a hair
         piece.own = numbers;
         piece.ownWeight = request.site.points.weight;
-        piece.placeOf = [&site = request.site](std::uint64_t at) { return Place{site.points.at[at], Location::Node, at, 0}; };
+        piece.placeOf = [&site = request.site](std::uint64_t at) {
+            return Place{site.points.at[at], Location::Node, at, 0};
+        };
         Values values;
         values.pieces.push_back(std::move(piece));
         auto measured = statisticMeasured(request, values, scale.unit, false);
@@ -133,7 +147,9 @@ Result<Measured> overSurface(const MeasureRequest& request, const FilmScale& sca
         if (std::abs(difference) <= 1e-9 * area * request.reference->kelvin)
             return sameTemperature(request.reference->kelvin);
         measured = Measured{sign * heat->total / difference, scale.unit};
-        if (const auto spread = heat->method == HeatMethod::Gradient ? request.heat.spread(request.site, request.method()) : std::nullopt)
+        if (const auto spread = heat->method == HeatMethod::Gradient
+                                    ? request.heat.spread(request.site, request.method())
+                                    : std::nullopt)
             measured->spread = std::abs(scale.factor * *spread / difference);
         if (heat->gradientTotal)
             measured->gradientValue = sign * *heat->gradientTotal / difference;
@@ -163,7 +179,8 @@ Result<Measured> measureFilm(const MeasureRequest& request) {
         return tl::unexpected(scale.error());
     const bool line = request.site.kind == SiteKind::Line || request.site.kind == SiteKind::Spot;
     if (line && request.site.wall.empty())
-        return fail(ErrorCode::WrongType, "a film coefficient on a line or at a point needs the wall that it lies on", {}, "Add \"boundary\" to where");
+        return fail(ErrorCode::WrongType, "a film coefficient on a line or at a point needs the wall that it lies on",
+                    {}, "Add \"boundary\" to where");
     if (!line && request.site.kind != SiteKind::Surface)
         return fail(ErrorCode::NotSupported, "a film coefficient belongs to a wall: name a boundary or an interface");
     auto measured = line ? alongWall(request, *scale) : overSurface(request, *scale);

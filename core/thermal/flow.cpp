@@ -19,7 +19,8 @@ double integralOf(const Site& site, const std::vector<double>& numbers) {
 
 Result<Measured> enthalpyFlow(const MeasureRequest& request) {
     if (!request.reference)
-        return fail(ErrorCode::WrongType, "an enthalpy flow is told above a reference temperature", {}, "Add the key \"reference\"");
+        return fail(ErrorCode::WrongType, "an enthalpy flow is told above a reference temperature", {},
+                    "Add the key \"reference\"");
     const auto& fields = request.fields();
     const auto site = dividedForProducts(request.site, fields.solved(), fields.index());
     const auto flux = readFacets(site, fields, "mass_flux", Component::Normal);
@@ -30,7 +31,8 @@ Result<Measured> enthalpyFlow(const MeasureRequest& request) {
             return tl::unexpected(one->error());
     std::vector<double> carried(flux->size());
     for (std::size_t i = 0; i < carried.size(); ++i)
-        carried[i] = (*flux)[i] * (*capacity)[i] * ((*temperature)[i] - request.reference->at(site.faceOf.empty() ? i : site.faceOf[i]));
+        carried[i] = (*flux)[i] * (*capacity)[i] *
+                     ((*temperature)[i] - request.reference->at(site.faceOf.empty() ? i : site.faceOf[i]));
     Measured out{integralOf(site, carried), "W"};
     out.reference = request.reference->text;
     return out;
@@ -91,7 +93,9 @@ Result<BulkReading> bulkTemperature(const Site& at, const PartFields& fields) {
     }
     against -= std::abs(mass);
     if (!(std::abs(mass) > 0) || against > 2e-6 * std::abs(mass))
-        return fail(ErrorCode::NotSupported, std::abs(mass) > 0 ? "the flow reverses within the surface, so that it has no bulk temperature" : "no mass flows through the surface");
+        return fail(ErrorCode::NotSupported,
+                    std::abs(mass) > 0 ? "the flow reverses within the surface, so that it has no bulk temperature"
+                                       : "no mass flows through the surface");
     return BulkReading{heat / mass, mass};
 }
 
@@ -114,7 +118,8 @@ Result<Measured> measureLayer(const MeasureRequest& request) {
     if (request.site.kind != SiteKind::Line)
         return fail(ErrorCode::NotSupported, "a boundary layer is measured along a line from the wall");
     const bool thermal = request.options.of == "temperature";
-    const auto numbers = readAt(request.site.points, request.fields(), thermal ? "temperature" : "speed", Component::Natural);
+    const auto numbers = readAt(request.site.points, request.fields(), thermal ? "temperature" : "speed",
+                                Component::Natural);
     if (!numbers)
         return tl::unexpected(numbers.error());
     std::size_t first = 0;
@@ -128,7 +133,8 @@ Result<Measured> measureLayer(const MeasureRequest& request) {
     const double wall = thermal ? request.wall ? request.wall->kelvin : (*numbers)[first] : 0;
     const double free = request.options.free.value_or((*numbers)[last - 1]);
     if (std::abs(free - wall) <= 1e-12 * std::max(std::abs(free), std::abs(wall)))
-        return fail(ErrorCode::NotSupported, "the value at the wall is that of the free stream, so that no layer is seen");
+        return fail(ErrorCode::NotSupported,
+                    "the value at the wall is that of the free stream, so that no layer is seen");
     const auto& s = request.site.s;
     double before = ((*numbers)[first] - wall) / (free - wall);
     for (std::size_t i = first + 1; i < last; ++i) {
@@ -142,7 +148,8 @@ Result<Measured> measureLayer(const MeasureRequest& request) {
         }
         before = here;
     }
-    return fail(ErrorCode::NotSupported, fmt::format("the profile never reaches {:g} of its free value along the line", request.options.share));
+    return fail(ErrorCode::NotSupported,
+                fmt::format("the profile never reaches {:g} of its free value along the line", request.options.share));
 }
 
 } // namespace pyro

@@ -40,7 +40,8 @@ Result<HeatPath> heatPath(const Readings& readings, const std::string& part, dou
     HeatPath path;
     path.neighbours = linksOutOf(*readings.balances, part);
     if (path.neighbours.empty())
-        return fail(ErrorCode::NotSupported, fmt::format("no heat is known to leave \"{}\"", part), {}, "Conductivities and powers are needed, or a stored flux");
+        return fail(ErrorCode::NotSupported, fmt::format("no heat is known to leave \"{}\"", part), {},
+                    "Conductivities and powers are needed, or a stored flux");
     std::set<std::string> passed;
     std::optional<double> kelvin = hottest;
     double share = 1;
@@ -51,13 +52,15 @@ Result<HeatPath> heatPath(const Readings& readings, const std::string& part, dou
         const auto& link = links.front();
         share *= link.share.value_or(1);
         path.legs.push_back(leg(LegKind::Within, link, share, between(kelvin, link.leave)));
-        path.legs.push_back(leg(link.toBoundary ? LegKind::Outwards : LegKind::Across, link, share, between(link.leave, link.enter)));
+        path.legs.push_back(
+            leg(link.toBoundary ? LegKind::Outwards : LegKind::Across, link, share, between(link.leave, link.enter)));
         if (link.toBoundary)
             break;
         kelvin = link.enter;
         here = link.to;
     }
-    const auto most = std::ranges::max_element(path.legs, {}, [](const PathLeg& one) { return one.drop.value_or(-1e300); });
+    const auto most = std::ranges::max_element(path.legs, {},
+                                               [](const PathLeg& one) { return one.drop.value_or(-1e300); });
     if (most != path.legs.end() && most->drop)
         path.largestDrop = static_cast<std::size_t>(most - path.legs.begin());
     return path;

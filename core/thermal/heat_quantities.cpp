@@ -27,13 +27,15 @@ Result<double> powerOf(const MeasureRequest& request) {
             any = true;
         }
     if (!any)
-        return fail(ErrorCode::NotSupported, "no power is given that the resistance could be told for", {}, "Give the part a power, or the gauge the key \"per\"");
+        return fail(ErrorCode::NotSupported, "no power is given that the resistance could be told for", {},
+                    "Give the part a power, or the gauge the key \"per\"");
     return sum;
 }
 
 Result<Measured> resistance(const MeasureRequest& request) {
     if (!request.reference)
-        return fail(ErrorCode::WrongType, "a thermal resistance needs its reference temperature", {}, "Add the key \"reference\"");
+        return fail(ErrorCode::WrongType, "a thermal resistance needs its reference temperature", {},
+                    "Add the key \"reference\"");
     const auto power = powerOf(request);
     if (!power)
         return tl::unexpected(power.error());
@@ -54,7 +56,8 @@ Result<Measured> resistance(const MeasureRequest& request) {
 
 Result<Measured> content(const MeasureRequest& request) {
     if (!request.reference)
-        return fail(ErrorCode::WrongType, "a heat content is told above a reference temperature", {}, "Add the key \"reference\"");
+        return fail(ErrorCode::WrongType, "a heat content is told above a reference temperature", {},
+                    "Add the key \"reference\"");
     if (request.site.kind != SiteKind::Volume)
         return fail(ErrorCode::NotSupported, "only parts hold heat");
     const auto& fields = request.fields();
@@ -68,7 +71,8 @@ Result<Measured> content(const MeasureRequest& request) {
                 return tl::unexpected(one->error());
         for (const auto* one : {&density, &capacity})
             if (!(*one)->isConstant() && (*one)->on != (*temperature).on)
-                return fail(ErrorCode::NotSupported, "temperature, density and heat capacity are stored on different places");
+                return fail(ErrorCode::NotSupported,
+                            "temperature, density and heat capacity are stored on different places");
         const auto& index = fields.index().parts[part];
         const auto weight = temperature->on == Location::Node ? index.nodeShare : index.cellMeasure;
         for (std::size_t i = 0; i < weight.size(); ++i)
@@ -92,8 +96,10 @@ Result<Measured> heatBalance(const MeasureRequest& request) {
                            : statistic == "produced" ? balance.produced
                            : statistic == "stored"   ? balance.stored
                                                      : balance.remainder();
-        if (statistic != "in" && statistic != "out" && statistic != "produced" && statistic != "stored" && statistic != "remainder")
-            return fail(ErrorCode::NotSupported, fmt::format("a balance has no statistic \"{}\"", statistic), {}, "Use in, out, produced, stored or remainder");
+        if (statistic != "in" && statistic != "out" && statistic != "produced" && statistic != "stored" &&
+            statistic != "remainder")
+            return fail(ErrorCode::NotSupported, fmt::format("a balance has no statistic \"{}\"", statistic), {},
+                        "Use in, out, produced, stored or remainder");
         if (!value)
             return fail(ErrorCode::NotSupported, balance.why);
         sum += *value;
@@ -118,7 +124,8 @@ Result<Measured> massBalance(const MeasureRequest& request) {
         out += flow->out;
     }
     if (statistic != "in" && statistic != "out" && statistic != "remainder")
-        return fail(ErrorCode::NotSupported, fmt::format("a mass balance has no statistic \"{}\"", statistic), {}, "Use in, out or remainder");
+        return fail(ErrorCode::NotSupported, fmt::format("a mass balance has no statistic \"{}\"", statistic), {},
+                    "Use in, out or remainder");
     return Measured{statistic == "in" ? in : statistic == "out" ? out : in - out, "kg/s"};
 }
 
@@ -134,7 +141,9 @@ Result<Measured> volumeAboveLevel(const MeasureRequest& request) {
         const auto* array = region.find(temperature->array, temperature->on);
         if (array == nullptr)
             return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" has no temperature", region.name));
-        sum += volumeAbove(region, *array, request.fields().index().parts[part].cellMeasure, temperature->toSi.inverse()(*request.options.level)).volume;
+        sum += volumeAbove(region, *array, request.fields().index().parts[part].cellMeasure,
+                           temperature->toSi.inverse()(*request.options.level))
+                   .volume;
     }
     return Measured{sum, "m3"};
 }

@@ -19,7 +19,8 @@ constexpr std::size_t mostSpots = 200;
 constexpr std::size_t mostWithFlux = 20; // of one part: every one is looked for in all its cells
 
 // Nodes of faces that coincide, of the parts that are looked at; `number`: of each part of the case in the list.
-std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> shells, const std::vector<std::uint32_t>& number) {
+std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> shells,
+                              const std::vector<std::uint32_t>& number) {
     std::vector<PeakJoin> joins;
     const auto twins = twinFaces(solved, shells);
     for (std::uint32_t part = 0; part < shells.size(); ++part) {
@@ -32,10 +33,12 @@ std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> she
                 continue;
             const auto& other = solved.parts[twin.part].mesh;
             const auto first = shells[twin.part].offsets[twin.face];
-            const auto there = shells[twin.part].nodes.subspan(first, shells[twin.part].offsets[twin.face + twin.count] - first);
+            const auto there = shells[twin.part].nodes.subspan(
+                first, shells[twin.part].offsets[twin.face + twin.count] - first);
             for (const auto node : shells[part].face(face)) {
                 const auto at = mesh.node(node);
-                const auto nearest = *std::ranges::min_element(there, {}, [&](std::uint32_t id) { return squaredDistance(at, other.node(id)); });
+                const auto nearest = *std::ranges::min_element(
+                    there, {}, [&](std::uint32_t id) { return squaredDistance(at, other.node(id)); });
                 joins.push_back({PeakVertex{number[part], node}, PeakVertex{number[twin.part], nearest}});
             }
         }
@@ -43,14 +46,16 @@ std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> she
     return joins;
 }
 
-// The source where each spot lies, and the largest heat flux within a ball of the size of the spot's region, of the spots in
-// one part. What the case does not tell stays open.
-void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::size_t>& vertices, std::vector<Spot*>& spots) {
+// The source where each spot lies, and the largest heat flux within a ball of the size of the spot's region, of the
+// spots in one part. What the case does not tell stays open.
+void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::size_t>& vertices,
+             std::vector<Spot*>& spots) {
     const auto& mesh = fields.solved().parts[part].mesh;
     const auto source = fields.field(part, "heat_source");
     const auto flux = fields.field(part, "heat_flux", Location::Cell);
     const bool fluxKnown = flux && !flux->isConstant() && flux->components == 3 && flux->on == Location::Cell;
-    std::map<std::uint32_t, std::vector<std::size_t>> atNode; // spots on nodes, whose source is told by the cells around
+    // spots on nodes, whose source is told by the cells around
+    std::map<std::uint32_t, std::vector<std::size_t>> atNode;
     for (std::size_t i = 0; i < spots.size(); ++i) {
         if (!source)
             continue;
@@ -75,7 +80,8 @@ void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::
         const auto centre = mesh.cellCentre(cell);
         for (std::size_t i = 0; i < std::min(spots.size(), mostWithFlux); ++i)
             if (squaredDistance(centre, spots[i]->at) <= reach[i])
-                spots[i]->flux = std::max(spots[i]->flux.value_or(0), std::hypot(flux->at(cell, 0), flux->at(cell, 1), flux->at(cell, 2)));
+                spots[i]->flux = std::max(spots[i]->flux.value_or(0),
+                                          std::hypot(flux->at(cell, 0), flux->at(cell, 1), flux->at(cell, 2)));
     }
 }
 
@@ -92,7 +98,9 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
         return fail(ErrorCode::NotSupported, "hotspots are those of parts", {}, "Choose parts, or all of them");
     const auto* quantity = fields.quantities().named(request.gauge.quantity);
     if (quantity == nullptr || quantity->components != 1)
-        return fail(ErrorCode::NotSupported, fmt::format("hotspots need a stored quantity of one component; \"{}\" is none", request.gauge.quantity));
+        return fail(
+            ErrorCode::NotSupported,
+            fmt::format("hotspots need a stored quantity of one component; \"{}\" is none", request.gauge.quantity));
     std::vector<PeakPart> parts;
     std::vector<std::size_t> which;
     std::vector<std::uint32_t> number(solved.parts.size(), noNumber);
@@ -109,7 +117,9 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     }
     if (parts.empty())
         return fail(ErrorCode::NameUnknown, fmt::format("none of these parts has \"{}\"", quantity->array));
-    const auto joins = quantity->on == Location::Node && parts.size() > 1 ? joinsOf(solved, fields.index().shells->parts, number) : std::vector<PeakJoin>();
+    const auto joins = quantity->on == Location::Node && parts.size() > 1
+                           ? joinsOf(solved, fields.index().shells->parts, number)
+                           : std::vector<PeakJoin>();
     const double scale = std::abs(quantity->toSi.scale);
     const auto range = storedRange(solved, which, *quantity);
     const double least = request.options.prominence.value_or(shareOfRange * (range[1] - range[0]));
@@ -126,7 +136,14 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     Derivation derivation;
     for (std::size_t i = 0; i < peaks.size(); ++i) {
         const auto& peak = peaks[i];
-        Spot spot{quantity->toSi(peak.value), placeOfPeak(parts[centres[i].part], centres[i].number), quantity->on, which[centres[i].part], scale * peak.prominence, {}, sizes[i], {}};
+        Spot spot{quantity->toSi(peak.value),
+                  placeOfPeak(parts[centres[i].part], centres[i].number),
+                  quantity->on,
+                  which[centres[i].part],
+                  scale * peak.prominence,
+                  {},
+                  sizes[i],
+                  {}};
         if (peak.saddle)
             spot.saddle = placeOfPeak(parts[peak.saddle->part], peak.saddle->number);
         derivation.spots.push_back(spot);
@@ -145,14 +162,18 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     for (auto& spot : derivation.spots)
         for (const auto& other : derivation.spots)
             if (&other != &spot)
-                spot.nearest = std::min(spot.nearest.value_or(std::numeric_limits<double>::max()), std::sqrt(squaredDistance(spot.at, other.at)));
+                spot.nearest = std::min(spot.nearest.value_or(std::numeric_limits<double>::max()),
+                                        std::sqrt(squaredDistance(spot.at, other.at)));
     if (derivation.spots.empty())
-        return fail(ErrorCode::NotSupported, fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {}, "Lower the key \"prominence\"");
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {},
+                    "Lower the key \"prominence\"");
     const auto& first = derivation.spots.front();
     Measured out{first.value, quantity->siUnit, quantity->siUnit == "K"};
     out.place = Place{first.at, first.on, centres[0].number, first.part};
-    out.reference = fmt::format("{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,
-                                field.leftOut() > 0 ? fmt::format("; {} values are not finite and left out", field.leftOut()) : std::string());
+    out.reference = fmt::format(
+        "{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,
+        field.leftOut() > 0 ? fmt::format("; {} values are not finite and left out", field.leftOut()) : std::string());
     out.derivation = std::make_shared<const Derivation>(std::move(derivation));
     return out;
 }

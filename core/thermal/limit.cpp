@@ -28,7 +28,9 @@ const FormWords& wordsOf(LimitForm form) {
     return forms.front();
 }
 
-bool isAbsoluteTemperature(const Limit& limit) { return limit.form == LimitForm::Value && limit.target.kind != TargetKind::Gauge; }
+bool isAbsoluteTemperature(const Limit& limit) {
+    return limit.form == LimitForm::Value && limit.target.kind != TargetKind::Gauge;
+}
 
 Result<double> kelvin(const std::string& text) {
     const auto temperature = parseTemperature(text);
@@ -74,10 +76,14 @@ std::string_view boundUnit(const Limit& limit) {
     return wordsOf(limit.form).unit;
 }
 
-Result<double> parseBound(const Limit& limit, const std::string& text) { return isAbsoluteTemperature(limit) ? kelvin(text) : differenceOf(limit, text); }
+Result<double> parseBound(const Limit& limit, const std::string& text) {
+    return isAbsoluteTemperature(limit) ? kelvin(text) : differenceOf(limit, text);
+}
 
 Result<double> parseMargin(const Limit& limit, const std::string& text) { return differenceOf(limit, text); }
 
-Result<double> parseLevel(const Limit& limit, const std::string& text) { return limit.target.kind == TargetKind::Gauge ? numberOf(text) : kelvin(text); }
+Result<double> parseLevel(const Limit& limit, const std::string& text) {
+    return limit.target.kind == TargetKind::Gauge ? numberOf(text) : kelvin(text);
+}
 
 } // namespace pyro

@@ -56,7 +56,9 @@ std::string compare(const Limit& limit, const Extremes& value, const std::string
     if (!std::isfinite(value.high) || !std::isfinite(value.low))
         return "its value is not a finite number";
     const bool isDifference = limit.form != LimitForm::Value;
-    const auto si = [&](const Bound& bound, bool difference) { return gaugeUnit.empty() ? Result<double>(bound.si) : boundIn(gaugeUnit, bound, difference); };
+    const auto si = [&](const Bound& bound, bool difference) {
+        return gaugeUnit.empty() ? Result<double>(bound.si) : boundIn(gaugeUnit, bound, difference);
+    };
     if (limit.margin) {
         const auto required = si(*limit.margin, true);
         if (!required)
@@ -82,7 +84,9 @@ std::string compare(const Limit& limit, const Extremes& value, const std::string
     return {};
 }
 
-std::string noRegion(const Limit& limit) { return fmt::format("the case has no {} named \"{}\"", targetKindName(limit.target.kind), limit.target.name); }
+std::string noRegion(const Limit& limit) {
+    return fmt::format("the case has no {} named \"{}\"", targetKindName(limit.target.kind), limit.target.name);
+}
 
 const RegionReading* regionOf(const Limit& limit, const Readings& readings) {
     const auto& regions = limit.target.kind == TargetKind::Part ? readings.parts : readings.boundaries;
@@ -95,7 +99,9 @@ const GaugeReading* gaugeNamed(const std::string& id, const Readings& readings) 
     return found == readings.gauges.end() ? nullptr : &*found;
 }
 
-std::string whyNoGauge(const std::string& id, const GaugeReading* gauge) { return gauge == nullptr ? fmt::format("there is no gauge \"{}\"", id) : gauge->why; }
+std::string whyNoGauge(const std::string& id, const GaugeReading* gauge) {
+    return gauge == nullptr ? fmt::format("there is no gauge \"{}\"", id) : gauge->why;
+}
 
 // The temperatures, or the gauge's value, that a limit of the forms Value and Rise is about.
 std::string extremesOf(const Limit& limit, const Readings& readings, Extremes& out, LimitReading& reading) {
@@ -175,7 +181,8 @@ std::string judgeDifference(const Limit& limit, const Readings& readings, LimitR
         return whyNoGauge(limit.than, other);
     const auto same = conversion(other->unit, one->unit);
     if (!same || one->isTemperature != other->isTemperature)
-        return fmt::format("\"{}\" in {} and \"{}\" in {} cannot be subtracted", one->id, one->unit, other->id, other->unit);
+        return fmt::format("\"{}\" in {} and \"{}\" in {} cannot be subtracted", one->id, one->unit, other->id,
+                           other->unit);
     double difference = *one->value - (one->isTemperature ? (*same)(*other->value) : same->difference(*other->value));
     reading.unit = one->unit;
     if (one->isTemperature) {
@@ -301,14 +308,15 @@ int group(const LimitReading& reading) {
     return static_cast<int>(std::ranges::find(order, reading.verdict) - order.begin());
 }
 
-// Margins in kelvin, per cent or W/K can be compared by their share only: of what is required; without a requirement, of the allowed rise
-// above the case's ambient where limit and value are temperatures, else of the limit's own size.
+// Margins in kelvin, per cent or W/K can be compared by their share only: of what is required; without a requirement,
+// of the allowed rise above the case's ambient where limit and value are temperatures, else of the limit's own size.
 void tellRelativeMargin(LimitReading& reading, const std::optional<double>& ambientKelvin) {
     if (!reading.margin)
         return;
     double allowed = reading.required;
     if (!(allowed > 0)) {
-        const auto unit = reading.isTemperature && ambientKelvin ? conversion("K", reading.unit) : tl::unexpected(Error{});
+        const auto unit = reading.isTemperature && ambientKelvin ? conversion("K", reading.unit)
+                                                                 : tl::unexpected(Error{});
         allowed = std::abs(*reading.limit - (unit ? (*unit)(*ambientKelvin) : 0));
     }
     reading.relativeMargin = allowed > 0 ? *reading.margin / allowed : *reading.margin;

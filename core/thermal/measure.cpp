@@ -76,7 +76,8 @@ Result<Measured> extentOf(const MeasureRequest& request) {
     }
     if (const auto thickness = thicknessOf(request); thickness && name == "area" && kind == SiteKind::Volume)
         return Measured{request.site.extent / *thickness, "m2"};
-    const bool fits = (name == "area" && kind == SiteKind::Surface) || (name == "volume" && kind == SiteKind::Volume) || (name == "length" && kind == SiteKind::Line);
+    const bool fits = (name == "area" && kind == SiteKind::Surface) || (name == "volume" && kind == SiteKind::Volume) ||
+                      (name == "length" && kind == SiteKind::Line);
     if (!fits)
         return fail(ErrorCode::NotSupported, fmt::format("this place has no {}", name));
     return Measured{request.site.extent, name == "area" ? "m2" : name == "volume" ? "m3" : "m"};
@@ -103,9 +104,11 @@ Result<Values> weightedByMassFlow(const MeasureRequest& request, const std::stri
         (piece.ownWeight[i] < 0 ? back : forth) += std::abs(piece.ownWeight[i]);
     }
     if (std::min(forth, back) > 1e-6 * std::max(forth, back))
-        return fail(ErrorCode::NotSupported, fmt::format("the flow reverses: {:.3g} % of the mass goes against the rest, so that it is no weight",
-                                                         100 * std::min(forth, back) / std::max(forth, back)),
-                    {}, "Choose a section where the flow goes one way, or weight by area");
+        return fail(
+            ErrorCode::NotSupported,
+            fmt::format("the flow reverses: {:.3g} % of the mass goes against the rest, so that it is no weight",
+                        100 * std::min(forth, back) / std::max(forth, back)),
+            {}, "Choose a section where the flow goes one way, or weight by area");
     if (!(std::max(forth, back) > 0))
         return fail(ErrorCode::NotSupported, "no mass flows here, so that it is no weight");
     for (auto& weight : piece.ownWeight)
@@ -123,7 +126,8 @@ std::vector<double> alongLine(const Site& site, const Values& values) {
     return numbers;
 }
 
-// Parts of the case that a line touches without finding the quantity there; empty where they all lack it, which is an error.
+// Parts of the case that a line touches without finding the quantity there; empty where they all lack it, which is an
+// error.
 std::vector<std::uint32_t> partsLacking(const MeasureRequest& request) {
     std::set<std::uint32_t> touched(request.site.points.part.begin(), request.site.points.part.end());
     touched.erase(noNumber);
@@ -150,7 +154,8 @@ Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vecto
     }
     if (whole > 0)
         site.extent *= 1 - gone / whole;
-    auto measured = measureField({request.gauge, request.options, site, request.heat, request.reference, request.wall, request.length, request.speed, request.power, request.conductivity});
+    auto measured = measureField({request.gauge, request.options, site, request.heat, request.reference, request.wall,
+                                  request.length, request.speed, request.power, request.conductivity});
     if (!measured)
         return measured;
     std::vector<std::string> names;
@@ -159,16 +164,19 @@ Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vecto
     measured->lacking = fmt::format("no {} in {}", request.gauge.quantity, fmt::join(names, ", "));
     if (measured->profile)
         for (std::size_t i = 0; i < site.points.size(); ++i) // the part is known all the same
-            measured->profile->part[i] = request.site.points.part[i] == noNumber ? Profile::noPart : request.site.points.part[i];
+            measured->profile->part[i] = request.site.points.part[i] == noNumber ? Profile::noPart
+                                                                                 : request.site.points.part[i];
     return measured;
 }
 
-// The volume of parts, or the area of a surface, where a quantity lies above a level. Of parts and boundaries by their nodes or cells, of other
-// surfaces by their facets.
+// The volume of parts, or the area of a surface, where a quantity lies above a level. Of parts and boundaries by their
+// nodes or cells, of other surfaces by their facets.
 Result<Measured> extentAbove(const MeasureRequest& request, const Values& values) {
     const bool volume = request.statistic() == "volume_above";
     if (request.site.kind != (volume ? SiteKind::Volume : SiteKind::Surface))
-        return fail(ErrorCode::NotSupported, volume ? "only parts have a volume above a level" : "only a surface has an area above a level", {}, volume ? "Use area_above on surfaces" : "Use volume_above in parts");
+        return fail(ErrorCode::NotSupported,
+                    volume ? "only parts have a volume above a level" : "only a surface has an area above a level", {},
+                    volume ? "Use area_above on surfaces" : "Use volume_above in parts");
     if (!request.options.level)
         return fail(ErrorCode::WrongType, "the level is missing", {}, "Add the key \"level\"");
     const auto& solved = request.fields().solved();
@@ -177,8 +185,11 @@ Result<Measured> extentAbove(const MeasureRequest& request, const Values& values
     double sum = 0;
     for (std::size_t at = 0; at < values.pieces.size(); ++at) {
         const auto& piece = values.pieces[at];
-        const auto* region = at < support.regions.size() ? &(support.boundaries ? solved.boundaries : solved.parts)[support.regions[at]] : nullptr;
-        const bool whole = region != nullptr && piece.size() == (piece.on == Location::Node ? region->mesh.nodes() : region->mesh.cells());
+        const auto* region = at < support.regions.size()
+                                 ? &(support.boundaries ? solved.boundaries : solved.parts)[support.regions[at]]
+                                 : nullptr;
+        const bool whole = region != nullptr &&
+                           piece.size() == (piece.on == Location::Node ? region->mesh.nodes() : region->mesh.cells());
         if (!whole) {
             for (std::size_t i = 0; i < piece.size(); ++i)
                 sum += piece.value(i) > *request.options.level ? piece.weightOf(i) : 0;
@@ -187,8 +198,10 @@ Result<Measured> extentAbove(const MeasureRequest& request, const Values& values
         std::vector<double> numbers(piece.size());
         for (std::size_t i = 0; i < numbers.size(); ++i)
             numbers[i] = piece.value(i);
-        const StoredArray array{request.gauge.quantity, piece.on, 1, RealView(std::span<const double>(numbers)), 0, 0, 0};
-        const auto measure = support.boundaries ? index.boundaries[support.regions[at]].cellMeasure : index.parts[support.regions[at]].cellMeasure;
+        const StoredArray array{
+            request.gauge.quantity, piece.on, 1, RealView(std::span<const double>(numbers)), 0, 0, 0};
+        const auto measure = support.boundaries ? index.boundaries[support.regions[at]].cellMeasure
+                                                : index.parts[support.regions[at]].cellMeasure;
         sum += volumeAbove(*region, array, measure, *request.options.level).volume;
     }
     return Measured{sum, volume ? "m3" : "m2"};
@@ -201,13 +214,19 @@ Result<Measured> measureField(const MeasureRequest& request) {
             return measureWithGaps(request, lacking);
     const auto kind = kindOf(request.fields().quantities(), gauge.quantity);
     if (!kind)
-        return fail(ErrorCode::NameUnknown, fmt::format("the case has no quantity \"{}\"", gauge.quantity), {}, "Its array may be missing or have another name");
+        return fail(ErrorCode::NameUnknown, fmt::format("the case has no quantity \"{}\"", gauge.quantity), {},
+                    "Its array may be missing or have another name");
     const auto component = componentOf(gauge.component);
-    if (const auto* stored = request.fields().quantities().named(gauge.quantity); stored != nullptr && isAlongAxes(*stored) && component != Component::X && component != Component::Y && component != Component::Z)
-        return fail(ErrorCode::NotSupported, fmt::format("the {} is given along x, y and z and has no magnitude", gauge.quantity), {}, "Choose the component x, y or z");
+    if (const auto* stored = request.fields().quantities().named(gauge.quantity);
+        stored != nullptr && isAlongAxes(*stored) && component != Component::X && component != Component::Y &&
+        component != Component::Z)
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("the {} is given along x, y and z and has no magnitude", gauge.quantity), {},
+                    "Choose the component x, y or z");
     if (request.options.weight == "mass_flow") {
         const auto values = weightedByMassFlow(request, gauge.quantity, component);
-        return values ? statisticMeasured(request, *values, kind->siUnit, kind->isTemperature) : tl::unexpected(values.error());
+        return values ? statisticMeasured(request, *values, kind->siUnit, kind->isTemperature)
+                      : tl::unexpected(values.error());
     }
     const auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
     if (!values)
@@ -225,7 +244,8 @@ Result<Measured> measureFlux(const MeasureRequest& request) {
     if (!heat)
         return tl::unexpected(heat.error());
     const auto values = facetValues(request.site, heat->flux);
-    auto measured = request.statistic() == "area_above" ? extentAbove(request, values) : statisticMeasured(request, values, "W/m2", false);
+    auto measured = request.statistic() == "area_above" ? extentAbove(request, values)
+                                                        : statisticMeasured(request, values, "W/m2", false);
     if (!measured)
         return measured;
     measured->method = heatMethodName(heat->method);
@@ -242,12 +262,14 @@ Result<Measured> measureFlux(const MeasureRequest& request) {
 
 Result<Measured> dimensionless(const MeasureRequest& request) {
     if (request.gauge.quantity == "dimensionless_speed" && !(request.speed && *request.speed != 0))
-        return fail(ErrorCode::WrongType, "a dimensionless speed needs the reference speed", {}, "Add the key \"speed\"");
+        return fail(ErrorCode::WrongType, "a dimensionless speed needs the reference speed", {},
+                    "Add the key \"speed\"");
     const bool temperature = request.gauge.quantity == "dimensionless_temperature";
     if (temperature && !(request.reference && request.wall))
         return fail(ErrorCode::WrongType, "a dimensionless temperature needs the keys \"reference\" and \"wall\"");
     if (temperature && std::abs(request.wall->kelvin - request.reference->kelvin) < 1e-12 * request.wall->kelvin)
-        return fail(ErrorCode::NotSupported, fmt::format("wall and reference have the same temperature, {:g} K", request.wall->kelvin));
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("wall and reference have the same temperature, {:g} K", request.wall->kelvin));
     auto values = valuesAt(request.site, request.fields(), temperature ? "temperature" : "speed", Component::Natural);
     if (!values)
         return tl::unexpected(values.error());
@@ -298,7 +320,8 @@ std::optional<HeatMethod> MeasureRequest::method() const {
     return std::nullopt;
 }
 
-Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& values, const std::string& siUnit, bool isTemperature) {
+Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& values, const std::string& siUnit,
+                                   bool isTemperature) {
     const auto name = request.statistic();
     if (name == "profile")
         return fail(ErrorCode::NotSupported, "only a line has a profile");
@@ -329,7 +352,8 @@ Result<Measured> statisticMeasured(const MeasureRequest& request, const Values& 
     return out;
 }
 
-Result<Measured> profileMeasured(const MeasureRequest& request, std::vector<double> numbers, const std::string& siUnit, bool isTemperature) {
+Result<Measured> profileMeasured(const MeasureRequest& request, std::vector<double> numbers, const std::string& siUnit,
+                                 bool isTemperature) {
     const auto& site = request.site;
     auto profile = std::make_shared<Profile>();
     profile->s = site.s;
@@ -345,7 +369,9 @@ Result<Measured> profileMeasured(const MeasureRequest& request, std::vector<doub
 
 Result<Measured> measure(const MeasureRequest& request) {
     const auto& name = request.gauge.quantity;
-    const auto is = [&](std::initializer_list<std::string_view> names) { return std::ranges::find(names, name) != names.end(); };
+    const auto is = [&](std::initializer_list<std::string_view> names) {
+        return std::ranges::find(names, name) != names.end();
+    };
     if (is({"area", "volume", "length"}))
         return extentOf(request);
     if (is({"film_coefficient", "nusselt_number", "biot_number", "stanton_number"}))
@@ -359,12 +385,16 @@ Result<Measured> measure(const MeasureRequest& request) {
     if (is({"dimensionless_temperature", "dimensionless_speed"}))
         return dimensionless(request);
     if (name == "faces")
-        return request.site.kind == SiteKind::Surface ? Result<Measured>(Measured{static_cast<double>(request.site.faces > 0 ? request.site.faces : request.site.facets.size()), "1"})
-                                                      : fail(ErrorCode::NotSupported, "only a surface has faces");
+        return request.site.kind == SiteKind::Surface
+                   ? Result<Measured>(Measured{
+                         static_cast<double>(request.site.faces > 0 ? request.site.faces : request.site.facets.size()),
+                         "1"})
+                   : fail(ErrorCode::NotSupported, "only a surface has faces");
     if (request.gauge.statistic == "hotspots")
         return measureHotspots(request);
     const bool normal = request.gauge.component.empty() || request.gauge.component == "normal";
-    if (name == "heat_flux" && request.site.kind == SiteKind::Surface && normal && request.options.weight != "mass_flow")
+    if (name == "heat_flux" && request.site.kind == SiteKind::Surface && normal &&
+        request.options.weight != "mass_flow")
         return measureFlux(request);
     return measureField(request);
 }

@@ -57,13 +57,16 @@ private:
                 for (std::size_t axis = 0; axis < 3; ++axis)
                     jacobian[direction][axis] += point.gradient[i][direction] * at[axis];
         }
-        const std::array<Point, 3> reciprocal{cross(jacobian[1], jacobian[2]), cross(jacobian[2], jacobian[0]), cross(jacobian[0], jacobian[1])};
+        const std::array<Point, 3> reciprocal{cross(jacobian[1], jacobian[2]), cross(jacobian[2], jacobian[0]),
+                                              cross(jacobian[0], jacobian[1])};
         const double volume = dot(jacobian[0], reciprocal[0]);
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
             for (std::size_t axis = 0; axis < 3; ++axis)
                 m_slope[i][axis] = volume == 0 ? 0
-                                             : (point.gradient[i][0] * reciprocal[0][axis] + point.gradient[i][1] * reciprocal[1][axis] +
-                                                point.gradient[i][2] * reciprocal[2][axis]) / volume;
+                                               : (point.gradient[i][0] * reciprocal[0][axis] +
+                                                  point.gradient[i][1] * reciprocal[1][axis] +
+                                                  point.gradient[i][2] * reciprocal[2][axis]) /
+                                                     volume;
         return std::abs(volume);
     }
 
@@ -78,7 +81,9 @@ private:
             for (std::size_t axis = 0; m_terms.velocity && axis < 3; ++axis)
                 net -= capacity * scalar(*m_terms.velocity, point.shape, axis) * gradient[axis];
             if (m_terms.temperatureBefore)
-                net -= capacity * (scalar(m_terms.temperature, point.shape) - scalar(*m_terms.temperatureBefore, point.shape)) / m_terms.seconds;
+                net -= capacity *
+                       (scalar(m_terms.temperature, point.shape) - scalar(*m_terms.temperatureBefore, point.shape)) /
+                       m_terms.seconds;
         }
         const bool byAxis = m_terms.conductivity.components == 3;
         Point driven{}; // conductivity times gradient
@@ -136,7 +141,8 @@ NodalHeat nodalHeat(const Region& part, const HeatTerms& terms, const std::vecto
         const auto count = std::min(stretch, heat.cells.size() - from);
         tbb::parallel_for(std::size_t{0}, count, [&](std::size_t i) {
             const auto cell = heat.cells[from + i];
-            heat.gradient[from + i] = CellTerms(part, terms, cell, slopes.local()).integrate(std::span(integrals).subspan(i * most, mesh.cell(cell).size()));
+            heat.gradient[from + i] = CellTerms(part, terms, cell, slopes.local())
+                                          .integrate(std::span(integrals).subspan(i * most, mesh.cell(cell).size()));
         });
         for (std::size_t i = 0; i < count; ++i) {
             const auto nodes = mesh.cell(heat.cells[from + i]);

@@ -83,8 +83,10 @@ bool isFluidPart(const Region& part, const QuantityList& quantities, std::option
     });
 }
 
-PartFields::PartFields(const Case& solved, const CaseIndex& index, const QuantityList& quantities, std::vector<PartProperties> properties)
-    : m_case(solved), m_index(index), m_quantities(quantities), m_properties(std::move(properties)), m_kept(std::make_unique<Kept>()) {}
+PartFields::PartFields(const Case& solved, const CaseIndex& index, const QuantityList& quantities,
+                       std::vector<PartProperties> properties)
+    : m_case(solved), m_index(index), m_quantities(quantities), m_properties(std::move(properties)),
+      m_kept(std::make_unique<Kept>()) {}
 PartFields::~PartFields() = default;
 
 std::optional<PartField> PartFields::stored(std::size_t part, const std::string& name) const {
@@ -104,7 +106,9 @@ std::optional<PartField> PartFields::temperatureOn(std::size_t part, Location on
     return array != nullptr ? std::optional(from(*array, quantity->toSi)) : std::nullopt;
 }
 
-bool PartFields::isFluid(std::size_t part) const { return isFluidPart(m_case.parts[part], m_quantities, m_properties[part].fluid); }
+bool PartFields::isFluid(std::size_t part) const {
+    return isFluidPart(m_case.parts[part], m_quantities, m_properties[part].fluid);
+}
 
 Result<PartField> PartFields::field(std::size_t part, const std::string& name, Location wanted) const {
     if (auto own = stored(part, name))
@@ -136,13 +140,15 @@ Result<PartField> PartFields::make(std::size_t part, const std::string& name, Lo
         return massFlux(part);
     if (name == "speed")
         return speed(part);
-    return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" has no {}", m_case.parts[part].name, name), m_case.parts[part].name,
-                "Export the quantity for this part as well");
+    return fail(ErrorCode::NameUnknown, fmt::format("\"{}\" has no {}", m_case.parts[part].name, name),
+                m_case.parts[part].name, "Export the quantity for this part as well");
 }
 
-Result<PartField> PartFields::property(std::size_t part, const std::string& name, const std::optional<double>& value) const {
+Result<PartField> PartFields::property(std::size_t part, const std::string& name,
+                                       const std::optional<double>& value) const {
     if (!value)
-        return missing(m_case.parts[part], "the " + name, "Give the part a material that has it, or store it as an array");
+        return missing(m_case.parts[part], "the " + name,
+                       "Give the part a material that has it, or store it as an array");
     return constantField(*value);
 }
 
@@ -152,7 +158,8 @@ Result<PartField> PartFields::source(std::size_t part) const {
         return constantField(0);
     const double size = m_index.parts[part].size;
     if (!(size > 0))
-        return fail(ErrorCode::NoCells, fmt::format("\"{}\" has no volume to dissipate in", m_case.parts[part].name), m_case.parts[part].name);
+        return fail(ErrorCode::NoCells, fmt::format("\"{}\" has no volume to dissipate in", m_case.parts[part].name),
+                    m_case.parts[part].name);
     return constantField(*power / size);
 }
 
@@ -165,7 +172,9 @@ Result<PartField> PartFields::gradient(std::size_t part, Location wanted) const 
         temperature = nodal;
     const auto nodal = moved(region.mesh, *temperature, Location::Node);
     const auto& index = m_index.parts[part];
-    const auto slopes = wanted == Location::Cell ? cellGradient(region, nodal.values) : recoveredGradient(region, nodal.values, index.shell.nodes, index.cellMeasure);
+    const auto slopes = wanted == Location::Cell
+                            ? cellGradient(region, nodal.values)
+                            : recoveredGradient(region, nodal.values, index.shell.nodes, index.cellMeasure);
     std::vector<double> values(slopes.begin(), slopes.end());
     for (auto& value : values)
         value *= nodal.toSi.scale;
@@ -211,12 +220,18 @@ Result<PartField> PartFields::speed(std::size_t part) const {
 }
 
 std::optional<QuantityKind> kindOf(const QuantityList& quantities, const std::string& name) {
-    static const std::map<std::string, QuantityKind> made{
-        {"temperature_gradient", {"K/m", 3}}, {"heat_flux", {"W/m2", 3}},       {"heat_source", {"W/m3", 1}},
-        {"speed", {"m/s", 1}},                {"mass_flux", {"kg/(m2.s)", 3}}, {"conductivity", {"W/(m.K)", 1}},
-        {"density", {"kg/m3", 1}},            {"heat_capacity", {"J/(kg.K)", 1}}, {"viscosity", {"Pa.s", 1}}};
+    static const std::map<std::string, QuantityKind> made{{"temperature_gradient", {"K/m", 3}},
+                                                          {"heat_flux", {"W/m2", 3}},
+                                                          {"heat_source", {"W/m3", 1}},
+                                                          {"speed", {"m/s", 1}},
+                                                          {"mass_flux", {"kg/(m2.s)", 3}},
+                                                          {"conductivity", {"W/(m.K)", 1}},
+                                                          {"density", {"kg/m3", 1}},
+                                                          {"heat_capacity", {"J/(kg.K)", 1}},
+                                                          {"viscosity", {"Pa.s", 1}}};
     if (const auto* quantity = quantities.named(name))
-        return QuantityKind{quantity->siUnit, quantity->components, name == "temperature" || (quantity->siUnit == "K" && quantity->toSi.offset != 0)};
+        return QuantityKind{quantity->siUnit, quantity->components,
+                            name == "temperature" || (quantity->siUnit == "K" && quantity->toSi.offset != 0)};
     const auto found = made.find(name);
     return found != made.end() ? std::optional(found->second) : std::nullopt;
 }

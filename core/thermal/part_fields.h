@@ -1,4 +1,5 @@
-// Fields over one part, stored or derived from what is stored and from its material: all in the part's own nodes or cells.
+// Fields over one part, stored or derived from what is stored and from its material: all in the part's own nodes or
+// cells.
 #pragma once
 
 #include "core/gauge/support.h"
@@ -14,16 +15,16 @@ struct PartProperties {
     std::optional<double> heatCapacity;
     std::optional<double> viscosity; // dynamic
     std::optional<double> power;     // W, dissipated in the whole part
-    std::optional<bool> fluid = {}; // as noted; nothing: by its velocity, see isFluidPart
+    std::optional<bool> fluid = {};  // as noted; nothing: by its velocity, see isFluidPart
 };
 
 // One number per node or cell, or the same number everywhere.
 struct PartField {
     Location on = Location::Node;
     int components = 1;
-    RealView values;                 // empty for a constant
-    double constant = 0;             // SI
-    Affine toSi;                     // of the values
+    RealView values;                                 // empty for a constant
+    double constant = 0;                             // SI
+    Affine toSi;                                     // of the values
     std::shared_ptr<const std::vector<double>> made; // what `values` point into when they are derived
 
     bool isConstant() const { return values.empty(); }
@@ -41,19 +42,20 @@ struct PartField {
     }
 };
 
-// A part is what it is noted as; without a note a fluid where a velocity is stored that is not zero throughout, as solvers of
-// conjugate heat transfer store it in their solids.
+// A part is what it is noted as; without a note a fluid where a velocity is stored that is not zero throughout, as
+// solvers of conjugate heat transfer store it in their solids.
 bool isFluidPart(const Region& part, const QuantityList& quantities, std::optional<bool> noted);
 
 // Derived fields are kept once made. Thread-safe. Everything given must outlive it.
 class PartFields {
 public:
-    PartFields(const Case& solved, const CaseIndex& index, const QuantityList& quantities, std::vector<PartProperties> properties);
+    PartFields(const Case& solved, const CaseIndex& index, const QuantityList& quantities,
+               std::vector<PartProperties> properties);
     ~PartFields();
 
-    // Stored under this name, else by material (conductivity, density, heat_capacity, viscosity), by power (heat_source) or
-    // derived: temperature_gradient; heat_flux, -k grad T; speed; mass_flux, density times velocity. `wanted`: where a
-    // gradient is told, in cells or at nodes. Errors say in one sentence what is missing.
+    // Stored under this name, else by material (conductivity, density, heat_capacity, viscosity), by power
+    // (heat_source) or derived: temperature_gradient; heat_flux, -k grad T; speed; mass_flux, density times velocity.
+    // `wanted`: where a gradient is told, in cells or at nodes. Errors say in one sentence what is missing.
     Result<PartField> field(std::size_t part, const std::string& name, Location wanted = Location::Cell) const;
     // Only what the case itself stores.
     std::optional<PartField> stored(std::size_t part, const std::string& name) const;

@@ -37,7 +37,8 @@ Result<HeatTerms> termsOf(const PartFields& fields, std::size_t part, const Tran
         return tl::unexpected((density ? capacity : density).error());
     if (!density->isConstant() || !capacity->isConstant()) {
         if (density->on != capacity->on && !density->isConstant() && !capacity->isConstant())
-            return fail(ErrorCode::NotSupported, fmt::format("density and heat capacity of \"{}\" are stored on different places", name));
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("density and heat capacity of \"{}\" are stored on different places", name));
         const auto& varying = density->isConstant() ? *capacity : *density;
         auto values = std::make_shared<std::vector<double>>(varying.values.size());
         for (std::size_t i = 0; i < values->size(); ++i)
@@ -52,7 +53,8 @@ Result<HeatTerms> termsOf(const PartFields& fields, std::size_t part, const Tran
     }
     if (!transience.changes)
         return terms;
-    const auto before = transience.before != nullptr ? transience.before->temperatureOn(part, Location::Node) : std::nullopt;
+    const auto before = transience.before != nullptr ? transience.before->temperatureOn(part, Location::Node)
+                                                     : std::nullopt;
     if (!before || !(transience.seconds > 0) || before->values.size() != temperature->values.size())
         return fail(ErrorCode::NotSupported, "the field changes with time, and the step before is not at hand");
     terms.temperatureBefore = *before;
@@ -60,9 +62,10 @@ Result<HeatTerms> termsOf(const PartFields& fields, std::size_t part, const Tran
     return terms;
 }
 
-// The heat of each node goes to the faces around it: each takes what the gradient lets pass there, the rest in proportion
-// to that, and to the areas where no face lets anything pass.
-void distribute(const ShellView& shell, const ShellAreas& areas, const std::vector<double>& faceFlux, const std::vector<double>& leaving, ShellHeat& out) {
+// The heat of each node goes to the faces around it: each takes what the gradient lets pass there, the rest in
+// proportion to that, and to the areas where no face lets anything pass.
+void distribute(const ShellView& shell, const ShellAreas& areas, const std::vector<double>& faceFlux,
+                const std::vector<double>& leaving, ShellHeat& out) {
     struct Sums {
         double plain = 0; // W by the gradient
         double through = 0;
@@ -80,14 +83,17 @@ void distribute(const ShellView& shell, const ShellAreas& areas, const std::vect
     for (std::size_t face = 0; face < shell.faces(); ++face)
         for (auto i = shell.offsets[face]; i < shell.offsets[face + 1]; ++i) {
             const auto& at = sums[shell.nodes[i]];
-            const double share = at.through > 0 ? std::abs(faceFlux[face]) * areas.corner[i] / at.through : at.area > 0 ? areas.corner[i] / at.area : 0;
+            const double share = at.through > 0 ? std::abs(faceFlux[face]) * areas.corner[i] / at.through
+                                 : at.area > 0  ? areas.corner[i] / at.area
+                                                : 0;
             out.corner[i] = faceFlux[face] * areas.corner[i] + share * (leaving[shell.nodes[i]] - at.plain);
             out.face[face] += out.corner[i];
         }
 }
 
 // - k grad T . n at a face.
-double drivenFlux(const PartField& k, std::uint32_t cell, std::span<const std::uint32_t> nodes, const Point& gradient, const Point& normal) {
+double drivenFlux(const PartField& k, std::uint32_t cell, std::span<const std::uint32_t> nodes, const Point& gradient,
+                  const Point& normal) {
     double flux = 0;
     for (std::size_t axis = 0; axis < 3; ++axis) {
         double conductivity = 0;
@@ -101,7 +107,8 @@ double drivenFlux(const PartField& k, std::uint32_t cell, std::span<const std::u
     return flux;
 }
 
-Result<ShellHeat> byGradient(const PartFields& fields, std::size_t part, const ShellView& shell, const ShellAreas& areas, std::string why) {
+Result<ShellHeat> byGradient(const PartFields& fields, std::size_t part, const ShellView& shell,
+                             const ShellAreas& areas, std::string why) {
     const auto flux = fields.field(part, "heat_flux");
     if (!flux)
         return tl::unexpected(flux.error());
@@ -123,9 +130,10 @@ Result<ShellHeat> byGradient(const PartFields& fields, std::size_t part, const S
     return out;
 }
 
-// Between the middle of each cell and what lies beyond its outer face. Faces beyond which nothing is known keep what the
-// gradient says.
-Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const ShellView& shell, const ShellAreas& areas, const BeyondFaces& beyond) {
+// Between the middle of each cell and what lies beyond its outer face. Faces beyond which nothing is known keep what
+// the gradient says.
+Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const ShellView& shell,
+                              const ShellAreas& areas, const BeyondFaces& beyond) {
     const auto temperature = fields.temperatureOn(part, Location::Cell);
     ShellHeat out;
     out.method = HeatMethod::Conservative;
@@ -133,7 +141,8 @@ Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const 
     out.gradient = plain ? plain->face : std::vector<double>(shell.faces(), std::nan(""));
     for (std::size_t face = 0; face < shell.faces(); ++face) {
         const double own = halfCellResistance(fields, part, shell.cell[face], areas.centre[face], areas.normal[face]);
-        const double flow = areas.face[face] * (temperature->at(shell.cell[face]) - beyond.kelvin[face]) / (own + beyond.resistance[face]);
+        const double flow = areas.face[face] * (temperature->at(shell.cell[face]) - beyond.kelvin[face]) /
+                            (own + beyond.resistance[face]);
         out.face.push_back(std::isfinite(flow) ? flow : out.gradient[face]);
         out.plain.push_back(std::isfinite(flow) ? 0 : 1);
     }
@@ -142,7 +151,8 @@ Result<ShellHeat> byTwoPoints(const PartFields& fields, std::size_t part, const 
 
 } // namespace
 
-double halfCellResistance(const PartFields& fields, std::size_t part, std::uint32_t cell, const Point& faceCentre, const Point& normal) {
+double halfCellResistance(const PartFields& fields, std::size_t part, std::uint32_t cell, const Point& faceCentre,
+                          const Point& normal) {
     const auto conductivity = fields.field(part, "conductivity");
     if (!conductivity)
         return std::nan("");
@@ -174,7 +184,8 @@ ShellAreas shellAreas(const Mesh& mesh, const ShellView& shell) {
     return areas;
 }
 
-Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience, const BeyondFaces* beyond) {
+Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Transience& transience,
+                            const BeyondFaces* beyond) {
     const auto& region = fields.solved().parts[part];
     const auto& shell = fields.index().parts[part].shell;
     const auto areas = shellAreas(region.mesh, shell);
@@ -195,7 +206,8 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     for (std::size_t face = 0; face < shell.faces(); ++face) {
         const auto cell = shell.cell[face];
         const auto at = std::ranges::lower_bound(heat.cells, cell) - heat.cells.begin();
-        const auto gradient = curved.enter(cell) ? curved.amid(shell.face(face)) : heat.gradient[static_cast<std::size_t>(at)];
+        const auto gradient = curved.enter(cell) ? curved.amid(shell.face(face))
+                                                 : heat.gradient[static_cast<std::size_t>(at)];
         faceFlux[face] = drivenFlux(terms->conductivity, cell, shell.face(face), gradient, areas.normal[face]);
         out.gradient.push_back(faceFlux[face] * areas.face[face]);
     }
@@ -203,7 +215,8 @@ Result<ShellHeat> shellHeat(const PartFields& fields, std::size_t part, const Tr
     return out;
 }
 
-std::optional<double> heatLeftBehind(const PartFields& fields, std::size_t part, const Transience& transience, std::span<const std::uint32_t> faces, std::span<const std::uint8_t> open) {
+std::optional<double> heatLeftBehind(const PartFields& fields, std::size_t part, const Transience& transience,
+                                     std::span<const std::uint32_t> faces, std::span<const std::uint8_t> open) {
     const auto& region = fields.solved().parts[part];
     const auto& shell = fields.index().parts[part].shell;
     const auto terms = termsOf(fields, part, transience);
@@ -240,7 +253,8 @@ std::vector<std::uint32_t> shellFacesOf(const Case& solved, const CaseIndex& ind
             const auto candidate = static_cast<std::size_t>(at - shell.cell.begin());
             const auto nodes = shell.face(candidate);
             if (std::ranges::all_of(own, [&](std::uint32_t node) {
-                    return std::ranges::find(nodes, nodeBehind(solved, solved.boundaries[boundary], behind, face, node)) != nodes.end();
+                    return std::ranges::find(nodes, nodeBehind(solved, solved.boundaries[boundary], behind, face,
+                                                               node)) != nodes.end();
                 }))
                 faces[face] = static_cast<std::uint32_t>(candidate);
         }

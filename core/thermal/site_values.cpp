@@ -48,7 +48,8 @@ double vectorPart(const Point& vector, Component component, const Point* normal)
 // The field of each part that the places touch, read when first needed.
 class FieldsByPart {
 public:
-    FieldsByPart(const PartFields& fields, const std::string& quantity, Location wanted) : m_fields(fields), m_quantity(quantity), m_wanted(wanted), m_known(fields.solved().parts.size()) {}
+    FieldsByPart(const PartFields& fields, const std::string& quantity, Location wanted)
+        : m_fields(fields), m_quantity(quantity), m_wanted(wanted), m_known(fields.solved().parts.size()) {}
     const Result<PartField>& of(std::uint32_t part) {
         auto& known = m_known[part];
         if (!known)
@@ -95,7 +96,8 @@ Result<Values> storedValues(const Site& site, const PartFields& fields, const Qu
             value = quantity.toSi(value);
         piece.weight = values->weight;
         piece.on = values->on;
-        piece.placeOf = [&solved = fields.solved(), support = Support{site.regions.boundaries, {region}}, on = values->on](std::uint64_t at) {
+        piece.placeOf = [&solved = fields.solved(), support = Support{site.regions.boundaries, {region}},
+                         on = values->on](std::uint64_t at) {
             return placeOf(solved, support, on, {0, 0, at});
         };
         out.pieces.push_back(std::move(piece));
@@ -104,7 +106,8 @@ Result<Values> storedValues(const Site& site, const PartFields& fields, const Qu
 }
 
 // A derived field over whole parts.
-Result<Values> partValues(const Site& site, const PartFields& fields, const std::string& quantity, Component component) {
+Result<Values> partValues(const Site& site, const PartFields& fields, const std::string& quantity,
+                          Component component) {
     if (component == Component::Normal)
         return fail(ErrorCode::NotSupported, "a part has no normal; choose x, y, z or magnitude");
     Values out;
@@ -114,11 +117,16 @@ Result<Values> partValues(const Site& site, const PartFields& fields, const std:
             return tl::unexpected(field.error());
         ValuePiece piece;
         piece.on = field->isConstant() ? Location::Cell : field->on;
-        piece.weight = piece.on == Location::Cell ? fields.index().parts[part].cellMeasure : fields.index().parts[part].nodeShare;
+        piece.weight = piece.on == Location::Cell ? fields.index().parts[part].cellMeasure
+                                                  : fields.index().parts[part].nodeShare;
         piece.own.resize(piece.weight.size());
         for (std::size_t i = 0; i < piece.own.size(); ++i)
-            piece.own[i] = field->components == 3 ? vectorPart({field->at(i, 0), field->at(i, 1), field->at(i, 2)}, component, nullptr) : field->at(i);
-        piece.placeOf = [&solved = fields.solved(), support = Support{false, {part}}, on = piece.on](std::uint64_t at) { return placeOf(solved, support, on, {0, 0, at}); };
+            piece.own[i] = field->components == 3
+                               ? vectorPart({field->at(i, 0), field->at(i, 1), field->at(i, 2)}, component, nullptr)
+                               : field->at(i);
+        piece.placeOf = [&solved = fields.solved(), support = Support{false, {part}}, on = piece.on](std::uint64_t at) {
+            return placeOf(solved, support, on, {0, 0, at});
+        };
         out.pieces.push_back(std::move(piece));
     }
     return out;
@@ -126,7 +134,8 @@ Result<Values> partValues(const Site& site, const PartFields& fields, const std:
 
 } // namespace
 
-Result<std::vector<double>> readAt(const Places& places, const PartFields& fields, const std::string& quantity, Component component) {
+Result<std::vector<double>> readAt(const Places& places, const PartFields& fields, const std::string& quantity,
+                                   Component component) {
     FieldsByPart known(fields, quantity, places.normal.empty() ? Location::Node : Location::Cell);
     std::vector<double> out(places.size(), nothing);
     for (std::size_t i = 0; i < places.size(); ++i) {
@@ -139,13 +148,15 @@ Result<std::vector<double>> readAt(const Places& places, const PartFields& field
             out[i] = tensorPart(*field, places, i, 0);
             continue;
         }
-        const Point vector{tensorPart(*field, places, i, 0), tensorPart(*field, places, i, 1), tensorPart(*field, places, i, 2)};
+        const Point vector{tensorPart(*field, places, i, 0), tensorPart(*field, places, i, 1),
+                           tensorPart(*field, places, i, 2)};
         out[i] = vectorPart(vector, component, places.normal.empty() ? nullptr : &places.normal[i]);
     }
     return out;
 }
 
-Result<std::vector<double>> readFacets(const Site& site, const PartFields& fields, const std::string& quantity, Component component) {
+Result<std::vector<double>> readFacets(const Site& site, const PartFields& fields, const std::string& quantity,
+                                       Component component) {
     const auto* stored = fields.quantities().named(quantity);
     if (!site.regions.boundaries || stored == nullptr)
         return readAt(site.facets, fields, quantity, component);
@@ -159,11 +170,13 @@ Result<std::vector<double>> readFacets(const Site& site, const PartFields& field
         for (std::size_t face = 0; face < mesh.cells(); ++face) {
             const auto corners = cornersOf(mesh, face);
             if (values->on == Location::Cell) {
-                out.insert(out.end(), !site.faceOf.empty() ? FacetRule::pointsFor(corners.size()) : 1, stored->toSi((*values)[face]));
+                out.insert(out.end(), !site.faceOf.empty() ? FacetRule::pointsFor(corners.size()) : 1,
+                           stored->toSi((*values)[face]));
                 continue;
             }
             if (!site.faceOf.empty()) {
-                for (const auto& point : rule.of(corners.size(), [&](std::size_t i) { return mesh.node(corners[i]); })) {
+                for (const auto& point :
+                     rule.of(corners.size(), [&](std::size_t i) { return mesh.node(corners[i]); })) {
                     double sum = 0;
                     for (std::size_t i = 0; i < corners.size(); ++i)
                         sum += point.share[i] * (*values)[corners[i]];
@@ -196,7 +209,8 @@ Result<Values> valuesAt(const Site& site, const PartFields& fields, const std::s
     if (surface && stored != nullptr && stored->on == Location::Cell)
         onFacets = true;
     const auto& places = onFacets ? site.facets : site.points;
-    const auto numbers = onFacets ? readFacets(site, fields, quantity, component) : readAt(places, fields, quantity, component);
+    const auto numbers = onFacets ? readFacets(site, fields, quantity, component)
+                                  : readAt(places, fields, quantity, component);
     if (!numbers)
         return tl::unexpected(numbers.error());
     Values out;

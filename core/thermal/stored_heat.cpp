@@ -27,7 +27,9 @@ Result<double> storedIn(const PartFields& fields, std::size_t part, const Transi
     const auto& region = fields.solved().parts[part];
     if (transience.before == nullptr || !(transience.seconds > 0))
         return fail(ErrorCode::NotSupported, "the field changes with time, and there is no step before", region.name);
-    const auto on = fields.temperatureOn(part, Location::Cell) && transience.before->temperatureOn(part, Location::Cell) ? Location::Cell : Location::Node;
+    const auto on = fields.temperatureOn(part, Location::Cell) && transience.before->temperatureOn(part, Location::Cell)
+                        ? Location::Cell
+                        : Location::Node;
     const auto now = fields.temperatureOn(part, on);
     const auto before = transience.before->temperatureOn(part, on);
     if (!now || !before || now->values.size() != before->values.size())
@@ -43,11 +45,13 @@ Result<double> storedIn(const PartFields& fields, std::size_t part, const Transi
             sum += index.nodeShare[node] * density->at(node) * capacity->at(node) * (now->at(node) - before->at(node));
     } else {
         for (std::size_t cell = 0; cell < index.cellMeasure.size(); ++cell)
-            sum += index.cellMeasure[cell] * inCell(*density, region.mesh, cell) * inCell(*capacity, region.mesh, cell) *
+            sum += index.cellMeasure[cell] * inCell(*density, region.mesh, cell) *
+                   inCell(*capacity, region.mesh, cell) *
                    (inCell(*now, region.mesh, cell) - inCell(*before, region.mesh, cell));
     }
     if (!std::isfinite(sum))
-        return fail(ErrorCode::NotSupported, "its temperature, density or heat capacity is not a finite number everywhere", region.name);
+        return fail(ErrorCode::NotSupported,
+                    "its temperature, density or heat capacity is not a finite number everywhere", region.name);
     return sum / transience.seconds;
 }
 

@@ -4,7 +4,8 @@
 
 namespace pyro {
 
-std::optional<double> secondLayerHeat(const PartFields& fields, const ShellAreas& areas, std::size_t part, std::span<const std::uint32_t> faces) {
+std::optional<double> secondLayerHeat(const PartFields& fields, const ShellAreas& areas, std::size_t part,
+                                      std::span<const std::uint32_t> faces) {
     const auto slope = fields.field(part, "temperature_gradient", Location::Cell);
     const auto conductivity = fields.field(part, "conductivity");
     if (!slope || !conductivity || slope->isConstant())
@@ -27,9 +28,13 @@ std::optional<double> secondLayerHeat(const PartFields& fields, const ShellAreas
         const auto found = half > 0 ? locator.find(inside) : std::nullopt;
         if (!found || found->cell == shell.cell[face])
             continue;
-        const auto place = slope->on == Location::Cell ? std::size_t{found->cell} : std::size_t{mesh.cell(found->cell)[0]};
-        const double along = slope->at(place, 0) * normal[0] + slope->at(place, 1) * normal[1] + slope->at(place, 2) * normal[2];
-        const auto where = conductivity->isConstant() ? 0 : conductivity->on == Location::Cell ? std::size_t{found->cell} : std::size_t{mesh.cell(found->cell)[0]};
+        const auto place = slope->on == Location::Cell ? std::size_t{found->cell}
+                                                       : std::size_t{mesh.cell(found->cell)[0]};
+        const double along = slope->at(place, 0) * normal[0] + slope->at(place, 1) * normal[1] +
+                             slope->at(place, 2) * normal[2];
+        const auto where = conductivity->isConstant()           ? 0
+                           : conductivity->on == Location::Cell ? std::size_t{found->cell}
+                                                                : std::size_t{mesh.cell(found->cell)[0]};
         heat -= conductivity->along(where, normal) * along * area;
         told += area;
     }

@@ -59,7 +59,8 @@ WallPlace nearestOn(const Case& solved, const std::vector<std::size_t>& walls, c
         for (std::size_t face = 0; face < mesh.cells(); ++face) {
             const auto nodes = mesh.cell(face);
             const auto* shape = cellShape(mesh.type(face));
-            const auto corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners) : nodes.size();
+            const auto corners = shape != nullptr && shape->corners > 0 ? static_cast<std::size_t>(shape->corners)
+                                                                        : nodes.size();
             const auto origin = mesh.node(nodes[0]);
             for (std::size_t i = 1; i + 1 < corners; ++i) {
                 const auto b = mesh.node(nodes[i]);
@@ -80,7 +81,8 @@ WallPlace nearestOn(const Case& solved, const std::vector<std::size_t>& walls, c
 
 std::vector<WallPlace> nearestOn(const Site& site, const Case& solved) {
     std::vector<WallPlace> places(site.points.size());
-    tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) { places[i] = nearestOn(solved, site.wall, site.points.at[i]); });
+    tbb::parallel_for(std::size_t{0}, places.size(),
+                      [&](std::size_t i) { places[i] = nearestOn(solved, site.wall, site.points.at[i]); });
     return places;
 }
 

@@ -11,7 +11,8 @@ struct WallLine {
     HeatMethod method = HeatMethod::Gradient;
 };
 
-// For a point or line with its boundaries beside it; each place is taken on the nearest face. Errors: as CaseHeat::through.
+// For a point or line with its boundaries beside it; each place is taken on the nearest face. Errors: as
+// CaseHeat::through.
 Result<WallLine> wallLine(const Site& site, const CaseHeat& heat, std::optional<HeatMethod> wanted);
 
 // Out of the boundary's part at the face nearest to each place.

@@ -14,12 +14,14 @@ constexpr double closed = 0.01;
 using Pair = std::pair<std::uint32_t, std::uint32_t>;
 
 // W, from known to unknown parts where no boundary lies between them.
-double goneOver(const CaseHeat& heat, const Balances& balances, const std::vector<bool>& known, const std::set<Pair>& walls) {
+double goneOver(const CaseHeat& heat, const Balances& balances, const std::vector<bool>& known,
+                const std::set<Pair>& walls) {
     double sum = 0;
     for (const auto& link : balances.links) {
         const auto from = heat.fields().solved().partNamed(link.from);
         const auto to = link.toBoundary ? std::nullopt : heat.fields().solved().partNamed(link.to);
-        if (from && to && known[*from] != known[*to] && !walls.contains(std::minmax(static_cast<std::uint32_t>(*from), static_cast<std::uint32_t>(*to))))
+        if (from && to && known[*from] != known[*to] &&
+            !walls.contains(std::minmax(static_cast<std::uint32_t>(*from), static_cast<std::uint32_t>(*to))))
             sum += (known[*from] ? 1 : -1) * link.heat;
     }
     return sum;
@@ -27,7 +29,8 @@ double goneOver(const CaseHeat& heat, const Balances& balances, const std::vecto
 
 } // namespace
 
-std::optional<BalanceReading> wholeBalance(const CaseHeat& heat, const Balances& balances, const std::map<std::string, double>& powers) {
+std::optional<BalanceReading> wholeBalance(const CaseHeat& heat, const Balances& balances,
+                                           const std::map<std::string, double>& powers) {
     std::vector<bool> known;
     for (const auto& part : balances.parts)
         known.push_back(part.carried.has_value());
@@ -93,7 +96,8 @@ std::string balanceText(const BalanceReading& balance) {
 
 std::string WholeHeat::text() const {
     const auto between = stored == 0 ? std::string() : formatSi(stored, "W") + " stored, ";
-    return fmt::format("{} in, {} out, {}{:.3f} % open{}", formatSi(in, "W"), formatSi(out, "W"), between, 100 * open(), without.empty() ? "" : ", without " + without);
+    return fmt::format("{} in, {} out, {}{:.3f} % open{}", formatSi(in, "W"), formatSi(out, "W"), between, 100 * open(),
+                       without.empty() ? "" : ", without " + without);
 }
 
 Result<WholeHeat> wholeHeat(const Readings& readings) {
@@ -101,19 +105,24 @@ Result<WholeHeat> wholeHeat(const Readings& readings) {
     if (const auto& balance = readings.balance) {
         if (!balance->stored)
             return fail(ErrorCode::NotSupported, balance->whyNotStored);
-        // Produced against leaving is what an engineer knows; where nothing is produced, what enters against what leaves.
-        const double besides = balance->produced > 0 && balance->leaving > 0 ? 0 : std::max({balance->entering, -balance->leaving, -balance->produced, 0.0});
+        // Produced against leaving is what an engineer knows; where nothing is produced, what enters against what
+        // leaves.
+        const double besides = balance->produced > 0 && balance->leaving > 0
+                                   ? 0
+                                   : std::max({balance->entering, -balance->leaving, -balance->produced, 0.0});
         whole = {balance->produced + besides, balance->leaving + besides, *balance->stored, balance->without};
         if (whole.open() < closed)
             return whole;
     }
-    if (!readings.parts.empty() && std::ranges::all_of(readings.parts, [](const RegionReading& part) { return part.dimension < 3; }))
+    if (!readings.parts.empty() &&
+        std::ranges::all_of(readings.parts, [](const RegionReading& part) { return part.dimension < 3; }))
         return fail(ErrorCode::NotSupported, "the case holds surfaces only, which enclose nothing that could balance");
     if (!readings.balances)
         return fail(ErrorCode::NotSupported, "the heat through the boundaries or what is produced is not known");
     for (const auto& flow : readings.balances->boundaries)
         if (!flow.heat)
-            return fail(ErrorCode::NotSupported, fmt::format("the heat through {} is not known: {}", flow.boundary, flow.why), flow.boundary);
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("the heat through {} is not known: {}", flow.boundary, flow.why), flow.boundary);
     double entering = 0;
     double leaving = 0;
     for (const auto& flow : readings.balances->boundaries)
@@ -123,7 +132,8 @@ Result<WholeHeat> wholeHeat(const Readings& readings) {
     double stored = 0;
     for (const auto& part : readings.balances->parts) {
         if (!part.produced || !part.carried || !part.stored)
-            return fail(ErrorCode::NotSupported, fmt::format("the balance of {} is not known: {}", part.part, part.why), part.part);
+            return fail(ErrorCode::NotSupported, fmt::format("the balance of {} is not known: {}", part.part, part.why),
+                        part.part);
         produced += *part.produced;
         carried += *part.carried;
         stored += *part.stored;

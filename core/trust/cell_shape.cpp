@@ -10,14 +10,23 @@
 namespace pyro {
 namespace {
 
-// The three neighbours of each corner along its edges, of the cell types that have volume; the apex of a pyramid is left out.
+// The three neighbours of each corner along its edges, of the cell types that have volume; the apex of a pyramid is
+// left out.
 struct Corner {
     std::uint8_t at;
     std::uint8_t to[3];
 };
-constexpr std::array<Corner, 8> hexahedronCorners{{{0, {1, 3, 4}}, {1, {2, 0, 5}}, {2, {3, 1, 6}}, {3, {0, 2, 7}}, {4, {7, 5, 0}}, {5, {4, 6, 1}}, {6, {5, 7, 2}}, {7, {6, 4, 3}}}};
+constexpr std::array<Corner, 8> hexahedronCorners{{{0, {1, 3, 4}},
+                                                   {1, {2, 0, 5}},
+                                                   {2, {3, 1, 6}},
+                                                   {3, {0, 2, 7}},
+                                                   {4, {7, 5, 0}},
+                                                   {5, {4, 6, 1}},
+                                                   {6, {5, 7, 2}},
+                                                   {7, {6, 4, 3}}}};
 constexpr std::array<Corner, 4> tetrahedronCorners{{{0, {1, 2, 3}}, {1, {2, 0, 3}}, {2, {0, 1, 3}}, {3, {1, 0, 2}}}};
-constexpr std::array<Corner, 6> wedgeCorners{{{0, {1, 2, 3}}, {1, {2, 0, 4}}, {2, {0, 1, 5}}, {3, {5, 4, 0}}, {4, {3, 5, 1}}, {5, {4, 3, 2}}}};
+constexpr std::array<Corner, 6> wedgeCorners{
+    {{0, {1, 2, 3}}, {1, {2, 0, 4}}, {2, {0, 1, 5}}, {3, {5, 4, 0}}, {4, {3, 5, 1}}, {5, {4, 3, 2}}}};
 constexpr std::array<Corner, 4> pyramidCorners{{{0, {1, 3, 4}}, {1, {2, 0, 4}}, {2, {3, 1, 4}}, {3, {0, 2, 4}}}};
 
 struct CornerTable {

@@ -26,14 +26,14 @@ struct MarkedCell {
 constexpr std::size_t mostMarked = 20'000; // cells of one check that are kept for drawing
 
 struct Check {
-    std::string key;       // stable: "heat-balance"
-    std::string title;     // for people: "Heat balance of every part"
+    std::string key;   // stable: "heat-balance"
+    std::string title; // for people: "Heat balance of every part"
     CheckState state = CheckState::Passed;
-    std::string figure;    // what was found: "3.2 % in Amplifier"
-    std::string threshold; // "below 1 %"
-    std::string meaning;   // one sentence: what it means, or why it is not known
-    std::string part = {};           // the part it is about most
-    std::optional<Point> at = {};    // a place to look at, m
+    std::string figure;                                        // what was found: "3.2 % in Amplifier"
+    std::string threshold;                                     // "below 1 %"
+    std::string meaning;                                       // one sentence: what it means, or why it is not known
+    std::string part = {};                                     // the part it is about most
+    std::optional<Point> at = {};                              // a place to look at, m
     std::shared_ptr<const std::vector<MarkedCell>> cells = {}; // that it is about, for drawing; null: none
 };
 

@@ -17,12 +17,15 @@ std::string_view checkStateName(CheckState state) {
     }
 }
 
-std::string_view checkStateText(CheckState state) { return state == CheckState::NotCheckable ? "not checkable" : checkStateName(state); }
+std::string_view checkStateText(CheckState state) {
+    return state == CheckState::NotCheckable ? "not checkable" : checkStateName(state);
+}
 
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress) {
     std::vector<Check> all;
     double share = 0;
-    for (const auto& ask : {valueChecks, conservationChecks, convergenceChecks, contactChecks, meshChecks, coverageChecks}) {
+    for (const auto& ask :
+         {valueChecks, conservationChecks, convergenceChecks, contactChecks, meshChecks, coverageChecks}) {
         if (progress.cancelled())
             return fail(ErrorCode::Cancelled, "checking was cancelled", input.heat.fields().solved().file);
         progress.report(share, "checking whether to trust the case");

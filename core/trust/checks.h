@@ -1,4 +1,5 @@
-// The questions that are put to a case before anyone believes it. Each is cheap against the balances, on which several rest.
+// The questions that are put to a case before anyone believes it. Each is cheap against the balances, on which several
+// rest.
 #pragma once
 
 #include "core/thermal/case_heat.h"
@@ -12,8 +13,8 @@ namespace pyro {
 
 struct TrustInput {
     const CaseHeat& heat;
-    const Readings& readings;                // with their balances, environments and limits
-    std::map<std::string, double> powers;    // W, that the survey gives parts
+    const Readings& readings;                       // with their balances, environments and limits
+    std::map<std::string, double> powers;           // W, that the survey gives parts
     std::map<std::string, std::string> labels = {}; // of parts, for people
     std::optional<double> symmetry = {};            // factor that the survey states
     std::vector<std::string> symmetric = {};        // boundaries that are noted as planes of symmetry
@@ -26,8 +27,8 @@ struct TrustInput {
     }
 };
 
-// All of them, the broken ones first, then those worth a look, those unknown, those that held; otherwise in the order in which
-// one asks. Errors: Cancelled.
+// All of them, the broken ones first, then those worth a look, those unknown, those that held; otherwise in the order
+// in which one asks. Errors: Cancelled.
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress);
 
 // Plausible values: everything finite; a range that fits its unit; no extreme within a part that has no source (maximum

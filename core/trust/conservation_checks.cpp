@@ -1,5 +1,5 @@
-#include "core/thermal/balances.h"
 #include "core/feedback/counted.h"
+#include "core/thermal/balances.h"
 #include "core/thermal/face_boundaries.h"
 #include "core/thermal/whole_heat.h"
 #include "core/trust/checks.h"
@@ -15,7 +15,9 @@ namespace {
 constexpr double lookAbove = 0.01;
 constexpr double brokenAbove = 0.05;
 
-CheckState stateOf(double share) { return share > brokenAbove ? CheckState::Failed : share > lookAbove ? CheckState::Review : CheckState::Passed; }
+CheckState stateOf(double share) {
+    return share > brokenAbove ? CheckState::Failed : share > lookAbove ? CheckState::Review : CheckState::Passed;
+}
 
 double turnoverOf(const Balances& balances) { // W, through the boundaries
     double in = 0;
@@ -30,7 +32,13 @@ double turnoverOf(const Balances& balances) { // W, through the boundaries
 
 Check parts(const TrustInput& input) {
     const auto& balances = *input.readings.balances;
-    Check check{"part-balance", "Heat balance of every part", CheckState::Passed, "", "below 1 % of what passes it", "What comes in, is produced and leaves must agree in each part; a part that does not has not converged, is meshed too coarsely, or its conductivity is not the solver's."};
+    Check check{"part-balance",
+                "Heat balance of every part",
+                CheckState::Passed,
+                "",
+                "below 1 % of what passes it",
+                "What comes in, is produced and leaves must agree in each part; a part that does not has not "
+                "converged, is meshed too coarsely, or its conductivity is not the solver's."};
     double worst = -1;
     int unknown = 0;
     std::string why;
@@ -43,11 +51,13 @@ Check parts(const TrustInput& input) {
             continue;
         }
         // A part that hardly anything passes is not worth a word: what is left over counts against the whole as well.
-        const double share = std::abs(*remainder) < 1e-3 * turnover ? std::min(*part.share(), 0.5 * lookAbove) : *part.share();
+        const double share = std::abs(*remainder) < 1e-3 * turnover ? std::min(*part.share(), 0.5 * lookAbove)
+                                                                    : *part.share();
         if (share > worst) {
             worst = share;
             check.part = part.part;
-            check.figure = fmt::format("{:.2g} % ({:.3g} W) in {}", 100 * *part.share(), *remainder, input.shown(part.part));
+            check.figure = fmt::format("{:.2g} % ({:.3g} W) in {}", 100 * *part.share(), *remainder,
+                                       input.shown(part.part));
         }
     }
     if (worst < 0) {
@@ -63,9 +73,15 @@ Check parts(const TrustInput& input) {
 }
 
 Check whole(const TrustInput& input) {
-    Check check{"whole-balance", "Overall heat balance", CheckState::Passed, "", "below 1 % of the heat passing", "All that is produced and comes in leaves again, in a steady state."};
+    Check check{"whole-balance",
+                "Overall heat balance",
+                CheckState::Passed,
+                "",
+                "below 1 % of the heat passing",
+                "All that is produced and comes in leaves again, in a steady state."};
     if (input.heat.transience().changes)
-        check.meaning = "What is produced and does not leave is stored, told by the change since the step before; steps wider than the solver's leave a remainder.";
+        check.meaning = "What is produced and does not leave is stored, told by the change since the step before; "
+                        "steps wider than the solver's leave a remainder.";
     const auto heat = wholeHeat(input.readings);
     if (!heat) {
         check.state = CheckState::NotCheckable;
@@ -85,7 +101,8 @@ std::string openingsOf(const TrustInput& input, std::size_t part) {
     const auto& boundaries = input.heat.fields().index().boundaries;
     for (std::size_t i = 0; i < input.readings.balances->boundaries.size(); ++i) {
         const auto& flow = input.readings.balances->boundaries[i];
-        if (flow.mass && *flow.mass != 0 && std::ranges::find(boundaries[i].part, static_cast<std::uint32_t>(part)) != boundaries[i].part.end())
+        if (flow.mass && *flow.mass != 0 &&
+            std::ranges::find(boundaries[i].part, static_cast<std::uint32_t>(part)) != boundaries[i].part.end())
             openings.emplace_back(*flow.mass, flow.boundary);
     }
     std::ranges::stable_sort(openings, std::greater<>(), [](const auto& one) { return std::abs(one.first); });
@@ -102,7 +119,14 @@ std::vector<Check> masses(const TrustInput& input) {
         if (!fields.stored(part, "velocity"))
             continue;
         const auto& name = fields.solved().parts[part].name;
-        Check check{"mass-balance", "Mass of " + input.shown(name) + " balances", CheckState::Passed, "", "below 0.1 % of the throughput", "What flows in must flow out; else heat that the flow carries is wrong as well.", name, {}};
+        Check check{"mass-balance",
+                    "Mass of " + input.shown(name) + " balances",
+                    CheckState::Passed,
+                    "",
+                    "below 0.1 % of the throughput",
+                    "What flows in must flow out; else heat that the flow carries is wrong as well.",
+                    name,
+                    {}};
         auto mass = massThrough(fields, part);
         if (mass) {
             mass->in *= input.readings.symmetry;
@@ -114,7 +138,8 @@ std::vector<Check> masses(const TrustInput& input) {
         } else {
             const double through = std::max(mass->in, mass->out);
             const double share = through > 0 ? std::abs(mass->in - mass->out) / through : 0;
-            check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s{}", mass->in, mass->out, openingsOf(input, part));
+            check.figure = fmt::format("in {:.4g} kg/s, out {:.4g} kg/s{}", mass->in, mass->out,
+                                       openingsOf(input, part));
             check.state = share > 0.01 ? CheckState::Failed : share > 0.001 ? CheckState::Review : CheckState::Passed;
         }
         checks.push_back(check);
@@ -124,7 +149,13 @@ std::vector<Check> masses(const TrustInput& input) {
 
 // Outer faces that neither a boundary nor another part lies on must not pass heat.
 Check leaks(const TrustInput& input) {
-    Check check{"leaks", "Faces without a boundary are adiabatic", CheckState::Passed, "", "below 1 % of the heat passing", "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, or the mesh is too coarse there."};
+    Check check{"leaks",
+                "Faces without a boundary are adiabatic",
+                CheckState::Passed,
+                "",
+                "below 1 % of the heat passing",
+                "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, "
+                "or the mesh is too coarse there."};
     const auto& fields = input.heat.fields();
     const auto& solved = fields.solved();
     double total = 0;
@@ -156,7 +187,8 @@ Check leaks(const TrustInput& input) {
         return check;
     }
     const double turnover = turnoverOf(*input.readings.balances);
-    check.figure = fmt::format("{:.3g} W through them, most in {}", total, check.part.empty() ? "none" : input.shown(check.part));
+    check.figure = fmt::format("{:.3g} W through them, most in {}", total,
+                               check.part.empty() ? "none" : input.shown(check.part));
     check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::NotCheckable;
     return check;
 }

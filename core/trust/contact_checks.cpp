@@ -10,12 +10,12 @@
 namespace pyro {
 namespace {
 
-constexpr std::size_t mostProbes = 600;     // faces of a part that are looked out of
-constexpr double widestGap = 0.02;          // of the case's size: further apart is apart
-constexpr double widestWetted = 0.005;      // the same between faces that lie on a boundary: clearances may be meant
-constexpr double leastShare = 0.01;         // of a part's faces
-constexpr double mostResistance = 10;        // m2.K/W: what is beyond is no contact, but rounding
-constexpr double leastJump = 0.01;          // of the range of temperatures
+constexpr std::size_t mostProbes = 600; // faces of a part that are looked out of
+constexpr double widestGap = 0.02;      // of the case's size: further apart is apart
+constexpr double widestWetted = 0.005;  // the same between faces that lie on a boundary: clearances may be meant
+constexpr double leastShare = 0.01;     // of a part's faces
+constexpr double mostResistance = 10;   // m2.K/W: what is beyond is no contact, but rounding
+constexpr double leastJump = 0.01;      // of the range of temperatures
 
 double sizeOf(const CaseIndex& index) {
     double size = 0;
@@ -47,7 +47,8 @@ using Pairs = std::map<std::pair<std::uint32_t, std::uint32_t>, Pair>;
 class Contacts {
 public:
     explicit Contacts(const TrustInput& input)
-        : m_input(input), m_fields(input.heat.fields()), m_case(m_fields.solved()), m_index(m_fields.index()), m_size(sizeOf(m_index)) {
+        : m_input(input), m_fields(input.heat.fields()), m_case(m_fields.solved()), m_index(m_fields.index()),
+          m_size(sizeOf(m_index)) {
         for (std::uint32_t part = 0; part < m_case.parts.size(); ++part)
             if (m_case.parts[part].dimension == 3)
                 look(part);
@@ -76,10 +77,12 @@ private:
                 open.push_back(face);
         }
         m_area[part] = sum;
-        m_alone[part] = !touches && std::ranges::all_of(boundaryOf, [](std::uint32_t boundary) { return boundary == noNumber; });
+        m_alone[part] = !touches &&
+                        std::ranges::all_of(boundaryOf, [](std::uint32_t boundary) { return boundary == noNumber; });
         const std::size_t stride = std::max<std::size_t>(1, open.size() / mostProbes);
         for (std::size_t i = 0; i < open.size(); i += stride)
-            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride), boundaryOf[open[i]] != noNumber);
+            probe(part, areas.centre[open[i]], areas.normal[open[i]], areas.face[open[i]] * static_cast<double>(stride),
+                  boundaryOf[open[i]] != noNumber);
     }
 
     std::optional<double> meanOn(std::uint32_t part, std::span<const std::uint32_t> nodes) const {
@@ -116,7 +119,9 @@ private:
 
     // Straight out of a face, ever further, until another part is met.
     void probe(std::uint32_t part, const Point& from, const Point& normal, double area, bool wetted) {
-        const auto beyond = [&](double away) { return Point{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]}; };
+        const auto beyond = [&](double away) {
+            return Point{from[0] + away * normal[0], from[1] + away * normal[1], from[2] + away * normal[2]};
+        };
         double away = 1e-5 * m_size / 1.6;
         while ((away *= 1.6) < (wetted ? widestWetted : widestGap) * m_size) {
             const auto at = beyond(away);
@@ -180,32 +185,52 @@ std::vector<Check> contactChecks(const TrustInput& input) {
     const auto name = [&](std::uint32_t part) { return fields.solved().parts[part].name; };
     const auto shown = [&](std::uint32_t part) { return input.shown(name(part)); };
     const double range = rangeOf(input.readings);
-    Check gaps{"gaps", "Parts that lie close together touch", CheckState::Passed, "no gap was found", "no gap narrower than 2 % of the model", "A gap that was not meant, or meshes that do not match, let no heat pass."};
-    Check jumps{"jumps", "Temperatures agree where parts touch", CheckState::Passed, "no step of more than 1 % of the range", "below 1 % of the range", "A step is a contact resistance, or a coupling that is missing."};
-    Check alone{"alone", "No isolated part", CheckState::Passed, "none is alone", "none", "A part that touches nothing and has no boundary has no way for its heat."};
+    Check gaps{"gaps",
+               "Parts that lie close together touch",
+               CheckState::Passed,
+               "no gap was found",
+               "no gap narrower than 2 % of the model",
+               "A gap that was not meant, or meshes that do not match, let no heat pass."};
+    Check jumps{"jumps",
+                "Temperatures agree where parts touch",
+                CheckState::Passed,
+                "no step of more than 1 % of the range",
+                "below 1 % of the range",
+                "A step is a contact resistance, or a coupling that is missing."};
+    Check alone{"alone",
+                "No isolated part",
+                CheckState::Passed,
+                "none is alone",
+                "none",
+                "A part that touches nothing and has no boundary has no way for its heat."};
     double worst = 0;
     double steepest = 0;
     for (const auto& [which, pair] : contacts.pairs()) {
         const double smaller = std::min(contacts.areaOf(which.first), contacts.areaOf(which.second));
         if (pair.gapArea > leastShare * smaller && pair.gapArea / smaller > worst) {
             worst = pair.gapArea / smaller;
-            const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first : which.second;
+            const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first
+                                                                                             : which.second;
             gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Review : CheckState::Failed;
-            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap, shown(which.first), shown(which.second), 1e4 * pair.gapArea);
+            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap,
+                                      shown(which.first), shown(which.second), 1e4 * pair.gapArea);
             gaps.part = name(small);
             gaps.at = pair.at;
         }
         if (pair.touching <= 0)
             continue;
         const double jump = pair.jump / pair.touching;
-        const bool film = fields.isFluid(which.first) != fields.isFluid(which.second) && jump * pair.heat > 0; // a wall and what flows along it
+        // a wall and what flows along it
+        const bool film = fields.isFluid(which.first) != fields.isFluid(which.second) && jump * pair.heat > 0;
         if (!film && std::abs(jump) > leastJump * range && std::abs(jump) > steepest) {
             steepest = std::abs(jump);
             const double flux = pair.heat / pair.touching;
             const bool passes = jump * flux > 0 && jump / flux < mostResistance;
             jumps.state = passes ? CheckState::Review : CheckState::Failed;
-            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shown(which.first), shown(which.second),
-                                       passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux) : ", and no heat passes");
+            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shown(which.first),
+                                       shown(which.second),
+                                       passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux)
+                                              : ", and no heat passes");
             jumps.part = name(which.first);
             jumps.at = pair.at;
         }

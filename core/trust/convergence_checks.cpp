@@ -24,7 +24,8 @@ std::string tell(const MonitoredValue& one) {
     if (settling.state == SettlingState::TooShort)
         return text;
     const char* unit = settling.logarithmic ? " decades" : "";
-    text += settling.state == SettlingState::Oscillating ? fmt::format(" by {:.3g}{}", settling.oscillation, unit) : fmt::format(", drift {:.3g}{}", settling.drift, unit);
+    text += settling.state == SettlingState::Oscillating ? fmt::format(" by {:.3g}{}", settling.oscillation, unit)
+                                                         : fmt::format(", drift {:.3g}{}", settling.drift, unit);
     if (settling.expected)
         text += fmt::format(", expected to end at {:.6g}", *settling.expected);
     return text;
@@ -34,20 +35,28 @@ std::string tell(const MonitoredValue& one) {
 std::pair<int, double> unrest(const MonitoredValue& one) {
     const auto& settling = one.settling;
     const int rank = settling.state == SettlingState::Settled ? 0 : settling.state == SettlingState::TooShort ? 1 : 2;
-    return {rank, settling.allowed > 0 ? std::max(std::abs(settling.drift), settling.oscillation) / settling.allowed : 0};
+    return {rank,
+            settling.allowed > 0 ? std::max(std::abs(settling.drift), settling.oscillation) / settling.allowed : 0};
 }
 
 } // namespace
 
 std::vector<Check> convergenceChecks(const TrustInput& input) {
-    Check check{"settled", "What the solver monitors has settled", CheckState::Passed, "", "drift and oscillation of the last 30 % below 0.5 % of the range", "A value that still moves says that the field of the last step is not the final one."};
+    Check check{"settled",
+                "What the solver monitors has settled",
+                CheckState::Passed,
+                "",
+                "drift and oscillation of the last 30 % below 0.5 % of the range",
+                "A value that still moves says that the field of the last step is not the final one."};
     if (input.history == nullptr) {
         check.state = CheckState::NotCheckable;
-        check.meaning = "There is no history beside the case (a CSV that ends in -history.csv, or the key \"history\" of the case), nor several steps.";
+        check.meaning = "There is no history beside the case (a CSV that ends in -history.csv, or the key \"history\" "
+                        "of the case), nor several steps.";
         return {check};
     }
     const auto& monitored = input.readings.monitored;
-    const auto settled = std::ranges::count(monitored, SettlingState::Settled, [](const MonitoredValue& one) { return one.settling.state; });
+    const auto settled = std::ranges::count(monitored, SettlingState::Settled,
+                                            [](const MonitoredValue& one) { return one.settling.state; });
     check.figure = fmt::format("{} of {} have settled", settled, monitored.size());
     const auto worst = std::ranges::max_element(monitored, {}, unrest);
     if (worst != monitored.end()) {

@@ -1,5 +1,5 @@
-#include "core/thermal/face_boundaries.h"
 #include "core/feedback/counted.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -9,7 +9,12 @@ namespace pyro {
 namespace {
 
 Check conductivities(const TrustInput& input) {
-    Check check{"conductivities", "Every part has a conductivity", CheckState::Passed, "all have one", "all", "Without it neither heat nor balances can be computed where no flux is stored."};
+    Check check{"conductivities",
+                "Every part has a conductivity",
+                CheckState::Passed,
+                "all have one",
+                "all",
+                "Without it neither heat nor balances can be computed where no flux is stored."};
     std::size_t missing = 0;
     const auto& fields = input.heat.fields();
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
@@ -19,14 +24,21 @@ Check conductivities(const TrustInput& input) {
         }
     if (missing > 0) {
         check.state = CheckState::Review;
-        check.figure = missing == 1 ? input.shown(check.part) + " has none" : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
+        check.figure = missing == 1
+                           ? input.shown(check.part) + " has none"
+                           : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
         check.meaning = "Give them a material in the stage Cases.";
     }
     return check;
 }
 
 Check limits(const TrustInput& input) {
-    Check check{"limits", "Every limit can be judged", CheckState::Passed, counted(input.readings.limits.size(), "limit"), "all", "A limit that is not judged says nothing about its part."};
+    Check check{"limits",
+                "Every limit can be judged",
+                CheckState::Passed,
+                counted(input.readings.limits.size(), "limit"),
+                "all",
+                "A limit that is not judged says nothing about its part."};
     if (input.readings.limits.empty()) {
         check.state = CheckState::Review;
         check.figure = "no limits are defined";
@@ -34,7 +46,8 @@ Check limits(const TrustInput& input) {
     }
     std::size_t unknown = 0;
     for (const auto& limit : input.readings.limits)
-        if (limit.verdict == Verdict::Unknown && limit.form != LimitForm::DurationAbove) { // that one is judged with all steps
+        // that one is judged with all steps
+        if (limit.verdict == Verdict::Unknown && limit.form != LimitForm::DurationAbove) {
             ++unknown;
             check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
         }
@@ -47,13 +60,21 @@ Check limits(const TrustInput& input) {
 
 // Limits that the survey writes for parts, boundaries or gauges that this case does not have.
 Check limitTargets(const TrustInput& input) {
-    Check check{"limit-targets", "Every limit names something", CheckState::Passed, "all are there", "all", "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
+    Check check{"limit-targets",
+                "Every limit names something",
+                CheckState::Passed,
+                "all are there",
+                "all",
+                "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
     std::vector<std::string> lost;
     for (const auto& limit : input.limits != nullptr ? *input.limits : std::vector<Limit>()) {
-        const auto has = [&](const auto& list, auto name) { return std::ranges::find(list, limit.target.name, name) != list.end(); };
-        const bool found = limit.target.kind == TargetKind::Part       ? has(input.readings.parts, &RegionReading::name)
-                           : limit.target.kind == TargetKind::Boundary ? has(input.readings.boundaries, &RegionReading::name)
-                                                                       : has(input.readings.gauges, &GaugeReading::id);
+        const auto has = [&](const auto& list, auto name) {
+            return std::ranges::find(list, limit.target.name, name) != list.end();
+        };
+        const bool found = limit.target.kind == TargetKind::Part ? has(input.readings.parts, &RegionReading::name)
+                           : limit.target.kind == TargetKind::Boundary
+                               ? has(input.readings.boundaries, &RegionReading::name)
+                               : has(input.readings.gauges, &GaugeReading::id);
         if (!found)
             lost.push_back(limit.target.name);
     }
@@ -73,11 +94,18 @@ bool isMadeUp(const std::string& name) {
     while (!word.empty() && (word.back() == ' ' || word.back() == '_' || word.back() == '-'))
         word.pop_back();
     std::ranges::transform(word, word.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    return digits + 1 < name.size() && (word == "part" || word == "boundary" || word == "block" || word == "unnamed" || word == "zone" || word == "face" || word == "patch");
+    return digits + 1 < name.size() && (word == "part" || word == "boundary" || word == "block" || word == "unnamed" ||
+                                        word == "zone" || word == "face" || word == "patch");
 }
 
 Check names(const TrustInput& input) {
-    Check check{"names", "Parts and boundaries have names", CheckState::Passed, "all have one", "all", "Gauges and limits find what they are about by its name; one that was numbered by a program changes with the next mesh."};
+    Check check{"names",
+                "Parts and boundaries have names",
+                CheckState::Passed,
+                "all have one",
+                "all",
+                "Gauges and limits find what they are about by its name; one that was numbered by a program changes "
+                "with the next mesh."};
     std::vector<std::string> bare;
     for (const auto* regions : {&input.readings.parts, &input.readings.boundaries})
         for (const auto& region : *regions)
@@ -92,7 +120,13 @@ Check names(const TrustInput& input) {
 
 // Faces that no boundary covers are taken as adiabatic; on purpose or not.
 Check covered(const TrustInput& input) {
-    Check check{"boundaries", "Every outer face has a boundary", CheckState::Passed, "", "some at least; the rest counts as adiabatic", "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
+    Check check{
+        "boundaries",
+        "Every outer face has a boundary",
+        CheckState::Passed,
+        "",
+        "some at least; the rest counts as adiabatic",
+        "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
     const auto& index = input.heat.fields().index();
     double bare = 0;
     double whole = 0;
@@ -117,21 +151,28 @@ Check covered(const TrustInput& input) {
     }
     if (whole > 0 && bare >= whole * (1 - 1e-9)) {
         check.state = CheckState::Review;
-        check.meaning = "No face has a boundary, so that no heat can leave: name them in the mesh, or in the case's groups.";
+        check.meaning =
+            "No face has a boundary, so that no heat can leave: name them in the mesh, or in the case's groups.";
     }
     const auto& boundaries = input.heat.fields().solved().boundaries;
     if (whole > 0 && !boundaries.empty() && boundaries.front().patchOf) { // the file names none
         check.state = CheckState::Review;
         check.figure = fmt::format("the file names none; {} made at edges", counted(boundaries.size(), "boundary"));
-        check.meaning = "Heat may pass through all of them: see that those which are planes of symmetry or insulated let little pass.";
+        check.meaning = "Heat may pass through all of them: see that those which are planes of symmetry or insulated "
+                        "let little pass.";
         return check;
     }
-    check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole, most > 0 ? ", most of them on " + input.shown(check.part) : std::string()) : std::string("no outer faces");
+    check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole,
+                                           most > 0 ? ", most of them on " + input.shown(check.part) : std::string())
+                             : std::string("no outer faces");
     return check;
 }
 
 } // namespace
 
-std::vector<Check> coverageChecks(const TrustInput& input) { return {conductivities(input), names(input), covered(input), symmetryCheck(input), limitTargets(input), limits(input)}; }
+std::vector<Check> coverageChecks(const TrustInput& input) {
+    return {conductivities(input), names(input),        covered(input),
+            symmetryCheck(input),  limitTargets(input), limits(input)};
+}
 
 } // namespace pyro

@@ -1,5 +1,5 @@
-#include "core/thermal/face_boundaries.h"
 #include "core/feedback/counted.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/trust/cell_shape.h"
 #include "core/trust/checks.h"
 
@@ -12,11 +12,11 @@
 namespace pyro {
 namespace {
 
-constexpr double largeShare = 0.1;   // of the range, across one cell
+constexpr double largeShare = 0.1; // of the range, across one cell
 constexpr double lookShare = 0.2;
 constexpr double brokenShare = 0.4;
-constexpr double worstShape = 0.2;   // scaled Jacobian; common practice, no source
-constexpr double thinShare = 0.02;   // of the range, that may change across a cell where fewer than three lie across
+constexpr double worstShape = 0.2; // scaled Jacobian; common practice, no source
+constexpr double thinShare = 0.02; // of the range, that may change across a cell where fewer than three lie across
 
 struct Steepest {
     double share = 0;
@@ -46,7 +46,12 @@ double spanOf(const Mesh& mesh, const RealView& values, std::size_t cell) {
 
 // Across how much of the range one cell reaches, with the temperature at its nodes.
 Check resolution(const TrustInput& input, const Quantity& temperature) {
-    Check check{"resolution", "No cell spans much of the temperature range", CheckState::Passed, "", "below 20 % of the range", "Where one cell takes a large step, the mesh is too coarse to tell what happens within."};
+    Check check{"resolution",
+                "No cell spans much of the temperature range",
+                CheckState::Passed,
+                "",
+                "below 20 % of the range",
+                "Where one cell takes a large step, the mesh is too coarse to tell what happens within."};
     const auto& solved = input.heat.fields().solved();
     const double range = temperature.max - temperature.min;
     if (temperature.on != Location::Node || !(range > 0)) {
@@ -86,14 +91,23 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
     }
     check.part = solved.parts[worst.part].name;
     check.at = solved.parts[worst.part].mesh.cellCentre(worst.cell);
-    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share, worst.share * range, input.shown(check.part), large.size(), cells);
+    check.figure = fmt::format("{:.0f} % ({:.3g} K) in {}; {} of {} cells above 10 %", 100 * worst.share,
+                               worst.share * range, input.shown(check.part), large.size(), cells);
     check.cells = kept(std::move(large));
-    check.state = worst.share > brokenShare ? CheckState::Failed : worst.share > lookShare ? CheckState::Review : CheckState::Passed;
+    check.state = worst.share > brokenShare ? CheckState::Failed
+                  : worst.share > lookShare ? CheckState::Review
+                                            : CheckState::Passed;
     return check;
 }
 
 Check shapes(const TrustInput& input) {
-    Check check{"cell-shape", "No cell is badly distorted", CheckState::Passed, "", "scaled Jacobian above 0.2", "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over in itself is a fault of the mesh."};
+    Check check{"cell-shape",
+                "No cell is badly distorted",
+                CheckState::Passed,
+                "",
+                "scaled Jacobian above 0.2",
+                "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over "
+                "in itself is a fault of the mesh."};
     const auto& solved = input.heat.fields().solved();
     double worst = 2;
     std::vector<MarkedCell> bad;
@@ -133,19 +147,22 @@ Check shapes(const TrustInput& input) {
         check.meaning = "The case has no volume cells.";
         return check;
     }
-    check.figure = fmt::format("{:.2g} in {}; {} below 0.2", worst, input.shown(check.part), counted(bad.size(), "cell"));
+    check.figure = fmt::format("{:.2g} in {}; {} below 0.2", worst, input.shown(check.part),
+                               counted(bad.size(), "cell"));
     check.state = worst <= 1e-9 ? CheckState::Failed : worst < worstShape ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(bad));
     return check;
 }
 
 // Nodes of the faces that heat may pass: those on another part or on a boundary that is not adiabatic.
-std::vector<std::uint8_t> passingNodes(const TrustInput& input, std::size_t part, const std::vector<std::uint8_t>& adiabatic) {
+std::vector<std::uint8_t> passingNodes(const TrustInput& input, std::size_t part,
+                                       const std::vector<std::uint8_t>& adiabatic) {
     const auto& shell = input.heat.fields().index().parts[part].shell;
     const auto boundaryOf = boundariesOfFaces(input.heat, static_cast<std::uint32_t>(part));
     std::vector<std::uint8_t> passing(input.heat.fields().solved().parts[part].mesh.nodes());
     for (std::size_t face = 0; face < shell.faces(); ++face) {
-        const bool outer = boundaryOf[face] == noNumber ? input.heat.twin(part, face).part == ~0U : adiabatic[boundaryOf[face]] != 0;
+        const bool outer = boundaryOf[face] == noNumber ? input.heat.twin(part, face).part == ~0U
+                                                        : adiabatic[boundaryOf[face]] != 0;
         if (!outer)
             for (const auto node : shell.face(face))
                 passing[node] = 1;
@@ -163,8 +180,8 @@ std::vector<std::uint8_t> adiabaticBoundaries(const Readings& readings) {
     return adiabatic;
 }
 
-// With three cells across, the middle one has no node on a face that passes heat. A cell that touches none such lies where fewer
-// than three are across.
+// With three cells across, the middle one has no node on a face that passes heat. A cell that touches none such lies
+// where fewer than three are across.
 std::vector<std::uint32_t> thinCells(const Mesh& mesh, const std::vector<std::uint8_t>& passing) {
     std::vector<std::uint8_t> inner(mesh.nodes()); // of cells without a passing node
     for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
@@ -176,16 +193,24 @@ std::vector<std::uint32_t> thinCells(const Mesh& mesh, const std::vector<std::ui
     std::vector<std::uint32_t> thin;
     for (std::uint32_t cell = 0; cell < mesh.cells(); ++cell) {
         const auto nodes = mesh.cell(cell);
-        if (std::ranges::any_of(nodes, [&](auto node) { return passing[node] != 0; }) && std::ranges::none_of(nodes, [&](auto node) { return inner[node] != 0; }))
+        if (std::ranges::any_of(nodes, [&](auto node) { return passing[node] != 0; }) &&
+            std::ranges::none_of(nodes, [&](auto node) { return inner[node] != 0; }))
             thin.push_back(cell);
     }
     return thin;
 }
 
 Check thinRegions(const TrustInput& input) {
-    Check check{"thin-regions", "Thin regions have three cells across", CheckState::Passed, "", "below 2 % of the range across a cell where fewer than three lie across", "Where a part is one or two cells thick and the temperature still changes across it, its drop is a guess of the mesh."};
+    Check check{"thin-regions",
+                "Thin regions have three cells across",
+                CheckState::Passed,
+                "",
+                "below 2 % of the range across a cell where fewer than three lie across",
+                "Where a part is one or two cells thick and the temperature still changes across it, its drop is a "
+                "guess of the mesh."};
     const auto* temperature = input.heat.fields().quantities().named("temperature");
-    if (!input.readings.balances || temperature == nullptr || temperature->on != Location::Node || !(temperature->max > temperature->min)) {
+    if (!input.readings.balances || temperature == nullptr || temperature->on != Location::Node ||
+        !(temperature->max > temperature->min)) {
         check.state = CheckState::NotCheckable;
         check.meaning = "It needs a temperature on nodes, and the balances.";
         return check;
@@ -197,7 +222,8 @@ Check thinRegions(const TrustInput& input) {
     std::vector<MarkedCell> marked;
     for (std::size_t part = 0; part < solved.parts.size(); ++part) {
         const auto* array = solved.parts[part].find(temperature->array, Location::Node);
-        if (array == nullptr || solved.parts[part].dimension != 3 || solved.parts[part].thickness) // across a shell nothing changes
+        // across a shell nothing changes
+        if (array == nullptr || solved.parts[part].dimension != 3 || solved.parts[part].thickness)
             continue;
         const auto& mesh = solved.parts[part].mesh;
         for (const auto cell : thinCells(mesh, passingNodes(input, part, adiabatic))) {
@@ -211,7 +237,10 @@ Check thinRegions(const TrustInput& input) {
             }
         }
     }
-    check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} above 2 %", 100 * worst, worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part), counted(marked.size(), "cell")) : std::string("no thin regions");
+    check.figure = worst > 0 ? fmt::format("{:.2g} % ({:.3g} K) across a cell of {}; {} above 2 %", 100 * worst,
+                                           worst / scale * std::abs(temperature->toSi.scale), input.shown(check.part),
+                                           counted(marked.size(), "cell"))
+                             : std::string("no thin regions");
     check.state = worst > thinShare ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(marked));
     return check;

@@ -8,7 +8,7 @@ namespace pyro {
 namespace {
 
 constexpr std::size_t fewest = 8;
-constexpr double lastPart = 0.3;    // of the span along which the values run
+constexpr double lastPart = 0.3; // of the span along which the values run
 constexpr int swingsOfOscillation = 4;
 
 struct Series {

@@ -15,7 +15,8 @@ std::optional<double> numberIn(const std::string& field) {
     const auto word = csvWord(field);
     double value = 0;
     const auto [end, status] = std::from_chars(word.data(), word.data() + word.size(), value);
-    return status == std::errc() && end == word.data() + word.size() && std::isfinite(value) ? std::optional(value) : std::nullopt;
+    return status == std::errc() && end == word.data() + word.size() && std::isfinite(value) ? std::optional(value)
+                                                                                             : std::nullopt;
 }
 
 std::size_t leadingColumn(const CsvRow& header) {
@@ -43,7 +44,8 @@ public:
             return count(m_broken, line);
         if (!m_history.at.empty() && *at <= m_history.at.back()) {
             count(*at == m_history.at.back() ? m_repeated : m_back, line);
-            dropFrom(m_history, static_cast<std::size_t>(std::ranges::lower_bound(m_history.at, *at) - m_history.at.begin()));
+            dropFrom(m_history,
+                     static_cast<std::size_t>(std::ranges::lower_bound(m_history.at, *at) - m_history.at.begin()));
         }
         m_history.at.push_back(*at);
         std::size_t next = 0;
@@ -59,7 +61,9 @@ public:
     void finish() {
         tell(m_broken, "history-line", "lines without a number in the column \"" + m_history.along + "\" are left out");
         tell(m_repeated, "history-repeated", "repeated values of \"" + m_history.along + "\": the later line is taken");
-        tell(m_back, "history-back", "\"" + m_history.along + "\" goes back, as after a restart: what the later lines repeat is left out before them");
+        tell(m_back, "history-back",
+             "\"" + m_history.along +
+                 "\" goes back, as after a restart: what the later lines repeat is left out before them");
         tell(m_gaps, "history-gap", "fields without a number are gaps");
     }
 
@@ -74,7 +78,10 @@ private:
     }
     void tell(const Trouble& trouble, const char* code, const std::string& text) {
         if (trouble.count > 0)
-            m_history.remarks.push_back({Severity::Warning, code, fmt::format("{} ({} times, first in line {})", text, trouble.count, trouble.line), m_history.file.string()});
+            m_history.remarks.push_back(
+                {Severity::Warning, code,
+                 fmt::format("{} ({} times, first in line {})", text, trouble.count, trouble.line),
+                 m_history.file.string()});
     }
 
     SolverHistory& m_history;
@@ -89,11 +96,13 @@ private:
 
 Result<SolverHistory> solverHistoryFrom(std::string_view text, const std::filesystem::path& file) {
     const auto end = text.rfind('\n');
-    const auto rows = parseCsv(text.substr(0, end == std::string_view::npos ? 0 : end + 1)); // what follows is still being written
+    // what follows is still being written
+    const auto rows = parseCsv(text.substr(0, end == std::string_view::npos ? 0 : end + 1));
     if (!rows)
         return fail(ErrorCode::Syntax, rows.error().what, file.string(), rows.error().remedy);
     if (rows->empty() || rows->front().size() < 2)
-        return fail(ErrorCode::Syntax, "this is no history: a first line that names at least two columns is needed", file.string(), "Write time or iteration and what is monitored, separated by commas");
+        return fail(ErrorCode::Syntax, "this is no history: a first line that names at least two columns is needed",
+                    file.string(), "Write time or iteration and what is monitored, separated by commas");
     SolverHistory history;
     history.file = file;
     const auto leading = leadingColumn(rows->front());
@@ -106,7 +115,8 @@ Result<SolverHistory> solverHistoryFrom(std::string_view text, const std::filesy
         taker.take((*rows)[i], i + 1);
     taker.finish();
     if (history.at.empty() && rows->size() > 1)
-        return fail(ErrorCode::Syntax, "no line of the history begins with a number", file.string(), "Its first column, time or iteration, holds plain numbers");
+        return fail(ErrorCode::Syntax, "no line of the history begins with a number", file.string(),
+                    "Its first column, time or iteration, holds plain numbers");
     return history;
 }
 
@@ -121,7 +131,9 @@ Result<SolverHistory> readSolverHistory(const std::filesystem::path& file) {
 std::optional<std::filesystem::path> historyBeside(const std::filesystem::path& caseFile) {
     auto stem = caseFile.stem().string();
     std::vector<std::string> stems{stem};
-    if (const auto cut = stem.rfind('_'); cut != std::string::npos && cut + 3 < stem.size() && std::all_of(stem.begin() + static_cast<std::ptrdiff_t>(cut) + 1, stem.end(), [](unsigned char c) { return std::isdigit(c) != 0; }))
+    if (const auto cut = stem.rfind('_'); cut != std::string::npos && cut + 3 < stem.size() &&
+                                          std::all_of(stem.begin() + static_cast<std::ptrdiff_t>(cut) + 1, stem.end(),
+                                                      [](unsigned char c) { return std::isdigit(c) != 0; }))
         stems.push_back(stem.substr(0, cut));
     for (const auto& one : stems)
         for (const char* ending : {"-history.csv", ".history.csv"}) {

@@ -1,4 +1,5 @@
-// Whether a case is a half or a quarter of something: sides of its box that pass no heat although the opposite one does.
+// Whether a case is a half or a quarter of something: sides of its box that pass no heat although the opposite one
+// does.
 #include "core/thermal/face_boundaries.h"
 #include "core/trust/checks.h"
 
@@ -28,7 +29,8 @@ std::set<std::uint32_t> adiabatic(const TrustInput& input) {
     std::set<std::uint32_t> out;
     for (std::uint32_t i = 0; i < flows.size(); ++i) {
         const bool noted = std::ranges::find(input.symmetric, flows[i].boundary) != input.symmetric.end();
-        if (noted || (flows[i].heat && std::abs(*flows[i].heat) <= 1e-6 * most && flows[i].mass.value_or(0) == 0 && flows[i].volume.value_or(0) == 0))
+        if (noted || (flows[i].heat && std::abs(*flows[i].heat) <= 1e-6 * most && flows[i].mass.value_or(0) == 0 &&
+                      flows[i].volume.value_or(0) == 0))
             out.insert(i);
     }
     return out;
@@ -57,7 +59,8 @@ Sides sidesOf(const TrustInput& input) {
             for (std::size_t side = 0; side < 6; ++side) {
                 const auto axis = side / 2;
                 const double hair = 1e-6 * (box[2 * axis + 1] - box[2 * axis]);
-                if (std::abs(areas.centre[face][axis] - box[side]) > hair || std::abs(areas.normal[face][axis]) < 0.999 || input.heat.twin(part, face).part != ~0U)
+                if (std::abs(areas.centre[face][axis] - box[side]) > hair ||
+                    std::abs(areas.normal[face][axis]) < 0.999 || input.heat.twin(part, face).part != ~0U)
                     continue;
                 sides.area[side] += areas.face[face];
                 sides.cuts[side] = sides.cuts[side] || std::abs(own[side ^ 1U] - box[side ^ 1U]) > hair;
@@ -68,11 +71,13 @@ Sides sidesOf(const TrustInput& input) {
     return sides;
 }
 
-// Sides that pass nothing while the opposite one is no such plane, or cuts nothing that this one cuts: a slice of something long has
-// two of them, and its parts reach from one to the other.
+// Sides that pass nothing while the opposite one is no such plane, or cuts nothing that this one cuts: a slice of
+// something long has two of them, and its parts reach from one to the other.
 std::vector<std::string> cutPlanes(const TrustInput& input) {
     const auto sides = sidesOf(input);
-    const auto closed = [&](std::size_t side) { return sides.area[side] > 0 && sides.passes[side] < 1e-6 * sides.area[side]; };
+    const auto closed = [&](std::size_t side) {
+        return sides.area[side] > 0 && sides.passes[side] < 1e-6 * sides.area[side];
+    };
     std::vector<std::string> planes;
     for (std::size_t side = 0; side < 6; ++side)
         if (closed(side) && (!closed(side ^ 1U) || (sides.cuts[side] && !sides.cuts[side ^ 1U])))
@@ -96,13 +101,20 @@ std::optional<double> shareOfPower(const TrustInput& input) {
 }
 
 bool tellsOfTheWhole(const Readings& readings) {
-    return std::ranges::any_of(readings.gauges, [](const GaugeReading& gauge) { return gauge.value && gauge.derivation && !gauge.derivation->terms.empty() && gauge.unit == "W/K"; });
+    return std::ranges::any_of(readings.gauges, [](const GaugeReading& gauge) {
+        return gauge.value && gauge.derivation && !gauge.derivation->terms.empty() && gauge.unit == "W/K";
+    });
 }
 
 } // namespace
 
 Check symmetryCheck(const TrustInput& input) {
-    Check check{"symmetry", "Flows and powers are those of the whole", CheckState::Passed, "", "a stated factor, where a model is cut by planes of symmetry", "Flows, powers and chi are those of the model as it is."};
+    Check check{"symmetry",
+                "Flows and powers are those of the whole",
+                CheckState::Passed,
+                "",
+                "a stated factor, where a model is cut by planes of symmetry",
+                "Flows, powers and chi are those of the model as it is."};
     if (!input.readings.balances) {
         check.state = CheckState::NotCheckable;
         check.figure = "the balances are not known";
@@ -111,13 +123,16 @@ Check symmetryCheck(const TrustInput& input) {
     const auto planes = cutPlanes(input);
     const auto listed = fmt::format("{}", fmt::join(planes, ", "));
     const auto wanted = std::exp2(static_cast<double>(planes.size()));
-    check.figure = planes.empty() ? std::string("no adiabatic plane that cuts something") : fmt::format("adiabatic planes: {}", listed);
+    check.figure = planes.empty() ? std::string("no adiabatic plane that cuts something")
+                                  : fmt::format("adiabatic planes: {}", listed);
     if (input.symmetry) {
-        check.figure += *input.symmetry == 1 ? "; stated as whole" : fmt::format("; stated as 1/{:g} of the whole", *input.symmetry);
+        check.figure += *input.symmetry == 1 ? "; stated as whole"
+                                             : fmt::format("; stated as 1/{:g} of the whole", *input.symmetry);
         check.meaning = "Flows, powers and chi are told for the whole.";
         if (*input.symmetry > 1 && planes.empty()) {
             check.state = CheckState::Review;
-            check.meaning = "A model that is cut has adiabatic planes; a wedge of a circle has them aslant, where they are not looked for.";
+            check.meaning = "A model that is cut has adiabatic planes; a wedge of a circle has them aslant, where they "
+                            "are not looked for.";
         }
         return check;
     }
@@ -127,9 +142,13 @@ Check symmetryCheck(const TrustInput& input) {
     const auto factor = share.value_or(wanted);
     if (share || !input.symmetric.empty() || (!planes.empty() && tellsOfTheWhole(input.readings))) {
         check.state = CheckState::Review;
-        check.meaning = fmt::format("Is it 1/{:g} of the whole? State the symmetry factor in the stage Cases, {:g} or 1: without it flows, powers and chi are those of the model.", factor, factor);
+        check.meaning = fmt::format("Is it 1/{:g} of the whole? State the symmetry factor in the stage Cases, {:g} or "
+                                    "1: without it flows, powers and chi are those of the model.",
+                                    factor, factor);
     } else if (!planes.empty()) {
-        check.meaning = fmt::format("If these are planes of symmetry, state the factor {:g} in the stage Cases: without it flows, powers and chi are those of the model.", factor);
+        check.meaning = fmt::format("If these are planes of symmetry, state the factor {:g} in the stage Cases: "
+                                    "without it flows, powers and chi are those of the model.",
+                                    factor);
     }
     return check;
 }

@@ -1,5 +1,5 @@
-#include "core/thermal/balances.h"
 #include "core/feedback/counted.h"
+#include "core/thermal/balances.h"
 #include "core/trust/checks.h"
 
 #include <algorithm>
@@ -12,12 +12,18 @@ namespace {
 std::string celsius(double kelvin) { return fmt::format("{:.1f} \u00b0C", kelvin - 273.15); }
 
 Check finite(const TrustInput& input, const Quantity& temperature) {
-    Check check{"finite", "Every temperature is a number", CheckState::Passed, "none is NaN or infinite", "none", "A value that is not finite spoils every statistic it touches."};
+    Check check{"finite",
+                "Every temperature is a number",
+                CheckState::Passed,
+                "none is NaN or infinite",
+                "none",
+                "A value that is not finite spoils every statistic it touches."};
     std::uint64_t most = 0;
     std::uint64_t sum = 0;
     const auto& solved = input.heat.fields().solved();
     for (const auto& part : solved.parts)
-        if (const auto* array = part.find(temperature.array, temperature.on); array != nullptr && array->notFinite > 0) {
+        if (const auto* array = part.find(temperature.array, temperature.on);
+            array != nullptr && array->notFinite > 0) {
             sum += array->notFinite;
             if (array->notFinite > most) {
                 most = array->notFinite;
@@ -31,15 +37,22 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
         }
     if (sum > 0) {
         check.state = CheckState::Failed;
-        check.figure = fmt::format("{} NaN or infinite, most in {}", counted(static_cast<std::uint64_t>(sum), "value"), input.shown(check.part));
+        check.figure = fmt::format("{} NaN or infinite, most in {}", counted(static_cast<std::uint64_t>(sum), "value"),
+                                   input.shown(check.part));
     }
     return check;
 }
 
 // In the unit that is taken for it: nothing on earth is solved below 100 K in kelvin or above 200 degC lightly.
 Check unit(const Quantity& temperature) {
-    Check check{"unit", "The range fits its unit", CheckState::Passed, fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit), "100 K to 3000 K",
-                "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an oven."};
+    Check check{
+        "unit",
+        "The range fits its unit",
+        CheckState::Passed,
+        fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit),
+        "100 K to 3000 K",
+        "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an "
+        "oven."};
     if (!(temperature.min <= temperature.max)) {
         check.state = CheckState::NotCheckable;
         return check;
@@ -50,13 +63,20 @@ Check unit(const Quantity& temperature) {
     else if (kelvin ? temperature.min < 100 : temperature.min > 200 + 273.15)
         check.state = CheckState::Review;
     if (check.state != CheckState::Passed)
-        check.meaning = kelvin ? "The values look like degrees Celsius that are read as kelvin: correct the unit in the stage Cases." : "The values look like kelvin that are read as degrees Celsius: correct the unit in the stage Cases.";
+        check.meaning =
+            kelvin
+                ? "The values look like degrees Celsius that are read as kelvin: correct the unit in the stage Cases."
+                : "The values look like kelvin that are read as degrees Celsius: correct the unit in the stage Cases.";
     return check;
 }
 
 // Maximum principle: in steady conduction (and with a flow) a part without source has its extremes on its faces.
 Check extreme(const TrustInput& input, bool hottest) {
-    Check check{hottest ? "interior-maximum" : "interior-minimum", hottest ? "The hottest place has a reason" : "The coldest place has a reason", CheckState::Passed, "", "on a face, or where heat is produced or taken",
+    Check check{hottest ? "interior-maximum" : "interior-minimum",
+                hottest ? "The hottest place has a reason" : "The coldest place has a reason",
+                CheckState::Passed,
+                "",
+                "on a face, or where heat is produced or taken",
                 "Without a source inside, a steady field is hottest and coldest on the faces of a part."};
     if (input.heat.transience().changes) {
         check.state = CheckState::NotCheckable;
@@ -69,7 +89,8 @@ Check extreme(const TrustInput& input, bool hottest) {
         const auto& one = input.readings.parts[i];
         if (!one.max || !one.min)
             continue;
-        if (worst == nullptr || (hottest ? one.max->kelvin > worst->max->kelvin : one.min->kelvin < worst->min->kelvin)) {
+        if (worst == nullptr ||
+            (hottest ? one.max->kelvin > worst->max->kelvin : one.min->kelvin < worst->min->kelvin)) {
             worst = &one;
             where = i;
         }
@@ -82,21 +103,32 @@ Check extreme(const TrustInput& input, bool hottest) {
     }
     const auto& fields = input.heat.fields();
     const auto& shell = fields.index().parts[where].shell;
-    const bool onFace = place->on == Location::Node ? std::ranges::find(shell.nodes, static_cast<std::uint32_t>(place->number)) != shell.nodes.end()
-                                                    : std::ranges::find(shell.cell, static_cast<std::uint32_t>(place->number)) != shell.cell.end();
+    const bool onFace = place->on == Location::Node
+                            ? std::ranges::find(shell.nodes, static_cast<std::uint32_t>(place->number)) !=
+                                  shell.nodes.end()
+                            : std::ranges::find(shell.cell, static_cast<std::uint32_t>(place->number)) !=
+                                  shell.cell.end();
     check.part = worst->name;
     check.at = place->at;
-    check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin), input.shown(worst->name), onFace ? "on a face" : "inside");
+    check.figure = fmt::format("{} in {}, {}", celsius(hottest ? worst->max->kelvin : worst->min->kelvin),
+                               input.shown(worst->name), onFace ? "on a face" : "inside");
     if (!onFace && !producesHeat(fields, where)) {
         check.state = CheckState::Failed;
-        check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source was left out of the case.";
+        check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source "
+                        "was left out of the case.";
     }
     return check;
 }
 
 // Nothing is colder than everything around it unless heat is taken away inside, nor hotter unless heat is produced.
 Check span(const TrustInput& input) {
-    Check check{"span", "Temperatures within those of the surroundings", CheckState::Passed, "", "within 0.1 K, but for sources", "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
+    Check check{
+        "span",
+        "Temperatures within those of the surroundings",
+        CheckState::Passed,
+        "",
+        "within 0.1 K, but for sources",
+        "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
     double low = 1e300;
     double high = -1e300;
     const auto take = [&](double from, double to) {
@@ -104,7 +136,9 @@ Check span(const TrustInput& input) {
         high = std::max(high, to);
     };
     // Nothing passes the outer faces that a case with boundaries leaves without.
-    for (const auto& region : std::span(input.readings.boundaries).first(std::min(input.readings.boundaries.size(), input.heat.fields().solved().passable()))) {
+    for (const auto& region :
+         std::span(input.readings.boundaries)
+             .first(std::min(input.readings.boundaries.size(), input.heat.fields().solved().passable()))) {
         const auto outside = std::ranges::find(input.readings.environments, region.name, &Environment::name);
         if (outside != input.readings.environments.end())
             take(outside->temperature, outside->temperature);
@@ -113,7 +147,8 @@ Check span(const TrustInput& input) {
     }
     if (input.heat.transience().changes || high < low) {
         check.state = CheckState::NotCheckable;
-        check.meaning = high < low ? "The case has no boundaries with a temperature." : "The field changes with time, so that an extreme may come from before.";
+        check.meaning = high < low ? "The case has no boundaries with a temperature."
+                                   : "The field changes with time, so that an extreme may come from before.";
         return check;
     }
     bool warms = false;
@@ -142,7 +177,8 @@ Check span(const TrustInput& input) {
     check.figure = fmt::format("surroundings from {} to {}", celsius(low), celsius(high));
     if (std::max(below, above) > 0.1) {
         check.state = CheckState::Failed;
-        check.figure += fmt::format("; {} is {:.3g} K {}", input.shown(check.part), std::max(below, above), below > above ? "colder" : "hotter");
+        check.figure += fmt::format("; {} is {:.3g} K {}", input.shown(check.part), std::max(below, above),
+                                    below > above ? "colder" : "hotter");
     }
     return check;
 }
@@ -154,7 +190,8 @@ struct LeavingSurface {
     double heat; // W
 };
 
-// What leaves through each boundary; of a case without any, through the parts that are surfaces, where they store a flux.
+// What leaves through each boundary; of a case without any, through the parts that are surfaces, where they store a
+// flux.
 std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
     std::vector<LeavingSurface> out;
     const auto& fields = input.heat.fields();
@@ -171,7 +208,8 @@ std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
         site.regions = {false, {part}};
         addFacets(site, fields.solved(), fields.index());
         if (const auto heat = input.heat.through(site))
-            out.push_back({fields.solved().parts[part].name, fields.index().parts[part].size, input.readings.symmetry * heat->total});
+            out.push_back({fields.solved().parts[part].name, fields.index().parts[part].size,
+                           input.readings.symmetry * heat->total});
     }
     return out;
 }
@@ -180,7 +218,9 @@ std::vector<Check> powers(const TrustInput& input) {
     std::vector<Check> checks;
     if (!input.readings.balances || input.powers.empty())
         return checks;
-    Check sources{"power-source", "Powers agree with the sources of the field", CheckState::Passed, "", "within 1 %", "The power that is stated for a part is the integral of its source."};
+    Check sources{"power-source",     "Powers agree with the sources of the field",
+                  CheckState::Passed, "",
+                  "within 1 %",       "The power that is stated for a part is the integral of its source."};
     double worst = 0;
     double given = 0;
     bool any = false;
@@ -196,7 +236,8 @@ std::vector<Check> powers(const TrustInput& input) {
         if (off >= worst) {
             worst = off;
             sources.part = part.part;
-            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", input.shown(part.part), power->second, *part.produced);
+            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", input.shown(part.part),
+                                         power->second, *part.produced);
         }
     }
     if (any) {
@@ -210,7 +251,12 @@ std::vector<Check> powers(const TrustInput& input) {
     if (input.readings.balance && !input.readings.boundaries.empty())
         leaving = input.readings.balance->leaving;
     const bool boundaries = !input.readings.boundaries.empty();
-    Check total{"power-leaving", "Heat leaving equals stated power", CheckState::Passed, fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving, boundaries ? "boundaries" : "surfaces"), "within 5 %",
+    Check total{"power-leaving",
+                "Heat leaving equals stated power",
+                CheckState::Passed,
+                fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving,
+                            boundaries ? "boundaries" : "surfaces"),
+                "within 5 %",
                 "In a steady state all the stated power leaves."};
     const double off = std::abs(leaving - given) / std::max(std::abs(given), 1e-12);
     if (surfaces.empty()) {
@@ -223,8 +269,11 @@ std::vector<Check> powers(const TrustInput& input) {
     } else if (off > 0.05) {
         total.state = off > 0.5 ? CheckState::Failed : CheckState::Review;
         for (const auto& one : surfaces)
-            if (one.area > 0 && (std::abs(leaving / given / one.area - 1) < 0.02 || std::abs(leaving / given * one.area - 1) < 0.02))
-                total.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken for a power, or the other way round.", one.name);
+            if (one.area > 0 &&
+                (std::abs(leaving / given / one.area - 1) < 0.02 || std::abs(leaving / given * one.area - 1) < 0.02))
+                total.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken "
+                                            "for a power, or the other way round.",
+                                            one.name);
     }
     checks.push_back(total);
     return checks;
@@ -235,8 +284,16 @@ std::vector<Check> powers(const TrustInput& input) {
 std::vector<Check> valueChecks(const TrustInput& input) {
     const auto* temperature = input.heat.fields().quantities().named("temperature");
     if (temperature == nullptr)
-        return {{"temperature", "There is a temperature", CheckState::Failed, "no array is known as temperature", "one", "Name it in the stage Cases, table Quantities.", {}, {}}};
-    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true), extreme(input, false), span(input)};
+        return {{"temperature",
+                 "There is a temperature",
+                 CheckState::Failed,
+                 "no array is known as temperature",
+                 "one",
+                 "Name it in the stage Cases, table Quantities.",
+                 {},
+                 {}}};
+    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true),
+                              extreme(input, false), span(input)};
     const auto more = powers(input);
     checks.insert(checks.end(), more.begin(), more.end());
     return checks;

@@ -92,11 +92,14 @@ std::string formatDifference(TemperatureDifference difference, TemperatureUnit u
 std::string unitText(std::string_view unit) {
     if (unit.starts_with("deg"))
         return "\u00b0" + std::string(unit.substr(3));
-    static constexpr std::array<const char*, 10> raised{"\u2070", "\u00b9", "\u00b2", "\u00b3", "\u2074", "\u2075", "\u2076", "\u2077", "\u2078", "\u2079"};
+    static constexpr std::array<const char*, 10> raised{"\u2070", "\u00b9", "\u00b2", "\u00b3", "\u2074",
+                                                        "\u2075", "\u2076", "\u2077", "\u2078", "\u2079"};
     std::string out;
     for (std::size_t i = 0; i < unit.size(); ++i) {
         const char c = unit[i];
-        const bool afterLetter = i > 0 && (std::isalpha(static_cast<unsigned char>(unit[i - 1])) != 0 || (unit[i - 1] == '-' && i > 1 && std::isalpha(static_cast<unsigned char>(unit[i - 2])) != 0));
+        const bool afterLetter = i > 0 && (std::isalpha(static_cast<unsigned char>(unit[i - 1])) != 0 ||
+                                           (unit[i - 1] == '-' && i > 1 &&
+                                            std::isalpha(static_cast<unsigned char>(unit[i - 2])) != 0));
         if (afterLetter && std::isdigit(static_cast<unsigned char>(c)) != 0)
             out += raised[static_cast<std::size_t>(c - '0')];
         else if (afterLetter && c == '-')
@@ -121,9 +124,10 @@ std::string formatExtent(double si, int dimension) {
         double perUnit;
         const char* unit;
     };
-    static const std::array<std::array<Step, 3>, 3> steps{{{{{1, 1, "m"}, {0.01, 1e2, "cm"}, {0, 1e3, "mm"}}},
-                                                            {{{0.1, 1, "m\u00b2"}, {1e-6, 1e4, "cm\u00b2"}, {0, 1e6, "mm\u00b2"}}},
-                                                            {{{1e-2, 1, "m\u00b3"}, {1e-8, 1e6, "cm\u00b3"}, {0, 1e9, "mm\u00b3"}}}}};
+    static const std::array<std::array<Step, 3>, 3> steps{
+        {{{{1, 1, "m"}, {0.01, 1e2, "cm"}, {0, 1e3, "mm"}}},
+         {{{0.1, 1, "m\u00b2"}, {1e-6, 1e4, "cm\u00b2"}, {0, 1e6, "mm\u00b2"}}},
+         {{{1e-2, 1, "m\u00b3"}, {1e-8, 1e6, "cm\u00b3"}, {0, 1e9, "mm\u00b3"}}}}};
     if (!std::isfinite(si))
         return "unknown";
     for (const auto& step : steps[static_cast<std::size_t>(dimension - 1)])

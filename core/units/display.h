@@ -11,8 +11,8 @@ namespace pyro {
 
 enum class TemperatureUnit { Celsius, Kelvin, Fahrenheit };
 
-std::string_view unitSymbol(TemperatureUnit unit);     // "°C", "K", "°F"
-std::string_view udunitsName(TemperatureUnit unit);    // "degC", "K", "degF"
+std::string_view unitSymbol(TemperatureUnit unit);       // "°C", "K", "°F"
+std::string_view udunitsName(TemperatureUnit unit);      // "degC", "K", "degF"
 std::string_view differenceSymbol(TemperatureUnit unit); // "K", "K", "°F (difference)"
 std::optional<TemperatureUnit> temperatureUnitFromName(std::string_view udunits);
 
@@ -23,9 +23,10 @@ Temperature fromDisplay(double value, TemperatureUnit unit);
 // A number with `decimals` places. A value that would read as zero without being zero keeps three
 // significant digits instead; not-a-number reads "unknown". ASCII minus.
 std::string formatNumber(double value, int decimals = 1);
-std::string formatTemperature(Temperature temperature, TemperatureUnit unit, int decimals = 1);      // with unit
+std::string formatTemperature(Temperature temperature, TemperatureUnit unit, int decimals = 1);         // with unit
 std::string formatDifference(TemperatureDifference difference, TemperatureUnit unit, int decimals = 1); // with unit
-// A unit in UDUNITS spelling as it reads: "W/(m2.K)" -> "W/(m²·K)", "degC" -> "°C". Where one types, the spelling stays ASCII.
+// A unit in UDUNITS spelling as it reads: "W/(m2.K)" -> "W/(m²·K)", "degC" -> "°C". Where one types, the spelling stays
+// ASCII.
 std::string unitText(std::string_view unit);
 // Power, flow and other SI values: four significant digits and the unit.
 std::string formatSi(double value, std::string_view unit);

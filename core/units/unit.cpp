@@ -45,7 +45,9 @@ ut_system* udunits::system() {
     return system;
 }
 
-udunits::Handle udunits::parse(std::string_view text) { return Handle(ut_parse(system(), udunitsSpelling(text).c_str(), UT_UTF8)); }
+udunits::Handle udunits::parse(std::string_view text) {
+    return Handle(ut_parse(system(), udunitsSpelling(text).c_str(), UT_UTF8));
+}
 
 Result<Affine> conversion(std::string_view from, std::string_view to) {
     const std::scoped_lock hold(udunits::lock());
@@ -55,8 +57,8 @@ Result<Affine> conversion(std::string_view from, std::string_view to) {
     const auto target = udunits::parse(to);
     if (!target)
         return unknownUnit(to);
-    const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(
-        ut_get_converter(source.get(), target.get()), cv_free);
+    const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(ut_get_converter(source.get(), target.get()),
+                                                                           cv_free);
     if (!converter)
         return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" cannot be converted to \"{}\"", from, to), {},
                     fmt::format("Give a unit that measures the same as {}", to));
@@ -120,7 +122,8 @@ Result<double> parseShare(std::string_view text) {
         return share;
     const auto bare = splitMeasured(text);
     if (*share < 0 || (*share > 10 && bare && bare->unit.empty()))
-        return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" is no share of the power", text), {}, "Write it in per cent, for example 80 %");
+        return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" is no share of the power", text), {},
+                    "Write it in per cent, for example 80 %");
     return share;
 }
 

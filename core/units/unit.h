@@ -40,7 +40,8 @@ Result<Temperature> parseTemperature(std::string_view text);
 // "10 K"; a bare number is kelvin. Refuses degC and degF, which name temperatures, not differences.
 Result<TemperatureDifference> parseDifference(std::string_view text);
 
-// "80 %" -> 0.8; a bare number is a share. Errors also when negative, or beyond 10 without unit ("80" is hardly meant as 80 times).
+// "80 %" -> 0.8; a bare number is a share. Errors also when negative, or beyond 10 without unit ("80" is hardly meant
+// as 80 times).
 Result<double> parseShare(std::string_view text);
 
 } // namespace pyro

@@ -29,19 +29,24 @@ std::string baseUnits(const ut_unit* unit) {
     else if (digit == std::string_view::npos)
         whole = {};
     const auto last = whole.find_last_not_of(" ()");
-    return std::string(last == std::string_view::npos ? std::string_view() : whole.substr(whole.find_first_not_of("( "), last + 1));
+    return std::string(last == std::string_view::npos ? std::string_view()
+                                                      : whole.substr(whole.find_first_not_of("( "), last + 1));
 }
 
 constexpr std::array<const char*, 30> usualNames{
-    "1", "K", "W", "W/m2", "W/m3", "W/(m2.K)", "W/(m.K)", "W/K", "K/W", "m2.K/W", "K/m", "J", "J/K", "J/kg", "J/(kg.K)",
-    "kg/s", "kg/(m2.s)", "kg/m3", "m3/s", "m2/s", "m/s", "Pa", "Pa.s", "N", "m", "m2", "m3", "s", "kg", "W/m"};
+    "1",   "K",  "W",    "W/m2", "W/m3",     "W/(m2.K)", "W/(m.K)",   "W/K",   "K/W",  "m2.K/W",
+    "K/m", "J",  "J/K",  "J/kg", "J/(kg.K)", "kg/s",     "kg/(m2.s)", "kg/m3", "m3/s", "m2/s",
+    "m/s", "Pa", "Pa.s", "N",    "m",        "m2",       "m3",        "s",     "kg",   "W/m"};
 
 } // namespace
 
-UnitProduct::UnitProduct() : m_unit([] {
-    const std::scoped_lock hold(udunits::lock());
-    return ut_get_dimensionless_unit_one(udunits::system());
-}(), release) {}
+UnitProduct::UnitProduct()
+    : m_unit(
+          [] {
+              const std::scoped_lock hold(udunits::lock());
+              return ut_get_dimensionless_unit_one(udunits::system());
+          }(),
+          release) {}
 
 Result<UnitProduct> UnitProduct::of(std::string_view unit) {
     std::unique_lock hold(udunits::lock());

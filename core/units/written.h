@@ -10,7 +10,8 @@ namespace pyro {
 using Json = nlohmann::ordered_json;
 
 // A value as the user wrote it, with its meaning in SI.
-template <class Si> struct Written {
+template <class Si>
+struct Written {
     std::string text; // "110 degC"
     Si si{};
     bool operator==(const Written&) const = default;

@@ -1,4 +1,5 @@
-// Transmittances in the real window: a corner of two walls, its environments, psi with its terms, and the layers' calculator.
+// Transmittances in the real window: a corner of two walls, its environments, psi with its terms, and the layers'
+// calculator.
 #include "app/stages/layers_dialog.h"
 #include "core/survey/gauge_edit.h"
 #include "rig/result.h"
@@ -14,11 +15,18 @@ namespace {
 class EnvelopeWindowTest : public WindowTest {
 protected:
     void openCorner() {
-        const auto model = rig::modelFromText(R"json({"rig": 1, "grid": {"x": {"spacing": 0.1, "fine": 0.02}, "y": {"spacing": 0.1, "fine": 0.02}, "z": {"spacing": 1}},
+        const auto model = rig::modelFromText(
+            R"json({"rig": 1, "grid": {"x": {"spacing": 0.1, "fine": 0.02}, "y": {"spacing": 0.1, "fine": 0.02},
+              "z": {"spacing": 1}},
             "materials": {"brick": {"conductivity": 1}},
-            "boxes": [{"part": "west wall", "material": "brick", "from": [0, 0, 0], "to": [0.3, 1.5, 0.5]}, {"part": "south wall", "material": "brick", "from": [0.3, 0, 0], "to": [1.5, 0.3, 0.5]}],
-            "environments": [{"boundary": "outside", "temperature": "-10 degC", "surface_resistance": 0.04, "faces": [{"side": "-x"}, {"side": "-y"}]},
-                             {"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.13, "faces": [{"side": "+x", "to": [0.31, 9, 9]}, {"side": "+y", "to": [9, 0.31, 9]}]}]})json", "corner");
+            "boxes": [{"part": "west wall", "material": "brick", "from": [0, 0, 0], "to": [0.3, 1.5, 0.5]},
+              {"part": "south wall", "material": "brick", "from": [0.3, 0, 0], "to": [1.5, 0.3, 0.5]}],
+            "environments": [{"boundary": "outside", "temperature": "-10 degC", "surface_resistance": 0.04,
+              "faces": [{"side": "-x"}, {"side": "-y"}]},
+                             {"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.13,
+                               "faces": [{"side": "+x", "to": [0.31, 9, 9]}, {"side": "+y", "to": [9, 0.31,
+                               9]}]}]})json",
+            "corner");
         NoProgress progress;
         const auto grid = rig::makeGrid(*model);
         const auto solution = rig::solve(*model, *grid, progress);
@@ -57,9 +65,13 @@ TEST_F(EnvelopeWindowTest, PsiIsReadWithItsTermsAndFollowsItsDimensions) {
     EXPECT_TRUE(cell(terms, 1, "Origin").endsWith("(external)")) << cell(terms, 1, "Origin").toStdString();
     bool told = false;
     for (const auto* label : window->findChildren<QLabel*>())
-        told = told || label->text().contains(u"element 1: south wall 300 mm 1 W/(m\u00b7K)") || label->text().contains(u"element 2: south wall 300 mm 1 W/(m\u00b7K)");
+        told = told || label->text().contains(u"element 1: south wall 300 mm 1 W/(m\u00b7K)") ||
+               label->text().contains(u"element 2: south wall 300 mm 1 W/(m\u00b7K)");
     EXPECT_TRUE(told) << "the layers that were found stand in the editor";
-    EXPECT_NEAR(cell(terms, 0, "Value").section(' ', 0, 0).toDouble() + cell(terms, 1, "Value").section(' ', 0, 0).toDouble() + cell(terms, 2, "Value").section(' ', 0, 0).toDouble(), external, 2e-3);
+    EXPECT_NEAR(cell(terms, 0, "Value").section(' ', 0, 0).toDouble() +
+                    cell(terms, 1, "Value").section(' ', 0, 0).toDouble() +
+                    cell(terms, 2, "Value").section(' ', 0, 0).toDouble(),
+                external, 2e-3);
     auto* dimensions = find<QComboBox>("gaugeDimensions");
     ASSERT_TRUE(dimensions->isVisible());
     dimensions->setCurrentIndex(dimensions->findData("internal"));
@@ -109,7 +121,9 @@ TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
     table->item(0, 0)->setText("brick of the house");
     table->item(0, 1)->setText("300 mm");
     table->item(0, 2)->setText("1 W/(m.K)");
-    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("U = 2.1277")) << find<QLabel>("layersResult")->text().toStdString(); // 1 / 0.47
+    // 1 / 0.47
+    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("U = 2.1277"))
+        << find<QLabel>("layersResult")->text().toStdString();
     settle();
     EXPECT_EQ(cell(gauges(), 0, "Value"), "2.1277");
     click(find<QPushButton>("layerAdd"));
@@ -127,7 +141,8 @@ TEST_F(EnvelopeWindowTest, LayersAreComputedAsTheyAreTyped) {
     settle();
     EXPECT_EQ(cell(gauges(), 0, "Value"), "0.30056");
     table->item(1, 1)->setText("0 mm");
-    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("layer 2 (mineral wool) has the thickness 0 m")) << find<QLabel>("layersResult")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("layersResult")->text().contains("layer 2 (mineral wool) has the thickness 0 m"))
+        << find<QLabel>("layersResult")->text().toStdString();
     settle();
     EXPECT_EQ(cell(gauges(), 0, "Value"), "not available");
     trigger("undo");

@@ -82,7 +82,8 @@ Rows fromPdf(const std::filesystem::path& file, const Rows& names) {
 TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     const std::filesystem::path inputs = PYROMETER_DEMOS;
     auto input = Json::parse(readText(inputs / "telemetry.rig.json"));
-    input["grid"] = Json::parse(readText(inputs / "warm-up.rig.json"))["grid"]; // coarser: what matters is that all agree
+    // coarser: what matters is that all agree
+    input["grid"] = Json::parse(readText(inputs / "warm-up.rig.json"))["grid"];
     const auto model = rig::modelFromText(input.dump(), "telemetry");
     ASSERT_TRUE(model) << model.error().text();
     const auto grid = rig::makeGrid(*model);
@@ -91,7 +92,8 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     std::filesystem::create_directories(folder / "cases");
     ASSERT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), folder / "cases/baseline.vtm"));
     survey = folder / "telemetry.survey.json";
-    auto alone = Json::parse(readText(inputs / "telemetry.survey.json")); // without the variant, which takes as long to solve
+    // without the variant, which takes as long to solve
+    auto alone = Json::parse(readText(inputs / "telemetry.survey.json"));
     alone["cases"].erase(1);
     while (alone["limits"].size() > 6) // one for each part: names tell them apart
         alone["limits"].erase(6);
@@ -102,7 +104,9 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     auto* table = find<QTableView>("limitsTable");
     for (int row = 0; row < table->model()->rowCount(); ++row) {
         const auto name = cell(table, row, "Limit on").toStdString();
-        const auto number = [&](const QString& column) { return cell(table, row, column).section(' ', 0, 0).toDouble(); };
+        const auto number = [&](const QString& column) {
+            return cell(table, row, column).section(' ', 0, 0).toDouble();
+        };
         shown[name] = {name, cell(table, row, "Verdict").toStdString(), number("Value"), number("Margin")};
     }
     ASSERT_EQ(shown.size(), 6U);

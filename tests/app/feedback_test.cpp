@@ -111,7 +111,8 @@ TEST_F(FeedbackTest, MaterialsHaveALegend) {
     settle();
     const auto picture = window->viewport().picture();
     const auto tone = materialTone(window->session().materialGroups()[0]);
-    const QColor wanted = QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]), static_cast<float>(tone[2]));
+    const QColor wanted = QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]),
+                                           static_cast<float>(tone[2]));
     int found = 0; // swatches in the upper right corner
     for (int y = 10; y < 60; ++y)
         for (int x = picture.width() - 200; x < picture.width() - 20; ++x)

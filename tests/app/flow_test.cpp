@@ -34,7 +34,8 @@ protected:
             addNodeField(blocks.back(), "temperature", [](const Point& at) { return 310 + 400 * at[0]; });
         }
         ASSERT_TRUE(writeCase(blocks, folder / "flow.vtm"));
-        writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "flow", "file": "flow.vtm"}], "view": {"stage": "Field"}})");
+        writeText(survey,
+                  R"({"pyrometer": 1, "cases": [{"name": "flow", "file": "flow.vtm"}], "view": {"stage": "Field"}})");
         openSurvey();
     }
 
@@ -43,7 +44,8 @@ protected:
     // The mouse over a place of the model.
     void moveTo(const Point& place) {
         const auto at = window->viewport().pixelOf(place).toPoint();
-        for (int tries = 0; tries < 40 && (tries == 0 || !window->viewport().placeAtCursor()); ++tries) { // a window that comes or goes takes the cursor away for a moment
+        // a window that comes or goes takes the cursor away for a moment
+        for (int tries = 0; tries < 40 && (tries == 0 || !window->viewport().placeAtCursor()); ++tries) {
             QTest::mouseMove(&window->viewport(), at - QPoint(2, 0));
             QTest::mouseMove(&window->viewport(), at);
             QTest::qWait(20);
@@ -192,7 +194,13 @@ TEST_F(FlowTest, ASectionSweepsUntilItIsStopped) {
     const auto before = look().sections[0].plane.origin;
     std::set<double> seen;
     type(Qt::Key_Space, Qt::ControlModifier);
-    ASSERT_TRUE(QTest::qWaitFor([&] { const auto plane = look().sections[0].plane; seen.insert(distanceTo({{}, plane.normal}, plane.origin)); return seen.size() > 8; }, 10000));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            const auto plane = look().sections[0].plane;
+            seen.insert(distanceTo({{}, plane.normal}, plane.origin));
+            return seen.size() > 8;
+        },
+        10000));
     type(Qt::Key_Space, Qt::ControlModifier);
     const auto stopped = look().sections[0].plane.origin;
     QTest::qWait(200);
@@ -236,7 +244,8 @@ TEST_F(FlowTest, NodesOrCellsAreTakenAsChosen) {
     while (cell(table, row, "Array") != "temperature")
         ++row;
     EXPECT_EQ(cell(table, row, "Stored on"), "nodes (and cells)");
-    const auto next = withQuantityLocation(session().survey(), "flow", *session().activeCase()->quantities.named("temperature"), Location::Cell);
+    const auto next = withQuantityLocation(session().survey(), "flow",
+                                           *session().activeCase()->quantities.named("temperature"), Location::Cell);
     session().editOrComplain("test", next);
     settle();
     EXPECT_EQ(session().activeCase()->picture->quantity.on, Location::Cell);
@@ -290,7 +299,8 @@ TEST_F(FlowTest, PicturesHaveAnySize) {
     EXPECT_EQ(large.width(), 2 * window->viewport().width());
     EXPECT_GT(large.height(), 2 * window->viewport().height()) << "with the scale below";
     // The field is drawn anew: the same picture, in the same place.
-    const auto field = large.copy(0, 0, large.width(), 2 * window->viewport().height()).scaled(window->viewport().size());
+    const auto field =
+        large.copy(0, 0, large.width(), 2 * window->viewport().height()).scaled(window->viewport().size());
     int far = 0;
     for (int y = 4; y < field.height(); y += 7)
         for (int x = 4; x < field.width(); x += 7)
@@ -308,14 +318,20 @@ TEST_F(FlowTest, AnimationsAreWrittenOfSweepAndParticles) {
     EXPECT_EQ(window->messagesShown(), 3) << "nothing there to animate yet";
     type(Qt::Key_C);
     auto view = session().view();
-    view.field.paths = {.shown = true, .quantity = "velocity", .start = PathStart::Boundary, .from = "inlet", .lines = 10, .moving = true};
+    view.field.paths = {.shown = true,
+                        .quantity = "velocity",
+                        .start = PathStart::Boundary,
+                        .from = "inlet",
+                        .lines = 10,
+                        .moving = true};
     session().editView("test", view);
     session().selectSection(0);
     settle();
     dialogs::answerNextFile(QString::fromStdString((folder / "sweep.png").string()));
     trigger("filmSweep");
     EXPECT_TRUE(std::filesystem::exists(folder / "sweep_0059.png"));
-    EXPECT_NE(QImage(QString::fromStdString((folder / "sweep_0000.png").string())), QImage(QString::fromStdString((folder / "sweep_0030.png").string())));
+    EXPECT_NE(QImage(QString::fromStdString((folder / "sweep_0000.png").string())),
+              QImage(QString::fromStdString((folder / "sweep_0030.png").string())));
     dialogs::answerNextFile(QString::fromStdString((folder / "flow.ogv").string()));
     trigger("filmParticles");
     EXPECT_GT(std::filesystem::file_size(folder / "flow.ogv"), 10'000U);

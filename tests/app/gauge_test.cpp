@@ -205,7 +205,8 @@ TEST_F(GaugeWindowTest, ChartAndViewportMarkTheSamePlace) {
     hover({0.07, 0.02, 0.01});
     ASSERT_TRUE(window->session().markedPlace());
     EXPECT_NEAR((*window->session().markedPlace())[0], 0.07, 0.002);
-    EXPECT_TRUE(chart().reading().contains("<b>43.9") || chart().reading().contains("<b>44")) << chart().reading().toStdString();
+    EXPECT_TRUE(chart().reading().contains("<b>43.9") || chart().reading().contains("<b>44"))
+        << chart().reading().toStdString();
     hover({0.05, 0.09, 0.01});
     EXPECT_FALSE(window->session().markedPlace());
 }
@@ -232,7 +233,8 @@ TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
     trigger("exportChart");
     EXPECT_NE(window->message(), "");
     click(button("copyGauges"));
-    EXPECT_TRUE(QApplication::clipboard()->text().contains("T_hot_core\t100.0")) << QApplication::clipboard()->text().toStdString();
+    EXPECT_TRUE(QApplication::clipboard()->text().contains("T_hot_core\t100.0"))
+        << QApplication::clipboard()->text().toStdString();
 }
 
 TEST_F(GaugeWindowTest, ClickingAHeaderSortsAndAxisTitlesStay) {
@@ -271,7 +273,8 @@ TEST_F(GaugeWindowTest, AReferenceCurveIsSetUpFromTheMenu) {
     QTest::keyClicks(find<QLineEdit>("referenceSpeed"), "7.2 km/h");
     ASSERT_TRUE(take->isEnabled()) << find<QLabel>("referenceState")->text().toStdString();
     // By hand: 0.332 (2 x 0.1 / 15.1e-6)^(1/2) 0.713^(1/3) 0.0257 / 0.1 = 8.773
-    EXPECT_TRUE(find<QLabel>("referenceState")->text().startsWith("h = 8.773")) << find<QLabel>("referenceState")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("referenceState")->text().startsWith("h = 8.773"))
+        << find<QLabel>("referenceState")->text().toStdString();
     QTest::keyClicks(find<QLineEdit>("referenceStart"), "5");
     click(take);
     const auto references = chartOf(survey_()).references;
@@ -309,7 +312,8 @@ TEST_F(GaugeWindowTest, DecimalsAreThoseOfTheGauge) {
     EXPECT_EQ(cell(table(), 0, "Value"), "100.000");
 }
 
-// An end of a line is dragged to another place; while the mouse is down the line stays, and its new end is told beside the cursor.
+// An end of a line is dragged to another place; while the mouse is down the line stays, and its new end is told beside
+// the cursor.
 TEST_F(GaugeWindowTest, EndsAreDraggedAndTyped) {
     openSurvey();
     lineOverThePlate();

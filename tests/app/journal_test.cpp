@@ -1,6 +1,6 @@
 // Unsaved work outlives the run: kept within a second, offered again, taken away once it is saved or given up.
-#include "app/session/journal.h"
 #include "app/session/dialogs.h"
+#include "app/session/journal.h"
 #include "core/survey/survey_file.h"
 #include "tests/app/window_fixture.h"
 
@@ -26,7 +26,9 @@ protected:
         next.title = title;
         window->session().edit("Title", std::move(next));
     }
-    static bool isKept() { return QTest::qWaitFor([] { return Journal::leftBehind().has_value(); }, 5000); }
+    static bool isKept() {
+        return QTest::qWaitFor([] { return Journal::leftBehind().has_value(); }, 5000);
+    }
 };
 
 } // namespace
@@ -45,7 +47,8 @@ TEST_F(JournalTest, WorkOutlivesAKill) {
     auto environment = QProcessEnvironment::systemEnvironment();
     environment.insert("PYROMETER_TEST_SURVEY", QString::fromStdString(survey.string()));
     other.setProcessEnvironment(environment);
-    other.start(QCoreApplication::applicationFilePath(), {"--gtest_also_run_disabled_tests", "--gtest_filter=JournalTest.DISABLED_EndsWithoutAWord"});
+    other.start(QCoreApplication::applicationFilePath(),
+                {"--gtest_also_run_disabled_tests", "--gtest_filter=JournalTest.DISABLED_EndsWithoutAWord"});
     ASSERT_TRUE(other.waitForFinished(60000));
     ASSERT_EQ(other.exitStatus(), QProcess::CrashExit) << other.readAll().toStdString();
     window->offerUnsaved();

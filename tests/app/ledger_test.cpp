@@ -1,6 +1,6 @@
 // The tables under the heat strip: what stands in them, what is typed into them, and what a click on a row does.
-#include "app/ledger/limits_page.h"
 #include "app/ledger/ledger.h"
+#include "app/ledger/limits_page.h"
 #include "app/stages/rail.h"
 #include "tests/app/window_fixture.h"
 
@@ -16,7 +16,8 @@ namespace {
 class LedgerTest : public WindowTest {
 protected:
     void press(QTableView* table, int row, int column = 0) {
-        QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(row, column)).center());
+        QTest::mouseClick(table->viewport(), Qt::LeftButton, {},
+                          table->visualRect(table->model()->index(row, column)).center());
     }
     // Opens a cell's list of choices and takes or types one.
     void choose(QTableView* table, int row, const QString& column, const QString& choice) {
@@ -120,7 +121,8 @@ TEST_F(LedgerTest, PartsGetRoleAndMaterialFromTheirLists) {
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").kind, "solid");
     choose(table, 0, "Material", "aluminium 6060"); // typed: it is not in the list yet
     EXPECT_EQ(window->session().survey().cases[0].parts.at("cold plate").material, "aluminium 6060");
-    ASSERT_TRUE(window->session().survey().materials.contains("aluminium 6060")) << "a new material can be described at once";
+    ASSERT_TRUE(window->session().survey().materials.contains("aluminium 6060"))
+        << "a new material can be described at once";
     auto* materials = tab("materialsTable");
     ASSERT_EQ(materials->model()->rowCount(), 1);
     enter(materials, 0, "Conductivity", "200 W/(m.K)");
@@ -174,7 +176,8 @@ TEST_F(LedgerTest, LimitsChooseTheirPartFromTheListAndSayAtLeast) {
     trigger("stageLimits");
     auto* table = find<QTableView>("limitsTable");
     enter(table, 0, "Source", "drawing 12");
-    EXPECT_EQ(window->session().survey().limits[1].source, "drawing 12") << "the first row is the worst, not the first limit";
+    EXPECT_EQ(window->session().survey().limits[1].source, "drawing 12")
+        << "the first row is the worst, not the first limit";
     QTest::mouseClick(table->viewport(), Qt::LeftButton, {}, table->visualRect(table->model()->index(0, 2)).center());
     auto* target = find<QComboBox>("limitTarget");
     target->setCurrentText("cold plate");
@@ -216,7 +219,9 @@ TEST(RowTable, KeepsItsShapeWhileOnlyTextsChange) {
     int changes = 0;
     QObject::connect(&table, &QAbstractItemModel::modelReset, [&] { ++resets; });
     QObject::connect(&table, &QAbstractItemModel::dataChanged, [&] { ++changes; });
-    const auto column = [](const QString& title, const QString& text) { return TableColumn{title, [text](int) { return text; }}; };
+    const auto column = [](const QString& title, const QString& text) {
+        return TableColumn{title, [text](int) { return text; }};
+    };
     table.reset(2, {column("a", "1"), column("b", "2")});
     table.reset(2, {column("a", "3"), column("b", "4")});
     EXPECT_EQ(resets, 1);
@@ -232,7 +237,8 @@ TEST(RowTable, KeepsItsShapeWhileOnlyTextsChange) {
 TEST(RowTable, SetsOnlyWhatWasChanged) {
     RowTable table;
     QStringList set;
-    table.reset(1, {{"value", [](int) { return QString("5 K"); }, false, [&](int row, const QString& text) { set.append(QString("%1 %2").arg(row).arg(text)); }}});
+    table.reset(1, {{"value", [](int) { return QString("5 K"); }, false,
+                     [&](int row, const QString& text) { set.append(QString("%1 %2").arg(row).arg(text)); }}});
     EXPECT_TRUE(table.flags(table.index(0, 0)) & Qt::ItemIsEditable);
     EXPECT_TRUE(table.setData(table.index(0, 0), "5 K", Qt::EditRole));
     EXPECT_TRUE(set.isEmpty()) << "leaving a cell as it was is no edit";

@@ -6,8 +6,8 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QMenu>
 #include <QLineEdit>
+#include <QMenu>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -17,7 +17,10 @@ namespace {
 class LimitsWindowTest : public WindowTest {
 protected:
     QTableView* table() { return find<QTableView>("limitsTable"); }
-    void chooseRow(int row) { QTest::mouseClick(table()->viewport(), Qt::LeftButton, {}, table()->visualRect(table()->model()->index(row, 2)).center()); }
+    void chooseRow(int row) {
+        QTest::mouseClick(table()->viewport(), Qt::LeftButton, {},
+                          table()->visualRect(table()->model()->index(row, 2)).center());
+    }
 };
 
 } // namespace
@@ -55,7 +58,8 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     EXPECT_EQ(limits[1].max->text, "60 %");
 }
 
-// The case on display is within its limits, another one is not: the survey is over, and whoever tells it names the case.
+// The case on display is within its limits, another one is not: the survey is over, and whoever tells it names the
+// case.
 TEST_F(LimitsWindowTest, AllCasesAreJudged) {
     const BoxMesh plate{{0.1, 0.1, 0.01}, {10, 10, 2}};
     for (const auto& [name, base] : {std::pair{"cool", 20.0}, {"warm", 50.0}}) {
@@ -63,8 +67,11 @@ TEST_F(LimitsWindowTest, AllCasesAreJudged) {
         addNodeField(part, "T [degC]", [base = base](const Point& at) { return base + 200 * at[0]; });
         ASSERT_TRUE(writeCase({part}, folder / (std::string(name) + ".vtm")));
     }
-    writeText(survey, R"({"pyrometer": 1, "title": "Two", "cases": [{"name": "cool", "file": "cool.vtm"}, {"name": "warm", "file": "warm.vtm"}],
-        "limits": [{"part": "cold plate", "max": "60 degC", "margin": "5 K"}], "view": {"stage": "Limits", "case": "cool"}})");
+    writeText(survey,
+              R"({"pyrometer": 1, "title": "Two", "cases": [{"name": "cool", "file": "cool.vtm"}, {"name": "warm",
+          "file": "warm.vtm"}],
+        "limits": [{"part": "cold plate", "max": "60 degC", "margin": "5 K"}], "view": {"stage": "Limits",
+          "case": "cool"}})");
     openSurvey();
     ASSERT_EQ(window->session().activeEntry()->name, "cool");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases");
@@ -83,10 +90,14 @@ TEST_F(LimitsWindowTest, AllCasesAreJudged) {
 }
 
 TEST_F(LimitsWindowTest, ACaseWhoseFileIsGoneIsUnknownWithItsReason) {
-    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "moved", "file": "no such file.vtm"}], "limits": [{"part": "a", "max": "60 degC"}], "view": {"stage": "Limits"}})");
+    writeText(survey,
+              R"({"pyrometer": 1, "cases": [{"name": "moved", "file": "no such file.vtm"}], "limits": [{"part": "a",
+          "max": "60 degC"}], "view": {"stage": "Limits"}})");
     openSurvey();
-    EXPECT_TRUE(find<QLabel>("limitCounts")->text().contains("unknown")) << find<QLabel>("limitCounts")->text().toStdString();
-    EXPECT_TRUE(find<QLabel>("limitWorst")->text().startsWith("moved cannot be read: ")) << find<QLabel>("limitWorst")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("limitCounts")->text().contains("unknown"))
+        << find<QLabel>("limitCounts")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("limitWorst")->text().startsWith("moved cannot be read: "))
+        << find<QLabel>("limitWorst")->text().toStdString();
 }
 
 // A case that was moved while it is shown, or before, is unknown; said where it is now, it is judged again.
@@ -98,9 +109,11 @@ TEST_F(LimitsWindowTest, AMovedFileIsFound) {
     window->session().watch().setInterval(50);
     std::filesystem::rename(path, elsewhere);
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().activeCase()->error.has_value(); }, 10000));
-    EXPECT_TRUE(find<QLabel>("stepLabel")->text().endsWith("is no longer there; as last read")) << find<QLabel>("stepLabel")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("stepLabel")->text().endsWith("is no longer there; as last read"))
+        << find<QLabel>("stepLabel")->text().toStdString();
     EXPECT_EQ(cell(table(), 0, "Verdict"), "unknown");
-    EXPECT_TRUE(cell(table(), 0, "Source").contains("does not exist any more")) << cell(table(), 0, "Source").toStdString();
+    EXPECT_TRUE(cell(table(), 0, "Source").contains("does not exist any more"))
+        << cell(table(), 0, "Source").toStdString();
     EXPECT_EQ(verdictOfCases(window->session().verdictsOfCases()), Verdict::Unknown);
     dialogs::answerNextFile(QString::fromStdString(elsewhere.string()));
     click(button("findFile"));
@@ -140,7 +153,8 @@ TEST_F(LimitsWindowTest, ABareNumberHasTheUnitOnDisplay) {
     fill("otherAmbient", "30");
     settle();
     EXPECT_EQ(window->session().survey().estimate->ambient->text, "30 degC");
-    EXPECT_TRUE(find<QLabel>("ambientAnswer")->text().contains("Estimated at 30.0 \u00b0C")) << find<QLabel>("ambientAnswer")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("ambientAnswer")->text().contains("Estimated at 30.0 \u00b0C"))
+        << find<QLabel>("ambientAnswer")->text().toStdString();
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
 }
 
@@ -158,7 +172,8 @@ TEST_F(LimitsWindowTest, TheFilterLeavesWhatHoldsTheWords) {
     EXPECT_EQ(table()->model()->rowCount(), 2);
 }
 
-// The core at 110 degC stands 90 K above an ambient of 20: its limit of 100 degC is reached at 10, and at 30 with 7/9 of the power.
+// The core at 110 degC stands 90 K above an ambient of 20: its limit of 100 degC is reached at 10, and at 30 with 7/9
+// of the power.
 TEST_F(LimitsWindowTest, AnotherAmbientAndWhyNot) {
     openSurvey();
     type(Qt::Key_5);
@@ -166,7 +181,9 @@ TEST_F(LimitsWindowTest, AnotherAmbientAndWhyNot) {
     fill("otherAmbient", "30");
     settle();
     auto answer = find<QLabel>("ambientAnswer")->text();
-    EXPECT_TRUE(answer.contains("Estimated at 30.0 \u00b0C: 2 of 2 limits over") || answer.contains("1 of 2 limits over")) << answer.toStdString();
+    EXPECT_TRUE(answer.contains("Estimated at 30.0 \u00b0C: 2 of 2 limits over") ||
+                answer.contains("1 of 2 limits over"))
+        << answer.toStdString();
     EXPECT_TRUE(answer.contains("Core meets its limit at an ambient of 10.0 \u00b0C")) << answer.toStdString();
     EXPECT_TRUE(answer.contains("77.7 % of the power is allowed")) << answer.toStdString();
     EXPECT_EQ(cell(table(), 0, "Value at 30.0 \u00b0C"), "120.0 \u00b0C");
@@ -219,14 +236,16 @@ TEST_F(LimitsWindowTest, ATransientIsJudgedByItsWorstStep) {
         ASSERT_TRUE(writeBlock(part, folder / ("warm_000" + std::to_string(i) + ".vtu")));
     }
     writeText(survey, R"j({"pyrometer": 1, "cases": [{"name": "warming", "file": "warm_0000.vtu"}],
-        "limits": [{"part": "warm", "max": "90 degC"}, {"part": "warm", "duration_above": {"level": "70 degC"}, "max": "100 s"}], "view": {"stage": "Limits", "step": 0}})j");
+        "limits": [{"part": "warm", "max": "90 degC"}, {"part": "warm", "duration_above": {"level": "70 degC"},
+          "max": "100 s"}], "view": {"stage": "Limits", "step": 0}})j");
     openSurvey();
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().verdictsOverSteps(); }, 20000));
     settle();
     EXPECT_EQ(window->session().activeCase()->step, 0) << "the first step is on display";
     EXPECT_EQ(cell(table(), 0, "Verdict"), "over");
     EXPECT_EQ(cell(table(), 0, "Value"), "95.0 \u00b0C");
-    EXPECT_TRUE(cell(table(), 0, "Over time").contains("worst at 150 s; first over at 135 s, for 15 s in all")) << cell(table(), 0, "Over time").toStdString();
+    EXPECT_TRUE(cell(table(), 0, "Over time").contains("worst at 150 s; first over at 135 s, for 15 s in all"))
+        << cell(table(), 0, "Over time").toStdString();
     EXPECT_EQ(cell(table(), 1, "Value"), "75 s");
     EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within");
     enter(table(), 1, "Allowed", "60 s");

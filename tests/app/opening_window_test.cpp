@@ -1,4 +1,5 @@
-// The opening in the real window: start page, folders, rows and faces, cells from a spreadsheet, boundaries divided and joined.
+// The opening in the real window: start page, folders, rows and faces, cells from a spreadsheet, boundaries divided and
+// joined.
 #include "app/session/dialogs.h"
 #include "app/session/folder_dialog.h"
 #include "app/stages/start_page.h"
@@ -227,13 +228,15 @@ TEST_F(OpeningWindowTest, AShellTakesAThickness) {
     EXPECT_EQ(window->session().survey().cases[0].parts.at("sheet").thickness->text, "1.5 mm");
     EXPECT_EQ(cell(parts, 0, "Thickness"), "1.5 mm");
     EXPECT_EQ(cell(parts, 0, "Volume"), "3.6 cm\u00b3");
-    EXPECT_EQ(find<QTableView>("boundariesTable")->model()->rowCount(), 8) << "two sides of two flanges each, two ends, two edges of the whole length";
+    EXPECT_EQ(find<QTableView>("boundariesTable")->model()->rowCount(), 8)
+        << "two sides of two flanges each, two ends, two edges of the whole length";
     trigger("undo");
     settle();
     EXPECT_EQ(cell(parts, 0, "Area"), "24 cm\u00b2");
 }
 
-// What was guessed of an unknown grid is corrected where it is told: another array divides it, other edges divide its faces.
+// What was guessed of an unknown grid is corrected where it is told: another array divides it, other edges divide its
+// faces.
 TEST_F(OpeningWindowTest, GuessesAreCorrectedInOneStepEach) {
     auto bar = boxPart("bar", {{0.1, 0.02, 0.02}, {4, 2, 2}});
     addNodeField(bar, "T [degC]", [](const Point& at) { return 120 - 1000 * at[0]; });
@@ -242,7 +245,10 @@ TEST_F(OpeningWindowTest, GuessesAreCorrectedInOneStepEach) {
     std::string numbers;
     for (int cell = 0; cell < 16; ++cell)
         numbers += std::to_string(cell % 4 / 2) + " ";
-    const auto array = [&](const char* name, const std::string& values) { return std::string(R"(<DataArray type="Int32" Name=")") + name + R"(" format="ascii">)" + values + "</DataArray>"; };
+    const auto array = [&](const char* name, const std::string& values) {
+        return std::string(R"(<DataArray type="Int32" Name=")") + name + R"(" format="ascii">)" + values +
+               "</DataArray>";
+    };
     const auto at = text.find("<CellData>");
     ASSERT_NE(at, std::string::npos);
     text.insert(at + 10, array("layer", numbers) + array("material", std::string("1 1 1 1 1 1 1 1 2 2 2 2 2 2 2 2")));
@@ -270,7 +276,8 @@ TEST_F(OpeningWindowTest, GuessesAreCorrectedInOneStepEach) {
     EXPECT_EQ(boundaries().size(), 6U);
 }
 
-// A file that is open already is another case when it is opened again: what is entered for one is not read on the other.
+// A file that is open already is another case when it is opened again: what is entered for one is not read on the
+// other.
 TEST_F(OpeningWindowTest, OneFileAsTwoCasesWithMaterialsOfTheirOwn) {
     writeBar("bar.vtu");
     openCase("bar.vtu");
@@ -279,8 +286,15 @@ TEST_F(OpeningWindowTest, OneFileAsTwoCasesWithMaterialsOfTheirOwn) {
     ASSERT_EQ(session.survey().cases.size(), 2U);
     auto survey = session.survey();
     for (std::size_t at = 0; at < 2; ++at)
-        survey = *withPartField(survey, survey.cases[at].name, "bar", PartNoteField::Material, at == 0 ? "copper" : "silicon");
-    survey.gauges = surveyFromJson(Json::parse(R"({"pyrometer": 1, "gauges": [{"id": "Q", "where": {"boundary": "x max"}, "quantity": "heat_flux", "statistic": "integral"}]})"), "test")->gauges;
+        survey = *withPartField(survey, survey.cases[at].name, "bar", PartNoteField::Material,
+                                at == 0 ? "copper" : "silicon");
+    survey.gauges =
+        surveyFromJson(
+            Json::parse(
+                R"({"pyrometer": 1, "gauges": [{"id": "Q", "where": {"boundary": "x max"}, "quantity": "heat_flux",
+                  "statistic": "integral"}]})"),
+            "test")
+            ->gauges;
     session.edit("Materials", survey);
     settle();
     std::vector<double> conductivity;

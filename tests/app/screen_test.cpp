@@ -1,13 +1,14 @@
-// The window keeps its shape: no text widens it, no message moves it, and neither the wheel nor a forgotten focus changes a value.
+// The window keeps its shape: no text widens it, no message moves it, and neither the wheel nor a forgotten focus
+// changes a value.
 #include "app/charts/chart_view.h"
 #include "app/ledger/ledger_splitter.h"
 #include "tests/app/window_fixture.h"
 
 #include <QComboBox>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLineEdit>
 #include <QTableView>
-#include <QHeaderView>
 #include <QWheelEvent>
 
 using namespace pyro;
@@ -19,7 +20,8 @@ class ScreenTest : public WindowTest {
 protected:
     void turnWheel(QWidget* over) {
         const QPoint at(over->width() / 2, over->height() / 2);
-        QWheelEvent event(at, over->mapToGlobal(at), {}, {0, -240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QWheelEvent event(at, over->mapToGlobal(at), {}, {0, -240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase,
+                          false);
         QApplication::sendEvent(over, &event);
     }
 };
@@ -29,7 +31,10 @@ protected:
 TEST_F(ScreenTest, PointingAnywhereLeavesTheWidth) {
     auto text = Json::parse(readText(survey));
     for (int i = 0; i < 8; ++i)
-        text["gauges"].push_back({{"id", "a_rather_long_name_of_a_line_gauge_" + std::to_string(i)}, {"where", {{"line", {{"from", {0.001, 0.05, 0.005}}, {"to", {0.099, 0.05, 0.001 * (i + 1)}}}}}}, {"quantity", "temperature"}});
+        text["gauges"].push_back(
+            {{"id", "a_rather_long_name_of_a_line_gauge_" + std::to_string(i)},
+             {"where", {{"line", {{"from", {0.001, 0.05, 0.005}}, {"to", {0.099, 0.05, 0.001 * (i + 1)}}}}}},
+             {"quantity", "temperature"}});
     text["charts"] = Json::parse(R"([{"curves": []}])");
     for (const auto& gauge : text["gauges"])
         text["charts"][0]["curves"].push_back({{"gauge", gauge["id"]}});
@@ -38,7 +43,8 @@ TEST_F(ScreenTest, PointingAnywhereLeavesTheWidth) {
     for (const auto key : {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5}) {
         type(key);
         settle();
-        for (auto* widget : {static_cast<QWidget*>(&window->viewport()), static_cast<QWidget*>(window->findChild<QWidget*>("chart"))}) {
+        for (auto* widget : {static_cast<QWidget*>(&window->viewport()),
+                             static_cast<QWidget*>(window->findChild<QWidget*>("chart"))}) {
             if (widget == nullptr || !widget->isVisible())
                 continue;
             for (int x = 20; x < widget->width(); x += 60)
@@ -54,7 +60,10 @@ TEST_F(ScreenTest, AMessageLiesOverThePage) {
     openSurvey();
     const auto before = window->viewport().mapTo(window.get(), QPoint());
     const auto size = window->viewport().size();
-    window->session().complain({ErrorCode::Syntax, "something long enough to be read in more than one line of the bar that lies over the page, as such messages often are", "here", "Do something else"});
+    window->session().complain({ErrorCode::Syntax,
+                                "something long enough to be read in more than one line of the bar that lies over the "
+                                "page, as such messages often are",
+                                "here", "Do something else"});
     QTest::qWait(50);
     EXPECT_FALSE(window->message().isEmpty());
     EXPECT_EQ(window->viewport().mapTo(window.get(), QPoint()), before);
@@ -98,7 +107,8 @@ TEST_F(ScreenTest, TheViewportHasHalfOfTheHeightAndTheTablesFold) {
         EXPECT_GE(window->viewport().height(), 390) << "stage " << key - Qt::Key_0;
         for (auto* table : window->findChildren<QTableView*>())
             for (int column = 0; table->isVisible() && column + 1 < table->model()->columnCount(); ++column)
-                EXPECT_GE(table->columnWidth(column), table->horizontalHeader()->sectionSizeHint(column)) << table->objectName().toStdString() << " " << column;
+                EXPECT_GE(table->columnWidth(column), table->horizontalHeader()->sectionSizeHint(column))
+                    << table->objectName().toStdString() << " " << column;
     }
     const int open = window->viewport().height();
     trigger("foldLedger");

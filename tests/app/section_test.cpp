@@ -148,7 +148,8 @@ TEST_F(SectionTest, ExemptPartsAreNeitherCutNorShown) {
     QTest::mouseMove(&viewport, at);
     const auto y = section().plane.origin[1] * 1e3;
     auto* reading = find<QLabel>("cursorReading");
-    ASSERT_TRUE(QTest::qWaitFor([&] { return reading->text().contains(QString("y %1").arg(y, 0, 'f', 1)); }, 5000)) << reading->text().toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return reading->text().contains(QString("y %1").arg(y, 0, 'f', 1)); }, 5000))
+        << reading->text().toStdString();
     EXPECT_TRUE(reading->text().contains("34.0 \u00b0C")) << reading->text().toStdString(); // 30 + 200 x
 }
 

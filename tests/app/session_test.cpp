@@ -27,7 +27,8 @@ protected:
             addNodeField(part, "T [degC]", [top = hottest](const Point& at) { return top - 100 * at[2]; });
             ASSERT_TRUE(writeBlock(part, folder / (std::string(name) + ".vtu")));
         }
-        writeText(folder / "s.survey.json", R"({"pyrometer": 1, "title": "S", "cases": [{"name": "warm", "file": "warm.vtu"}],
+        writeText(folder / "s.survey.json",
+                  R"({"pyrometer": 1, "title": "S", "cases": [{"name": "warm", "file": "warm.vtu"}],
             "limits": [{"part": "warm", "max": "70 degC"}], "view": {"stage": "Field"}})");
     }
     void settle() {
@@ -244,7 +245,8 @@ TEST(JobList, AnAnswerForSomeoneGoneIsDropped) {
     bool called = false;
     {
         QObject context;
-        jobs.run<int>("Quick", &context, [](Progress&) -> Result<int> { return 1; }, [&](Result<int>) { called = true; });
+        jobs.run<int>(
+            "Quick", &context, [](Progress&) -> Result<int> { return 1; }, [&](Result<int>) { called = true; });
     }
     ASSERT_TRUE(QTest::qWaitFor([&] { return jobs.running() == 0; }, 5000));
     EXPECT_FALSE(called);

@@ -79,10 +79,13 @@ TEST_F(StepsTest, AlternatelyBackAndOnByKeysAndButtons) {
 TEST_F(StepsTest, TheScrubberIsDragged) {
     openSteps();
     auto* slider = scrubber();
-    const auto at = [&](double share) { return QPoint(static_cast<int>(8 + share * (slider->width() - 16)), slider->height() / 2); };
+    const auto at = [&](double share) {
+        return QPoint(static_cast<int>(8 + share * (slider->width() - 16)), slider->height() / 2);
+    };
     QTest::mousePress(slider, Qt::LeftButton, {}, at(1));
     for (const double share : {0.8, 0.6, 0.4}) {
-        QMouseEvent move(QEvent::MouseMove, at(share), slider->mapToGlobal(at(share)), Qt::LeftButton, Qt::LeftButton, {});
+        QMouseEvent move(QEvent::MouseMove, at(share), slider->mapToGlobal(at(share)), Qt::LeftButton, Qt::LeftButton,
+                         {});
         QApplication::sendEvent(slider, &move);
     }
     QTest::mouseRelease(slider, Qt::LeftButton, {}, at(0.4));
@@ -104,7 +107,8 @@ TEST_F(StepsTest, StepsOfOneMeshAreDrawnOnOneSurface) {
     settle();
     EXPECT_EQ(window->session().activeCase()->picture->surfaces, surfaces);
     ASSERT_TRUE(window->session().sections().at(0).picture);
-    EXPECT_NEAR(*window->session().sections()[0].picture->mean, mean - 10, 1e-3) << "the section is read again on the step";
+    EXPECT_NEAR(*window->session().sections()[0].picture->mean, mean - 10, 1e-3)
+        << "the section is read again on the step";
 }
 
 TEST_F(StepsTest, APinnedReadingStaysWithItsPlace) {
@@ -146,7 +150,8 @@ TEST_F(StepsTest, PlaysFromTheStartAndStopsAtTheEnd) {
     bar()->setSpeed(50);
     bar()->setLooping(false);
     std::set<int> seen;
-    QObject::connect(&window->session(), &Session::changed, [&](Changes) { seen.insert(window->session().activeCase()->step); });
+    QObject::connect(&window->session(), &Session::changed,
+                     [&](Changes) { seen.insert(window->session().activeCase()->step); });
     type(Qt::Key_Space);
     EXPECT_TRUE(bar()->isPlaying());
     EXPECT_EQ(button("playButton")->text(), "Pause");
@@ -213,7 +218,8 @@ TEST_F(StepsTest, TheStepIsSavedAndComesBack) {
 // Steps of other meshes: nothing of one may be read with the numbers of another.
 TEST_F(StepsTest, RemeshedStepsAreReadEachOnItsOwn) {
     for (int i = 0; i < 4; ++i) {
-        std::vector<BlockData> blocks{boxPart("bar", {{0.1, 0.02, 0.02}, {4 + 5 * i, 2, 2}}, i % 2 == 0 ? Cells::Hexahedra : Cells::Tetrahedra)};
+        std::vector<BlockData> blocks{
+            boxPart("bar", {{0.1, 0.02, 0.02}, {4 + 5 * i, 2, 2}}, i % 2 == 0 ? Cells::Hexahedra : Cells::Tetrahedra)};
         if (i == 1) // and one with another part before it
             blocks.insert(blocks.begin(), boxPart("extra", {{0.02, 0.02, 0.02}, {1, 1, 1}, {0.2, 0, 0}}));
         for (auto& block : blocks) {
@@ -222,8 +228,11 @@ TEST_F(StepsTest, RemeshedStepsAreReadEachOnItsOwn) {
         }
         ASSERT_TRUE(writeCase(blocks, folder / ("mesh_000" + std::to_string(i) + ".vtm")));
     }
-    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "mesh", "file": "mesh_0000.vtm"}], "limits": [{"part": "bar", "max": "90 degC"}],
-        "view": {"stage": "Field", "labels": [{"at": [0.05, 0.01, 0.01]}], "isotherms": {"shown": true}, "paths": {"shown": true}}})");
+    writeText(survey,
+              R"({"pyrometer": 1, "cases": [{"name": "mesh", "file": "mesh_0000.vtm"}], "limits": [{"part": "bar",
+          "max": "90 degC"}],
+        "view": {"stage": "Field", "labels": [{"at": [0.05, 0.01, 0.01]}], "isotherms": {"shown": true},
+          "paths": {"shown": true}}})");
     openSurvey();
     type(Qt::Key_C);
     settle();

@@ -14,7 +14,8 @@ class StripTest : public WindowTest {
 protected:
     HeatStrip* strip() { return find<HeatStrip>("heatStrip"); }
     QPoint at(double celsius) {
-        return {static_cast<int>(std::lround(strip()->xOf(273.15 + celsius))), static_cast<int>(strip()->bar().center().y())};
+        return {static_cast<int>(std::lround(strip()->xOf(273.15 + celsius))),
+                static_cast<int>(strip()->bar().center().y())};
     }
     void drag(QPoint from, QPoint to) {
         QTest::mousePress(strip(), Qt::LeftButton, {}, from);
@@ -162,7 +163,8 @@ TEST_F(StripTest, AConstantFieldIsShownAndHasARange) {
     auto part = boxPart("block", box);
     addNodeField(part, "temperature", [](const Point&) { return 300.0; });
     ASSERT_TRUE(writeBlock(part, folder / "flat.vtu"));
-    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "flat", "file": "flat.vtu"}], "view": {"stage": "Field"}})");
+    writeText(survey,
+              R"({"pyrometer": 1, "cases": [{"name": "flat", "file": "flat.vtu"}], "view": {"stage": "Field"}})");
     openSurvey();
     const auto shown = *window->session().shownRange();
     EXPECT_GT(shown[1], shown[0]);

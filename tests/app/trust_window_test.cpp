@@ -1,8 +1,9 @@
-// The stage Trust in the real window: a gap between two parts is found, told and gone to; hotspots are pinned and listed.
-#include "app/stages/trust_sheet.h"
+// The stage Trust in the real window: a gap between two parts is found, told and gone to; hotspots are pinned and
+// listed.
 #include "app/charts/chart_view.h"
 #include "app/ledger/heat_flow_dialog.h"
 #include "app/session/dialogs.h"
+#include "app/stages/trust_sheet.h"
 #include "core/survey/findings.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -51,7 +52,8 @@ TEST_F(TrustWindowTest, TheGapStandsFirstAndIsGoneTo) {
         ++row;
     ASSERT_LT(row, table->model()->rowCount());
     EXPECT_EQ(cell(table, row, ""), "failed");
-    EXPECT_TRUE(cell(table, row, "Found").contains("between left and right")) << cell(table, row, "Found").toStdString();
+    EXPECT_TRUE(cell(table, row, "Found").contains("between left and right"))
+        << cell(table, row, "Found").toStdString();
     EXPECT_TRUE(find<QLabel>("trustCounts")->text().contains("failed"));
     table->selectRow(row);
     ASSERT_TRUE(window->session().markedPlace());
@@ -96,7 +98,8 @@ TEST_F(TrustWindowTest, AFindingIsRaisedFromACheckEditedAndExported) {
     ASSERT_TRUE(kept.at);
     ASSERT_TRUE(kept.view);
     window->session().markPlace(std::nullopt);
-    QTest::mouseClick(findings->viewport(), Qt::LeftButton, {}, findings->visualRect(findings->model()->index(0, 3)).center());
+    QTest::mouseClick(findings->viewport(), Qt::LeftButton, {},
+                      findings->visualRect(findings->model()->index(0, 3)).center());
     ASSERT_TRUE(window->session().markedPlace()) << "a click goes back to its place";
     EXPECT_NEAR((*window->session().markedPlace())[0], 0.1, 0.002);
     dialogs::answerNextFile(QString::fromStdString((folder / "f.csv").string()));
@@ -135,7 +138,8 @@ TEST_F(TrustWindowTest, HotspotsExplainWhereTheHeatGoes) {
         addCellField(*part, "conductivity", [](const Point&) { return 50.0; });
         addCellField(*part, "heat_source", [](const Point&) { return 0.0; });
     }
-    ASSERT_TRUE(writeCase({left, right, boxSide("warm", first, 0, false), boxSide("cold", second, 0, true)}, folder / "bars.vtm"));
+    ASSERT_TRUE(writeCase({left, right, boxSide("warm", first, 0, false), boxSide("cold", second, 0, true)},
+                          folder / "bars.vtm"));
     window->open(QString::fromStdString((folder / "bars.vtm").string()));
     settle();
     askForHotspots();
@@ -165,7 +169,9 @@ TEST_F(TrustWindowTest, HotspotsExplainWhereTheHeatGoes) {
 // Two tents on one bar, of 50 K and of 20 K.
 TEST_F(TrustWindowTest, TheSliderAsksForMoreProminence) {
     auto part = boxPart("bar", {{0.3, 0.05, 0.05}, {30, 2, 2}});
-    addNodeField(part, "T [K]", [](const Point& at) { return 300 + std::max({0.0, 50 - 1000 * std::abs(at[0] - 0.05), 20 - 400 * std::abs(at[0] - 0.25)}); });
+    addNodeField(part, "T [K]", [](const Point& at) {
+        return 300 + std::max({0.0, 50 - 1000 * std::abs(at[0] - 0.05), 20 - 400 * std::abs(at[0] - 0.25)});
+    });
     ASSERT_TRUE(writeCase({part}, folder / "tents.vtm"));
     window->open(QString::fromStdString((folder / "tents.vtm").string()));
     settle();
@@ -177,7 +183,8 @@ TEST_F(TrustWindowTest, TheSliderAsksForMoreProminence) {
     slider->setValue(slider->maximum() - 5); // 0.7 of the range
     settle();
     EXPECT_EQ(table->model()->rowCount(), 1);
-    EXPECT_TRUE(find<QLabel>("prominenceText")->text().startsWith("\u2265 35.4 K: 1")) << find<QLabel>("prominenceText")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("prominenceText")->text().startsWith("\u2265 35.4 K: 1"))
+        << find<QLabel>("prominenceText")->text().toStdString();
     slider->setValue(0);
     settle();
     EXPECT_EQ(table->model()->rowCount(), 2) << "a thousandth of the range";
@@ -189,7 +196,8 @@ TEST_F(TrustWindowTest, StepsAreTakenAsIterations) {
         auto part = boxPart("bar", {{0.1, 0.02, 0.02}, {10, 2, 2}});
         addNodeField(part, "T [K]", [i](const Point& at) { return 350 - 50 * std::exp(-1.5 * i) + 100 * at[0]; });
         part.time = i;
-        ASSERT_TRUE(writeBlock(part, folder / ("run_00" + std::string(i < 10 ? "0" : "") + std::to_string(i) + ".vtu")));
+        ASSERT_TRUE(
+            writeBlock(part, folder / ("run_00" + std::string(i < 10 ? "0" : "") + std::to_string(i) + ".vtu")));
     }
     window->open(QString::fromStdString((folder / "run_0000.vtu").string()));
     settle();

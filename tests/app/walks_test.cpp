@@ -88,7 +88,9 @@ protected:
 
 TEST_F(WalkTest, ProductCooling) {
     auto board = boxPart("board", {{0.1, 0.08, 0.002}, {20, 16, 2}});
-    addNodeField(board, "T [degC]", [](const Point& at) { return 40 + 55 * std::exp(-((at[0] - 0.03) * (at[0] - 0.03) + (at[1] - 0.05) * (at[1] - 0.05)) / 2e-4); });
+    addNodeField(board, "T [degC]", [](const Point& at) {
+        return 40 + 55 * std::exp(-((at[0] - 0.03) * (at[0] - 0.03) + (at[1] - 0.05) * (at[1] - 0.05)) / 2e-4);
+    });
     ASSERT_TRUE(writeBlock(board, folder / "unknown.vtu"));
     openCase("unknown.vtu");
     key(Qt::Key_5);
@@ -142,7 +144,8 @@ TEST_F(WalkTest, HeatThroughAFace) {
 TEST_F(WalkTest, PipeFlow) {
     const BoxMesh box{{0.2, 0.02, 0.01}, {20, 20, 2}};
     auto stream = boxPart("stream", box);
-    addNodeField(stream, "temperature [degC]", [](const Point& at) { return 20 + 40 * std::exp(-at[1] / (0.002 + 0.01 * at[0])); });
+    addNodeField(stream, "temperature [degC]",
+                 [](const Point& at) { return 20 + 40 * std::exp(-at[1] / (0.002 + 0.01 * at[0])); });
     addCellField(stream, "conductivity", [](const Point&) { return 0.026; });
     auto wall = boxSide("wall", box, 1, false);
     ASSERT_TRUE(writeCase({stream, wall}, folder / "duct.vtm"));
@@ -155,7 +158,8 @@ TEST_F(WalkTest, PipeFlow) {
     auto* reference = find<QComboBox>("gaugeReference");
     ASSERT_TRUE(reference->isVisible());
     fill(reference->lineEdit(), "20");
-    ASSERT_EQ(find<ChartPanel>("chartPanel")->chart().curves.size(), 1U) << find<QLabel>("gaugeReading")->text().toStdString();
+    ASSERT_EQ(find<ChartPanel>("chartPanel")->chart().curves.size(), 1U)
+        << find<QLabel>("gaugeReading")->text().toStdString();
     ++actions; // chart, Reference curves, Add
     emit find<QMenu>("chartSettings")->aboutToShow();
     find<QMenu>("chartReferences")->actions().last()->trigger();
@@ -173,11 +177,16 @@ TEST_F(WalkTest, PipeFlow) {
 }
 
 TEST_F(WalkTest, ThermalBridge) {
-    const auto model = rig::modelFromText(R"json({"rig": 1, "grid": {"x": {"spacing": 0.05}, "y": {"spacing": 0.05}, "z": {"spacing": 1}},
+    const auto model = rig::modelFromText(
+        R"json({"rig": 1, "grid": {"x": {"spacing": 0.05}, "y": {"spacing": 0.05}, "z": {"spacing": 1}},
         "materials": {"brick": {"conductivity": 0.5}},
-        "boxes": [{"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [1.8, 0.3, 1]}, {"part": "wall", "material": "brick", "from": [0, 0.3, 0], "to": [0.3, 1.8, 1]}],
-        "environments": [{"boundary": "outside", "temperature": "-5 degC", "surface_resistance": 0.04, "faces": [{"side": "-x"}, {"side": "-y"}]},
-                         {"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.13, "faces": [{"side": "+x", "to": [0.31, 9, 9]}, {"side": "+y", "to": [9, 0.31, 9]}]}]})json", "corner");
+        "boxes": [{"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [1.8, 0.3, 1]}, {"part": "wall",
+          "material": "brick", "from": [0, 0.3, 0], "to": [0.3, 1.8, 1]}],
+        "environments": [{"boundary": "outside", "temperature": "-5 degC", "surface_resistance": 0.04,
+          "faces": [{"side": "-x"}, {"side": "-y"}]},
+                         {"boundary": "room", "temperature": "20 degC", "surface_resistance": 0.13,
+                           "faces": [{"side": "+x", "to": [0.31, 9, 9]}, {"side": "+y", "to": [9, 0.31, 9]}]}]})json",
+        "corner");
     ASSERT_TRUE(model) << model.error().text();
     NoProgress progress;
     const auto grid = rig::makeGrid(*model);

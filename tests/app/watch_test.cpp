@@ -1,4 +1,5 @@
-// A case that is being written while the window watches it: by the rig, and by a writer that stops half way through a file.
+// A case that is being written while the window watches it: by the rig, and by a writer that stops half way through a
+// file.
 #include "rig/run.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -42,7 +43,8 @@ protected:
 } // namespace
 
 TEST_F(WatchTest, StepsAppearWhileTheRigWritesThemAndTheViewStays) {
-    writeText(folder / "in.rig.json", R"j({"rig": 1, "grid": {"x": {"spacing": 0.02}, "y": {"spacing": 1}, "z": {"spacing": 1}},
+    writeText(folder / "in.rig.json",
+              R"j({"rig": 1, "grid": {"x": {"spacing": 0.02}, "y": {"spacing": 1}, "z": {"spacing": 1}},
         "materials": {"metal": {"conductivity": 50, "density": 8000, "heat_capacity": 500}},
         "boxes": [{"part": "bar", "material": "metal", "from": [0, 0, 0], "to": [0.2, 1, 1], "power": "100 W"}],
         "environments": [{"boundary": "air", "temperature": 300, "film_coefficient": 20, "faces": [{"side": "+x"}]}],
@@ -72,7 +74,13 @@ TEST_F(WatchTest, StepsAppearWhileTheRigWritesThemAndTheViewStays) {
     EXPECT_EQ(state()->waiting, 0);
     EXPECT_NEAR(window->session().view().camera->scale, camera.scale, 1e-12);
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
-    ASSERT_TRUE(QTest::qWaitFor([&] { return state()->readings && !state()->readings->monitored.empty() && state()->readings->monitored.front().count == 13; }, 20000)) << "the history grew with it";
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return state()->readings && !state()->readings->monitored.empty() &&
+                   state()->readings->monitored.front().count == 13;
+        },
+        20000))
+        << "the history grew with it";
 }
 
 TEST_F(WatchTest, AHalfWrittenFileWaits) {
@@ -98,7 +106,8 @@ TEST_F(WatchTest, AHalfWrittenFileWaits) {
     EXPECT_NEAR(state()->readings->parts.at(0).max->kelvin - 273.15, 45, 1e-4);
 }
 
-// The newest file is half written when the case is opened: the step before is shown, and the newest as soon as it is whole.
+// The newest file is half written when the case is opened: the step before is shown, and the newest as soon as it is
+// whole.
 TEST_F(WatchTest, ACaseWithAHalfWrittenLastFileOpensAtTheOneBefore) {
     for (int i = 0; i < 3; ++i)
         writeStep(i);
@@ -109,7 +118,8 @@ TEST_F(WatchTest, ACaseWithAHalfWrittenLastFileOpensAtTheOneBefore) {
     settle();
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
     ASSERT_EQ(steps(), 2U);
-    EXPECT_TRUE(find<QLabel>("stepLabel")->text().contains("a file is being written")) << find<QLabel>("stepLabel")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("stepLabel")->text().contains("a file is being written"))
+        << find<QLabel>("stepLabel")->text().toStdString();
     writeText(folder / "warm_0002.vtu", whole);
     ASSERT_TRUE(QTest::qWaitFor([&] { return steps() == 3; }, 20000));
     settle();
@@ -129,7 +139,9 @@ TEST_F(WatchTest, AStepThatIsWrittenAnewIsReadAnew) {
     addNodeField(part, "T [degC]", [](const Point&) { return 77; });
     part.time = 30.0;
     ASSERT_TRUE(writeBlock(part, folder / "warm_0001.vtu"));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return state()->readings && std::abs(state()->readings->parts.at(0).max->kelvin - 273.15 - 77) < 1e-4; }, 20000));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return state()->readings && std::abs(state()->readings->parts.at(0).max->kelvin - 273.15 - 77) < 1e-4; },
+        20000));
     window->session().setWatching(false);
     writeStep(2);
     QTest::qWait(400); // nothing is to happen: there is no condition to wait for

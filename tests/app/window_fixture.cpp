@@ -25,7 +25,8 @@ void WindowTest::SetUp() {
     survey = folder / "pair.survey.json";
     writeText(survey, R"({"pyrometer": 1, "title": "Pair", "cases": [{"name": "first", "file": "pair.vtm",
         "parts": {"hot core": {"label": "Core", "power": "3 W"}}}],
-        "limits": [{"part": "cold plate", "max": "60 degC", "margin": "5 K"}, {"part": "hot core", "max": "100 degC", "margin": "5 K", "source": "sheet"}],
+        "limits": [{"part": "cold plate", "max": "60 degC", "margin": "5 K"}, {"part": "hot core", "max": "100 degC",
+          "margin": "5 K", "source": "sheet"}],
         "view": {"stage": "Field"}})");
     window = std::make_unique<MainWindow>();
     window->resize(1280, 800);
@@ -117,7 +118,8 @@ void WindowTest::enter(QTableView* table, int row, const QString& column, const 
     QTest::keyClicks(editor, text);
     QTest::keyClick(editor, Qt::Key_Return);
     ASSERT_TRUE(QTest::qWaitFor([&] { return editor.isNull(); }, 3000)); // Qt commits after the key, queued
-    QTest::mouseRelease(table->viewport(), Qt::LeftButton, {}, at);      // else the button counts as held, since the editor took its release
+    // else the button counts as held, since the editor took its release
+    QTest::mouseRelease(table->viewport(), Qt::LeftButton, {}, at);
 }
 
 } // namespace pyro::test

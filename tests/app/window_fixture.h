@@ -17,7 +17,8 @@ protected:
     void openSurvey();
     // Waits until nothing runs any more; fails after half a minute.
     void settle();
-    template <class Widget> Widget* find(const QString& name) {
+    template <class Widget>
+    Widget* find(const QString& name) {
         auto* found = window->findChild<Widget*>(name);
         if (found == nullptr)
             ADD_FAILURE() << "no widget " << name.toStdString();

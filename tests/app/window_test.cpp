@@ -4,12 +4,12 @@
 #include "tests/app/window_fixture.h"
 #include "tests/support/hostile.h"
 
-#include <QTableWidget>
 #include <QDialog>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
 #include <QSlider>
+#include <QTableWidget>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -39,7 +39,8 @@ TEST_F(WindowTest, HoverReadsTheFieldUnderTheCursor) {
     QTest::mouseMove(&viewport, at - QPoint(3, 0));
     QTest::mouseMove(&viewport, at);
     const auto* reading = find<QLabel>("cursorReading");
-    ASSERT_TRUE(QTest::qWaitFor([&] { return reading->text().contains("Core"); }, 5000)) << reading->text().toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return reading->text().contains("Core"); }, 5000))
+        << reading->text().toStdString();
     EXPECT_TRUE(reading->text().contains("110.0 \u00b0C")) << reading->text().toStdString();
     EXPECT_TRUE(reading->text().contains("z 30.0"));
 }
@@ -96,7 +97,8 @@ TEST_F(WindowTest, MouseTurnsMovesAndZooms) {
     const QPoint centre = viewport.rect().center();
     const auto drag = [&](Qt::MouseButton button) {
         QTest::mousePress(&viewport, button, {}, centre);
-        QMouseEvent move(QEvent::MouseMove, centre + QPoint(60, 30), viewport.mapToGlobal(centre + QPoint(60, 30)), button, button, {});
+        QMouseEvent move(QEvent::MouseMove, centre + QPoint(60, 30), viewport.mapToGlobal(centre + QPoint(60, 30)),
+                         button, button, {});
         QApplication::sendEvent(&viewport, &move);
         QTest::mouseRelease(&viewport, button, {}, centre + QPoint(60, 30));
     };
@@ -202,7 +204,8 @@ TEST_F(WindowTest, LimitsAreAddedRemovedImportedAndExported) {
     auto* preview = find<QTableWidget>("importTable");
     ASSERT_EQ(preview->rowCount(), 2);
     EXPECT_EQ(preview->item(0, 2)->text(), "part hot core");
-    EXPECT_TRUE(preview->item(1, 5)->text().contains("nothing named \"absent part\"")) << preview->item(1, 5)->text().toStdString();
+    EXPECT_TRUE(preview->item(1, 5)->text().contains("nothing named \"absent part\""))
+        << preview->item(1, 5)->text().toStdString();
     click(button("takeLimits"));
     settle();
     EXPECT_EQ(window->session().survey().limits.size(), 2U);
@@ -352,7 +355,8 @@ TEST_F(WindowTest, HostileCasesLeaveMessageSurveyAndWindowAlone) {
         SCOPED_TRACE(hostile.name);
         const int shown = window->messagesShown();
         window->session().openCase(QString::fromStdString(hostile.file.string()));
-        ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().jobs().running() == 0 && window->messagesShown() > shown; }, 20000));
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return window->session().jobs().running() == 0 && window->messagesShown() > shown; }, 20000));
         EXPECT_EQ(window->messagesShown(), shown + 1);
         EXPECT_TRUE(window->isVisible());
         EXPECT_TRUE(window->session().survey() == before);
@@ -367,10 +371,12 @@ TEST_F(WindowTest, HostileCasesLeaveMessageSurveyAndWindowAlone) {
 
 TEST_F(WindowTest, ASurveyWithABrokenCaseStillOpens) {
     writeText(folder / "bad.vtu", "no grid");
-    writeText(survey, R"({"pyrometer": 1, "cases": [{"name": "bad", "file": "bad.vtu"}, {"name": "good", "file": "pair.vtm"}],
+    writeText(survey,
+              R"({"pyrometer": 1, "cases": [{"name": "bad", "file": "bad.vtu"}, {"name": "good", "file": "pair.vtm"}],
                           "limits": [{"part": "hot core", "max": "100 degC"}], "view": {"case": "good"}})");
     openSurvey();
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 unknown in 2 cases") << "a case that cannot be read is not judged";
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 unknown in 2 cases")
+        << "a case that cannot be read is not judged";
     EXPECT_EQ(window->messagesShown(), 1);
     EXPECT_TRUE(find<QListWidget>("caseList")->item(0)->text().contains("cannot be read"));
     EXPECT_EQ(find<RailButton>("stageCases")->badge(), 1 + 0);

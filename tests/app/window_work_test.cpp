@@ -30,7 +30,10 @@ protected:
         addNodeField(a, "T [degC]", [](const Point& at) { return 5 + 200 * at[0]; });
         addNodeField(b, "T [degC]", [](const Point& at) { return 65 + 1000 * (at[2] - 0.01); });
         ASSERT_TRUE(writeCase({a, b}, folder / "cooler.vtm"));
-        writeText(survey, R"({"pyrometer": 1, "title": "Two", "cases": [{"name": "first", "file": "pair.vtm"}, {"name": "second", "file": "cooler.vtm"}],
+        writeText(
+            survey,
+            R"({"pyrometer": 1, "title": "Two", "cases": [{"name": "first", "file": "pair.vtm"}, {"name": "second",
+              "file": "cooler.vtm"}],
             "limits": [{"part": "hot core", "max": "100 degC", "margin": "5 K"}], "view": {"stage": "Field"}})");
         openSurvey();
     }
@@ -40,7 +43,8 @@ protected:
 
 TEST_F(WorkTest, StagesHaveTheKeysOfTheWholeRail) {
     openSurvey();
-    const std::pair<Qt::Key, std::string> keys[]{{Qt::Key_1, "Cases"}, {Qt::Key_3, "Field"}, {Qt::Key_5, "Limits"}, {Qt::Key_7, "Report"}};
+    const std::pair<Qt::Key, std::string> keys[]{
+        {Qt::Key_1, "Cases"}, {Qt::Key_3, "Field"}, {Qt::Key_5, "Limits"}, {Qt::Key_7, "Report"}};
     for (const auto& [key, stage] : keys) {
         type(key);
         EXPECT_EQ(window->session().view().stage, stage);
@@ -59,7 +63,8 @@ TEST_F(WorkTest, CasesAreSwitchedAndJudgedEach) {
     openTwoCases();
     const auto shown = [&] { return window->session().verdicts().at(0).verdict; };
     EXPECT_EQ(shown(), Verdict::Over);
-    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases") << "of the survey, whichever case is on display";
+    EXPECT_EQ(find<QLabel>("verdictSummary")->text(), "1 over, 1 within in 2 cases")
+        << "of the survey, whichever case is on display";
     auto* box = find<QComboBox>("caseBox");
     ASSERT_EQ(box->count(), 2);
     box->setCurrentIndex(1);
@@ -135,7 +140,8 @@ TEST_F(WorkTest, EveryActionIsInTheFinderWithItsKey) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return window->findChild<QDialog*>("finder") != nullptr; }, 3000));
     auto* list = find<QListWidget>("finderList");
     auto* text = find<QLineEdit>("finderText");
-    for (const auto* words : {"section through the hottest", "isotherms", "show or hide streamlines", "viewpoint", "palette ash", "tint", "lock", "copy picture", "core"}) {
+    for (const auto* words : {"section through the hottest", "isotherms", "show or hide streamlines", "viewpoint",
+                              "palette ash", "tint", "lock", "copy picture", "core"}) {
         SCOPED_TRACE(words);
         text->setText(words);
         ASSERT_GT(list->count(), 0);

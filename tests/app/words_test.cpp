@@ -1,4 +1,5 @@
-// The trade's words: labels that engineers had to ask about are gone, from every stage of the window and from the documents.
+// The trade's words: labels that engineers had to ask about are gone, from every stage of the window and from the
+// documents.
 #include "tests/app/window_fixture.h"
 
 #include <QAbstractButton>
@@ -17,19 +18,93 @@ using namespace pyro::test;
 namespace {
 
 // Nowhere in a text.
-const QStringList phrases{"heat map", "heat path", "heat paths", "ways of heat", "(?<!heat )flux lines", "bottleneck", "as usual here", "the best at hand", "stands out", "stands out by", "size within", "all warm and cold",
-                          "faces a temperature", "behind R", "K between means", "of turnover", "draw it", "it radiates:", "who says so", "take them over", "leave it", "take away", "see alone", "not alone",
-                          "logarithmic across", "logarithmic upwards", "one step back", "one step on", "longer where it is larger", "linear bridge", "point bridge", "humidity asks for", "expected end",
-                          "what it is worth", "between nodes", "lies within what surrounds it", "every part has a neighbour", "what leaves is what is stated", "balance closes", "is told", "turned over in itself",
-                          "slip of the pen", "three places"};
+const QStringList phrases{"heat map",
+                          "heat path",
+                          "heat paths",
+                          "ways of heat",
+                          "(?<!heat )flux lines",
+                          "bottleneck",
+                          "as usual here",
+                          "the best at hand",
+                          "stands out",
+                          "stands out by",
+                          "size within",
+                          "all warm and cold",
+                          "faces a temperature",
+                          "behind R",
+                          "K between means",
+                          "of turnover",
+                          "draw it",
+                          "it radiates:",
+                          "who says so",
+                          "take them over",
+                          "leave it",
+                          "take away",
+                          "see alone",
+                          "not alone",
+                          "logarithmic across",
+                          "logarithmic upwards",
+                          "one step back",
+                          "one step on",
+                          "longer where it is larger",
+                          "linear bridge",
+                          "point bridge",
+                          "humidity asks for",
+                          "expected end",
+                          "what it is worth",
+                          "between nodes",
+                          "lies within what surrounds it",
+                          "every part has a neighbour",
+                          "what leaves is what is stated",
+                          "balance closes",
+                          "is told",
+                          "turned over in itself",
+                          "slip of the pen",
+                          "three places"};
 // Not as a label, where the words by themselves are good ones.
-const QStringList labels{"heat by", "against", "per power", "known from", "lies on", "of what leaves", "meeting in", "born", "gone", "lasts", "moved", "what if", "on", "what", "at most", "at least", "take", "follow", "run",
-                         "apart", "apart, mm", "other side", "across", "heavy", "every", "under", "kind of limit", "wanted", "coupling coefficient L", "of", "K/W", "role", "of the cell", "held", "look",
-                         "broken", "from memory"};
+const QStringList labels{"heat by",
+                         "against",
+                         "per power",
+                         "known from",
+                         "lies on",
+                         "of what leaves",
+                         "meeting in",
+                         "born",
+                         "gone",
+                         "lasts",
+                         "moved",
+                         "what if",
+                         "on",
+                         "what",
+                         "at most",
+                         "at least",
+                         "take",
+                         "follow",
+                         "run",
+                         "apart",
+                         "apart, mm",
+                         "other side",
+                         "across",
+                         "heavy",
+                         "every",
+                         "under",
+                         "kind of limit",
+                         "wanted",
+                         "coupling coefficient L",
+                         "of",
+                         "K/W",
+                         "role",
+                         "of the cell",
+                         "held",
+                         "look",
+                         "broken",
+                         "from memory"};
 
 QString whereGone(const QString& text) {
     for (const auto& words : phrases)
-        if (QRegularExpression("(?<![\\w-])" + words + "(?![\\w-])", QRegularExpression::CaseInsensitiveOption).match(text).hasMatch())
+        if (QRegularExpression("(?<![\\w-])" + words + "(?![\\w-])", QRegularExpression::CaseInsensitiveOption)
+                .match(text)
+                .hasMatch())
             return words;
     return {};
 }
@@ -70,7 +145,8 @@ TEST_F(WordsTest, NoStageShowsTheOldLabels) {
         type(key);
         settle();
         for (const auto& text : texts()) {
-            EXPECT_FALSE(labels.contains(text, Qt::CaseInsensitive)) << "stage " << key - Qt::Key_0 << ": " << text.toStdString();
+            EXPECT_FALSE(labels.contains(text, Qt::CaseInsensitive))
+                << "stage " << key - Qt::Key_0 << ": " << text.toStdString();
             EXPECT_EQ(whereGone(text), QString()) << "stage " << key - Qt::Key_0 << ": " << text.toStdString();
         }
         type(Qt::Key_F1);
@@ -103,7 +179,8 @@ TEST_F(WordsTest, LabelsAreInSentenceCase) {
             if (auto* edit = qobject_cast<QLineEdit*>(widget))
                 check(edit, edit->placeholderText());
             auto* table = qobject_cast<QTableView*>(widget);
-            for (int column = 0; table != nullptr && table->model() != nullptr && column < table->model()->columnCount(); ++column)
+            for (int column = 0;
+                 table != nullptr && table->model() != nullptr && column < table->model()->columnCount(); ++column)
                 check(table, table->model()->headerData(column, Qt::Horizontal).toString());
             ++labels;
         }

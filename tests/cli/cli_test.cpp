@@ -37,7 +37,8 @@ protected:
         addNodeField(part, "T [K]", [](const Point& at) { return 300 + 500 * at[0]; });
         ASSERT_TRUE(writeCase({part, boxSide("hot side", {{0.1, 0.1, 0.1}, {5, 2, 2}}, 0, true)}, folder / "good.vtm"));
     }
-    std::string survey(const std::string& limits, const std::string& cases = R"({"name": "good", "file": "good.vtm"})", const std::string& more = "") {
+    std::string survey(const std::string& limits, const std::string& cases = R"({"name": "good", "file": "good.vtm"})",
+                       const std::string& more = "") {
         const auto file = folder / "s.survey.json";
         writeText(file, R"({"pyrometer": 1, "cases": [)" + cases + R"(], "limits": [)" + limits + "]" + more + "}");
         return file.string();
@@ -62,7 +63,9 @@ TEST_F(Cli, ExitStatusFollowsTheVerdict) {
     EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "80 degC", "margin": "10 K"})")}).status, 0); // tight
     EXPECT_EQ(ran({"evaluate", survey(R"({"part": "amp", "max": "70 degC"})")}).status, 1);
     EXPECT_EQ(ran({"evaluate", survey(R"({"part": "gone", "max": "70 degC"})")}).status, 4);
-    EXPECT_EQ(ran({"evaluate", survey(R"({"part": "gone", "max": "70 degC"}, {"part": "amp", "max": "70 degC"})")}).status, 1);
+    EXPECT_EQ(
+        ran({"evaluate", survey(R"({"part": "gone", "max": "70 degC"}, {"part": "amp", "max": "70 degC"})")}).status,
+        1);
     EXPECT_EQ(ran({"evaluate", survey("")}).status, 0);
     EXPECT_THAT(ran({"evaluate", survey("")}).err, HasSubstr("no limits are defined"));
 }
@@ -83,15 +86,20 @@ TEST_F(Cli, UsageAndInputMistakesEndWithTwo) {
 }
 
 TEST_F(Cli, JsonIsAsDocumented) {
-    const auto text = survey(R"({"part": "amp", "max": "340 K", "margin": "5 K", "source": "x"}, {"boundary": "hot side", "max": "100 degC"},
+    const auto text = survey(
+        R"({"part": "amp", "max": "340 K", "margin": "5 K", "source": "x"}, {"boundary": "hot side", "max": "100 degC"},
                                 {"gauge": "T_mean", "max": "360 K"}, {"part": "none", "max": "360 K"})",
-                             R"({"name": "good", "file": "good.vtm"})",
-                             R"(, "gauges": [{"id": "T_mean", "where": {"part": "amp"}, "quantity": "temperature"},
-                                             {"id": "T_c", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "max", "unit": "degC"},
-                                             {"id": "A", "where": {"boundary": "hot side"}, "quantity": "area", "statistic": "integral", "unit": "cm2"},
-                                             {"id": "odd", "where": {"part": "amp"}, "quantity": "temperature", "statistic": "p101"},
+        R"({"name": "good", "file": "good.vtm"})",
+        R"(, "gauges": [{"id": "T_mean", "where": {"part": "amp"}, "quantity": "temperature"},
+                                             {"id": "T_c", "where": {"part": "amp"}, "quantity": "temperature",
+                                               "statistic": "max", "unit": "degC"},
+                                             {"id": "A", "where": {"boundary": "hot side"}, "quantity": "area",
+                                               "statistic": "integral", "unit": "cm2"},
+                                             {"id": "odd", "where": {"part": "amp"}, "quantity": "temperature",
+                                               "statistic": "p101"},
                                              {"id": "sum", "formula": "T_mean + 1"},
-                                             {"id": "spine", "where": {"line": {"from": [0, 0.05, 0.05], "to": [0.2, 0.05, 0.05], "points": 5}}, "quantity": "temperature"}])");
+                                             {"id": "spine", "where": {"line": {"from": [0, 0.05, 0.05], "to": [0.2,
+                                               0.05, 0.05], "points": 5}}, "quantity": "temperature"}])");
     const auto result = json(text);
     EXPECT_EQ(result["verdict"], "over");
     const auto& step = result["cases"][0]["steps"][0];
@@ -169,7 +177,8 @@ TEST_F(Cli, StepsAreListedAndEvaluated) {
     const auto file = survey(R"({"part": "amp", "max": "335 K"})", R"({"name": "run", "file": "run_000.vtm"})");
     EXPECT_EQ(ran({"evaluate", file}).status, 1) << "the last step reaches 350 K";
     EXPECT_EQ(ran({"evaluate", file, "--step", "0"}).status, 0);
-    const auto all = ran({"evaluate", file, "--step", "all", "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    const auto all = ran({"evaluate", file, "--step", "all", "--json", (folder / "r.json").string(), "--csv",
+                          (folder / "csv").string()});
     EXPECT_EQ(all.status, 1);
     EXPECT_THAT(all.out, HasSubstr("run, step 1, t = 60 s"));
     const auto json = Json::parse(readText(folder / "r.json"))["cases"][0];
@@ -184,9 +193,11 @@ TEST_F(Cli, StepsAreListedAndEvaluated) {
 
 // A rise of 50 K above 300 K: at 40 degC the part reaches 363.15 K, and with 80 % of the power 353.15 K.
 TEST_F(Cli, AnotherAmbientAndPowerAreEstimated) {
-    const auto file = survey(R"({"part": "amp", "max": "360 K"})", R"j({"name": "good", "file": "good.vtm", "ambient": "300 K"})j");
+    const auto file = survey(R"({"part": "amp", "max": "360 K"})",
+                             R"j({"name": "good", "file": "good.vtm", "ambient": "300 K"})j");
     EXPECT_EQ(ran({"evaluate", file}).status, 0);
-    const auto hot = ran({"evaluate", file, "--ambient", "40 degC", "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    const auto hot = ran({"evaluate", file, "--ambient", "40 degC", "--json", (folder / "r.json").string(), "--csv",
+                          (folder / "csv").string()});
     EXPECT_EQ(hot.status, 1) << hot.err;
     const auto estimate = Json::parse(readText(folder / "r.json"))["cases"][0]["estimate"];
     EXPECT_NEAR(estimate["ambient"].get<double>(), 313.15, 1e-9);
@@ -216,8 +227,10 @@ TEST_F(Cli, InspectListsWhatIsInACase) {
 }
 
 TEST_F(Cli, CsvAndJUnitSayTheSame) {
-    const auto file = survey(R"({"part": "amp", "max": "340 K", "source": "sheet, rev. C"}, {"part": "none", "max": "360 K"})");
-    EXPECT_EQ(ran({"evaluate", file, "--csv", (folder / "csv").string(), "--junit", (folder / "j.xml").string()}).status, 1);
+    const auto file = survey(
+        R"({"part": "amp", "max": "340 K", "source": "sheet, rev. C"}, {"part": "none", "max": "360 K"})");
+    EXPECT_EQ(
+        ran({"evaluate", file, "--csv", (folder / "csv").string(), "--junit", (folder / "j.xml").string()}).status, 1);
     const auto rows = parseCsv(readText(folder / "csv/limits.csv"));
     ASSERT_TRUE(rows);
     ASSERT_EQ(rows->size(), 3U);
@@ -235,10 +248,13 @@ TEST_F(Cli, CsvAndJUnitSayTheSame) {
 
 // One evaluation, three faces: the number on the screen, in the CSV and in the JSON, with the terms it is the sum of.
 TEST_F(Cli, TransmittancesAndHotspotsAreTheSameEverywhere) {
-    const auto file = survey(R"j({"gauge": "U", "max": "0.3 W/(m2.K)"})j", R"j({"name": "good", "file": "good.vtm"})j",
-                             R"j(, "gauges": [{"id": "U", "quantity": "transmittance", "layers": [{"name": "wool", "thickness": "100 mm", "conductivity": 0.04}], "resistances": [0.13, 0.04]},
+    const auto file = survey(
+        R"j({"gauge": "U", "max": "0.3 W/(m2.K)"})j", R"j({"name": "good", "file": "good.vtm"})j",
+        R"j(, "gauges": [{"id": "U", "quantity": "transmittance", "layers": [{"name": "wool", "thickness": "100 mm",
+          "conductivity": 0.04}], "resistances": [0.13, 0.04]},
         {"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots"}])j");
-    const auto result = ran({"evaluate", file, "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
+    const auto result = ran(
+        {"evaluate", file, "--json", (folder / "r.json").string(), "--csv", (folder / "csv").string()});
     EXPECT_EQ(result.status, 1) << result.err;
     const double u = 1 / (0.13 + 0.1 / 0.04 + 0.04);
     EXPECT_THAT(result.out, HasSubstr("U                    0.3745 W/(m\u00b2\u00b7K)"));

@@ -1,4 +1,5 @@
-// Boundaries that the file does not name: which faces become one, what they are called, and that they read like named ones.
+// Boundaries that the file does not name: which faces become one, what they are called, and that they read like named
+// ones.
 #include "core/field/boundary_patches.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
@@ -43,7 +44,8 @@ protected:
         return *opened;
     }
 };
-INSTANTIATE_TEST_SUITE_P(AllCells, PatchTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
+INSTANTIATE_TEST_SUITE_P(AllCells, PatchTest,
+                         testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
 
 } // namespace
 
@@ -58,7 +60,8 @@ TEST_P(PatchTest, ABoxHasItsSixEnds) {
     EXPECT_EQ(opened.index->boundaries[at].part[0], 0U);
 }
 
-// A quarter of a tube: its mantle bends by 18 degrees from face to face and stays whole, unless the angle asked for is smaller.
+// A quarter of a tube: its mantle bends by 18 degrees from face to face and stays whole, unless the angle asked for is
+// smaller.
 TEST_P(PatchTest, AMantleStaysWholeUnlessAskedOtherwise) {
     BoxMesh box{{1, 1, 0.1}, {2, 5, 2}, {0, 0, 0}};
     box.map = [](const Point& p) {
@@ -67,9 +70,11 @@ TEST_P(PatchTest, AMantleStaysWholeUnlessAskedOtherwise) {
     };
     const auto tube = boxPart("tube", box, GetParam());
     const auto opened = open({tube});
-    EXPECT_EQ(namesOf(opened), (std::vector<std::string>{"x min", "y min", "z min", "z max", "face 1", "face 2"})) << "the cut planes lie at an end of the box, the mantles do not";
+    EXPECT_EQ(namesOf(opened), (std::vector<std::string>{"x min", "y min", "z min", "z max", "face 1", "face 2"}))
+        << "the cut planes lie at an end of the box, the mantles do not";
     const double chord = 2 * std::sin(std::numbers::pi / 20); // of five to the quarter, over the radius
-    EXPECT_NEAR(areaOf(opened, "face 1"), 5 * chord * 0.03 * 0.1, GetParam() == Cells::Hexahedra ? 1e-9 : 1e-4) << "the outer mantle is the larger";
+    EXPECT_NEAR(areaOf(opened, "face 1"), 5 * chord * 0.03 * 0.1, GetParam() == Cells::Hexahedra ? 1e-9 : 1e-4)
+        << "the outer mantle is the larger";
     EXPECT_NEAR(areaOf(opened, "face 2"), 5 * chord * 0.01 * 0.1, GetParam() == Cells::Hexahedra ? 1e-9 : 1e-4);
     CaseSplit fine;
     fine.angle = 10 * std::numbers::pi / 180;
@@ -79,13 +84,17 @@ TEST_P(PatchTest, AMantleStaysWholeUnlessAskedOtherwise) {
     EXPECT_TRUE(open({tube}, none).solved->boundaries.empty());
 }
 
-// Faces that touch another part, or that the file gives to a boundary, are in none; the rest of a side has a name of its own.
+// Faces that touch another part, or that the file gives to a boundary, are in none; the rest of a side has a name of
+// its own.
 TEST_P(PatchTest, OnlyWhatIsLeftIsDivided) {
     BoxMesh low{{1, 1, 1}, {2, 2, 2}};
     BoxMesh high = low;
     high.origin = {0, 0, 1};
-    const auto opened = open({boxPart("low", low, GetParam()), boxPart("high", high, GetParam()), boxSide("foot", low, 0, false, GetParam())});
-    EXPECT_EQ(namesOf(opened), (std::vector<std::string>{"foot", "low x max", "low y min", "low y max", "low z min", "high x min", "high x max", "high y min", "high y max", "high z max"}));
+    const auto opened = open({boxPart("low", low, GetParam()), boxPart("high", high, GetParam()),
+                              boxSide("foot", low, 0, false, GetParam())});
+    EXPECT_EQ(namesOf(opened),
+              (std::vector<std::string>{"foot", "low x max", "low y min", "low y max", "low z min", "high x min",
+                                        "high x max", "high y min", "high y max", "high z max"}));
     double all = 0;
     for (const auto& boundary : opened.index->boundaries)
         all += boundary.size;
@@ -115,7 +124,8 @@ TEST_P(PatchTest, HeatLeavesALoneGridThroughItsFaces) {
 // A staircase has hundreds of plane faces: the largest are named, the rest is one boundary, and nothing is lost.
 TEST(PatchesTest, AStaircaseKeepsAllItsFaces) {
     BoxMesh box{{1, 1, 1}, {80, 1, 1}};
-    box.map = [](const Point& p) { return Point{p[0], p[1], p[2] * (1 + 0.5 * std::fmod(80 * p[0] + 0.01, 2.0))}; }; // a zigzag of 63 degrees and more
+    // a zigzag of 63 degrees and more
+    box.map = [](const Point& p) { return Point{p[0], p[1], p[2] * (1 + 0.5 * std::fmod(80 * p[0] + 0.01, 2.0))}; };
     const auto part = boxPart("stairs", box);
     TempFolder folder;
     ASSERT_TRUE(writeCase({part}, folder / "case.vtm"));
@@ -129,13 +139,21 @@ TEST(PatchesTest, AStaircaseKeepsAllItsFaces) {
 }
 
 TEST(PatchesTest, TheSurveyTellsHowACaseIsDivided) {
-    const auto survey = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": {"angle": "45 deg", "boundaries": true, "parts": null}}]})"), "s.survey.json");
+    const auto survey = surveyFromJson(
+        Json::parse(
+            R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": {"angle": "45 deg",
+              "boundaries": true, "parts": null}}]})"),
+        "s.survey.json");
     ASSERT_TRUE(survey) << survey.error().what;
     EXPECT_NEAR(survey->cases[0].split.angle, std::numbers::pi / 4, 1e-12);
     EXPECT_EQ(survey->cases[0].split.parts, "") << "null: none";
     EXPECT_NE(surveyToJson(*survey).dump().find("45 deg"), std::string::npos) << "as it was written";
-    for (const auto* wrong : {R"({"angle": "45 K"})", R"({"angle": "400 deg"})", R"({"boundaries": 1})", R"("sharp")"}) {
-        const auto refused = surveyFromJson(Json::parse(std::string(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": )") + wrong + "}]}"), "s.survey.json");
+    for (const auto* wrong :
+         {R"({"angle": "45 K"})", R"({"angle": "400 deg"})", R"({"boundaries": 1})", R"("sharp")"}) {
+        const auto refused = surveyFromJson(
+            Json::parse(std::string(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": )") + wrong +
+                        "}]}"),
+            "s.survey.json");
         ASSERT_FALSE(refused) << wrong;
         EXPECT_NE(refused.error().where.find("split"), std::string::npos) << refused.error().where;
     }
@@ -162,7 +180,8 @@ TEST_P(PatchTest, CutsAndJoins) {
     EXPECT_FALSE(divided.solved->boundaryNamed("face 1"));
     EXPECT_NEAR(areaOf(divided, "ends"), areaOf(whole, "z min") + areaOf(whole, "z max"), 1e-12);
     EXPECT_FALSE(divided.solved->boundaryNamed("z min"));
-    EXPECT_EQ(std::ranges::count(divided.solved->remarks, "split-unknown", &Remark::code), 2) << "one that is to be cut, one that is to be joined";
+    EXPECT_EQ(std::ranges::count(divided.solved->remarks, "split-unknown", &Remark::code), 2)
+        << "one that is to be cut, one that is to be joined";
     EXPECT_EQ(namesOf(open({tube}, split)), namesOf(divided)) << "from beside the store";
     split = {};
     split.cuts.push_back({"face 1", 5 * std::numbers::pi / 180, {}, {}});
@@ -172,7 +191,9 @@ TEST_P(PatchTest, CutsAndJoins) {
 }
 
 TEST(SplitInSurvey, CutsAndJoinsComeBackAndMistakesAreTold) {
-    const auto json = Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": {"cut": [{"boundary": "face 1", "angle": "10 deg"}, {"boundary": "z min", "plane": {"origin": [0, 0, 1], "normal": [0, 1, 0]}}],
+    const auto json = Json::parse(
+        R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "split": {"cut": [{"boundary": "face 1",
+          "angle": "10 deg"}, {"boundary": "z min", "plane": {"origin": [0, 0, 1], "normal": [0, 1, 0]}}],
         "join": [{"name": "hot side", "boundaries": ["face 2", "face 3"]}]}}]})");
     const auto survey = surveyFromJson(json, "s");
     ASSERT_TRUE(survey) << survey.error().text();
@@ -181,8 +202,11 @@ TEST(SplitInSurvey, CutsAndJoinsComeBackAndMistakesAreTold) {
     EXPECT_EQ(survey->cases[0].split.cuts[1].normal, (std::array<double, 3>{0, 1, 0}));
     EXPECT_EQ(survey->cases[0].split.joins[0].boundaries.size(), 2U);
     EXPECT_EQ(surveyToJson(*survey)["cases"][0]["split"], json["cases"][0]["split"]);
-    for (const auto* wrong : {R"({"cut": [{"boundary": "a"}]})", R"({"cut": [{"angle": "10 deg"}]})", R"({"cut": [{"boundary": "a", "angle": "200 deg"}]})",
-                              R"({"cut": [{"boundary": "a", "plane": {"origin": [0, 0, 0], "normal": [0, 0, 0]}}]})", R"({"join": [{"name": "x", "boundaries": ["a"]}]})", R"({"join": [{"boundaries": ["a", "b"]}]})"})
+    for (const auto* wrong :
+         {R"({"cut": [{"boundary": "a"}]})", R"({"cut": [{"angle": "10 deg"}]})",
+          R"({"cut": [{"boundary": "a", "angle": "200 deg"}]})",
+          R"({"cut": [{"boundary": "a", "plane": {"origin": [0, 0, 0], "normal": [0, 0, 0]}}]})",
+          R"({"join": [{"name": "x", "boundaries": ["a"]}]})", R"({"join": [{"boundaries": ["a", "b"]}]})"})
         EXPECT_FALSE(splitFromJson(Json::parse(wrong), "s")) << wrong;
     Survey plain;
     plain.cases.emplace_back().name = "a";
@@ -198,9 +222,11 @@ TEST(SplitInSurvey, CutsAndJoinsComeBackAndMistakesAreTold) {
     EXPECT_TRUE(back->cases[0].splitWritten.is_null());
 }
 
-// Guesses corrected: what divides the grid into parts, how sharp an edge divides its faces; the depth stays beside them.
+// Guesses corrected: what divides the grid into parts, how sharp an edge divides its faces; the depth stays beside
+// them.
 TEST(SplitInSurvey, PartsAndEdgesAreCorrectedAndTakenBack) {
-    const auto plain = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "depth": "12 mm"}]})"), "test");
+    const auto plain = surveyFromJson(
+        Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "depth": "12 mm"}]})"), "test");
     ASSERT_TRUE(plain);
     auto edited = withPartsBy(*plain, "a", "layer");
     ASSERT_TRUE(edited);

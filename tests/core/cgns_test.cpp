@@ -24,12 +24,15 @@ struct Lattice {
 
     cgsize_t nodes() const { return n[0] * n[1] * n[2]; }
     cgsize_t cells() const { return (n[0] - 1) * (n[1] - 1) * (n[2] - 1); }
-    template <class Value> std::vector<double> atNodes(Value value) const {
+    template <class Value>
+    std::vector<double> atNodes(Value value) const {
         std::vector<double> out;
         for (int k = 0; k < n[2]; ++k)
             for (int j = 0; j < n[1]; ++j)
                 for (int i = 0; i < n[0]; ++i)
-                    out.push_back(value(low[0] + (high[0] - low[0]) * i / (n[0] - 1), low[1] + (high[1] - low[1]) * j / (n[1] - 1), low[2] + (high[2] - low[2]) * k / (n[2] - 1)));
+                    out.push_back(value(low[0] + (high[0] - low[0]) * i / (n[0] - 1),
+                                        low[1] + (high[1] - low[1]) * j / (n[1] - 1),
+                                        low[2] + (high[2] - low[2]) * k / (n[2] - 1)));
         return out;
     }
     cgsize_t node(int i, int j, int k) const { return 1 + i + n[0] * (j + n[1] * k); }
@@ -51,11 +54,15 @@ protected:
         if (structured)
             size = {of.n[0], of.n[1], of.n[2], of.n[0] - 1, of.n[1] - 1, of.n[2] - 1, 0, 0, 0};
         int number = 0;
-        done(cg_zone_write(file, base, name.c_str(), size.data(), structured ? CGNS_ENUMV(Structured) : CGNS_ENUMV(Unstructured), &number));
+        done(cg_zone_write(file, base, name.c_str(), size.data(),
+                           structured ? CGNS_ENUMV(Structured) : CGNS_ENUMV(Unstructured), &number));
         int coordinate = 0;
         for (std::size_t axis = 0; axis < 3; ++axis) {
-            const auto values = of.atNodes([&](double x, double y, double z) { return of.scale * std::array{x, y, z}[axis]; });
-            done(cg_coord_write(file, base, number, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(), values.data(), &coordinate));
+            const auto values = of.atNodes([&](double x, double y, double z) {
+                return of.scale * std::array{x, y, z}[axis];
+            });
+            done(cg_coord_write(file, base, number, CGNS_ENUMV(RealDouble),
+                                ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(), values.data(), &coordinate));
         }
         return number;
     }
@@ -68,7 +75,9 @@ protected:
         int number = 0;
         done(cg_field_write(file, base, of, solution, CGNS_ENUMV(RealDouble), name.c_str(), values.data(), &number));
     }
-    int boundary(int of, const std::string& name, CGNS_ENUMT(PointSetType_t) set, const std::vector<cgsize_t>& points, cgsize_t count, CGNS_ENUMT(GridLocation_t) location, CGNS_ENUMT(BCType_t) type = CGNS_ENUMV(BCWall)) const {
+    int boundary(int of, const std::string& name, CGNS_ENUMT(PointSetType_t) set, const std::vector<cgsize_t>& points,
+                 cgsize_t count, CGNS_ENUMT(GridLocation_t) location,
+                 CGNS_ENUMT(BCType_t) type = CGNS_ENUMV(BCWall)) const {
         int number = 0;
         done(cg_boco_write(file, base, of, name.c_str(), type, set, count, points.data(), &number));
         if (location != CGNS_ENUMV(Vertex))
@@ -80,10 +89,18 @@ protected:
         for (int k = 0; k + 1 < lattice.n[2]; ++k)
             for (int j = 0; j + 1 < lattice.n[1]; ++j)
                 for (int i = 0; i + 1 < lattice.n[0]; ++i)
-                    for (const auto& [a, b, c] : {std::array{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {1, 1, 1}, {0, 1, 1}})
+                    for (const auto& [a, b, c] : {std::array{0, 0, 0},
+                                                  {1, 0, 0},
+                                                  {1, 1, 0},
+                                                  {0, 1, 0},
+                                                  {0, 0, 1},
+                                                  {1, 0, 1},
+                                                  {1, 1, 1},
+                                                  {0, 1, 1}})
                         ids.push_back(lattice.node(i + a, j + b, k + c));
         int number = 0;
-        done(cg_section_write(file, base, of, name.c_str(), CGNS_ENUMV(HEXA_8), first, first + lattice.cells() - 1, 0, ids.data(), &number));
+        done(cg_section_write(file, base, of, name.c_str(), CGNS_ENUMV(HEXA_8), first, first + lattice.cells() - 1, 0,
+                              ids.data(), &number));
     }
     // The faces at the lowest z.
     void bottom(int of, const Lattice& lattice, const std::string& name, cgsize_t first) const {
@@ -93,7 +110,8 @@ protected:
                 for (const auto& [a, b] : {std::array{0, 0}, {0, 1}, {1, 1}, {1, 0}})
                     ids.push_back(lattice.node(i + a, j + b, 0));
         int number = 0;
-        done(cg_section_write(file, base, of, name.c_str(), CGNS_ENUMV(QUAD_4), first, first + static_cast<cgsize_t>(ids.size() / 4) - 1, 0, ids.data(), &number));
+        done(cg_section_write(file, base, of, name.c_str(), CGNS_ENUMV(QUAD_4), first,
+                              first + static_cast<cgsize_t>(ids.size() / 4) - 1, 0, ids.data(), &number));
     }
     void end() const { done(cg_close(file)); }
 
@@ -119,7 +137,8 @@ protected:
 
 } // namespace
 
-INSTANTIATE_TEST_SUITE_P(Containers, Cgns, testing::Values(CG_FILE_ADF, CG_FILE_HDF5), [](const auto& made) { return made.param == CG_FILE_ADF ? "Adf" : "Hdf5"; });
+INSTANTIATE_TEST_SUITE_P(Containers, Cgns, testing::Values(CG_FILE_ADF, CG_FILE_HDF5),
+                         [](const auto& made) { return made.param == CG_FILE_ADF ? "Adf" : "Hdf5"; });
 
 // Every way in which a structured zone names its boundaries, rind cells, and a vector of three arrays.
 TEST_P(Cgns, AStructuredZone) {
@@ -129,7 +148,10 @@ TEST_P(Cgns, AStructuredZone) {
     const int atNodes = solution(block, "Nodal", CGNS_ENUMV(Vertex));
     field(block, atNodes, "Temperature", lattice.atNodes(temperatureAt));
     for (std::size_t axis = 0; axis < 3; ++axis)
-        field(block, atNodes, "Velocity" + std::string(1, "XYZ"[axis]), lattice.atNodes([&](double x, double y, double z) { return std::array{x, y, z}[axis]; }));
+        field(block, atNodes, "Velocity" + std::string(1, "XYZ"[axis]),
+              lattice.atNodes([&](double x, double y, double z) {
+                  return std::array{x, y, z}[axis];
+              }));
     const int inCells = solution(block, "Cells", CGNS_ENUMV(CellCenter));
     done(cg_goto(file, base, "Zone_t", block, "FlowSolution_t", inCells, "end"));
     const std::array<int, 6> rind{1, 1, 0, 0, 0, 2};
@@ -166,12 +188,14 @@ TEST_P(Cgns, AStructuredZone) {
     expectMatched(opened);
 }
 
-// Two zones with a boundary of one family each, another by nodes, faces that nobody names; lengths in mm and temperatures in Celsius.
+// Two zones with a boundary of one family each, another by nodes, faces that nobody names; lengths in mm and
+// temperatures in Celsius.
 TEST_P(Cgns, UnstructuredZonesWithFamiliesAndUnits) {
     begin("parts.cgns");
     done(cg_goto(file, base, "end"));
     done(cg_dataclass_write(CGNS_ENUMV(Dimensional)));
-    done(cg_units_write(CGNS_ENUMV(Kilogram), CGNS_ENUMV(Millimeter), CGNS_ENUMV(Second), CGNS_ENUMV(Celsius), CGNS_ENUMV(Degree)));
+    done(cg_units_write(CGNS_ENUMV(Kilogram), CGNS_ENUMV(Millimeter), CGNS_ENUMV(Second), CGNS_ENUMV(Celsius),
+                        CGNS_ENUMV(Degree)));
     int family = 0;
     done(cg_family_write(file, base, "walls", &family));
     Lattice left{{3, 3, 3}, {0, 0, 0}, {1, 1, 1}, 1000};
@@ -180,8 +204,10 @@ TEST_P(Cgns, UnstructuredZonesWithFamiliesAndUnits) {
         const int of = zone(name, lattice, false);
         hexahedra(of, lattice, "Cells");
         bottom(of, lattice, "Bottom", 9);
-        field(of, solution(of, "Flow", CGNS_ENUMV(Vertex)), "Temperature", lattice.atNodes([](double x, double y, double z) { return temperatureAt(x, y, z) - 273.15; }));
-        const int wall = boundary(of, "w", CGNS_ENUMV(PointRange), {9, 12}, 2, CGNS_ENUMV(FaceCenter), CGNS_ENUMV(FamilySpecified));
+        field(of, solution(of, "Flow", CGNS_ENUMV(Vertex)), "Temperature",
+              lattice.atNodes([](double x, double y, double z) { return temperatureAt(x, y, z) - 273.15; }));
+        const int wall = boundary(of, "w", CGNS_ENUMV(PointRange), {9, 12}, 2, CGNS_ENUMV(FaceCenter),
+                                  CGNS_ENUMV(FamilySpecified));
         done(cg_goto(file, base, "Zone_t", of, "ZoneBC_t", 1, "BC_t", wall, "end"));
         done(cg_famname_write("walls"));
         boundary(of, "top", CGNS_ENUMV(PointRange), {19, 27}, 2, CGNS_ENUMV(Vertex));
@@ -195,10 +221,12 @@ TEST_P(Cgns, UnstructuredZonesWithFamiliesAndUnits) {
     EXPECT_NEAR(opened.index->parts[1].size, 1, 1e-12);
     EXPECT_NEAR(area(opened, "walls"), 2, 1e-12);
     EXPECT_NEAR(area(opened, "left top"), 1, 1e-12);
-    EXPECT_TRUE(std::ranges::any_of(opened.solved->remarks, [](const Remark& one) { return one.code == "units-converted"; }));
+    EXPECT_TRUE(
+        std::ranges::any_of(opened.solved->remarks, [](const Remark& one) { return one.code == "units-converted"; }));
 }
 
-// Sections of one kind are parts; those that differ in kind are one. Faces that no condition names are a boundary by their section.
+// Sections of one kind are parts; those that differ in kind are one. Faces that no condition names are a boundary by
+// their section.
 TEST_P(Cgns, SectionsAreParts) {
     const Lattice lattice{{3, 2, 2}, {0, 0, 0}, {2, 1, 1}};
     begin("sections.cgns");
@@ -240,7 +268,8 @@ TEST_P(Cgns, PolyhedraByTheirFaces) {
             face({3 + up, 1 + up, 5 + up, 7 + up});
         }
         int number = 0;
-        done(cg_poly_section_write(file, base, of, "Faces", CGNS_ENUMV(NGON_n), 1, 11, 0, ring.data(), offsets.data(), &number));
+        done(cg_poly_section_write(file, base, of, "Faces", CGNS_ENUMV(NGON_n), 1, 11, 0, ring.data(), offsets.data(),
+                                   &number));
         if (parents) {
             std::vector<cgsize_t> cells(44, 0);
             const std::array<cgsize_t, 11> left{12, 12, 13, 12, 12, 12, 12, 13, 13, 13, 13};
@@ -250,7 +279,8 @@ TEST_P(Cgns, PolyhedraByTheirFaces) {
         } else {
             const std::vector<cgsize_t> around{1, 2, 4, 5, 6, 7, -2, 3, 8, 9, 10, 11};
             const std::vector<cgsize_t> ends{0, 6, 12};
-            done(cg_poly_section_write(file, base, of, "Cells", CGNS_ENUMV(NFACE_n), 12, 13, 0, around.data(), ends.data(), &number));
+            done(cg_poly_section_write(file, base, of, "Cells", CGNS_ENUMV(NFACE_n), 12, 13, 0, around.data(),
+                                       ends.data(), &number));
         }
         field(of, solution(of, "Flow", CGNS_ENUMV(Vertex)), "Temperature", lattice.atNodes(temperatureAt));
         boundary(of, "inlet", CGNS_ENUMV(PointList), {1}, 1, CGNS_ENUMV(FaceCenter));
@@ -270,7 +300,8 @@ TEST_P(Cgns, StepsByIterativeData) {
     begin("steps.cgns");
     const int of = zone("Zone", lattice, true);
     for (int step = 0; step < 3; ++step)
-        field(of, solution(of, "At" + std::to_string(step), CGNS_ENUMV(Vertex)), "Temperature", lattice.atNodes([&](double, double, double) { return 300.0 + step; }));
+        field(of, solution(of, "At" + std::to_string(step), CGNS_ENUMV(Vertex)), "Temperature",
+              lattice.atNodes([&](double, double, double) { return 300.0 + step; }));
     field(of, solution(of, "Always", CGNS_ENUMV(CellCenter)), "Conductivity", {5});
     done(cg_biter_write(file, base, "Steps", 3));
     done(cg_goto(file, base, "BaseIterativeData_t", 1, "end"));
@@ -316,7 +347,8 @@ TEST_P(Cgns, BrokenOnesAreRefused) {
         ASSERT_FALSE(opened) << name;
         EXPECT_FALSE(opened.error().what.empty());
         EXPECT_FALSE(opened.error().remedy.empty()) << opened.error().what;
-        EXPECT_TRUE(codes.size() == 0 || std::ranges::find(codes, opened.error().code) != codes.end()) << name << ": " << opened.error().text();
+        EXPECT_TRUE(codes.size() == 0 || std::ranges::find(codes, opened.error().code) != codes.end())
+            << name << ": " << opened.error().text();
     };
     for (std::size_t tenth = 0; tenth < 10; ++tenth) {
         writeText(folder / "cut.cgns", whole.substr(0, whole.size() * tenth / 10));
@@ -336,7 +368,8 @@ TEST_P(Cgns, BrokenOnesAreRefused) {
     int small = 0;
     done(cg_zone_write(file, base, "Zone", size.data(), CGNS_ENUMV(Unstructured), &small));
     for (const auto* name : {"CoordinateX", "CoordinateY", "CoordinateZ"})
-        done(cg_coord_write(file, base, small, CGNS_ENUMV(RealDouble), name, std::array{0., 1., 2., 3.}.data(), &number));
+        done(cg_coord_write(file, base, small, CGNS_ENUMV(RealDouble), name, std::array{0., 1., 2., 3.}.data(),
+                            &number));
     done(cg_section_write(file, base, small, "Cells", CGNS_ENUMV(TETRA_4), 1, 1, 0, ids.data(), &number));
     end();
     refused("nodes.cgns", {ErrorCode::IndexOutOfRange});

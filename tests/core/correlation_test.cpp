@@ -8,7 +8,8 @@ using namespace pyro;
 
 namespace {
 
-FlowConditions air(double speed, double length) { return {speed, length, 0.0263, 15.89e-6, 0.707, 1.0 / 300, 50}; } // at 300 K, handbook, from memory
+// at 300 K, handbook, from memory
+FlowConditions air(double speed, double length) { return {speed, length, 0.0263, 15.89e-6, 0.707, 1.0 / 300, 50}; }
 
 } // namespace
 
@@ -23,7 +24,9 @@ TEST(Correlations, HandbookValues) {
     EXPECT_NEAR(correlate(Correlation::PlateLaminarMean, water, 0.2)->nusselt, 2 * local->nusselt, 1e-9);
     EXPECT_NEAR(correlate(Correlation::TubeLaminarFlux, air(0.5, 0.01), 0)->nusselt, 4.364, 1e-3);
     // Gnielinski at Re = 1e4, Pr = 0.7: Nu about 30 (handbook, from memory).
-    EXPECT_NEAR(correlate(Correlation::TubeTurbulent, {15.89e-6 * 1e4 / 0.05, 0.05, 0.0263, 15.89e-6, 0.7, 0, 0}, 0)->nusselt, 30, 0.5);
+    EXPECT_NEAR(
+        correlate(Correlation::TubeTurbulent, {15.89e-6 * 1e4 / 0.05, 0.05, 0.0263, 15.89e-6, 0.7, 0, 0}, 0)->nusselt,
+        30, 0.5);
     // Worked by hand: Re = 6000 in air, Churchill and Bernstein give Nu about 40.
     EXPECT_NEAR(correlate(Correlation::Cylinder, air(6000 * 15.89e-6 / 0.0127, 0.0127), 0)->nusselt, 40, 1.5);
     // A sphere in still fluid conducts: Nu = 2.

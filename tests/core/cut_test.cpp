@@ -132,11 +132,13 @@ TEST_P(CutTest, LevelSurfaceOfADistanceIsASphere) {
     const auto& field = *part.find("T", Location::Node);
     const auto cut = levelSurface(part, order, blockRanges(order, field), field.values, 0.35);
     for (std::size_t i = 0; i < cut.vertices.size(); ++i)
-        EXPECT_NEAR(std::hypot(cut.points[i][0] - 0.5, cut.points[i][1] - 0.5, cut.points[i][2] - 0.5), 0.35, 3 * 0.05 * 0.05 / (8 * 0.33));
+        EXPECT_NEAR(std::hypot(cut.points[i][0] - 0.5, cut.points[i][1] - 0.5, cut.points[i][2] - 0.5), 0.35,
+                    3 * 0.05 * 0.05 / (8 * 0.33));
     EXPECT_NEAR(sumsOn(cut, valuesOn(cut, field)).area, 4 * std::numbers::pi * 0.35 * 0.35, 0.01);
 }
 
-INSTANTIATE_TEST_SUITE_P(AllCells, CutTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
+INSTANTIATE_TEST_SUITE_P(AllCells, CutTest,
+                         testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
 
 TEST(Cut, EveryPatternGivesClosedRings) {
     for (const auto type : {CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge, CellType::Pyramid}) {
@@ -150,7 +152,8 @@ TEST(Cut, EveryPatternGivesClosedRings) {
                 for (const auto edge : rings.subspan(at + 1, rings[at]))
                     ++used[edge];
             }
-            for (std::size_t edge = 0; edge < used.size(); ++edge) { // just the edges with one upper corner, once each
+            // just the edges with one upper corner, once each
+            for (std::size_t edge = 0; edge < used.size(); ++edge) {
                 const bool crosses = (pattern >> table->edges[edge][0] & 1U) != (pattern >> table->edges[edge][1] & 1U);
                 EXPECT_EQ(used[edge], crosses ? 1 : 0);
             }

@@ -12,9 +12,10 @@ TEST(Display, Numbers) {
         int decimals;
         const char* text;
     } rows[]{
-        {112.689, 1, "112.7"}, {112.65, 0, "113"},     {-2.69, 1, "-2.7"},       {0, 1, "0.0"},
-        {0.04, 1, "4.00e-02"}, {-0.04, 1, "-4.00e-02"}, {0.05, 1, "0.1"},        {1e-5, 3, "1.00e-05"},
-        {1e-14, 1, "0.0"},     {1e6, 1, "1000000.0"},   {std::nan(""), 1, "unknown"}, {INFINITY, 1, "unknown"},
+        {112.689, 1, "112.7"}, {112.65, 0, "113"},           {-2.69, 1, "-2.7"},
+        {0, 1, "0.0"},         {0.04, 1, "4.00e-02"},        {-0.04, 1, "-4.00e-02"},
+        {0.05, 1, "0.1"},      {1e-5, 3, "1.00e-05"},        {1e-14, 1, "0.0"},
+        {1e6, 1, "1000000.0"}, {std::nan(""), 1, "unknown"}, {INFINITY, 1, "unknown"},
     };
     for (const auto& row : rows)
         EXPECT_EQ(formatNumber(row.value, row.decimals), row.text) << row.value;
@@ -24,7 +25,8 @@ TEST(Display, Shares) {
     const struct {
         double share;
         const char* text;
-    } rows[]{{0, "0 %"}, {1, "100 %"}, {0.5, "50.0 %"}, {0.0005, "< 0.1 %"}, {1e-12, "< 0.1 %"}, {0.9999, "> 99.9 %"}, {0.123, "12.3 %"}};
+    } rows[]{{0, "0 %"},         {1, "100 %"},         {0.5, "50.0 %"},  {0.0005, "< 0.1 %"},
+             {1e-12, "< 0.1 %"}, {0.9999, "> 99.9 %"}, {0.123, "12.3 %"}};
     for (const auto& row : rows)
         EXPECT_EQ(formatShare(row.share), row.text) << row.share;
 }

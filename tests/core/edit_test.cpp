@@ -35,18 +35,12 @@ TEST(Edit, PartFieldsAreReadWithTheirUnits) {
         const char* text;
         bool accepted;
     } rows[]{
-        {PartNoteField::Label, "Amplifier", true},
-        {PartNoteField::Material, "silicon", true},
-        {PartNoteField::Kind, "fluid", true},
-        {PartNoteField::Kind, "gas", false},
-        {PartNoteField::Power, "12 W", true},
-        {PartNoteField::Power, "250 mW", true},
-        {PartNoteField::Power, "1.5 kW", true},
-        {PartNoteField::Power, "3", true}, // bare numbers are SI
-        {PartNoteField::Power, "12 W/m2", false},
-        {PartNoteField::Power, "12 degC", false},
-        {PartNoteField::Power, "a lot", false},
-        {PartNoteField::Power, "nan W", false},
+        {PartNoteField::Label, "Amplifier", true}, {PartNoteField::Material, "silicon", true},
+        {PartNoteField::Kind, "fluid", true},      {PartNoteField::Kind, "gas", false},
+        {PartNoteField::Power, "12 W", true},      {PartNoteField::Power, "250 mW", true},
+        {PartNoteField::Power, "1.5 kW", true},    {PartNoteField::Power, "3", true}, // bare numbers are SI
+        {PartNoteField::Power, "12 W/m2", false},  {PartNoteField::Power, "12 degC", false},
+        {PartNoteField::Power, "a lot", false},    {PartNoteField::Power, "nan W", false},
     };
     for (const auto& row : rows) {
         SCOPED_TRACE(row.text);
@@ -80,14 +74,10 @@ TEST(Edit, MaterialsAreReadWithTheirUnits) {
         const char* text;
         double si; // below zero: refused
     } rows[]{
-        {MaterialField::Conductivity, "148 W/(m.K)", 148},
-        {MaterialField::Conductivity, "0.4 kW/(m.K)", 400},
-        {MaterialField::Conductivity, "148 W/m2", -1},
-        {MaterialField::Density, "2.33 g/cm3", 2330},
-        {MaterialField::Density, "2330 kg/m3", 2330},
-        {MaterialField::Density, "2330 kg", -1},
-        {MaterialField::HeatCapacity, "0.7 kJ/(kg.K)", 700},
-        {MaterialField::HeatCapacity, "700 J/K", -1},
+        {MaterialField::Conductivity, "148 W/(m.K)", 148},   {MaterialField::Conductivity, "0.4 kW/(m.K)", 400},
+        {MaterialField::Conductivity, "148 W/m2", -1},       {MaterialField::Density, "2.33 g/cm3", 2330},
+        {MaterialField::Density, "2330 kg/m3", 2330},        {MaterialField::Density, "2330 kg", -1},
+        {MaterialField::HeatCapacity, "0.7 kJ/(kg.K)", 700}, {MaterialField::HeatCapacity, "700 J/K", -1},
     };
     for (const auto& row : rows) {
         SCOPED_TRACE(row.text);
@@ -122,7 +112,8 @@ TEST(Edit, AnArrayHasOneRole) {
 }
 
 TEST(Edit, ARoleHadByAnAliasIsGivenUpToo) {
-    const auto survey = *withQuantityRole(oneCase(), "hot run", stored("temperature", "T"), ""); // nothing was chosen before
+    // nothing was chosen before
+    const auto survey = *withQuantityRole(oneCase(), "hot run", stored("temperature", "T"), "");
     EXPECT_TRUE(survey.cases[0].quantities.at("temperature").off);
     const auto moved = *withQuantityRole(oneCase(), "hot run", stored("temperature", "T"), "pressure");
     EXPECT_TRUE(moved.cases[0].quantities.at("temperature").off);
@@ -167,10 +158,12 @@ TEST(Edit, LimitsAreTemperaturesAndMarginsDifferences) {
         const char* text;
         bool accepted;
     } rows[]{
-        {LimitField::Max, "110 degC", true},  {LimitField::Max, "383.15 K", true},    {LimitField::Max, "230 degF", true},
-        {LimitField::Max, "110 W", false},    {LimitField::Max, "-300 degC", false},  {LimitField::Max, "", true},
-        {LimitField::Min, "-40 degC", true},  {LimitField::Min, "cold", false},       {LimitField::Margin, "10 K", true},
-        {LimitField::Margin, "10 degC", false}, {LimitField::Margin, "10 W", false},  {LimitField::Source, "data sheet", true},
+        {LimitField::Max, "110 degC", true},   {LimitField::Max, "383.15 K", true},
+        {LimitField::Max, "230 degF", true},   {LimitField::Max, "110 W", false},
+        {LimitField::Max, "-300 degC", false}, {LimitField::Max, "", true},
+        {LimitField::Min, "-40 degC", true},   {LimitField::Min, "cold", false},
+        {LimitField::Margin, "10 K", true},    {LimitField::Margin, "10 degC", false},
+        {LimitField::Margin, "10 W", false},   {LimitField::Source, "data sheet", true},
         {LimitField::Target, "battery", true},
     };
     for (const auto& row : rows) {

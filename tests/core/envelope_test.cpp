@@ -1,8 +1,8 @@
 // Plane elements and moist air.
-#include "core/survey/material_library.h"
 #include "core/envelope/humid_air.h"
 #include "core/envelope/moisture.h"
 #include "core/envelope/plane_layers.h"
+#include "core/survey/material_library.h"
 
 #include <gtest/gtest.h>
 
@@ -11,12 +11,18 @@ using namespace pyro;
 namespace {
 
 PlaneElement worked() {
-    return {{{"plaster", 0.015, 0.70, {}}, {"brick", 0.24, 0.99, {}}, {"insulation", 0.1, 0.04, {}}, {"render", 0.01, 0.87, {}}}, 0.13, 0.04};
+    return {{{"plaster", 0.015, 0.70, {}},
+             {"brick", 0.24, 0.99, {}},
+             {"insulation", 0.1, 0.04, {}},
+             {"render", 0.01, 0.87, {}}},
+            0.13,
+            0.04};
 }
 
 } // namespace
 
-// VALIDATION.md, worked element; temperatures by hand: q = 30 / 2.9453 = 10.186 W/m2, 20 - 10.186 x 0.13 = 18.676 degC and so on.
+// VALIDATION.md, worked element; temperatures by hand: q = 30 / 2.9453 = 10.186 W/m2, 20 - 10.186 x 0.13 = 18.676 degC
+// and so on.
 TEST(PlaneLayers, WorkedElement) {
     const auto element = worked();
     ASSERT_TRUE(checkElement(element));
@@ -68,8 +74,9 @@ TEST(PlaneLayers, SurfacesAndAirLayersOfTheStandard) {
     EXPECT_FALSE(airLayerResistance(-0.01, HeatFlowDirection::Horizontal));
 }
 
-// Steam table, saturation pressures at 0, 10 and 20 degC: 611, 1228, 2339 Pa (handbook); 20 degC and 50 % condense at 9.3 degC and
-// reach 80 % on a surface of 12.6 degC, the trade's usual figure for mould (common practice, no source).
+// Steam table, saturation pressures at 0, 10 and 20 degC: 611, 1228, 2339 Pa (handbook); 20 degC and 50 % condense
+// at 9.3 degC and reach 80 % on a surface of 12.6 degC, the trade's usual figure for mould (common practice, no
+// source).
 TEST(HumidAir, DewPointAndMould) {
     EXPECT_NEAR(saturationPressure(273.15), 611, 1);
     EXPECT_NEAR(saturationPressure(283.15), 1228, 3);
@@ -83,9 +90,12 @@ TEST(HumidAir, DewPointAndMould) {
     EXPECT_FALSE(saturationTemperature(-1));
 }
 
-// By hand from the resistances of ISO 6946 (0.13, d over lambda, 0.04) between 20 and -10 degC at 50 %: dew point 9.3 degC.
+// By hand from the resistances of ISO 6946 (0.13, d over lambda, 0.04) between 20 and -10 degC at 50 %: dew point 9.3
+// degC.
 TEST(Moisture, SurfaceAndInsideNeverContradictEachOther) {
-    const auto wall = [](double thickness, double conductivity) { return PlaneElement{{{"one", thickness, conductivity}}}; };
+    const auto wall = [](double thickness, double conductivity) {
+        return PlaneElement{{{"one", thickness, conductivity}}};
+    };
     const auto thin = *moistureOf(wall(0.05, 1), 293.15, 263.15, 0.5); // 20 - 30 x 0.13 / 0.22 = 2.3 degC
     EXPECT_NEAR(thin.surface - 273.15, 20 - 30 * 0.13 / 0.22, 1e-9);
     EXPECT_EQ(thin.state, SurfaceMoisture::Condensation);
@@ -95,7 +105,8 @@ TEST(Moisture, SurfaceAndInsideNeverContradictEachOther) {
     const auto insulated = *moistureOf(wall(0.2, 0.035), 293.15, 263.15, 0.5);
     EXPECT_EQ(insulated.state, SurfaceMoisture::Dry);
     EXPECT_NEAR(*insulated.depth, 0.035 * ((293.15 - insulated.dewPoint) / 30 * (0.17 + 0.2 / 0.035) - 0.13), 1e-9);
-    EXPECT_NE(insulated.text().find("The dew point is reached 69 mm from the inner surface"), std::string::npos) << insulated.text();
+    EXPECT_NE(insulated.text().find("The dew point is reached 69 mm from the inner surface"), std::string::npos)
+        << insulated.text();
     const auto mild = *moistureOf(wall(0.2, 0.035), 293.15, 288.15, 0.5);
     EXPECT_FALSE(mild.depth);
     EXPECT_NE(mild.text().find("No place in the element"), std::string::npos);

@@ -13,7 +13,8 @@ using namespace pyro::test;
 namespace {
 
 // A file of single cells of given types over common points, temperature 300 + x on the points.
-BlockData cellsOf(const std::vector<std::pair<int, std::vector<std::uint32_t>>>& cells, const std::vector<Point>& points) {
+BlockData cellsOf(const std::vector<std::pair<int, std::vector<std::uint32_t>>>& cells,
+                  const std::vector<Point>& points) {
     BlockData block;
     block.name = "block";
     for (const auto& point : points)
@@ -87,7 +88,8 @@ TEST_F(FileCells, QuadraticCellsKeepTheirFunctions) {
     for (const auto& [a, b] : {std::pair{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}}) {
         Point middle{};
         for (std::size_t axis = 0; axis < 3; ++axis)
-            middle[axis] = 0.5 * (points[static_cast<std::size_t>(a)][axis] + points[static_cast<std::size_t>(b)][axis]);
+            middle[axis] = 0.5 *
+                           (points[static_cast<std::size_t>(a)][axis] + points[static_cast<std::size_t>(b)][axis]);
         points.push_back(middle);
     }
     EXPECT_NEAR(extent(VTK_QUADRATIC_TETRA, {0, 1, 2, 3, 4, 5, 6, 7, 8, 9}, points), 1.0 / 6, 1e-12);
@@ -108,7 +110,8 @@ TEST_F(FileCells, QuadraticCellsKeepTheirFunctions) {
 }
 
 TEST_F(FileCells, VerticesAreLeftOutAndTold) {
-    const auto opened = open(cellsOf({{VTK_VOXEL, {0, 1, 2, 3, 4, 5, 6, 7}}, {VTK_VERTEX, {0}}, {VTK_POLY_VERTEX, {1, 2}}}, cube));
+    const auto opened = open(
+        cellsOf({{VTK_VOXEL, {0, 1, 2, 3, 4, 5, 6, 7}}, {VTK_VERTEX, {0}}, {VTK_POLY_VERTEX, {1, 2}}}, cube));
     ASSERT_TRUE(opened) << opened.error().text();
     EXPECT_TRUE(has(opened->solved->remarks, "cells-left-out"));
     EXPECT_NEAR(opened->index->parts[0].size, 1, 1e-12);
@@ -140,7 +143,8 @@ TEST_F(FileCells, CellsOfALowerDimensionCarryNoWeight) {
 }
 
 TEST(SplitPolyhedron, ACubeOfSixFacesKeepsItsVolumeWhicheverNodeIsLowest) {
-    const std::vector<std::vector<std::uint32_t>> faces{{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4}, {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}};
+    const std::vector<std::vector<std::uint32_t>> faces{{0, 2, 3, 1}, {4, 5, 7, 6}, {0, 1, 5, 4},
+                                                        {2, 6, 7, 3}, {0, 4, 6, 2}, {1, 3, 7, 5}};
     for (const std::uint32_t shift : {0U, 3U, 5U}) {
         auto moved = faces;
         for (auto& face : moved)
@@ -156,7 +160,8 @@ TEST(SplitPolyhedron, ACubeOfSixFacesKeepsItsVolumeWhicheverNodeIsLowest) {
             const auto edge = [&](std::size_t i, std::size_t axis) { return p[i][axis] - p[0][axis]; };
             volume += std::abs(edge(1, 0) * (edge(2, 1) * edge(3, 2) - edge(2, 2) * edge(3, 1)) -
                                edge(1, 1) * (edge(2, 0) * edge(3, 2) - edge(2, 2) * edge(3, 0)) +
-                               edge(1, 2) * (edge(2, 0) * edge(3, 1) - edge(2, 1) * edge(3, 0))) / 6;
+                               edge(1, 2) * (edge(2, 0) * edge(3, 1) - edge(2, 1) * edge(3, 0))) /
+                      6;
             EXPECT_EQ(list.fileCell[cell], 4U);
         }
         EXPECT_NEAR(volume, 1, 1e-12) << shift;
@@ -201,16 +206,21 @@ TEST_F(FileCells, CellsThatShareNoNodeAreOneBody) {
 
 // Pieces of one file beside each other share the nodes where they meet.
 TEST_F(FileCells, PiecesOfOneFileAreJoined) {
-    std::ofstream(folder / "pieces.vtu") << R"(<VTKFile type="UnstructuredGrid" version="1.0" byte_order="LittleEndian"><UnstructuredGrid>)";
+    std::ofstream(folder / "pieces.vtu")
+        << R"(<VTKFile type="UnstructuredGrid" version="1.0" byte_order="LittleEndian"><UnstructuredGrid>)";
     std::ofstream file(folder / "pieces.vtu", std::ios::app);
     for (const int first : {0, 1}) {
-        file << R"(<Piece NumberOfPoints="8" NumberOfCells="1"><PointData><DataArray type="Float64" Name="T" format="ascii">)";
+        file << R"(<Piece NumberOfPoints="8" NumberOfCells="1"><PointData>
+              <DataArray type="Float64" Name="T" format="ascii">)";
         for (int i = 0; i < 8; ++i)
             file << 300 + first + (i & 1) << ' ';
         file << R"(</DataArray></PointData><Points><DataArray type="Float64" NumberOfComponents="3" format="ascii">)";
         for (int i = 0; i < 8; ++i)
             file << first + (i & 1) << ' ' << (i >> 1 & 1) << ' ' << (i >> 2) << ' ';
-        file << R"(</DataArray></Points><Cells><DataArray type="Int32" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray><DataArray type="Int32" Name="offsets" format="ascii">8</DataArray><DataArray type="UInt8" Name="types" format="ascii">11</DataArray></Cells></Piece>)";
+        file << R"(</DataArray></Points><Cells>
+              <DataArray type="Int32" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray>
+              <DataArray type="Int32" Name="offsets" format="ascii">8</DataArray>
+              <DataArray type="UInt8" Name="types" format="ascii">11</DataArray></Cells></Piece>)";
     }
     file << "</UnstructuredGrid></VTKFile>";
     file.close();

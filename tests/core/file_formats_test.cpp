@@ -1,4 +1,5 @@
-// The same field in every kind of file, written by the library's own writers, reads the same; values against those of the .vtu.
+// The same field in every kind of file, written by the library's own writers, reads the same; values against those of
+// the .vtu.
 #include "core/field/shell.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -33,7 +34,8 @@ namespace {
 constexpr std::array<int, 3> counts{5, 4, 3}; // nodes along each axis
 constexpr std::array<double, 3> spacing{0.25, 0.5, 0.75};
 
-template <class Grid> void addFields(Grid& grid) {
+template <class Grid>
+void addFields(Grid& grid) {
     vtkNew<vtkDoubleArray> temperature;
     temperature->SetName("T [K]");
     vtkNew<vtkDoubleArray> velocity;
@@ -93,13 +95,15 @@ vtkSmartPointer<vtkStructuredGrid> structured(bool mirrored = false) {
     for (int k = 0; k < counts[2]; ++k)
         for (int j = 0; j < counts[1]; ++j)
             for (int i = 0; i < counts[0]; ++i)
-                points->InsertNextPoint((mirrored ? counts[0] - 1 - i : i) * spacing[0], j * spacing[1], k * spacing[2]);
+                points->InsertNextPoint((mirrored ? counts[0] - 1 - i : i) * spacing[0], j * spacing[1],
+                                        k * spacing[2]);
     grid->SetPoints(points);
     addFields(*grid);
     return grid;
 }
 
-template <class Writer, class Grid> void write(Grid& grid, const std::filesystem::path& file, int mode) {
+template <class Writer, class Grid>
+void write(Grid& grid, const std::filesystem::path& file, int mode) {
     vtkNew<Writer> writer;
     writer->SetInputData(&grid);
     writer->SetFileName(file.c_str());
@@ -107,7 +111,8 @@ template <class Writer, class Grid> void write(Grid& grid, const std::filesystem
     ASSERT_EQ(writer->Write(), 1);
 }
 
-template <class Writer, class Grid> void writePieces(Grid& grid, const std::filesystem::path& file) {
+template <class Writer, class Grid>
+void writePieces(Grid& grid, const std::filesystem::path& file) {
     vtkNew<Writer> writer;
     writer->SetInputData(&grid);
     writer->SetFileName(file.c_str());
@@ -138,14 +143,17 @@ std::map<std::string, double> numbersOf(const std::filesystem::path& file) {
     }
     for (std::size_t i = 0; i < opened.solved->boundaries.size(); ++i)
         out[opened.solved->boundaries[i].name + " area"] = opened.index->boundaries[i].size;
-    const auto survey = Json::parse(R"({"case": {"parts": {"MaterialIds 3": {"material": "m"}, "MaterialIds 7": {"material": "m"}}}, "materials": {"m": {"conductivity": 5}},
+    const auto survey = Json::parse(
+        R"({"case": {"parts": {"MaterialIds 3": {"material": "m"}, "MaterialIds 7": {"material": "m"}}},
+          "materials": {"m": {"conductivity": 5}},
         "gauges": [{"id": "mean", "where": {"part": ["MaterialIds 3", "MaterialIds 7"]}, "quantity": "temperature"},
         {"id": "max", "where": {"part": "MaterialIds 3"}, "quantity": "temperature", "statistic": "max"},
         {"id": "source", "where": {"part": "MaterialIds 7"}, "quantity": "heat_source", "statistic": "integral"},
         {"id": "speed", "where": {"part": "MaterialIds 7"}, "quantity": "velocity", "statistic": "max"},
         {"id": "heat", "where": {"boundary": "MaterialIds 7 z min"}, "quantity": "heat_flux", "statistic": "integral"},
         {"id": "at", "where": {"point": [0.3, 0.7, 0.4]}, "quantity": "temperature"},
-        {"id": "section", "where": {"plane": {"origin": [0.3, 0, 0], "normal": [1, 0.2, 0]}}, "quantity": "temperature"}]})");
+        {"id": "section", "where": {"plane": {"origin": [0.3, 0, 0], "normal": [1, 0.2, 0]}},
+          "quantity": "temperature"}]})");
     for (const auto& gauge : readOn(opened, survey).gauges) {
         EXPECT_TRUE(gauge.value) << file << " " << gauge.id << ": " << gauge.why;
         out[gauge.id] = gauge.value.value_or(std::nan(""));
@@ -218,7 +226,8 @@ TEST_F(FileFormats, Legacy) {
     cells->Update();
     cells->GetOutput()->GetFieldData()->ShallowCopy(grid->GetFieldData());
     for (const bool binary : {false, true})
-        for (const int version : {vtkDataWriter::VTK_LEGACY_READER_VERSION_4_2, vtkDataWriter::VTK_LEGACY_READER_VERSION_5_1}) {
+        for (const int version :
+             {vtkDataWriter::VTK_LEGACY_READER_VERSION_4_2, vtkDataWriter::VTK_LEGACY_READER_VERSION_5_1}) {
             const auto name = std::string(binary ? "binary_" : "text_") + std::to_string(version);
             writeLegacy(*image(), folder / (name + "_image.vtk"), binary, version);
             expectSame(name + "_image.vtk");
@@ -257,7 +266,8 @@ TEST_F(FileFormats, BlankedCellsAreLeftOut) {
     EXPECT_EQ(source->values[0], 1001) << "of the cell after the blanked one";
 }
 
-// Of a whole structured grid the outer faces are those of its sides: the same as those found among all cells, whichever way its indices run.
+// Of a whole structured grid the outer faces are those of its sides: the same as those found among all cells, whichever
+// way its indices run.
 TEST_F(FileFormats, OuterFacesOfALattice) {
     for (const bool mirrored : {false, true}) {
         const auto file = folder / (mirrored ? "left.vts" : "right.vts");
@@ -269,7 +279,9 @@ TEST_F(FileFormats, OuterFacesOfALattice) {
         ASSERT_TRUE(opened) << opened.error().what;
         auto part = (*opened)->parts[0];
         ASSERT_TRUE(part.lattice);
-        EXPECT_EQ(*part.lattice, (std::array<std::size_t, 3>{static_cast<std::size_t>(counts[0]), static_cast<std::size_t>(counts[1]), static_cast<std::size_t>(counts[2])}));
+        EXPECT_EQ(*part.lattice,
+                  (std::array<std::size_t, 3>{static_cast<std::size_t>(counts[0]), static_cast<std::size_t>(counts[1]),
+                                              static_cast<std::size_t>(counts[2])}));
         const auto quick = outerFaces(part);
         part.lattice.reset();
         const auto searched = outerFaces(part);
@@ -283,10 +295,14 @@ TEST_F(FileFormats, OuterFacesOfALattice) {
 // As old programs write it: version 2.0, scalars with a table of colours, vectors, a field, and no more than that.
 TEST(LegacyText, OldVersionsAndTheirKeywords) {
     TempFolder folder;
-    writeText(folder / "old.vtk", "# vtk DataFile Version 2.0\nflat plate\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 8 float\n0 0 0 1 0 0 1 1 0 0 1 0\n0 0 1 1 0 1 1 1 1 0 1 1\n"
-                                  "CELLS 1 9\n8 0 1 2 3 4 5 6 7\nCELL_TYPES 1\n12\nPOINT_DATA 8\nSCALARS temperature double 1\nLOOKUP_TABLE mine\n300 310 320 330 340 350 360 370\n"
-                                  "LOOKUP_TABLE mine 2\n0 0 0 1\n1 1 1 1\nVECTORS velocity float\n1 0 0 1 0 0 1 0 0 1 0 0\n1 0 0 1 0 0 1 0 0 1 0 0\n"
-                                  "COLOR_SCALARS shade 1\n0 .1 .2 .3 .4 .5 .6 .7\nCELL_DATA 1\nFIELD data 2\nheat_source 1 1 double\n5\nlabel 1 1 string\nx\n");
+    writeText(folder / "old.vtk", "# vtk DataFile Version 2.0\nflat plate\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 8 "
+                                  "float\n0 0 0 1 0 0 1 1 0 0 1 0\n0 0 1 1 0 1 1 1 1 0 1 1\n"
+                                  "CELLS 1 9\n8 0 1 2 3 4 5 6 7\nCELL_TYPES 1\n12\nPOINT_DATA 8\nSCALARS temperature "
+                                  "double 1\nLOOKUP_TABLE mine\n300 310 320 330 340 350 360 370\n"
+                                  "LOOKUP_TABLE mine 2\n0 0 0 1\n1 1 1 1\nVECTORS velocity float\n1 0 0 1 0 0 1 0 0 1 "
+                                  "0 0\n1 0 0 1 0 0 1 0 0 1 0 0\n"
+                                  "COLOR_SCALARS shade 1\n0 .1 .2 .3 .4 .5 .6 .7\nCELL_DATA 1\nFIELD data "
+                                  "2\nheat_source 1 1 double\n5\nlabel 1 1 string\nx\n");
     const auto opened = mustOpen(folder / "old.vtk");
     ASSERT_EQ(opened.solved->parts.size(), 1U);
     EXPECT_EQ(opened.solved->parts[0].name, "old");
@@ -317,26 +333,37 @@ TEST(LegacyText, BrokenFilesAreRefused) {
         }
     }
     const std::string head = "# vtk DataFile Version 3.0\nx\nASCII\n";
-    const auto lists = [](const std::string& list, const std::string& version = "3.0") { // which the library walks on trust
-        return "# vtk DataFile Version " + version + "\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\n" + list + "CELL_TYPES 1\n10\n";
+    // which the library walks on trust
+    const auto lists = [](const std::string& list, const std::string& version = "3.0") {
+        return "# vtk DataFile Version " + version +
+               "\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\n" + list +
+               "CELL_TYPES 1\n10\n";
     };
-    for (const auto& [text, code] : {std::pair<std::string, ErrorCode>{"not vtk at all\n\n\n\n", ErrorCode::FileUnreadable},
-                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 1000000000000000 float\n", ErrorCode::SizeAbsurd},
-                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS -5 float\n", ErrorCode::Syntax},
-                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS five float\n", ErrorCode::Syntax},
-                                     {head + "DATASET STRUCTURED_POINTS\nDIMENSIONS 100000 100000 100000\nSPACING 1 1 1\nORIGIN 0 0 0\n", ErrorCode::SizeAbsurd},
-                                     {"# vtk DataFile Version 3.0\nx\nEBCDIC\nDATASET POLYDATA\n", ErrorCode::Syntax},
-                                     {head + "FIELD data 1\na 1 1 float\n1\n", ErrorCode::NoCells},
-                                     {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\nCELLS 1 5\n4 0 1 2 9\nCELL_TYPES 1\n10\n", ErrorCode::IndexOutOfRange},
-                                     {lists("CELLS 1 5\n4000 0 1 2 3\n"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 1 5\n-4 0 1 2 3\n"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 1 6\n4 0 1 2 3 0\n"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 2 5\n4 0 1 2 3\n"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 1 5\n4 0 1 two 3\n"), ErrorCode::FileTruncated},
-                                     {lists("CELLS 2 4\nOFFSETS vtktypeint64\n0 400\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 3 4\nOFFSETS vtktypeint64\n0 -4 4\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 3\nCONNECTIVITY vtktypeint32\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch},
-                                     {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 4\nBEGINNINGS vtktypeint32\n0 1 2 3\n", "5.1"), ErrorCode::LengthMismatch}}) {
+    for (const auto& [text, code] :
+         {std::pair<std::string, ErrorCode>{"not vtk at all\n\n\n\n", ErrorCode::FileUnreadable},
+          {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 1000000000000000 float\n", ErrorCode::SizeAbsurd},
+          {head + "DATASET UNSTRUCTURED_GRID\nPOINTS -5 float\n", ErrorCode::Syntax},
+          {head + "DATASET UNSTRUCTURED_GRID\nPOINTS five float\n", ErrorCode::Syntax},
+          {head + "DATASET STRUCTURED_POINTS\nDIMENSIONS 100000 100000 100000\nSPACING 1 1 1\nORIGIN 0 0 0\n",
+           ErrorCode::SizeAbsurd},
+          {"# vtk DataFile Version 3.0\nx\nEBCDIC\nDATASET POLYDATA\n", ErrorCode::Syntax},
+          {head + "FIELD data 1\na 1 1 float\n1\n", ErrorCode::NoCells},
+          {head + "DATASET UNSTRUCTURED_GRID\nPOINTS 4 float\n0 0 0 1 0 0 0 1 0 0 0 1\nCELLS 1 5\n4 0 1 2 "
+                  "9\nCELL_TYPES 1\n10\n",
+           ErrorCode::IndexOutOfRange},
+          {lists("CELLS 1 5\n4000 0 1 2 3\n"), ErrorCode::LengthMismatch},
+          {lists("CELLS 1 5\n-4 0 1 2 3\n"), ErrorCode::LengthMismatch},
+          {lists("CELLS 1 6\n4 0 1 2 3 0\n"), ErrorCode::LengthMismatch},
+          {lists("CELLS 2 5\n4 0 1 2 3\n"), ErrorCode::LengthMismatch},
+          {lists("CELLS 1 5\n4 0 1 two 3\n"), ErrorCode::FileTruncated},
+          {lists("CELLS 2 4\nOFFSETS vtktypeint64\n0 400\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"),
+           ErrorCode::LengthMismatch},
+          {lists("CELLS 3 4\nOFFSETS vtktypeint64\n0 -4 4\nCONNECTIVITY vtktypeint64\n0 1 2 3\n", "5.1"),
+           ErrorCode::LengthMismatch},
+          {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 3\nCONNECTIVITY vtktypeint32\n0 1 2 3\n", "5.1"),
+           ErrorCode::LengthMismatch},
+          {lists("CELLS 2 4\nOFFSETS vtktypeint32\n0 4\nBEGINNINGS vtktypeint32\n0 1 2 3\n", "5.1"),
+           ErrorCode::LengthMismatch}}) {
         writeText(folder / "bad.vtk", text);
         NoProgress progress;
         const auto opened = openCase(folder / "bad.vtk", {}, progress);
@@ -348,8 +375,10 @@ TEST(LegacyText, BrokenFilesAreRefused) {
 // Cells that an array divides into parts are checked before they are taken apart.
 TEST(LegacyText, NodesOutOfRangeInADividedGrid) {
     TempFolder folder;
-    writeText(folder / "bad.vtk", "# vtk DataFile Version 3.0\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 5 float\n0 0 0 1 0 0 0 1 0 0 0 1 1 1 1\n"
-                                  "CELLS 2 10\n4 0 1 2 3\n4 1 2 3 4000000\nCELL_TYPES 2\n10 10\nCELL_DATA 2\nSCALARS material int 1\nLOOKUP_TABLE default\n1 2\n");
+    writeText(folder / "bad.vtk", "# vtk DataFile Version 3.0\nx\nASCII\nDATASET UNSTRUCTURED_GRID\nPOINTS 5 float\n0 "
+                                  "0 0 1 0 0 0 1 0 0 0 1 1 1 1\n"
+                                  "CELLS 2 10\n4 0 1 2 3\n4 1 2 3 4000000\nCELL_TYPES 2\n10 10\nCELL_DATA 2\nSCALARS "
+                                  "material int 1\nLOOKUP_TABLE default\n1 2\n");
     NoProgress progress;
     const auto opened = openCase(folder / "bad.vtk", {}, progress);
     ASSERT_FALSE(opened);
@@ -373,16 +402,20 @@ TEST_F(FileFormats, TheSurveyChoosesTheArrayThatDivides) {
     EXPECT_EQ(refused.error().code, ErrorCode::NameUnknown);
     OpenOptions source;
     source.split.parts = "heat_source";
-    EXPECT_EQ(openForEvaluation(folder / "same.vtu", source, progress)->solved->parts.size(), 24U) << "whole numbers, whatever their type";
+    EXPECT_EQ(openForEvaluation(folder / "same.vtu", source, progress)->solved->parts.size(), 24U)
+        << "whole numbers, whatever their type";
 }
 
 TEST_F(FileFormats, StructuredBlocksOfAMultiblockFile) {
     std::filesystem::create_directories(folder / "b");
     write<vtkXMLImageDataWriter>(*image(), folder / "b" / "one.vti", vtkXMLWriter::Appended);
     write<vtkXMLStructuredGridWriter>(*structured(), folder / "b" / "two.vts", vtkXMLWriter::Appended);
-    writeText(folder / "mixed.vtm", R"(<?xml version="1.0"?><VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet>
-        <Block index="0" name="left"><Block index="0" name="deep"><DataSet index="0" name="grid" file="b/one.vti"/></Block></Block>
-        <Block index="1" name="right"><DataSet index="0" name="grid" file="b/two.vts"/><DataSet index="1" name="empty"/></Block>
+    writeText(folder / "mixed.vtm",
+              R"(<?xml version="1.0"?><VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet>
+        <Block index="0" name="left"><Block index="0" name="deep"><DataSet index="0" name="grid" file="b/one.vti"/>
+          </Block></Block>
+        <Block index="1" name="right"><DataSet index="0" name="grid" file="b/two.vts"/>
+          <DataSet index="1" name="empty"/></Block>
         </vtkMultiBlockDataSet></VTKFile>)");
     const auto opened = mustOpen(folder / "mixed.vtm");
     ASSERT_EQ(opened.solved->parts.size(), 2U);
@@ -392,12 +425,15 @@ TEST_F(FileFormats, StructuredBlocksOfAMultiblockFile) {
     EXPECT_FALSE(has(opened.solved->remarks, "duplicate-name"));
 }
 
-// Two blocks of one name in one group keep it, the second with a number; below groups of their own they are told apart by these.
+// Two blocks of one name in one group keep it, the second with a number; below groups of their own they are told apart
+// by these.
 TEST_F(FileFormats, BlocksOfOneName) {
     std::filesystem::create_directories(folder / "b");
     write<vtkXMLImageDataWriter>(*image(), folder / "b" / "one.vti", vtkXMLWriter::Appended);
     const auto namesOf = [&](const std::string& inside) {
-        writeText(folder / "twice.vtm", "<?xml version=\"1.0\"?><VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\"><vtkMultiBlockDataSet><Block name=\"parts\">" + inside + "</Block></vtkMultiBlockDataSet></VTKFile>");
+        writeText(folder / "twice.vtm", "<?xml version=\"1.0\"?><VTKFile type=\"vtkMultiBlockDataSet\" "
+                                        "version=\"1.0\"><vtkMultiBlockDataSet><Block name=\"parts\">" +
+                                            inside + "</Block></vtkMultiBlockDataSet></VTKFile>");
         const auto opened = mustOpen(folder / "twice.vtm");
         std::vector<std::string> names;
         for (const auto& part : opened.solved->parts)
@@ -406,5 +442,6 @@ TEST_F(FileFormats, BlocksOfOneName) {
     };
     const std::string block = "<DataSet name=\"grid\" file=\"b/one.vti\"/>";
     EXPECT_EQ(namesOf(block + block), (std::vector<std::string>{"grid", "grid (2)"}));
-    EXPECT_EQ(namesOf("<Block name=\"left\">" + block + "</Block><Block name=\"right\">" + block + "</Block>"), (std::vector<std::string>{"left/grid", "right/grid"}));
+    EXPECT_EQ(namesOf("<Block name=\"left\">" + block + "</Block><Block name=\"right\">" + block + "</Block>"),
+              (std::vector<std::string>{"left/grid", "right/grid"}));
 }

@@ -11,16 +11,21 @@ using namespace pyro::test;
 
 TEST(FolderCases, WhatBelongsTogetherIsOne) {
     TempFolder folder;
-    for (const auto* name : {"alone.vtu", "warm_0000.vtu", "warm_0001.vtu", "warm_0002.vtu", "block_a.vtu", "piece0.vtu", "piece1.vtu", "run.e.2.0", "run.e.2.1", "note.txt", "plate.CGNS"})
+    for (const auto* name : {"alone.vtu", "warm_0000.vtu", "warm_0001.vtu", "warm_0002.vtu", "block_a.vtu",
+                             "piece0.vtu", "piece1.vtu", "run.e.2.0", "run.e.2.1", "note.txt", "plate.CGNS"})
         writeText(folder / name, "x");
-    writeText(folder / "case.vtm", R"(<VTKFile><DataSet index="0" file="block_a.vtu"/><DataSet file="../alone.vtu"/></VTKFile>)");
-    writeText(folder / "parallel.pvtu", R"(<VTKFile><Piece Source="piece0.vtu"/><Piece Source="piece1.vtu"/></VTKFile>)");
+    writeText(folder / "case.vtm",
+              R"(<VTKFile><DataSet index="0" file="block_a.vtu"/><DataSet file="../alone.vtu"/></VTKFile>)");
+    writeText(folder / "parallel.pvtu",
+              R"(<VTKFile><Piece Source="piece0.vtu"/><Piece Source="piece1.vtu"/></VTKFile>)");
     const auto cases = casesIn(folder.path());
     ASSERT_TRUE(cases) << cases.error().text();
     std::map<std::string, std::string> told;
     for (const auto& one : *cases)
         told[one.file.filename().string()] = one.how;
-    const std::map<std::string, std::string> expected{{"alone.vtu", ""}, {"case.vtm", "with 2 files"}, {"parallel.pvtu", "with 2 files"}, {"plate.CGNS", ""}, {"run.e.2.0", "2 pieces"}, {"warm_0000.vtu", "3 files by number"}};
+    const std::map<std::string, std::string> expected{
+        {"alone.vtu", ""},  {"case.vtm", "with 2 files"}, {"parallel.pvtu", "with 2 files"},
+        {"plate.CGNS", ""}, {"run.e.2.0", "2 pieces"},    {"warm_0000.vtu", "3 files by number"}};
     EXPECT_EQ(told, expected);
     EXPECT_EQ(casesIn(folder / "gone").error().code, ErrorCode::FileMissing);
     EXPECT_EQ(casesIn(folder / "alone.vtu").error().code, ErrorCode::FileMissing);

@@ -1,4 +1,5 @@
-// Files of formats that VTK does not own: of another library's making (tests/data/foreign), by the format's own library, and by hand.
+// Files of formats that VTK does not own: of another library's making (tests/data/foreign), by the format's own
+// library, and by hand.
 #include "core/case/case_endings.h"
 #include "core/case/readers/format.h"
 #include "core/evaluate/known_history.h"
@@ -15,7 +16,9 @@ using namespace pyro::test;
 
 namespace {
 
-std::filesystem::path foreign(const std::string& name) { return std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign" / name; }
+std::filesystem::path foreign(const std::string& name) {
+    return std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign" / name;
+}
 
 ErrorCode refusedAs(const std::filesystem::path& file) {
     NoProgress progress;
@@ -33,8 +36,10 @@ std::vector<double> readingsOf(const std::filesystem::path& file) {
     const auto part = opened.solved->parts.at(0).name;
     std::vector<double> out{static_cast<double>(opened.solved->parts[0].mesh.cells()), opened.index->parts[0].size};
     auto survey = Json::parse(R"({"materials": {"m": {"conductivity": 5}}, "gauges": [
-        {"id": "mean", "quantity": "temperature"}, {"id": "max", "quantity": "temperature", "statistic": "max"}, {"id": "source", "quantity": "heat_source", "statistic": "integral"},
-        {"id": "speed", "quantity": "velocity", "statistic": "max"}, {"id": "heat", "quantity": "heat_flux", "statistic": "integral"}]})");
+        {"id": "mean", "quantity": "temperature"}, {"id": "max", "quantity": "temperature", "statistic": "max"},
+          {"id": "source", "quantity": "heat_source", "statistic": "integral"},
+        {"id": "speed", "quantity": "velocity", "statistic": "max"}, {"id": "heat", "quantity": "heat_flux",
+          "statistic": "integral"}]})");
     survey["case"]["parts"][part]["material"] = "m";
     for (auto& gauge : survey["gauges"])
         gauge["where"] = gauge["id"] == "heat" ? Json{{"boundary", "z min"}} : Json{{"part", part}};
@@ -51,7 +56,8 @@ TEST(Foreign, TheSameFieldInEveryKind) {
     const auto expected = readingsOf(foreign("plate.vtu"));
     EXPECT_NEAR(expected[1], 0.2 * 0.4 * 0.3, 1e-15);
     EXPECT_NEAR(expected.back(), -5 * 30 * 0.2 * 0.4, 1e-9) << "30 K/m downwards"; // out of the bottom, colder above
-    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_pieces.vtkhdf"}) {
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf",
+                             "plate_binary.xdmf", "plate_pieces.vtkhdf"}) {
         SCOPED_TRACE(name);
         const auto found = readingsOf(foreign(name));
         ASSERT_EQ(found.size(), expected.size());
@@ -94,7 +100,8 @@ TEST(Foreign, StepsWithinOneFile) {
         const auto opened = openStep(hdf->steps[i], nullptr, {}, progress);
         ASSERT_TRUE(opened) << opened.error().what;
         EXPECT_EQ(opened->solved->time, hdf->steps[i].step.time);
-        EXPECT_NEAR(opened->solved->parts[0].find("T", Location::Node)->max, 300 + 10 + 8 + 10 * *opened->solved->time, 1e-9);
+        EXPECT_NEAR(opened->solved->parts[0].find("T", Location::Node)->max, 300 + 10 + 8 + 10 * *opened->solved->time,
+                    1e-9);
         EXPECT_EQ(opened->solved->parts[0].find("heat_source", Location::Cell)->max, 31);
     }
     const auto last = seriesOf(foreign("plate_steps.xdmf"), false, {}, progress);
@@ -116,13 +123,15 @@ int variableOf(int file, const char* name, nc_type type, const std::vector<int>&
     return out;
 }
 
-// Two blocks of one hexahedron and one tetrahedron, a side set, a nodal and an element variable that only the first block has, three of a
-// vector, two steps. In one array for each variable, as large files have them, or in one for all.
+// Two blocks of one hexahedron and one tetrahedron, a side set, a nodal and an element variable that only the first
+// block has, three of a vector, two steps. In one array for each variable, as large files have them, or in one for all.
 void writeExodus(const std::filesystem::path& file, int mode, bool large, int brokenNode = 0) {
     int id = 0;
     ASSERT_EQ(nc_create(file.c_str(), NC_CLOBBER | mode, &id), NC_NOERR);
     const auto dim = [&](const char* name, std::size_t length) { return dimensionOf(id, name, length); };
-    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) { return variableOf(id, name, type, dims); };
+    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) {
+        return variableOf(id, name, type, dims);
+    };
     const int length = dim("len_string", 33);
     const int time = dim("time_step", NC_UNLIMITED);
     const int nodes = dim("num_nodes", 9);
@@ -185,7 +194,8 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
     nc_put_var_int(id, first, std::vector<int>{1, 2, 3, 4, 5, 6, 7, 8}.data());
     nc_put_var_int(id, second, std::vector<int>{2, 9, 3, brokenNode == 0 ? 6 : brokenNode}.data());
     nc_put_var_int(id, setElements, std::vector<int>{1, 2}.data());
-    nc_put_var_int(id, setSides, std::vector<int>{5, 4}.data()); // the bottom of the one, the first face of the other: z = 0 both
+    // the bottom of the one, the first face of the other: z = 0 both
+    nc_put_var_int(id, setSides, std::vector<int>{5, 4}.data());
     for (std::size_t step = 0; step < 2; ++step) {
         const double t = 3.5 * static_cast<double>(step);
         const std::array<std::size_t, 1> at{step};
@@ -201,19 +211,23 @@ void writeExodus(const std::filesystem::path& file, int mode, bool large, int br
         const double watts = 1000 + t;
         const std::array<std::size_t, 2> start{step, 0};
         const std::array<std::size_t, 2> both{1, 2};
-        nc_put_vara_double(id, globalValues, start.data(), both.data(), std::array<double, 2>{1e-3 / (1 + t), 320 + t}.data());
+        nc_put_vara_double(id, globalValues, start.data(), both.data(),
+                           std::array<double, 2>{1e-3 / (1 + t), 320 + t}.data());
         const std::array<std::size_t, 2> count{1, 1};
         nc_put_vara_double(id, source, start.data(), count.data(), &watts);
     }
     nc_close(id);
 }
 
-// One piece of a bar of two hexahedra along z, computed in parallel: its own hexahedron, four nodes that both pieces have.
+// One piece of a bar of two hexahedra along z, computed in parallel: its own hexahedron, four nodes that both pieces
+// have.
 void writeExodusPiece(const std::filesystem::path& file, bool second) {
     int id = 0;
     ASSERT_EQ(nc_create(file.c_str(), NC_CLOBBER, &id), NC_NOERR);
     const auto dim = [&](const char* name, std::size_t length) { return dimensionOf(id, name, length); };
-    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) { return variableOf(id, name, type, dims); };
+    const auto var = [&](const char* name, nc_type type, const std::vector<int>& dims) {
+        return variableOf(id, name, type, dims);
+    };
     const int length = dim("len_string", 33);
     const int time = dim("time_step", NC_UNLIMITED);
     const int nodes = dim("num_nodes", 8);
@@ -279,7 +293,8 @@ void writeExodusPiece(const std::filesystem::path& file, bool second) {
 }
 
 class Exodus : public testing::TestWithParam<std::tuple<int, bool>> {};
-INSTANTIATE_TEST_SUITE_P(Kinds, Exodus, testing::Combine(testing::Values(0, NC_64BIT_OFFSET, NC_NETCDF4), testing::Bool()));
+INSTANTIATE_TEST_SUITE_P(Kinds, Exodus,
+                         testing::Combine(testing::Values(0, NC_64BIT_OFFSET, NC_NETCDF4), testing::Bool()));
 
 } // namespace
 
@@ -300,7 +315,8 @@ TEST(ExodusPieces, AnyOneStandsForAll) {
         EXPECT_NEAR(opened.index->parts[0].size, 2, 1e-12);
         EXPECT_EQ(opened.index->parts[0].shell.faces(), 10U) << "no face between the pieces";
         for (std::size_t i = 0; i < 12; ++i)
-            EXPECT_NEAR(part.find("temperature", Location::Node)->values[i], 300 + 10 * part.mesh.node(i)[2] + part.mesh.node(i)[0], 1e-12);
+            EXPECT_NEAR(part.find("temperature", Location::Node)->values[i],
+                        300 + 10 * part.mesh.node(i)[2] + part.mesh.node(i)[0], 1e-12);
         EXPECT_EQ(part.find("heat_source", Location::Cell)->values[1], 2000);
         ASSERT_TRUE(opened.solved->boundaryNamed("side set 7"));
         EXPECT_NEAR(opened.index->boundaries[*opened.solved->boundaryNamed("side set 7")].size, 1, 1e-12);
@@ -346,7 +362,8 @@ TEST_P(Exodus, BlocksSideSetsAndSteps) {
         EXPECT_EQ(solved.monitored->columns[0].first, "residual");
         EXPECT_EQ(solved.monitored->columns[1].second, (std::vector<double>{320, 323.5}));
         Remarks remarks;
-        const auto history = knownHistory(CaseEntry{"a", file.string(), {}, {}, {}, Json::object()}, folder.path(), file, &solved, remarks);
+        const auto history = knownHistory(CaseEntry{"a", file.string(), {}, {}, {}, Json::object()}, folder.path(),
+                                          file, &solved, remarks);
         ASSERT_NE(history, nullptr);
         EXPECT_EQ(history->along, "time_s");
         EXPECT_EQ(history->columns[1].title, "T_max K");
@@ -370,14 +387,19 @@ TEST_P(Exodus, BrokenOnesAreRefused) {
 namespace {
 
 const std::string cubeText = "0 0 0 1 0 0 1 1 0 0 1 0 0 0 1 1 0 1 1 1 1 0 1 1";
-std::string item(const std::string& dims, const std::string& numbers, const std::string& more = "") { return "<DataItem Format=\"XML\" Dimensions=\"" + dims + "\" " + more + ">" + numbers + "</DataItem>"; }
-std::string grid(const std::string& name, const std::string& topology, const std::string& geometry, const std::string& more = "") {
+std::string item(const std::string& dims, const std::string& numbers, const std::string& more = "") {
+    return "<DataItem Format=\"XML\" Dimensions=\"" + dims + "\" " + more + ">" + numbers + "</DataItem>";
+}
+std::string grid(const std::string& name, const std::string& topology, const std::string& geometry,
+                 const std::string& more = "") {
     return "<Grid Name=\"" + name + "\" GridType=\"Uniform\">" + topology + geometry + more + "</Grid>";
 }
-const std::string hexahedron = "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\">" + item("1 8", "0 1 2 3 4 5 6 7", "NumberType=\"Int\"") + "</Topology>";
+const std::string hexahedron = "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\">" +
+                               item("1 8", "0 1 2 3 4 5 6 7", "NumberType=\"Int\"") + "</Topology>";
 const std::string corners = "<Geometry GeometryType=\"XYZ\">" + item("8 3", cubeText) + "</Geometry>";
 std::string temperature(const std::string& dims, const std::string& numbers, const std::string& center = "Node") {
-    return "<Attribute Name=\"T\" AttributeType=\"Scalar\" Center=\"" + center + "\">" + item(dims, numbers) + "</Attribute>";
+    return "<Attribute Name=\"T\" AttributeType=\"Scalar\" Center=\"" + center + "\">" + item(dims, numbers) +
+           "</Attribute>";
 }
 const std::string eight = temperature("8", "300 310 320 330 340 350 360 370");
 
@@ -386,7 +408,9 @@ protected:
     TempFolder folder;
     std::filesystem::path write(const std::string& grids) {
         const auto file = folder / ("case" + std::to_string(++m_number) + ".xdmf");
-        writeText(file, "<?xml version=\"1.0\"?><Xdmf Version=\"3.0\" xmlns:xi=\"http://www.w3.org/2001/XInclude\"><Domain>" + grids + "</Domain></Xdmf>");
+        writeText(file,
+                  "<?xml version=\"1.0\"?><Xdmf Version=\"3.0\" xmlns:xi=\"http://www.w3.org/2001/XInclude\"><Domain>" +
+                      grids + "</Domain></Xdmf>");
         return file;
     }
     OpenedCase open(const std::string& grids) { return mustOpen(write(grids)); }
@@ -398,17 +422,37 @@ protected:
 TEST_F(Xdmf, CoordinatesAndTopologiesOfEveryKind) {
     const std::vector<std::string> ways{
         grid("g", hexahedron, corners, eight),
-        grid("g", hexahedron, "<Geometry GeometryType=\"X_Y_Z\">" + item("8", "0 1 1 0 0 1 1 0") + item("8", "0 0 1 1 0 0 1 1") + item("8", "0 0 0 0 1 1 1 1") + "</Geometry>", eight),
-        grid("g", "<Topology TopologyType=\"Mixed\" NumberOfElements=\"1\">" + item("9", "9 0 1 2 3 4 5 6 7") + "</Topology>", corners, eight),
-        grid("g", "<Topology TopologyType=\"3DCoRectMesh\" Dimensions=\"2 2 2\"/>", "<Geometry GeometryType=\"ORIGIN_DXDYDZ\">" + item("3", "0 0 0") + item("3", "1 1 1") + "</Geometry>", eight),
-        grid("g", "<Topology TopologyType=\"3DRectMesh\" Dimensions=\"2 2 2\"/>", "<Geometry GeometryType=\"VXVYVZ\">" + item("2", "0 1") + item("2", "0 1") + item("2", "0 1") + "</Geometry>", eight),
-        grid("g", "<Topology TopologyType=\"3DSMesh\" Dimensions=\"2 2 2\"/>", "<Geometry GeometryType=\"XYZ\">" + item("2 2 2 3", "0 0 0 1 0 0 0 1 0 1 1 0 0 0 1 1 0 1 0 1 1 1 1 1") + "</Geometry>", eight),
+        grid("g", hexahedron,
+             "<Geometry GeometryType=\"X_Y_Z\">" + item("8", "0 1 1 0 0 1 1 0") + item("8", "0 0 1 1 0 0 1 1") +
+                 item("8", "0 0 0 0 1 1 1 1") + "</Geometry>",
+             eight),
+        grid("g",
+             "<Topology TopologyType=\"Mixed\" NumberOfElements=\"1\">" + item("9", "9 0 1 2 3 4 5 6 7") +
+                 "</Topology>",
+             corners, eight),
+        grid("g", "<Topology TopologyType=\"3DCoRectMesh\" Dimensions=\"2 2 2\"/>",
+             "<Geometry GeometryType=\"ORIGIN_DXDYDZ\">" + item("3", "0 0 0") + item("3", "1 1 1") + "</Geometry>",
+             eight),
+        grid("g", "<Topology TopologyType=\"3DRectMesh\" Dimensions=\"2 2 2\"/>",
+             "<Geometry GeometryType=\"VXVYVZ\">" + item("2", "0 1") + item("2", "0 1") + item("2", "0 1") +
+                 "</Geometry>",
+             eight),
+        grid("g", "<Topology TopologyType=\"3DSMesh\" Dimensions=\"2 2 2\"/>",
+             "<Geometry GeometryType=\"XYZ\">" + item("2 2 2 3", "0 0 0 1 0 0 0 1 0 1 1 0 0 0 1 1 0 1 0 1 1 1 1 1") +
+                 "</Geometry>",
+             eight),
         grid("g", hexahedron, corners,
-             "<Attribute Name=\"T\" Center=\"Node\"><DataItem ItemType=\"HyperSlab\" Dimensions=\"8\">" + item("3 2", "0 1 1 1 8 1") +
-                 item("8 2", "0 300 0 310 0 320 0 330 0 340 0 350 0 360 0 370") + "</DataItem></Attribute>"),
+             "<Attribute Name=\"T\" Center=\"Node\"><DataItem ItemType=\"HyperSlab\" Dimensions=\"8\">" +
+                 item("3 2", "0 1 1 1 8 1") + item("8 2", "0 300 0 310 0 320 0 330 0 340 0 350 0 360 0 370") +
+                 "</DataItem></Attribute>"),
         "<Grid Name=\"tree\" GridType=\"Tree\">" + grid("g", hexahedron, corners, eight) + "</Grid>",
-        grid("mesh", hexahedron, corners) + grid("T", "<Topology Reference=\"XML\">/Xdmf/Domain/Grid[1]/Topology</Topology>", "<Geometry Reference=\"/Xdmf/Domain/Grid[1]/Geometry\"/>", eight),
-        grid("mesh", hexahedron, corners) + "<Grid Name=\"T\" GridType=\"Uniform\"><xi:include xpointer=\"xpointer(/Xdmf/Domain/Grid[@Name='mesh']/*[self::Topology or self::Geometry])\"/>" + eight + "</Grid>"};
+        grid("mesh", hexahedron, corners) + grid("T",
+                                                 "<Topology Reference=\"XML\">/Xdmf/Domain/Grid[1]/Topology</Topology>",
+                                                 "<Geometry Reference=\"/Xdmf/Domain/Grid[1]/Geometry\"/>", eight),
+        grid("mesh", hexahedron, corners) +
+            "<Grid Name=\"T\" GridType=\"Uniform\"><xi:include "
+            "xpointer=\"xpointer(/Xdmf/Domain/Grid[@Name='mesh']/*[self::Topology or self::Geometry])\"/>" +
+            eight + "</Grid>"};
     for (const auto& way : ways) {
         SCOPED_TRACE(way);
         const auto opened = open(way);
@@ -423,8 +467,11 @@ TEST_F(Xdmf, CoordinatesAndTopologiesOfEveryKind) {
 }
 
 TEST_F(Xdmf, SpatialCollectionsAreParts) {
-    const std::string above = "<Geometry GeometryType=\"XYZ\">" + item("8 3", "0 0 1 1 0 1 1 1 1 0 1 1 0 0 2 1 0 2 1 1 2 0 1 2") + "</Geometry>";
-    const auto opened = open("<Grid Name=\"all\" GridType=\"Collection\" CollectionType=\"Spatial\">" + grid("lower", hexahedron, corners, eight) + grid("upper", hexahedron, above, eight) + "</Grid>");
+    const std::string above = "<Geometry GeometryType=\"XYZ\">" +
+                              item("8 3", "0 0 1 1 0 1 1 1 1 0 1 1 0 0 2 1 0 2 1 1 2 0 1 2") + "</Geometry>";
+    const auto opened = open("<Grid Name=\"all\" GridType=\"Collection\" CollectionType=\"Spatial\">" +
+                             grid("lower", hexahedron, corners, eight) + grid("upper", hexahedron, above, eight) +
+                             "</Grid>");
     ASSERT_EQ(opened.solved->parts.size(), 2U);
     EXPECT_EQ(opened.solved->parts[0].name, "lower");
     EXPECT_EQ(opened.solved->parts[1].name, "upper");
@@ -433,8 +480,12 @@ TEST_F(Xdmf, SpatialCollectionsAreParts) {
 
 // Facets with numbers, as a library tags them, become boundaries.
 TEST_F(Xdmf, TaggedFacesAreBoundaries) {
-    const std::string facets = "<Topology TopologyType=\"Quadrilateral\" NumberOfElements=\"2\">" + item("2 4", "0 3 2 1 4 5 6 7", "NumberType=\"Int\"") + "</Topology>";
-    const auto opened = open(grid("mesh", hexahedron, corners, eight) + grid("tags", facets, "<Geometry Reference=\"/Xdmf/Domain/Grid[1]/Geometry\"/>", "<Attribute Name=\"facet_tags\" Center=\"Cell\">" + item("2 1", "4 9", "NumberType=\"Int\"") + "</Attribute>"));
+    const std::string facets = "<Topology TopologyType=\"Quadrilateral\" NumberOfElements=\"2\">" +
+                               item("2 4", "0 3 2 1 4 5 6 7", "NumberType=\"Int\"") + "</Topology>";
+    const auto opened = open(grid("mesh", hexahedron, corners, eight) +
+                             grid("tags", facets, "<Geometry Reference=\"/Xdmf/Domain/Grid[1]/Geometry\"/>",
+                                  "<Attribute Name=\"facet_tags\" Center=\"Cell\">" +
+                                      item("2 1", "4 9", "NumberType=\"Int\"") + "</Attribute>"));
     ASSERT_EQ(opened.solved->parts.size(), 1U);
     ASSERT_TRUE(opened.solved->boundaryNamed("facet_tags 4"));
     ASSERT_TRUE(opened.solved->boundaryNamed("facet_tags 9"));
@@ -443,32 +494,41 @@ TEST_F(Xdmf, TaggedFacesAreBoundaries) {
 }
 
 TEST_F(Xdmf, BrokenAndHostileOnesAreRefused) {
-    const auto with = [](const std::string& topology) { return "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\">" + topology + "</Topology>"; };
-    const auto hdf = [&](const std::string& place) { return grid("g", with("<DataItem Format=\"HDF\" Dimensions=\"1 8\">" + place + "</DataItem>"), corners); };
+    const auto with = [](const std::string& topology) {
+        return "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\">" + topology + "</Topology>";
+    };
+    const auto hdf = [&](const std::string& place) {
+        return grid("g", with("<DataItem Format=\"HDF\" Dimensions=\"1 8\">" + place + "</DataItem>"), corners);
+    };
     writeText(folder / "text.h5", "this is no HDF5 file");
-    for (const auto& [text, code] : {std::pair<std::string, ErrorCode>{"", ErrorCode::NoCells},
-                                     {grid("g", hexahedron, ""), ErrorCode::Syntax},
-                                     {grid("g", with(item("1 8", "0 1 2 3 4 5 6 99")), corners), ErrorCode::IndexOutOfRange},
-                                     {grid("g", with(item("1 8", "0 1 2 3 4 5 6 -1")), corners), ErrorCode::IndexOutOfRange},
-                                     {grid("g", with(item("1 8", "0 1 2 3 4 5 6")), corners), ErrorCode::LengthMismatch},
-                                     {grid("g", with(item("1 8", "0 1 2 3 four 5 6 7")), corners), ErrorCode::Syntax},
-                                     {grid("g", with(item("1000000000 1000000000", "0 1 2 3 4 5 6 7")), corners), ErrorCode::LengthMismatch},
-                                     {grid("g", "<Topology TopologyType=\"Dodecahedron\" NumberOfElements=\"1\"/>", corners), ErrorCode::NotSupported},
-                                     {grid("g", "<Topology Reference=\"/Xdmf/Domain/Grid/Topology\"/>", corners), ErrorCode::Syntax},
-                                     {grid("g", "<Topology Reference=\"/Xdmf[[\"/>", corners), ErrorCode::Syntax},
-                                     {hdf("../other.h5:/a"), ErrorCode::FileMissing},
-                                     {hdf("/etc/passwd:/a"), ErrorCode::FileMissing},
-                                     {hdf("missing.h5:/a"), ErrorCode::FileMissing},
-                                     {hdf("text.h5:/a"), ErrorCode::FileUnreadable},
-                                     {hdf("nothing"), ErrorCode::Syntax},
-                                     {grid("g", hexahedron, corners, temperature("7", "1 2 3 4 5 6 7")), ErrorCode::LengthMismatch},
-                                     {grid("g", hexahedron, "<Geometry GeometryType=\"XYZ\">" + item("8 3", cubeText.substr(0, 30)) + "</Geometry>"), ErrorCode::LengthMismatch}}) {
+    for (const auto& [text, code] :
+         {std::pair<std::string, ErrorCode>{"", ErrorCode::NoCells},
+          {grid("g", hexahedron, ""), ErrorCode::Syntax},
+          {grid("g", with(item("1 8", "0 1 2 3 4 5 6 99")), corners), ErrorCode::IndexOutOfRange},
+          {grid("g", with(item("1 8", "0 1 2 3 4 5 6 -1")), corners), ErrorCode::IndexOutOfRange},
+          {grid("g", with(item("1 8", "0 1 2 3 4 5 6")), corners), ErrorCode::LengthMismatch},
+          {grid("g", with(item("1 8", "0 1 2 3 four 5 6 7")), corners), ErrorCode::Syntax},
+          {grid("g", with(item("1000000000 1000000000", "0 1 2 3 4 5 6 7")), corners), ErrorCode::LengthMismatch},
+          {grid("g", "<Topology TopologyType=\"Dodecahedron\" NumberOfElements=\"1\"/>", corners),
+           ErrorCode::NotSupported},
+          {grid("g", "<Topology Reference=\"/Xdmf/Domain/Grid/Topology\"/>", corners), ErrorCode::Syntax},
+          {grid("g", "<Topology Reference=\"/Xdmf[[\"/>", corners), ErrorCode::Syntax},
+          {hdf("../other.h5:/a"), ErrorCode::FileMissing},
+          {hdf("/etc/passwd:/a"), ErrorCode::FileMissing},
+          {hdf("missing.h5:/a"), ErrorCode::FileMissing},
+          {hdf("text.h5:/a"), ErrorCode::FileUnreadable},
+          {hdf("nothing"), ErrorCode::Syntax},
+          {grid("g", hexahedron, corners, temperature("7", "1 2 3 4 5 6 7")), ErrorCode::LengthMismatch},
+          {grid("g", hexahedron,
+                "<Geometry GeometryType=\"XYZ\">" + item("8 3", cubeText.substr(0, 30)) + "</Geometry>"),
+           ErrorCode::LengthMismatch}}) {
         SCOPED_TRACE(text);
         EXPECT_EQ(refusedAs(write(text)), code);
     }
     writeText(folder / "cut.xdmf", "<?xml version=\"1.0\"?><Xdmf><Domain><Grid");
     EXPECT_EQ(refusedAs(folder / "cut.xdmf"), ErrorCode::Syntax);
-    writeText(folder / "bomb.xdmf", "<?xml version=\"1.0\"?><!DOCTYPE x [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;\">]><Xdmf><Domain>&b;</Domain></Xdmf>");
+    writeText(folder / "bomb.xdmf", "<?xml version=\"1.0\"?><!DOCTYPE x [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b "
+                                    "\"&a;&a;&a;&a;\">]><Xdmf><Domain>&b;</Domain></Xdmf>");
     EXPECT_EQ(refusedAs(folder / "bomb.xdmf"), ErrorCode::NoCells);
     writeText(folder / "other.xdmf", "<html/>");
     EXPECT_EQ(refusedAs(folder / "other.xdmf"), ErrorCode::FileUnreadable);
@@ -497,7 +557,11 @@ TEST_F(Xdmf, HdfDataAreCheckedBeforeTheyAreRead) {
     H5Dclose(H5Dcreate2(id, "words", words, space, H5P_DEFAULT, H5P_DEFAULT, H5P_DEFAULT));
     H5Fclose(id);
     const auto with = [&](const std::string& name, const std::string& size = "1 8") {
-        return write(grid("g", "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\"><DataItem Format=\"HDF\" Dimensions=\"" + size + "\">data.h5:/" + name + "</DataItem></Topology>", corners, eight));
+        return write(
+            grid("g",
+                 "<Topology TopologyType=\"Hexahedron\" NumberOfElements=\"1\"><DataItem Format=\"HDF\" Dimensions=\"" +
+                     size + "\">data.h5:/" + name + "</DataItem></Topology>",
+                 corners, eight));
     };
     EXPECT_EQ(mustOpen(with("good")).solved->parts[0].mesh.cells(), 1U);
     EXPECT_EQ(refusedAs(with("good", "2 8")), ErrorCode::LengthMismatch);

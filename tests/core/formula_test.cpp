@@ -9,7 +9,9 @@ using namespace pyro;
 namespace {
 
 tl::expected<FormulaValue, std::string> lookup(const std::string& id) {
-    const auto value = [](double si, const char* unit, bool temperature = false) { return FormulaValue{si, *UnitProduct::of(unit), temperature}; };
+    const auto value = [](double si, const char* unit, bool temperature = false) {
+        return FormulaValue{si, *UnitProduct::of(unit), temperature};
+    };
     if (id == "T_in")
         return value(293.15, "K", true);
     if (id == "T_out")
@@ -103,7 +105,8 @@ TEST(Formula, MistakesNameTheirPlace) {
 }
 
 TEST(Formula, KnowsWhatItNames) {
-    EXPECT_EQ(namesIn("m_dot * 4186 'J/(kg.K)' * (T_out - T_in) / max(T_out, 1)"), (std::vector<std::string>{"m_dot", "T_out", "T_in"}));
+    EXPECT_EQ(namesIn("m_dot * 4186 'J/(kg.K)' * (T_out - T_in) / max(T_out, 1)"),
+              (std::vector<std::string>{"m_dot", "T_out", "T_in"}));
     EXPECT_TRUE(namesIn("3 'W").empty());
 }
 

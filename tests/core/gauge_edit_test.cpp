@@ -34,12 +34,16 @@ ChartCase profileCase(const std::string& name, double shift) {
 } // namespace
 
 TEST(GaugeEdit, RenamingFollowsEverywhere) {
-    auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "T_in", "where": {"part": "a"}, "quantity": "temperature"},
+    auto survey = surveyOf(
+        R"j({"pyrometer": 1, "gauges": [{"id": "T_in", "where": {"part": "a"}, "quantity": "temperature"},
         {"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient", "reference": {"gauge": "T_in"}},
         {"id": "Q", "formula": "2 'T_in' + T_in * T_inner"}],
-        "limits": [{"gauge": "T_in", "max": "60 degC"}, {"part": "a", "rise": {"above": {"gauge": "T_in"}}, "max": "20 K"}, {"gauge": "h", "difference": {"to": "T_in"}, "max": "5 K"}],
-        "charts": [{"curves": [{"gauge": "T_in"}], "x_over": {"gauge": "T_in"}}], "viewpoints": [{"name": "v", "marks": [{"gauge": "T_in"}]}],
-        "view": {"marks": [{"gauge": "T_in"}]}, "report": {"tables": [{"gauge": "T_in"}]}, "findings": [{"text": "f", "about": {"gauge": "T_in"}}]})j");
+        "limits": [{"gauge": "T_in", "max": "60 degC"}, {"part": "a", "rise": {"above": {"gauge": "T_in"}},
+          "max": "20 K"}, {"gauge": "h", "difference": {"to": "T_in"}, "max": "5 K"}],
+        "charts": [{"curves": [{"gauge": "T_in"}], "x_over": {"gauge": "T_in"}}], "viewpoints": [{"name": "v",
+          "marks": [{"gauge": "T_in"}]}],
+        "view": {"marks": [{"gauge": "T_in"}]}, "report": {"tables": [{"gauge": "T_in"}]}, "findings": [{"text": "f",
+          "about": {"gauge": "T_in"}}]})j");
     const auto renamed = withGaugeId(survey, 0, "T_feed");
     ASSERT_TRUE(renamed);
     EXPECT_EQ(renamed->gauges[1].rest["reference"]["gauge"], "T_feed");
@@ -57,7 +61,9 @@ TEST(GaugeEdit, RenamingFollowsEverywhere) {
 }
 
 TEST(GaugeEdit, AnotherQuantityTakesItsOwnUnitAndKeys) {
-    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient", "unit": "W/(cm2.K)", "decimals": 2,
+    const auto survey = surveyOf(
+        R"j({"pyrometer": 1, "gauges": [{"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient",
+          "unit": "W/(cm2.K)", "decimals": 2,
         "reference": "20 degC", "method": "conservative", "component": "x", "group": "walls", "level": "3 K"}]})j");
     const auto now = withGaugeField(survey, 0, GaugeField::Quantity, "temperature")->gauges[0];
     EXPECT_EQ(now.unit, "");
@@ -67,12 +73,17 @@ TEST(GaugeEdit, AnotherQuantityTakesItsOwnUnitAndKeys) {
     EXPECT_EQ(flux.rest.value("method", ""), "conservative") << "a heat flux has methods as well";
     const auto same = withGaugeField(survey, 0, GaugeField::Quantity, "film_coefficient")->gauges[0];
     EXPECT_EQ(same, survey.gauges[0]);
-    const auto pressure = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "unit": "mbar", "statistic": "hotspots", "prominence": "3 Pa"}]})j");
-    EXPECT_EQ(withGaugeField(pressure, 0, GaugeField::Quantity, "velocity")->gauges[0].rest.dump(), "{}") << "a prominence in Pa is none of a velocity";
+    const auto pressure = surveyOf(
+        R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "unit": "mbar",
+          "statistic": "hotspots", "prominence": "3 Pa"}]})j");
+    EXPECT_EQ(withGaugeField(pressure, 0, GaugeField::Quantity, "velocity")->gauges[0].rest.dump(), "{}")
+        << "a prominence in Pa is none of a velocity";
 }
 
 TEST(GaugeEdit, ATimeKeepsTheStatisticInSpace) {
-    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "T", "where": {"part": "b"}, "quantity": "temperature", "unit": "degC", "statistic": "max"}]})j");
+    const auto survey = surveyOf(
+        R"j({"pyrometer": 1, "gauges": [{"id": "T", "where": {"part": "b"}, "quantity": "temperature", "unit": "degC",
+          "statistic": "max"}]})j");
     const auto reach = *withGaugeField(survey, 0, GaugeField::Statistic, "time_to_reach");
     EXPECT_EQ(reach.gauges[0].rest.value("space", ""), "max");
     EXPECT_EQ(reach.gauges[0].unit, "") << "a time is not in degC";
@@ -87,8 +98,11 @@ TEST(GaugeEdit, ATimeKeepsTheStatisticInSpace) {
 }
 
 TEST(GaugeEdit, ProminencesAndLevelsHaveTheUnitOfTheirQuantity) {
-    const auto survey = surveyOf(R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure", "statistic": "hotspots"},
-        {"id": "T", "where": {"part": "b"}, "quantity": "temperature", "statistic": "hotspots"}, {"id": "own", "where": {"part": "b"}, "quantity": "turbulence", "statistic": "hotspots"},
+    const auto survey = surveyOf(
+        R"j({"pyrometer": 1, "gauges": [{"id": "p", "where": {"part": "b"}, "quantity": "pressure",
+          "statistic": "hotspots"},
+        {"id": "T", "where": {"part": "b"}, "quantity": "temperature", "statistic": "hotspots"}, {"id": "own",
+          "where": {"part": "b"}, "quantity": "turbulence", "statistic": "hotspots"},
         {"id": "V", "where": {"part": "b"}, "quantity": "volume_above"}]})j");
     EXPECT_TRUE(withGaugeKey(survey, 3, "level", "80 degC")) << "the level of a volume is a temperature";
     EXPECT_FALSE(withGaugeKey(survey, 3, "level", "80 m3"));
@@ -111,7 +125,9 @@ TEST(GaugeEdit, FieldsAndKeysAreChecked) {
     EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Unit, "humour"));
     EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Where, "{"));
     EXPECT_FALSE(withGaugeField(survey, 0, GaugeField::Where, R"({"sphere": 3})"));
-    EXPECT_EQ(withGaugeField(survey, 0, GaugeField::Where, R"({"point": [0, 0, 1]})")->gauges[0].where.written["point"][2], 1);
+    EXPECT_EQ(
+        withGaugeField(survey, 0, GaugeField::Where, R"({"point": [0, 0, 1]})")->gauges[0].where.written["point"][2],
+        1);
     EXPECT_FALSE(withGaugeKey(survey, 0, "reference", "20 W"));
     EXPECT_FALSE(withGaugeKey(survey, 0, "weight", "humour"));
     const auto set = withGaugeKey(survey, 0, "reference", R"({"bulk": "inlet"})");
@@ -136,8 +152,11 @@ TEST(GaugeEdit, PlacesAreToldInWords) {
 }
 
 TEST(ChartData, CurvesMarksDifferencesAndScales) {
-    const auto survey = surveyOf(R"({"pyrometer": 1, "gauges": [{"id": "spine", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}}, "quantity": "temperature"},
-        {"id": "delta", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}}, "quantity": "boundary_layer_thickness"}]})");
+    const auto survey = surveyOf(
+        R"({"pyrometer": 1, "gauges": [{"id": "spine", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}},
+          "quantity": "temperature"},
+        {"id": "delta", "where": {"line": {"from": [0, 0, 0], "to": [0.04, 0, 0]}},
+          "quantity": "boundary_layer_thickness"}]})");
     const std::vector<ChartCase> cases{profileCase("first", 0), profileCase("second", 3)};
     ChartView view;
     auto chart = chartData(view, "spine", survey, cases);

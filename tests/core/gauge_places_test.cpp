@@ -20,13 +20,19 @@ Survey surveyWith(const std::string& gauges) {
     return *survey;
 }
 
-const char* const line = R"j({"id": "T_line_1", "where": {"line": {"from": [0.1, 0, 0], "to": [0.1, "20 mm", 0]}}, "quantity": "temperature"})j";
+const char* const line =
+    R"j({"id": "T_line_1", "where": {"line": {"from": [0.1, 0, 0], "to": [0.1, "20 mm", 0]}},
+      "quantity": "temperature"})j";
 
 } // namespace
 
 TEST(GaugePlaces, AreTypedAndTold) {
-    const auto survey = surveyWith(std::string(line) + R"j(, {"id": "cut", "where": {"plane": {"origin": [0, 0, 0.005], "normal": [0, 0, 2]}}, "quantity": "temperature"},
-        {"id": "bent", "where": {"polyline": {"through": [[0, 0, 0], [0.1, 0, 0], [0.1, 0.1, 0]]}}, "quantity": "temperature"}, {"id": "part", "where": {"part": "a"}, "quantity": "temperature"})j");
+    const auto survey = surveyWith(
+        std::string(line) +
+        R"j(, {"id": "cut", "where": {"plane": {"origin": [0, 0, 0.005], "normal": [0, 0, 2]}},
+          "quantity": "temperature"},
+        {"id": "bent", "where": {"polyline": {"through": [[0, 0, 0], [0.1, 0, 0], [0.1, 0.1, 0]]}},
+          "quantity": "temperature"}, {"id": "part", "where": {"part": "a"}, "quantity": "temperature"})j");
     const auto ends = placesOf(survey.gauges[0]);
     ASSERT_EQ(ends.size(), 2U);
     EXPECT_EQ(ends[1].label, "To");
@@ -67,12 +73,15 @@ TEST(GaugePlaces, CopiesStandAtStations) {
     EXPECT_DOUBLE_EQ(stationsOfText("z = 0.5 m", "mm")->at[0], 0.5);
     for (const char* text : {"100, 200 mm", "x 100", "w = 3", "x =", ""})
         EXPECT_FALSE(stationsOfText(text, "mm")) << text;
-    EXPECT_FALSE(withStations(surveyWith(R"({"id": "p", "where": {"part": "a"}, "quantity": "temperature"})"), 0, *stations));
+    EXPECT_FALSE(
+        withStations(surveyWith(R"({"id": "p", "where": {"part": "a"}, "quantity": "temperature"})"), 0, *stations));
     EXPECT_EQ(withGaugeCopy(survey, 0)->gauges[1].where.written, survey.gauges[0].where.written);
 }
 
 TEST(GaugePlaces, ReferencesAreUnderstoodAsTyped) {
-    const auto survey = surveyWith(R"j({"id": "T_air", "where": {"part": "a"}, "quantity": "temperature"}, {"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient"})j");
+    const auto survey = surveyWith(
+        R"j({"id": "T_air", "where": {"part": "a"}, "quantity": "temperature"}, {"id": "h", "where": {"boundary": "b"},
+          "quantity": "film_coefficient"})j");
     const auto meant = [&](const std::string& text) {
         const auto next = withGaugeKey(survey, 1, "reference", text);
         return next ? next->gauges[1].rest["reference"].dump() : next.error().text();
@@ -98,9 +107,14 @@ TEST(GaugePlaces, NamesTellQuantityAndPlaceUntilSomebodyGivesOne) {
     ASSERT_TRUE(film);
     EXPECT_EQ(film->gauges[0].id, "h_channel_wall") << "a name that was made follows";
     EXPECT_EQ(withGaugeField(*film, 0, GaugeField::Quantity, "heat_flux")->gauges[0].id, "q_channel_wall");
-    EXPECT_EQ(withGaugeField(*withGaugeField(*film, 0, GaugeField::Quantity, "heat_flux"), 0, GaugeField::Statistic, "integral")->gauges[0].id, "Q_channel_wall");
+    EXPECT_EQ(withGaugeField(*withGaugeField(*film, 0, GaugeField::Quantity, "heat_flux"), 0, GaugeField::Statistic,
+                             "integral")
+                  ->gauges[0]
+                  .id,
+              "Q_channel_wall");
     const auto named = withGaugeId(*film, 0, "alpha");
-    EXPECT_EQ(withGaugeField(*named, 0, GaugeField::Quantity, "temperature")->gauges[0].id, "alpha") << "one that was given stays";
+    EXPECT_EQ(withGaugeField(*named, 0, GaugeField::Quantity, "temperature")->gauges[0].id, "alpha")
+        << "one that was given stays";
     gauge.where.written = {{"point", {0, 0, 0}}};
     survey = withGauge(withGauge(survey, gauge), gauge);
     EXPECT_EQ(survey.gauges[1].id, "T_point_1");
@@ -133,7 +147,8 @@ TEST(OfferedQuantities, WhatCannotBeReadAtAPlaceComesLastWithItsReason) {
     EXPECT_EQ(why(offered("null"), "temperature"), "needs a place");
     for (const auto& list : {onPart, onWall}) { // grouped, and within each group what can be read first
         for (std::size_t i = 1; i < list.size(); ++i)
-            EXPECT_FALSE(list[i].group == list[i - 1].group && list[i].why.empty() && !list[i - 1].why.empty()) << list[i].name;
+            EXPECT_FALSE(list[i].group == list[i - 1].group && list[i].why.empty() && !list[i - 1].why.empty())
+                << list[i].name;
         std::vector<std::string> groups;
         for (const auto& one : list)
             if (groups.empty() || groups.back() != one.group)
@@ -145,12 +160,15 @@ TEST(OfferedQuantities, WhatCannotBeReadAtAPlaceComesLastWithItsReason) {
 // A pad of 1 mm between two blocks of 50 mm: a step of 10 mm does not jump over it.
 TEST(SectionLayers, ANudgeStopsInThinParts) {
     const TempFolder folder;
-    ASSERT_TRUE(writeCase({boxPart("base", BoxMesh{{0.1, 0.1, 0.05}, {1, 1, 1}}), boxPart("pad", BoxMesh{{0.1, 0.1, 0.001}, {1, 1, 1}, {0, 0, 0.05}}),
+    ASSERT_TRUE(writeCase({boxPart("base", BoxMesh{{0.1, 0.1, 0.05}, {1, 1, 1}}),
+                           boxPart("pad", BoxMesh{{0.1, 0.1, 0.001}, {1, 1, 1}, {0, 0, 0.05}}),
                            boxPart("block", BoxMesh{{0.1, 0.1, 0.05}, {1, 1, 1}, {0, 0, 0.051}})},
                           folder / "stack.vtm"));
     const auto opened = mustOpen(folder / "stack.vtm");
     const std::vector<std::size_t> parts{0, 1, 2};
-    const auto at = [&](double z, int direction) { return nextStop(*opened.index, parts, Plane{{0, 0, z}, {0, 0, 1}}, 0.01, direction); };
+    const auto at = [&](double z, int direction) {
+        return nextStop(*opened.index, parts, Plane{{0, 0, z}, {0, 0, 1}}, 0.01, direction);
+    };
     EXPECT_NEAR(at(0.02, 1).by, 0.01, 1e-12);
     const auto stop = at(0.045, 1);
     EXPECT_NEAR(0.045 + stop.by, 0.0505, 1e-9);

@@ -39,7 +39,8 @@ TEST_P(GradientTest, OfALinearFieldIsExact) {
     for (std::size_t i = 0; i < nodes.size(); ++i)
         EXPECT_NEAR(nodes[i], expected[i % 3], 1e-10);
 }
-INSTANTIATE_TEST_SUITE_P(AllCells, GradientTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
+INSTANTIATE_TEST_SUITE_P(AllCells, GradientTest,
+                         testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
 
 TEST(Gradient, KeepsWhatIsUnknownUnknown) {
     const TempFolder folder;
@@ -55,12 +56,14 @@ TEST(Gradient, KeepsWhatIsUnknownUnknown) {
 
 namespace {
 
-// T = A - B ln r in the wall of a pipe cut into tetrahedra, `times` finer: the mean error of its slope over the nodes of the inner face, without
-// and with recovery.
+// T = A - B ln r in the wall of a pipe cut into tetrahedra, `times` finer: the mean error of its slope over the nodes
+// of the inner face, without and with recovery.
 std::array<double, 2> slopeErrors(int times) {
     const TempFolder folder;
     BoxMesh box{{1, 1, 0.3}, {5 * times, 12 * times, 3 * times}};
-    box.map = [](const Point& p) { return Point{(1 + p[0]) * std::cos(p[1] * M_PI / 2), (1 + p[0]) * std::sin(p[1] * M_PI / 2), p[2]}; };
+    box.map = [](const Point& p) {
+        return Point{(1 + p[0]) * std::cos(p[1] * M_PI / 2), (1 + p[0]) * std::sin(p[1] * M_PI / 2), p[2]};
+    };
     auto wall = boxPart("wall", box, Cells::Tetrahedra);
     addNodeField(wall, "T", [](const Point& at) { return 400 - 50 * std::log(std::hypot(at[0], at[1])); });
     EXPECT_TRUE(writeBlock(wall, folder / "wall.vtu"));
@@ -80,7 +83,8 @@ std::array<double, 2> slopeErrors(int times) {
         }
         return std::abs(sum) / count;
     };
-    return {error(nodeGradient(pipe, values)), error(recoveredGradient(pipe, values, index.shell.nodes, index.cellMeasure))};
+    return {error(nodeGradient(pipe, values)),
+            error(recoveredGradient(pipe, values, index.shell.nodes, index.cellMeasure))};
 }
 
 } // namespace
@@ -92,7 +96,8 @@ TEST(RecoveredGradient, OfAQuadraticFieldIsExactOnARegularGrid) {
     ASSERT_TRUE(writeBlock(block, folder / "box.vtu"));
     const auto grid = mustOpen(folder / "box.vtu");
     const auto& part = grid.solved->parts[0];
-    const auto recovered = recoveredGradient(part, part.find("T", Location::Node)->values, grid.index->parts[0].shell.nodes, grid.index->parts[0].cellMeasure);
+    const auto recovered = recoveredGradient(part, part.find("T", Location::Node)->values,
+                                             grid.index->parts[0].shell.nodes, grid.index->parts[0].cellMeasure);
     for (std::size_t node = 0; node < part.mesh.nodes(); ++node) {
         const auto [x, y, z] = part.mesh.node(node);
         EXPECT_NEAR(recovered[3 * node], 6 * x, 1e-5); // points are stored as float
@@ -101,7 +106,8 @@ TEST(RecoveredGradient, OfAQuadraticFieldIsExactOnARegularGrid) {
     }
 }
 
-// The mean over the cells around a node alone is 8.8 % off at the inner face with five cells through the wall; recovery halves that and more.
+// The mean over the cells around a node alone is 8.8 % off at the inner face with five cells through the wall; recovery
+// halves that and more.
 TEST(RecoveredGradient, HalvesTheErrorAtAFaceOfTetrahedra) {
     const auto coarse = slopeErrors(1);
     const auto fine = slopeErrors(2);

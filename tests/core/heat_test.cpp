@@ -19,7 +19,8 @@ using std::numbers::pi;
 const BoxMesh left{{0.1, 0.1, 0.1}, {4, 3, 3}};
 const BoxMesh right{{0.05, 0.1, 0.1}, {5, 3, 3}, {0.1, 0, 0}};
 
-// Two walls in series, 100 mm of 1 W/(m.K) and 50 mm of 2 W/(m.K), 300 K to 400 K: 800 W/m2 towards -x, 8 W; 380 K between.
+// Two walls in series, 100 mm of 1 W/(m.K) and 50 mm of 2 W/(m.K), 300 K to 400 K: 800 W/m2 towards -x, 8 W; 380 K
+// between.
 double series(const Point& at) { return at[0] < 0.1 ? 300 + 800 * at[0] : 380 + 400 * (at[0] - 0.1); }
 
 const char* const walls = R"j("case": {"parts": {"a": {"material": "one"}, "b": {"material": "two"}}},
@@ -39,7 +40,8 @@ TEST(Heat, FlowsThroughAnInterfaceFromTheFirstPartToTheSecond) {
         addNodeField(*part, "T", series);
     TempFolder folder;
     ASSERT_TRUE(writeCase({a, b, boxSide("hot", right, 0, true)}, folder / "walls.vtm"));
-    const auto readings = readOn(mustOpen(folder / "walls.vtm"), Json::parse(std::string("{") + walls + R"j(, "gauges": [
+    const auto readings = readOn(mustOpen(folder / "walls.vtm"),
+                                 Json::parse(std::string("{") + walls + R"j(, "gauges": [
         {"id": "ab", "where": {"interface": ["a", "b"]}, "quantity": "heat_flux", "statistic": "integral"},
         {"id": "ba", "where": {"interface": ["b", "a"]}, "quantity": "heat_flux", "statistic": "integral"},
         {"id": "area", "where": {"interface": ["a", "b"]}, "quantity": "area"},
@@ -61,7 +63,8 @@ TEST(Heat, FlowsThroughAnInterfaceFromTheFirstPartToTheSecond) {
     EXPECT_NEAR(valueOf(gauges[7]), 0, 1e-4);
 }
 
-// Only cells have a temperature, as finite volumes give it: the two-point flux is exact for layers, the gradient is not.
+// Only cells have a temperature, as finite volumes give it: the two-point flux is exact for layers, the gradient is
+// not.
 TEST(Heat, TwoPointFluxesBalanceFieldsOnCells) {
     auto a = boxPart("a", left);
     auto b = boxPart("b", right);
@@ -75,10 +78,12 @@ TEST(Heat, TwoPointFluxesBalanceFieldsOnCells) {
     ASSERT_TRUE(writeCase({a, b, cold, hot}, folder / "walls.vtm"));
     StepContext context;
     context.balances = true;
-    const auto readings = readOn(mustOpen(folder / "walls.vtm"), Json::parse(std::string("{") + walls + R"j(, "gauges": [
+    const auto readings = readOn(mustOpen(folder / "walls.vtm"),
+                                 Json::parse(std::string("{") + walls + R"j(, "gauges": [
         {"id": "ab", "where": {"interface": ["a", "b"]}, "quantity": "heat_flux", "statistic": "integral"},
         {"id": "cold", "where": {"boundary": "cold"}, "quantity": "heat_flux", "statistic": "integral"},
-        {"id": "h", "where": {"boundary": "cold"}, "quantity": "film_coefficient", "reference": "280 K"}]})j"), context);
+        {"id": "h", "where": {"boundary": "cold"}, "quantity": "film_coefficient", "reference": "280 K"}]})j"),
+                                 context);
     EXPECT_NEAR(valueOf(readings.gauges[0]), -8, 1e-4);
     EXPECT_EQ(readings.gauges[0].method, "conservative");
     EXPECT_NEAR(valueOf(readings.gauges[1]), 8, 1e-4);
@@ -102,9 +107,11 @@ TEST(Heat, ConductivityAlongAxes) {
     TempFolder folder;
     ASSERT_TRUE(writeCase({part, boxSide("x", left, 0, true), boxSide("z", left, 2, true)}, folder / "block.vtm"));
     const auto readings = readOn(mustOpen(folder / "block.vtm"), Json::parse(R"j({"gauges": [
-        {"id": "x", "where": {"boundary": "x"}, "quantity": "heat_flux"}, {"id": "z", "where": {"boundary": "z"}, "quantity": "heat_flux"},
+        {"id": "x", "where": {"boundary": "x"}, "quantity": "heat_flux"}, {"id": "z", "where": {"boundary": "z"},
+          "quantity": "heat_flux"},
         {"id": "inside", "where": {"part": "block"}, "quantity": "heat_flux", "component": "x"},
-        {"id": "cut", "where": {"plane": {"origin": [0.06, 0, 0], "normal": [1, 0, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
+        {"id": "cut", "where": {"plane": {"origin": [0.06, 0, 0], "normal": [1, 0, 0]}}, "quantity": "heat_flux",
+          "statistic": "integral"},
         {"id": "plain", "where": {"boundary": "x"}, "quantity": "heat_flux", "method": "gradient"}]})j"));
     EXPECT_NEAR(valueOf(readings.gauges[0]), -200, 1e-2);
     EXPECT_NEAR(valueOf(readings.gauges[1]), -50, 1e-2);
@@ -135,7 +142,9 @@ TEST(Heat, ABoundaryOverTwoPartsReadsEachPartsOwnNodes) {
     TempFolder folder;
     ASSERT_TRUE(writeCase({a, b, top}, folder / "walls.vtm"));
     const auto opened = mustOpen(folder / "walls.vtm");
-    EXPECT_NEAR(valueOf(readGauge(opened, Json::parse(R"({"id": "g", "where": {"boundary": "top"}, "quantity": "temperature"})"))), 300 + 50.0 / 3, 1e-3);
+    EXPECT_NEAR(valueOf(readGauge(
+                    opened, Json::parse(R"({"id": "g", "where": {"boundary": "top"}, "quantity": "temperature"})"))),
+                300 + 50.0 / 3, 1e-3);
     const auto places = placesOfBoundary(*opened.solved, *opened.index, 0);
     for (std::size_t i = 0; i < places.size(); ++i)
         for (auto node = places.begin[i]; node < places.begin[i + 1]; ++node)
@@ -150,16 +159,23 @@ TEST(Heat, TracesOnAWallAndTheFluidBesideIt) {
         return Point{r * std::cos(p[1] * pi / 2), r * std::sin(p[1] * pi / 2), p[2]};
     };
     auto part = boxPart("oil", drum);
-    addNodeField(part, "T", [](const Point& at) { return 300 + 100 * at[2] + 1000 * (0.02 - std::hypot(at[0], at[1])); });
+    addNodeField(part, "T",
+                 [](const Point& at) { return 300 + 100 * at[2] + 1000 * (0.02 - std::hypot(at[0], at[1])); });
     TempFolder folder;
     ASSERT_TRUE(writeCase({part, boxSide("skin", drum, 0, true)}, folder / "drum.vtm"));
     const auto readings = readOn(mustOpen(folder / "drum.vtm"), Json::parse(R"j({
-        "case": {"parts": {"oil": {"material": "oil", "kind": "fluid"}}}, "materials": {"oil": {"conductivity": "0.15 W/(m.K)"}}, "gauges": [
-        {"id": "length", "where": {"trace": {"origin": [0, 0, 0.02], "normal": [0, 0, 1]}, "boundary": "skin"}, "quantity": "length"},
-        {"id": "along", "where": {"trace": {"origin": [0, 0, 0.02], "normal": [0, 0, 1], "points": 40}, "boundary": "skin"}, "quantity": "temperature"},
-        {"id": "h", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": {"distance": "5 mm"}, "method": "gradient"},
-        {"id": "too far", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": {"distance": "50 mm"}},
-        {"id": "missed", "where": {"trace": {"origin": [0, 0, 2], "normal": [0, 0, 1]}, "boundary": "skin"}, "quantity": "length"}]})j"));
+        "case": {"parts": {"oil": {"material": "oil", "kind": "fluid"}}},
+          "materials": {"oil": {"conductivity": "0.15 W/(m.K)"}}, "gauges": [
+        {"id": "length", "where": {"trace": {"origin": [0, 0, 0.02], "normal": [0, 0, 1]}, "boundary": "skin"},
+          "quantity": "length"},
+        {"id": "along", "where": {"trace": {"origin": [0, 0, 0.02], "normal": [0, 0, 1], "points": 40},
+          "boundary": "skin"}, "quantity": "temperature"},
+        {"id": "h", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": {"distance": "5 mm"},
+          "method": "gradient"},
+        {"id": "too far", "where": {"boundary": "skin"}, "quantity": "film_coefficient",
+          "reference": {"distance": "50 mm"}},
+        {"id": "missed", "where": {"trace": {"origin": [0, 0, 2], "normal": [0, 0, 1]}, "boundary": "skin"},
+          "quantity": "length"}]})j"));
     EXPECT_NEAR(valueOf(readings.gauges[0]), 0.01 * pi, 1e-4 * pi);
     ASSERT_TRUE(readings.gauges[1].profile) << readings.gauges[1].why;
     for (const double kelvin : readings.gauges[1].profile->value)
@@ -179,10 +195,13 @@ TEST(Heat, AChangingFieldWithoutTheStepBeforeFallsBackAndSaysSo) {
     StepContext context;
     context.changes = true;
     context.balances = true;
-    const auto readings = readOn(mustOpen(folder / "a.vtm"), Json::parse(R"j({"case": {"parts": {"a": {"material": "one"}}},
+    const auto readings = readOn(mustOpen(folder / "a.vtm"),
+                                 Json::parse(R"j({"case": {"parts": {"a": {"material": "one"}}},
         "materials": {"one": {"conductivity": "1 W/(m.K)", "density": "1000 kg/m3", "heat_capacity": "1000 J/(kg.K)"}},
         "gauges": [{"id": "q", "where": {"boundary": "cold"}, "quantity": "heat_flux"},
-                   {"id": "asked", "where": {"boundary": "cold"}, "quantity": "heat_flux", "method": "conservative"}]})j"), context);
+                   {"id": "asked", "where": {"boundary": "cold"}, "quantity": "heat_flux",
+                     "method": "conservative"}]})j"),
+                                 context);
     EXPECT_EQ(readings.gauges[0].method, "gradient");
     EXPECT_NE(readings.gauges[1].why.find("step before"), std::string::npos) << readings.gauges[1].why;
     EXPECT_FALSE(readings.balances->parts[0].remainder()) << "what is stored is not known";
@@ -205,21 +224,29 @@ TEST(Xlsx, IsWrittenWholeOrNotAtAll) {
     EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 2) << "no half files are left";
 }
 
-// A lone grid without boundaries: a plane in its outer face is read by the conservative method all the same, and where the plain gradient
-// is asked for its spread is told. T = exp(-y/L) cos(x/L) solves Laplace's equation; the flux through y = 0 is k/L cos(x/L), its integral over
-// x up to L/2 per depth k sin(1/2).
+// A lone grid without boundaries: a plane in its outer face is read by the conservative method all the same, and where
+// the plain gradient is asked for its spread is told. T = exp(-y/L) cos(x/L) solves Laplace's equation; the flux
+// through y = 0 is k/L cos(x/L), its integral over x up to L/2 per depth k sin(1/2).
 TEST(WallOfALoneGrid, IsReadConservativelyAndTellsTheSpread) {
     constexpr double scale = 0.1, k = 20, depth = 0.02;
     const BoxMesh box{{scale / 2, scale, depth}, {10, 10, 2}};
     auto part = boxPart("block", box);
-    addNodeField(part, "T [degC]", [](const Point& at) { return 50 + 30 * std::exp(-at[1] / scale) * std::cos(at[0] / scale); });
+    addNodeField(part, "T [degC]",
+                 [](const Point& at) { return 50 + 30 * std::exp(-at[1] / scale) * std::cos(at[0] / scale); });
     TempFolder folder;
     ASSERT_TRUE(writeBlock(part, folder / "block.vtu"));
-    const auto readings = readOn(mustOpen(folder / "block.vtu"), Json::parse(R"j({"case": {"parts": {"block": {"material": "steel"}}}, "materials": {"steel": {"conductivity": "20 W/(m.K)"}}, "gauges": [
-        {"id": "best", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
-        {"id": "out", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, -1, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
-        {"id": "plain", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral", "method": "gradient"},
-        {"id": "within", "where": {"plane": {"origin": [0, 0.033, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux", "statistic": "integral"}]})j"));
+    const auto readings = readOn(mustOpen(folder / "block.vtu"),
+                                 Json::parse(
+                                     R"j({"case": {"parts": {"block": {"material": "steel"}}},
+              "materials": {"steel": {"conductivity": "20 W/(m.K)"}}, "gauges": [
+        {"id": "best", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux",
+          "statistic": "integral"},
+        {"id": "out", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, -1, 0]}}, "quantity": "heat_flux",
+          "statistic": "integral"},
+        {"id": "plain", "where": {"plane": {"origin": [0, 0, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux",
+          "statistic": "integral", "method": "gradient"},
+        {"id": "within", "where": {"plane": {"origin": [0, 0.033, 0], "normal": [0, 1, 0]}}, "quantity": "heat_flux",
+          "statistic": "integral"}]})j"));
     const double exact = 30 * k * std::sin(0.5) * depth;
     const auto& best = readings.gauges[0];
     const auto& plain = readings.gauges[2];

@@ -21,10 +21,12 @@ TEST(Hostile, EveryFileEndsWithOneClearMessage) {
         const auto opened = openForEvaluation(hostile.file, {}, progress);
         if (!hostile.errors.empty()) {
             ASSERT_FALSE(opened);
-            EXPECT_THAT(hostile.errors, testing::Contains(std::string(codeName(opened.error().code)))) << opened.error().text();
+            EXPECT_THAT(hostile.errors, testing::Contains(std::string(codeName(opened.error().code))))
+                << opened.error().text();
             EXPECT_FALSE(opened.error().what.empty());
             EXPECT_FALSE(opened.error().remedy.empty());
-            EXPECT_NE(opened.error().where.find(folder.path().filename().string()), std::string::npos) << opened.error().where;
+            EXPECT_NE(opened.error().where.find(folder.path().filename().string()), std::string::npos)
+                << opened.error().where;
             EXPECT_EQ(opened.error().text().find('\n'), std::string::npos);
             continue;
         }
@@ -166,7 +168,8 @@ TEST(Names, AreKeptExactly) {
     writeText(folder / "inside/a.vtu", soundGrid());
     writeText(folder / "names.vtm",
               "<VTKFile type=\"vtkMultiBlockDataSet\"><vtkMultiBlockDataSet><Block name=\"parts\">"
-              "<DataSet name=\"K\u00fchlk\u00f6rper / fin &amp; base\" file=\"inside/a.vtu\"/><DataSet name=\"\" file=\"inside/a.vtu\"/>"
+              "<DataSet name=\"K\u00fchlk\u00f6rper / fin &amp; base\" file=\"inside/a.vtu\"/><DataSet name=\"\" "
+              "file=\"inside/a.vtu\"/>"
               "</Block></vtkMultiBlockDataSet></VTKFile>");
     NoProgress progress;
     const auto opened = openCase(folder / "names.vtm", {}, progress);

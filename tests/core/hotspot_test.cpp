@@ -1,4 +1,5 @@
-// Hotspots as a gauge: Gaussian peaks with known values, across parts, with their sizes; and what it says when there are none.
+// Hotspots as a gauge: Gaussian peaks with known values, across parts, with their sizes; and what it says when there
+// are none.
 #include "core/evaluate/spot_tracks.h"
 #include "core/report/csv.h"
 #include "tests/support/gauges.h"
@@ -33,9 +34,12 @@ protected:
 
 TEST_F(Hotspots, TwoGaussianPeaks) {
     auto plate = boxPart("plate", {{1, 1, 0.05}, {50, 50, 1}});
-    addNodeField(plate, "T [degC]", [](const Point& at) { return 20 + bump(at, 0.3, 0.3, 60, 0.05) + bump(at, 0.7, 0.7, 40, 0.05); });
+    addNodeField(plate, "T [degC]",
+                 [](const Point& at) { return 20 + bump(at, 0.3, 0.3, 60, 0.05) + bump(at, 0.7, 0.7, 40, 0.05); });
     open({plate});
-    const auto reading = read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "5 K", "drop": "20 K", "unit": "degC"})j");
+    const auto reading = read(
+        R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "5 K",
+          "drop": "20 K", "unit": "degC"})j");
     ASSERT_TRUE(reading.value) << reading.why;
     EXPECT_NEAR(*reading.value, 80, 1e-6);
     ASSERT_EQ(reading.derivation->spots.size(), 2U);
@@ -50,7 +54,9 @@ TEST_F(Hotspots, TwoGaussianPeaks) {
     EXPECT_NEAR(*second.nearest, std::hypot(0.4, 0.4), 1e-9);
     // Within 20 K of the second: r = width (2 ln(40 / 20))^1/2, a disk times the thickness.
     EXPECT_NEAR(second.size, std::numbers::pi * 0.05 * 0.05 * 2 * std::log(2.0) * 0.05, 0.1 * second.size);
-    const auto cold = read(R"j({"id": "cold", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": 5, "cold": true})j");
+    const auto cold = read(
+        R"j({"id": "cold", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": 5,
+          "cold": true})j");
     ASSERT_TRUE(cold.value);
     EXPECT_NEAR(*cold.value, 293.15, 0.01);
 }
@@ -61,10 +67,12 @@ TEST_F(Hotspots, APeakAcrossTwoPartsIsOne) {
     for (auto* part : {&left, &right})
         addNodeField(*part, "T [K]", [](const Point& at) { return 300 + bump(at, 0.5, 0.5, 50, 0.1); });
     open({left, right});
-    const auto together = read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "10 K"})j");
+    const auto together = read(
+        R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "10 K"})j");
     ASSERT_TRUE(together.value) << together.why;
     EXPECT_EQ(together.derivation->spots.size(), 1U);
-    const auto one = read(R"j({"id": "hot", "where": {"part": "right"}, "quantity": "temperature", "statistic": "hotspots"})j");
+    const auto one = read(
+        R"j({"id": "hot", "where": {"part": "right"}, "quantity": "temperature", "statistic": "hotspots"})j");
     ASSERT_TRUE(one.value) << one.why;
     EXPECT_EQ(one.derivation->spots.size(), 1U);
     EXPECT_EQ(one.derivation->spots[0].part, 1U);
@@ -74,9 +82,21 @@ TEST_F(Hotspots, WhereThereAreNoneItSaysSo) {
     auto plate = boxPart("plate", {{1, 1, 0.05}, {5, 5, 1}});
     addNodeField(plate, "T [K]", [](const Point&) { return 300.0; });
     open({plate});
-    EXPECT_NE(read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "1 K"})j").why.find("stands out"), std::string::npos);
-    EXPECT_NE(read(R"j({"id": "hot", "where": {"point": [0.5, 0.5, 0]}, "quantity": "temperature", "statistic": "hotspots"})j").why.find("those of parts"), std::string::npos);
-    EXPECT_NE(read(R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots", "prominence": "-3 K"})j").why.find("negative"), std::string::npos);
+    EXPECT_NE(read(
+                  R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots",
+              "prominence": "1 K"})j")
+                  .why.find("stands out"),
+              std::string::npos);
+    EXPECT_NE(
+        read(
+            R"j({"id": "hot", "where": {"point": [0.5, 0.5, 0]}, "quantity": "temperature", "statistic": "hotspots"})j")
+            .why.find("those of parts"),
+        std::string::npos);
+    EXPECT_NE(read(
+                  R"j({"id": "hot", "where": "all", "quantity": "temperature", "statistic": "hotspots",
+              "prominence": "-3 K"})j")
+                  .why.find("negative"),
+              std::string::npos);
 }
 
 namespace {
@@ -105,9 +125,12 @@ Spot spotAt(double x, std::size_t part, double value) {
 
 } // namespace
 
-// One spot of the board moves by 2 mm a step and lasts; one of the amplifier is there for two steps; a far one is another.
+// One spot of the board moves by 2 mm a step and lasts; one of the amplifier is there for two steps; a far one is
+// another.
 TEST(SpotTracks, AreBornMoveAndGo) {
-    const std::vector<Readings> steps{stepWith(0, {spotAt(0.010, 0, 300)}), stepWith(1, {spotAt(0.012, 0, 320), spotAt(0.012, 1, 340)}), stepWith(2, {spotAt(0.012, 1, 345), spotAt(0.014, 0, 310)}),
+    const std::vector<Readings> steps{stepWith(0, {spotAt(0.010, 0, 300)}),
+                                      stepWith(1, {spotAt(0.012, 0, 320), spotAt(0.012, 1, 340)}),
+                                      stepWith(2, {spotAt(0.012, 1, 345), spotAt(0.014, 0, 310)}),
                                       stepWith(3, {spotAt(0.016, 0, 305), spotAt(0.090, 0, 300)})};
     const std::vector<double> extent{0.1, 0.02};
     const auto tracks = spotTracks(0, steps, extent);
@@ -131,7 +154,8 @@ TEST_F(Hotspots, TellTheSourceAndTheFluxNearby) {
     addCellField(part, "heat_source", [](const Point& at) { return std::abs(at[0] - 0.15) < 0.05 ? 2e6 : 0.0; });
     addCellField(part, "conductivity", [](const Point&) { return 50.0; });
     open({part});
-    const auto reading = read(R"j({"id": "spots", "where": "all", "quantity": "temperature", "statistic": "hotspots", "drop": "10 K"})j");
+    const auto reading = read(
+        R"j({"id": "spots", "where": "all", "quantity": "temperature", "statistic": "hotspots", "drop": "10 K"})j");
     ASSERT_TRUE(reading.derivation) << reading.why;
     ASSERT_EQ(reading.derivation->spots.size(), 1U);
     const auto& spot = reading.derivation->spots[0];

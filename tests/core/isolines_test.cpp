@@ -16,7 +16,8 @@ struct Square {
     SurfaceField field() const { return {points, triangles, values}; }
 };
 
-template <class Field> Square square(int n, Field field) {
+template <class Field>
+Square square(int n, Field field) {
     Square out;
     for (int j = 0; j <= n; ++j)
         for (int i = 0; i <= n; ++i) {

@@ -21,7 +21,8 @@ protected:
         const BoxMesh box{{0.1, 0.02, 0.02}, {10, 2, 2}};
         auto part = boxPart("bar", box);
         addNodeField(part, "T [K]", [](const Point& at) { return 350 - 500 * at[0]; });
-        EXPECT_TRUE(writeCase(std::vector{part, boxSide("end", box, 0, true), boxSide("side", box, 1, true)}, folder / "case.vtm"));
+        EXPECT_TRUE(writeCase(std::vector{part, boxSide("end", box, 0, true), boxSide("side", box, 1, true)},
+                              folder / "case.vtm"));
         opened = mustOpen(folder / "case.vtm");
     }
     LimitReading judged(const std::string& limit, const std::string& more = "{}") const {
@@ -33,7 +34,9 @@ protected:
     OpenedCase opened;
 };
 
-Result<Survey> limitsIn(const std::string& limit) { return surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::array({Json::parse(limit)})}}, "test"); }
+Result<Survey> limitsIn(const std::string& limit) {
+    return surveyFromJson(Json{{"pyrometer", 1}, {"limits", Json::array({Json::parse(limit)})}}, "test");
+}
 
 } // namespace
 
@@ -44,11 +47,13 @@ TEST_F(LimitForms, RiseAboveAWrittenAmbientAGaugeAndTheCasesOwn) {
     EXPECT_EQ(plain.verdict, Verdict::Tight);
     EXPECT_FALSE(plain.isTemperature);
     EXPECT_NEAR(*plain.ambient, 293.15, 1e-9);
-    const auto gauge = judged(R"j({"part": "bar", "rise": {"above": {"gauge": "cold"}}, "max": "40 K"})j",
-                              R"j({"gauges": [{"id": "cold", "where": {"boundary": "end"}, "quantity": "temperature", "unit": "degC"}]})j");
+    const auto gauge = judged(
+        R"j({"part": "bar", "rise": {"above": {"gauge": "cold"}}, "max": "40 K"})j",
+        R"j({"gauges": [{"id": "cold", "where": {"boundary": "end"}, "quantity": "temperature", "unit": "degC"}]})j");
     EXPECT_NEAR(*gauge.value, 50, 1e-6) << "the gauge's degrees Celsius are turned into kelvin";
     EXPECT_EQ(gauge.verdict, Verdict::Over);
-    EXPECT_NEAR(*judged(R"j({"part": "bar", "rise": {}, "max": "60 K"})j", R"j({"case": {"ambient": "300 K"}})j").value, 50, 1e-9);
+    EXPECT_NEAR(*judged(R"j({"part": "bar", "rise": {}, "max": "60 K"})j", R"j({"case": {"ambient": "300 K"}})j").value,
+                50, 1e-9);
     const auto none = judged(R"j({"part": "bar", "rise": {}, "max": "60 K"})j");
     EXPECT_EQ(none.verdict, Verdict::Unknown);
     EXPECT_NE(none.why.find("ambient"), std::string::npos);
@@ -63,28 +68,39 @@ TEST_F(LimitForms, GradientOfAPart) {
 }
 
 TEST_F(LimitForms, DifferenceOfTwoGauges) {
-    const std::string gauges = R"j({"gauges": [{"id": "hot", "where": {"part": "bar"}, "quantity": "temperature", "statistic": "max", "unit": "degC"},
+    const std::string gauges =
+        R"j({"gauges": [{"id": "hot", "where": {"part": "bar"}, "quantity": "temperature", "statistic": "max",
+          "unit": "degC"},
                                                {"id": "cold", "where": {"boundary": "end"}, "quantity": "temperature"},
-                                               {"id": "extent", "where": {"part": "bar"}, "quantity": "volume", "statistic": "integral"}]})j";
+                                               {"id": "extent", "where": {"part": "bar"}, "quantity": "volume",
+                                                 "statistic": "integral"}]})j";
     const auto reading = judged(R"j({"gauge": "hot", "difference": {"to": "cold"}, "max": "60 K"})j", gauges);
     EXPECT_NEAR(*reading.value, 50, 1e-6);
     EXPECT_NEAR(*reading.margin, 10, 1e-6);
-    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "extent"}, "max": "60 K"})j", gauges).verdict, Verdict::Unknown);
-    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "lost"}, "max": "60 K"})j", gauges).verdict, Verdict::Unknown);
+    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "extent"}, "max": "60 K"})j", gauges).verdict,
+              Verdict::Unknown);
+    EXPECT_EQ(judged(R"j({"gauge": "hot", "difference": {"to": "lost"}, "max": "60 K"})j", gauges).verdict,
+              Verdict::Unknown);
 }
 
 // Linear from 350 to 300 K: a fifth lies above 340 K; of the side, faces by their mean.
 TEST_F(LimitForms, ShareAboveALevel) {
-    const auto part = judged(R"j({"part": "bar", "share_above": {"level": "340 K"}, "max": "25 %", "margin": "10 %"})j");
+    const auto part = judged(
+        R"j({"part": "bar", "share_above": {"level": "340 K"}, "max": "25 %", "margin": "10 %"})j");
     EXPECT_NEAR(*part.value, 0.2, 1e-9);
     EXPECT_NEAR(*part.margin, 0.05, 1e-9);
     EXPECT_EQ(part.verdict, Verdict::Tight);
-    EXPECT_NEAR(*judged(R"j({"boundary": "side", "share_above": {"level": "340 K"}, "max": "10 %"})j").value, 0.2, 1e-9);
-    EXPECT_EQ(judged(R"j({"part": "gone", "share_above": {"level": "340 K"}, "max": "10 %"})j").verdict, Verdict::Unknown);
+    EXPECT_NEAR(*judged(R"j({"boundary": "side", "share_above": {"level": "340 K"}, "max": "10 %"})j").value, 0.2,
+                1e-9);
+    EXPECT_EQ(judged(R"j({"part": "gone", "share_above": {"level": "340 K"}, "max": "10 %"})j").verdict,
+              Verdict::Unknown);
 }
 
 TEST_F(LimitForms, SeveralOnOnePartEachWithItsKind) {
-    const auto readings = readOn(opened, Json::parse(R"j({"limits": [{"part": "bar", "max": "360 K", "kind": "junction"}, {"part": "bar", "max": "345 K", "kind": "touch"}]})j"));
+    const auto readings = readOn(
+        opened, Json::parse(
+                    R"j({"limits": [{"part": "bar", "max": "360 K", "kind": "junction"}, {"part": "bar", "max": "345 K",
+              "kind": "touch"}]})j"));
     EXPECT_EQ(readings.limits[0].verdict, Verdict::Within);
     EXPECT_EQ(readings.limits[1].verdict, Verdict::Over);
     EXPECT_EQ(readings.limits[1].kind, "touch");
@@ -98,7 +114,8 @@ TEST_F(LimitForms, ContradictoryBoundsAreUnknownWithTheirReason) {
 }
 
 TEST_F(LimitForms, PowersWithTheirResistance) {
-    const auto readings = readOn(opened, Json::parse(R"j({"case": {"ambient": "300 K", "parts": {"bar": {"power": "10 W"}}}})j"));
+    const auto readings = readOn(
+        opened, Json::parse(R"j({"case": {"ambient": "300 K", "parts": {"bar": {"power": "10 W"}}}})j"));
     ASSERT_EQ(readings.powers.size(), 1U);
     EXPECT_NEAR(*readings.powers[0].given, 10, 1e-12);
     EXPECT_NEAR(*readings.powers[0].found, 10, 1e-9) << "spread evenly";
@@ -111,9 +128,12 @@ TEST(LimitFile, MistakesAreToldAndFormsComeBack) {
     EXPECT_FALSE(limitsIn(R"j({"part": "a", "difference": {"to": "b"}, "max": "3 K"})j")) << "of a part";
     EXPECT_FALSE(limitsIn(R"j({"part": "a", "rise": {}, "max": "80 degC"})j")) << "a rise is a difference";
     EXPECT_FALSE(limitsIn(R"j({"part": "a", "rise": {"over": "3 K"}, "max": "80 K"})j")) << "an unknown key";
-    for (const char* text : {R"j({"part":"a","rise":{"above":"20 degC"},"max":"60 K","kind":"case"})j", R"j({"part":"a","rise":{"above":{"gauge":"t"}},"max":"60 K"})j",
-                             R"j({"gauge":"a","difference":{"to":"b"},"max":"6 K"})j", R"j({"part":"a","duration_above":{"level":"80 degC"},"max":"30 s"})j",
-                             R"j({"part":"a","share_above":{"level":"80 degC"},"max":"3 %","margin":"1 %"})j", R"j({"part":"a","gradient":{},"max":"5 K/mm"})j"}) {
+    for (const char* text : {R"j({"part":"a","rise":{"above":"20 degC"},"max":"60 K","kind":"case"})j",
+                             R"j({"part":"a","rise":{"above":{"gauge":"t"}},"max":"60 K"})j",
+                             R"j({"gauge":"a","difference":{"to":"b"},"max":"6 K"})j",
+                             R"j({"part":"a","duration_above":{"level":"80 degC"},"max":"30 s"})j",
+                             R"j({"part":"a","share_above":{"level":"80 degC"},"max":"3 %","margin":"1 %"})j",
+                             R"j({"part":"a","gradient":{},"max":"5 K/mm"})j"}) {
         const auto survey = limitsIn(text);
         ASSERT_TRUE(survey) << text << survey.error().text();
         EXPECT_EQ(surveyToJson(*survey)["limits"][0].dump(), Json::parse(text).dump());
@@ -129,7 +149,8 @@ std::vector<Readings> warmUp(const Survey& survey) {
         Readings step{};
         step.step = static_cast<int>(steps.size());
         step.time = time;
-        step.parts.push_back({"amp", 1, 8, 1.0, Temperature{kelvin - 5}, Temperature{kelvin}, Temperature{kelvin}, {}, {}, {}});
+        step.parts.push_back(
+            {"amp", 1, 8, 1.0, Temperature{kelvin - 5}, Temperature{kelvin}, Temperature{kelvin}, {}, {}, {}});
         for (const auto& limit : survey.limits)
             step.limits.push_back(judgeLimit(limit, step));
         steps.push_back(step);
@@ -170,7 +191,8 @@ TEST(LimitsOverTime, DurationAbove) {
 // Formulas over readings that run over the steps run over them too; one that differs from step to step is no value.
 TEST(FormulasOverTime, ReadWhatRunsOverTheSteps) {
     std::vector<Gauge> gauges;
-    const auto add = [&](const char* id, const char* statistic, Json rest, const char* formula = "", const char* unit = "") {
+    const auto add = [&](const char* id, const char* statistic, Json rest, const char* formula = "",
+                         const char* unit = "") {
         Gauge gauge;
         gauge.id = id;
         gauge.statistic = statistic;

@@ -14,7 +14,13 @@ using namespace pyro::test;
 
 namespace {
 
-const LimitNames larkspur{{{"amp", "Amplifier"}, {"regulator_1", ""}, {"regulator_2", ""}, {"processor", "Processor"}, {"battery", "Battery"}}, {{"skin", "Outer skin"}}, {"T_out"}};
+const LimitNames larkspur{{{"amp", "Amplifier"},
+                           {"regulator_1", ""},
+                           {"regulator_2", ""},
+                           {"processor", "Processor"},
+                           {"battery", "Battery"}},
+                          {{"skin", "Outer skin"}},
+                          {"T_out"}};
 
 LimitImport imported(const std::vector<CsvRow>& rows, TemperatureUnit bare = TemperatureUnit::Celsius) {
     auto read = limitsFromTable(rows, larkspur, bare, "limits.csv");
@@ -28,7 +34,14 @@ LimitImport imported(const std::vector<CsvRow>& rows, TemperatureUnit bare = Tem
 } // namespace
 
 TEST(LimitImport, NamesAreMatchedAsTheyAreSpoken) {
-    const auto read = imported({{"Component", "Tmax"}, {"amp", "110 degC"}, {"AMPLIFIER", "1 K"}, {"Regulator 1", "2 K"}, {"the battery", "3 K"}, {"procesor", "4 K"}, {"regulator", "5 K"}, {"fan", "6 K"}});
+    const auto read = imported({{"Component", "Tmax"},
+                                {"amp", "110 degC"},
+                                {"AMPLIFIER", "1 K"},
+                                {"Regulator 1", "2 K"},
+                                {"the battery", "3 K"},
+                                {"procesor", "4 K"},
+                                {"regulator", "5 K"},
+                                {"fan", "6 K"}});
     ASSERT_EQ(read.limits.size(), 7U);
     const std::array<const char*, 5> found{"amp", "amp", "regulator_1", "battery", "processor"};
     for (std::size_t i = 0; i < found.size(); ++i) {
@@ -36,7 +49,8 @@ TEST(LimitImport, NamesAreMatchedAsTheyAreSpoken) {
         EXPECT_EQ(read.limits[i].match, i == 0 ? NameMatch::Exact : NameMatch::Tolerant);
         EXPECT_EQ(read.limits[i].problem, "") << i;
     }
-    EXPECT_NE(read.limits[5].problem.find("may be any of regulator_1, regulator_2"), std::string::npos) << read.limits[5].problem;
+    EXPECT_NE(read.limits[5].problem.find("may be any of regulator_1, regulator_2"), std::string::npos)
+        << read.limits[5].problem;
     EXPECT_NE(read.limits[6].problem.find("nothing named \"fan\""), std::string::npos);
 }
 
@@ -53,7 +67,9 @@ TEST(LimitImport, UnitsFromTheTitleAColumnOrTheUser) {
 }
 
 TEST(LimitImport, RisesAndMarginsAreDifferencesInAnyUnit) {
-    const auto si = [](const std::vector<CsvRow>& rows, TemperatureUnit bare = TemperatureUnit::Celsius) { return imported(rows, bare).limits[0].limit; };
+    const auto si = [](const std::vector<CsvRow>& rows, TemperatureUnit bare = TemperatureUnit::Celsius) {
+        return imported(rows, bare).limits[0].limit;
+    };
     EXPECT_NEAR(si({{"Part", "Rise [degF]"}, {"amp", "72"}}).max->si, 40, 1e-9);
     EXPECT_NEAR(si({{"Part", "Rise"}, {"amp", "72 degF"}}).max->si, 40, 1e-9);
     EXPECT_NEAR(si({{"Part", "Rise", "Unit"}, {"amp", "72", "degF"}}).max->si, 40, 1e-9);
@@ -64,7 +80,14 @@ TEST(LimitImport, RisesAndMarginsAreDifferencesInAnyUnit) {
 }
 
 TEST(LimitImport, WhatCannotBeTakenSaysWhy) {
-    const auto read = imported({{"Limits of the module", "", ""}, {}, {"part", "max", "min", "colour"}, {"amp", "", "", "red"}, {"", "90 degC", "", ""}, {"", "", "", ""}, {"amp", "95 W", "", ""}, {"amp", "80 degC", "90 degC", ""}});
+    const auto read = imported({{"Limits of the module", "", ""},
+                                {},
+                                {"part", "max", "min", "colour"},
+                                {"amp", "", "", "red"},
+                                {"", "90 degC", "", ""},
+                                {"", "", "", ""},
+                                {"amp", "95 W", "", ""},
+                                {"amp", "80 degC", "90 degC", ""}});
     ASSERT_EQ(read.limits.size(), 4U) << "the empty row is passed over";
     EXPECT_EQ(read.limits[0].row, 4U);
     EXPECT_EQ(read.limits[0].problem, "the row holds no limit");
@@ -73,7 +96,8 @@ TEST(LimitImport, WhatCannotBeTakenSaysWhy) {
     EXPECT_EQ(read.limits[3].problem, "the maximum is below the minimum");
     ASSERT_EQ(read.remarks.size(), 1U);
     EXPECT_NE(read.remarks[0].text.find("colour"), std::string::npos);
-    EXPECT_EQ(limitsFromTable({{"a", "b"}, {"1", "2"}}, larkspur, TemperatureUnit::Celsius, "x").error().code, ErrorCode::Syntax);
+    EXPECT_EQ(limitsFromTable({{"a", "b"}, {"1", "2"}}, larkspur, TemperatureUnit::Celsius, "x").error().code,
+              ErrorCode::Syntax);
     EXPECT_EQ(limitsFromTable({{}, {""}}, larkspur, TemperatureUnit::Celsius, "x").error().code, ErrorCode::FileEmpty);
 }
 
@@ -99,7 +123,8 @@ TEST(SheetRead, ASpreadsheetWithMergedAndEmptyCells) {
     const auto read = imported(sheets->front().rows);
     ASSERT_EQ(read.limits.size(), 3U);
     for (const int row : {0, 1})
-        EXPECT_EQ(read.limits[static_cast<std::size_t>(row)].limit.target.name, "amp") << "the merged name holds for both rows";
+        EXPECT_EQ(read.limits[static_cast<std::size_t>(row)].limit.target.name, "amp")
+            << "the merged name holds for both rows";
     EXPECT_NEAR(read.limits[1].limit.max->si, 368.65, 1e-9);
     EXPECT_EQ(read.limits[1].limit.kind, "case");
     EXPECT_EQ(read.limits[2].problem, "the row holds no limit");
@@ -108,11 +133,19 @@ TEST(SheetRead, ASpreadsheetWithMergedAndEmptyCells) {
 TEST(SheetRead, OpenDocumentWithRepeatedAndSpannedCells) {
     const TempFolder folder;
     const auto file = (folder / "limits.ods").string();
-    const std::string content = R"x(<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet><table:table table:name="L">
-        <table:table-row><table:table-cell office:value-type="string"><text:p>part</text:p></table:table-cell><table:table-cell table:number-columns-repeated="2"/><table:table-cell><text:p>max</text:p></table:table-cell></table:table-row>
-        <table:table-row><table:table-cell table:number-rows-spanned="2"><text:p>amp</text:p></table:table-cell><table:table-cell table:number-columns-repeated="2"/><table:table-cell office:value-type="float" office:value="85"><text:p>85,0</text:p></table:table-cell></table:table-row>
+    const std::string content =
+        R"x(<office:document-content xmlns:office="o" xmlns:table="t" xmlns:text="x"><office:body><office:spreadsheet>
+          <table:table table:name="L">
+        <table:table-row><table:table-cell office:value-type="string"><text:p>part</text:p></table:table-cell>
+          <table:table-cell table:number-columns-repeated="2"/><table:table-cell><text:p>max</text:p>
+          </table:table-cell></table:table-row>
+        <table:table-row><table:table-cell table:number-rows-spanned="2"><text:p>amp</text:p></table:table-cell>
+          <table:table-cell table:number-columns-repeated="2"/>
+          <table:table-cell office:value-type="float" office:value="85"><text:p>85,0</text:p></table:table-cell>
+          </table:table-row>
         <table:table-row><table:covered-table-cell/></table:table-row>
-        <table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="16000"/></table:table-row>
+        <table:table-row table:number-rows-repeated="1048000"><table:table-cell table:number-columns-repeated="16000"/>
+          </table:table-row>
         </table:table></office:spreadsheet></office:body></office:document-content>)x";
     int failed = 0;
     auto* archive = zip_open(file.c_str(), ZIP_CREATE, &failed);

@@ -29,10 +29,13 @@ Readings readingsOn(const std::vector<BlockData>& blocks, const std::string& sur
     return readOn(mustOpen(folder / "case.vtm"), Json::parse(survey), context);
 }
 
-Balances balancesOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") { return *readingsOn(blocks, survey).balances; }
+Balances balancesOn(const std::vector<BlockData>& blocks, const std::string& survey = "{}") {
+    return *readingsOn(blocks, survey).balances;
+}
 
 const PartLink& link(const Balances& balances, const std::string& from, const std::string& to) {
-    const auto found = std::ranges::find_if(balances.links, [&](const PartLink& one) { return one.from == from && one.to == to; });
+    const auto found = std::ranges::find_if(balances.links,
+                                            [&](const PartLink& one) { return one.from == from && one.to == to; });
     if (found == balances.links.end()) {
         ADD_FAILURE() << "no way from " << from << " to " << to;
         static const PartLink none;
@@ -47,15 +50,17 @@ const PartLink& link(const Balances& balances, const std::string& from, const st
 TEST(Links, InSeries) {
     const BoxMesh first{{0.1, 0.05, 0.05}, {10, 2, 2}};
     const BoxMesh second{{0.1, 0.05, 0.05}, {10, 2, 2}, {0.1, 0, 0}};
-    const auto balances = balancesOn({bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }), bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }),
-                                      boxSide("warm", first, 0, false), boxSide("cold", second, 0, true)},
-                                     R"j({"case": {"boundaries": {"cold": {"temperature": "265 K", "surface_resistance": 1e-9}}}})j");
+    const auto balances = balancesOn(
+        {bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }),
+         bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }), boxSide("warm", first, 0, false),
+         boxSide("cold", second, 0, true)},
+        R"j({"case": {"boundaries": {"cold": {"temperature": "265 K", "surface_resistance": 1e-9}}}})j");
     const auto& between = link(balances, "first", "second");
     EXPECT_NEAR(between.heat, 31.25, 1e-6);
     EXPECT_NEAR(between.area, 25e-4, 1e-9);
     ASSERT_TRUE(between.share && between.difference && between.resistance);
     EXPECT_NEAR(*between.share, 1, 1e-9);
-    EXPECT_NEAR(*between.difference, 12.5 + 25, 1e-6); // from the middle of one to the middle of the other
+    EXPECT_NEAR(*between.difference, 12.5 + 25, 1e-6);    // from the middle of one to the middle of the other
     EXPECT_NEAR(*between.resistance, 37.5 / 31.25, 1e-6); // 0.05 / (50 A) + 0.05 / (25 A)
     const auto& out = link(balances, "second", "cold");
     EXPECT_TRUE(out.toBoundary);
@@ -73,14 +78,16 @@ TEST(Links, SideBySide) {
     const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
     const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
     const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
-    const auto balances = balancesOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards)});
+    const auto balances = balancesOn(
+        {bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards)});
     EXPECT_NEAR(link(balances, "base", "left").heat, 10 * 400 * 0.005, 1e-6);
     EXPECT_NEAR(link(balances, "base", "right").heat, 30 * 400 * 0.005, 1e-6);
     EXPECT_NEAR(*link(balances, "base", "left").share, 0.25, 1e-9);
     EXPECT_NEAR(*link(balances, "base", "right").share, 0.75, 1e-9);
     const auto first = std::ranges::find(balances.links, false, &PartLink::toBoundary);
     EXPECT_EQ(first->to, "right") << "the largest first";
-    EXPECT_NEAR(link(balances, "base", "base z min").heat, -(10 + 30) * 400 * 0.005, 1e-6) << "what the file does not name lets it in";
+    EXPECT_NEAR(link(balances, "base", "base z min").heat, -(10 + 30) * 400 * 0.005, 1e-6)
+        << "what the file does not name lets it in";
     // They touch each other along x, where nothing flows.
     for (const auto& one : balances.links) {
         if (one.from != "base" && !one.toBoundary) {
@@ -89,13 +96,17 @@ TEST(Links, SideBySide) {
     }
 }
 
-// Three bars in series of 100, 50 and 25 W/(m.K), 0.1 m long, 25 cm2 across, with 25 W through them and a contact between the second and
-// the third that takes 4 K. By hand: 10, 20 and 40 K along the bars; 0.4, 0.8, 1.6 and 0.16 K/W.
+// Three bars in series of 100, 50 and 25 W/(m.K), 0.1 m long, 25 cm2 across, with 25 W through them and a contact
+// between the second and the third that takes 4 K. By hand: 10, 20 and 40 K along the bars; 0.4, 0.8, 1.6 and 0.16 K/W.
 TEST(HeatPath, ThreePartsInSeriesWithAContact) {
     const auto box = [](double from) { return BoxMesh{{0.1, 0.05, 0.05}, {5, 2, 2}, {from, 0, 0}}; };
-    const auto fall = [](double start, double slope, double from) { return Field([=](const Point& at) { return start - slope * (at[0] - from); }); };
-    const auto readings = readingsOn({bar("one", box(0), 100, fall(400, 100, 0)), bar("two", box(0.1), 50, fall(390, 200, 0.1)), bar("three", box(0.2), 25, fall(366, 400, 0.2)), boxSide("cold", box(0.2), 0, true)},
-                                     R"j({"case": {"boundaries": {"cold": {"temperature": "321 K", "surface_resistance": "5e-4 m2.K/W"}}}})j");
+    const auto fall = [](double start, double slope, double from) {
+        return Field([=](const Point& at) { return start - slope * (at[0] - from); });
+    };
+    const auto readings = readingsOn(
+        {bar("one", box(0), 100, fall(400, 100, 0)), bar("two", box(0.1), 50, fall(390, 200, 0.1)),
+         bar("three", box(0.2), 25, fall(366, 400, 0.2)), boxSide("cold", box(0.2), 0, true)},
+        R"j({"case": {"boundaries": {"cold": {"temperature": "321 K", "surface_resistance": "5e-4 m2.K/W"}}}})j");
     const auto path = heatPath(readings, "one", 400);
     ASSERT_TRUE(path) << path.error().text();
     ASSERT_EQ(path->legs.size(), 6U);
@@ -117,7 +128,9 @@ TEST(HeatPath, SideBySideFollowsTheLargerShare) {
     const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
     const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
     const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
-    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards), boxSide("top", right, 2, true)}, "{}");
+    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards),
+                                      bar("base", low, 20, upwards), boxSide("top", right, 2, true)},
+                                     "{}");
     const auto path = heatPath(readings, "base", 350);
     ASSERT_TRUE(path) << path.error().text();
     ASSERT_EQ(path->neighbours.size(), 2U);
@@ -136,14 +149,19 @@ TEST(HeatFlowDiagram, FlowsAddUp) {
     const BoxMesh left{{0.05, 0.1, 0.05}, {2, 4, 5}, {0, 0, 0.05}};
     const BoxMesh right{{0.05, 0.1, 0.05}, {2, 4, 5}, {0.05, 0, 0.05}};
     const Field upwards = [](const Point& at) { return 350 - 400 * at[2]; };
-    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards), bar("base", low, 20, upwards), boxSide("floor", low, 2, false), boxSide("left top", left, 2, true), boxSide("right top", right, 2, true)}, "{}");
+    const auto readings = readingsOn({bar("left", left, 10, upwards), bar("right", right, 30, upwards),
+                                      bar("base", low, 20, upwards), boxSide("floor", low, 2, false),
+                                      boxSide("left top", left, 2, true), boxSide("right top", right, 2, true)},
+                                     "{}");
     CaseEntry entry;
     entry.parts["base"].label = "Base";
     const auto map = heatFlowDiagram(readings, entry);
     ASSERT_TRUE(map) << map.error().text();
     EXPECT_EQ(map->columns, 4); // floor, base, posts, tops
     ASSERT_EQ(map->nodes.size(), 6U);
-    const auto node = [&](const std::string& name) { return static_cast<std::size_t>(std::ranges::find(map->nodes, name, &HeatNode::name) - map->nodes.begin()); };
+    const auto node = [&](const std::string& name) {
+        return static_cast<std::size_t>(std::ranges::find(map->nodes, name, &HeatNode::name) - map->nodes.begin());
+    };
     const auto& base = map->nodes[node("base")];
     EXPECT_EQ(base.label, "Base");
     EXPECT_NEAR(base.through, 80, 1e-6); // 20 x 400 x 0.01
@@ -176,7 +194,9 @@ TEST(WholeHeat, TakesSourcesBeforePowersAndNeedsTheHeatOfEveryBoundary) {
             addCellField(part, "heat_source", [](const Point&) { return 0.0; });
         if (conducts)
             addCellField(part, "conductivity", [](const Point&) { return 50.0; });
-        return readingsOn({part, boxSide("warm", box, 0, false), boxSide("cold", box, 0, true)}, R"j({"case": {"parts": {)j" + note + "}}}").balance;
+        return readingsOn({part, boxSide("warm", box, 0, false), boxSide("cold", box, 0, true)},
+                          R"j({"case": {"parts": {)j" + note + "}}}")
+            .balance;
     };
     const auto closed = wholeOf(true, true, "");
     ASSERT_TRUE(closed);
@@ -188,14 +208,17 @@ TEST(WholeHeat, TakesSourcesBeforePowersAndNeedsTheHeatOfEveryBoundary) {
     EXPECT_FALSE(wholeOf(true, false, "")) << "no heat through the boundaries";
 }
 
-// A wall with a flux of its own between two parts: what crosses it leaves the one and enters the other, and neither leaves the case.
+// A wall with a flux of its own between two parts: what crosses it leaves the one and enters the other, and neither
+// leaves the case.
 TEST(WholeHeat, AWallBetweenTwoPartsLeadsOutOfNeither) {
     const BoxMesh first{{0.1, 0.05, 0.05}, {10, 2, 2}};
     const BoxMesh second{{0.1, 0.05, 0.05}, {10, 2, 2}, {0.1, 0, 0}};
     auto joint = boxSide("joint", first, 0, true);
     addCellVector(joint, "heat_flux", {12500, 0, 0});
-    const auto blocks = std::vector<BlockData>{bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }), bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }),
-                                               boxSide("warm", first, 0, false), boxSide("cold", second, 0, true), joint};
+    const auto blocks = std::vector<BlockData>{
+        bar("first", first, 50, [](const Point& at) { return 350 - 250 * at[0]; }),
+        bar("second", second, 25, [](const Point& at) { return 325 - 500 * (at[0] - 0.1); }),
+        boxSide("warm", first, 0, false), boxSide("cold", second, 0, true), joint};
     const auto whole = readingsOn(blocks);
     ASSERT_TRUE(whole.balance);
     EXPECT_NEAR(whole.balance->leaving, 0, 1e-6);

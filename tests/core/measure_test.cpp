@@ -1,6 +1,6 @@
 // Integrals over cells against exact ones.
-#include "core/field/measure.h"
 #include "core/field/cell_lattice.h"
+#include "core/field/measure.h"
 #include "core/field/quadrature.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -78,8 +78,8 @@ TEST(Quadrature, QuadraticTetrahedronIntegratesQuadraticsExactly) {
 }
 
 TEST(Quadrature, ShapeFunctionsSumToOneAndTheirSlopesToZero) {
-    for (const auto type : {CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron, CellType::Wedge,
-                            CellType::Pyramid})
+    for (const auto type : {CellType::Triangle, CellType::Quad, CellType::Tetrahedron, CellType::Hexahedron,
+                            CellType::Wedge, CellType::Pyramid})
         for (const auto& point : quadrature(type)) {
             EXPECT_NEAR(std::accumulate(point.shape.begin(), point.shape.end(), 0.0), 1, 1e-13);
             for (std::size_t axis = 0; axis < 3; ++axis) {
@@ -95,9 +95,10 @@ TEST(Measure, QuadraticHexahedronHoldsAQuadraticField) {
     const TempFolder folder;
     BlockData part;
     part.name = "brick";
-    for (const auto& [x, y, z] : {std::tuple{0., 0., 0.}, {2., 0., 0.}, {2., 2., 0.}, {0., 2., 0.}, {0., 0., 2.}, {2., 0., 2.},
-                                  {2., 2., 2.}, {0., 2., 2.}, {1., 0., 0.}, {2., 1., 0.}, {1., 2., 0.}, {0., 1., 0.}, {1., 0., 2.},
-                                  {2., 1., 2.}, {1., 2., 2.}, {0., 1., 2.}, {0., 0., 1.}, {2., 0., 1.}, {2., 2., 1.}, {0., 2., 1.}})
+    for (const auto& [x, y, z] :
+         {std::tuple{0., 0., 0.}, {2., 0., 0.}, {2., 2., 0.}, {0., 2., 0.}, {0., 0., 2.}, {2., 0., 2.}, {2., 2., 2.},
+          {0., 2., 2.},           {1., 0., 0.}, {2., 1., 0.}, {1., 2., 0.}, {0., 1., 0.}, {1., 0., 2.}, {2., 1., 2.},
+          {1., 2., 2.},           {0., 1., 2.}, {0., 0., 1.}, {2., 0., 1.}, {2., 2., 1.}, {0., 2., 1.}})
         part.points.insert(part.points.end(), {x, y, z});
     for (std::uint32_t i = 0; i < 20; ++i)
         part.connectivity.push_back(i);
@@ -137,8 +138,8 @@ TEST(Measure, PolyhedraAreSplitWithoutLosingVolumeOrValues) {
 
 TEST(Shell, BoxHasOnlyItsOuterFaces) {
     const TempFolder folder;
-    for (const auto& [cells, faces] : {std::pair{Cells::Hexahedra, 2 * (4 * 3 + 3 * 2 + 4 * 2)},
-                                       {Cells::Tetrahedra, 4 * (4 * 3 + 3 * 2 + 4 * 2)}}) {
+    for (const auto& [cells, faces] :
+         {std::pair{Cells::Hexahedra, 2 * (4 * 3 + 3 * 2 + 4 * 2)}, {Cells::Tetrahedra, 4 * (4 * 3 + 3 * 2 + 4 * 2)}}) {
         ASSERT_TRUE(writeBlock(boxPart("block", {{1, 1, 1}, {4, 3, 2}}, cells), folder / "block.vtu"));
         const auto opened = mustOpen(folder / "block.vtu");
         EXPECT_EQ(opened.index->parts[0].shell.faces(), static_cast<std::size_t>(faces));
@@ -155,7 +156,8 @@ TEST(Boundary, FacesKnowTheirCellAndTheirOutwardNormal) {
     auto b = boxPart("right", right);
     addCellField(a, "T", [](const Point&) { return 310.0; });
     addCellField(b, "T", [](const Point&) { return 350.0; });
-    ASSERT_TRUE(writeCase({a, b, boxSide("joint", left, 0, true), boxSide("end", right, 0, true), boxSide("far", {{1, 1, 1}, {2, 2, 2}, {9, 0, 0}}, 0, false)},
+    ASSERT_TRUE(writeCase({a, b, boxSide("joint", left, 0, true), boxSide("end", right, 0, true),
+                           boxSide("far", {{1, 1, 1}, {2, 2, 2}, {9, 0, 0}}, 0, false)},
                           folder / "pair.vtm"));
     const auto opened = mustOpen(folder / "pair.vtm");
     const auto& joint = opened.index->boundaries[0];

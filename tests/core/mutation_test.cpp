@@ -1,5 +1,6 @@
-// Files of every kind with bytes changed, cut out and repeated at random places: each opens, or ends with one message; none ends the program
-// that asked, hangs, or leaves a file beside. PYROMETER_MUTATIONS sets how many (200 without it), the seed is fixed.
+// Files of every kind with bytes changed, cut out and repeated at random places: each opens, or ends with one message;
+// none ends the program that asked, hangs, or leaves a file beside. PYROMETER_MUTATIONS sets how many (200 without it),
+// the seed is fixed.
 #include "core/case/store.h"
 #include "tests/support/hostile.h"
 #include "tests/support/meshes.h"
@@ -29,7 +30,8 @@ struct Seed {
     bool shell = false; // opened with a thickness for its part
 };
 
-template <class Writer, class Grid> std::string writtenBy(Grid& grid, const std::filesystem::path& file, int mode) {
+template <class Writer, class Grid>
+std::string writtenBy(Grid& grid, const std::filesystem::path& file, int mode) {
     vtkNew<Writer> writer;
     writer->SetInputData(&grid);
     writer->SetFileName(file.c_str());
@@ -75,11 +77,13 @@ std::string cgnsFile(const std::filesystem::path& file, int container) {
         std::vector<double> at;
         for (int i = 0; i < 27; ++i)
             at.push_back(std::array{i % 3, i / 3 % 3, i / 9}[axis]);
-        cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(), at.data(), &number);
+        cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), ("Coordinate" + std::string(1, "XYZ"[axis])).c_str(),
+                       at.data(), &number);
     }
     int solution = 0;
     cg_sol_write(id, base, zone, "Flow", CGNS_ENUMV(Vertex), &solution);
-    cg_field_write(id, base, zone, solution, CGNS_ENUMV(RealDouble), "Temperature", std::vector<double>(27, 300).data(), &number);
+    cg_field_write(id, base, zone, solution, CGNS_ENUMV(RealDouble), "Temperature", std::vector<double>(27, 300).data(),
+                   &number);
     const std::array<cgsize_t, 6> range{1, 1, 1, 3, 3, 1};
     cg_boco_write(id, base, zone, "Bottom", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, range.data(), &number);
     cg_close(id);
@@ -100,9 +104,12 @@ std::vector<Seed> seeds(const std::filesystem::path& folder) {
     EXPECT_TRUE(writeBlock(sheet, folder / "sheet.vtu", Encoding::Ascii));
     out.push_back({"sheet.vtu", readText(folder / "sheet.vtu"), true});
     addStructured(folder, out);
-    out.push_back({"case.stl", "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid s\n"});
+    out.push_back({"case.stl", "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 "
+                               "0\nendloop\nendfacet\nendsolid s\n"});
     const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
-    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf", "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5", "plate_pieces.vtkhdf", "plate_steps.vtkhdf", "plane_mixed.vtk", "plane_mixed.e"})
+    for (const auto* name : {"plate.vtk", "plate_42.vtk", "plate.e", "plate.xdmf", "plate_text.xdmf",
+                             "plate_binary.xdmf", "plate_steps.xdmf", "plate.h5", "plate_pieces.vtkhdf",
+                             "plate_steps.vtkhdf", "plane_mixed.vtk", "plane_mixed.e"})
         out.push_back({name, readText(foreign / name)});
     for (const int container : {CG_FILE_ADF, CG_FILE_HDF5})
         out.push_back({"case.cgns", cgnsFile(folder / "seed.cgns", container)});
@@ -113,10 +120,13 @@ std::vector<Seed> seeds(const std::filesystem::path& folder) {
 }
 
 std::string mutated(std::string text, std::mt19937& random) {
-    const auto place = [&] { return std::uniform_int_distribution<std::size_t>(0, text.empty() ? 0 : text.size() - 1)(random); };
+    const auto place = [&] {
+        return std::uniform_int_distribution<std::size_t>(0, text.empty() ? 0 : text.size() - 1)(random);
+    };
     for (auto times = std::uniform_int_distribution<int>(1, 3)(random); times > 0 && !text.empty(); --times) {
         const auto at = place();
-        const auto length = std::min<std::size_t>(text.size() - at, std::uniform_int_distribution<std::size_t>(1, 16)(random));
+        const auto length = std::min<std::size_t>(text.size() - at,
+                                                  std::uniform_int_distribution<std::size_t>(1, 16)(random));
         switch (std::uniform_int_distribution<int>(0, 5)(random)) {
         case 0:
             text[at] = static_cast<char>(std::uniform_int_distribution<int>(0, 255)(random));
@@ -132,7 +142,9 @@ std::string mutated(std::string text, std::mt19937& random) {
             break;
         case 4: // a number where one stands already
             if (const auto digit = text.find_first_of("0123456789", at); digit != std::string::npos)
-                text.replace(digit, 1, std::array{"99999999999", "-1", "nan", "0", "1e300"}[std::uniform_int_distribution<std::size_t>(0, 4)(random)]);
+                text.replace(digit, 1,
+                             std::array{"99999999999", "-1", "nan", "0",
+                                        "1e300"}[std::uniform_int_distribution<std::size_t>(0, 4)(random)]);
             break;
         default:
             text.resize(at);
@@ -158,7 +170,8 @@ TEST(Mutations, EveryFileOpensOrEndsWithOneMessage) {
         const auto text = mutated(seed.text, random);
         writeText(folder / seed.name, text);
         if (data)
-            writeText(folder / "plate.xdmf", readText(std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign/plate.xdmf"));
+            writeText(folder / "plate.xdmf",
+                      readText(std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign/plate.xdmf"));
         std::set<std::string> before;
         for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
             before.insert(entry.path().filename());
@@ -180,7 +193,8 @@ TEST(Mutations, EveryFileOpensOrEndsWithOneMessage) {
         for (const auto& entry : std::filesystem::directory_iterator(folder.path()))
             EXPECT_TRUE(before.contains(entry.path().filename())) << entry.path();
     }
-    std::cout << count << " mutated: " << opened << " open, " << refused << " refused, " << broken << " broke their reader\n";
+    std::cout << count << " mutated: " << opened << " open, " << refused << " refused, " << broken
+              << " broke their reader\n";
     EXPECT_GT(refused, count / 4);
     EXPECT_GT(opened, count / 20);
 }

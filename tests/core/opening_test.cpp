@@ -21,7 +21,9 @@ protected:
     }
 
     std::filesystem::path beside(const char* ending) const { return storePath({file}).replace_extension(ending); }
-    std::filesystem::file_time_type changed(const char* ending) const { return std::filesystem::last_write_time(beside(ending)); }
+    std::filesystem::file_time_type changed(const char* ending) const {
+        return std::filesystem::last_write_time(beside(ending));
+    }
 
     TempFolder folder;
     std::filesystem::path file = std::filesystem::weakly_canonical(folder / "block.vtm");
@@ -123,7 +125,8 @@ TEST_F(Opening, ProgressOnlyGrowsAndNamesTheWork) {
     Listener listener;
     ASSERT_TRUE(openForEvaluation(file, {}, listener));
     const auto told = [&](const std::string& words) {
-        return std::ranges::any_of(listener.heard, [&](const std::string& one) { return one.find(words) != std::string::npos; });
+        return std::ranges::any_of(listener.heard,
+                                   [&](const std::string& one) { return one.find(words) != std::string::npos; });
     };
     EXPECT_TRUE(told("reading"));
     EXPECT_TRUE(told("outer faces of block"));
@@ -159,7 +162,8 @@ TEST_F(Opening, CellsOfOneKindAndOfSeveralAreReadAlike) {
         mixed.connectivity.insert(mixed.connectivity.end(), {node, node + 1, node + 2, node + 3});
         if (cells == Cells::Tetrahedra)
             mixed.connectivity.insert(mixed.connectivity.end(), {node + 4, node + 5});
-        mixed.types.push_back(static_cast<std::uint8_t>(cells == Cells::Tetrahedra ? CellType::Wedge : CellType::Tetrahedron));
+        mixed.types.push_back(
+            static_cast<std::uint8_t>(cells == Cells::Tetrahedra ? CellType::Wedge : CellType::Tetrahedron));
         mixed.offsets.push_back(mixed.connectivity.size());
         mixed.arrays[0].values.resize(mixed.points.size() / 3, 300);
         ASSERT_TRUE(writeBlock(mixed, folder / "mixed.vtu"));

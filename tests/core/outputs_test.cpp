@@ -35,7 +35,8 @@ SurveyRun twoSteps() {
     first.step = 0;
     first.time = 0.0;
     first.limits = {judged("amp", Verdict::Within, 350, 383.15), judged("gone", Verdict::Unknown, 0, 360)};
-    first.gauges = {{"T_amp", 350.25, "K", Place{{0.01, 0.02, 0.03}, Location::Cell, 7, 0}}, {"bad", {}, "K", {}, "there is no such thing"}};
+    first.gauges = {{"T_amp", 350.25, "K", Place{{0.01, 0.02, 0.03}, Location::Cell, 7, 0}},
+                    {"bad", {}, "K", {}, "there is no such thing"}};
     first.remarks = {{Severity::Warning, "unit-guessed", "taken as K", "T"}};
     auto second = first;
     second.step = 1;
@@ -43,13 +44,19 @@ SurveyRun twoSteps() {
     second.limits[0] = judged("amp", Verdict::Over, 390, 383.15);
     SurveyRun run{"s.survey.json", {}};
     run.cases.push_back({"baseline", "b.vtm", std::nullopt, {first, second}});
-    run.cases.push_back({"broken", "x.vtu", Error{ErrorCode::FileMissing, "the file does not exist", "x.vtu", "Check its name"}, {}});
+    run.cases.push_back(
+        {"broken", "x.vtu", Error{ErrorCode::FileMissing, "the file does not exist", "x.vtu", "Check its name"}, {}});
     return run;
 }
 
 Survey surveyOf() {
     Survey survey;
-    survey.cases.push_back({"baseline", "b.vtm", {}, {{"amp", PartNote{"Amplifier", "", std::nullopt, "", Json::object()}}}, {}, Json::object()});
+    survey.cases.push_back({"baseline",
+                            "b.vtm",
+                            {},
+                            {{"amp", PartNote{"Amplifier", "", std::nullopt, "", Json::object()}}},
+                            {},
+                            Json::object()});
     survey.cases.push_back({"broken", "x.vtu", {}, {}, {}, Json::object()});
     return survey;
 }
@@ -111,7 +118,9 @@ TEST(Outputs, CsvHasALineForEachStepAndLimit) {
     const auto rows = parseCsv(verdictsCsv(surveyOf(), twoSteps(), TemperatureUnit::Celsius));
     ASSERT_TRUE(rows);
     ASSERT_EQ(rows->size(), 1U + 4U + 2U) << "of both steps, and the worst of them";
-    const auto column = [&](const std::string& name) { return static_cast<std::size_t>(std::ranges::find(rows->front(), name) - rows->front().begin()); };
+    const auto column = [&](const std::string& name) {
+        return static_cast<std::size_t>(std::ranges::find(rows->front(), name) - rows->front().begin());
+    };
     const auto& over = (*rows)[3];
     EXPECT_EQ(over[column("step")], "1");
     EXPECT_EQ(over[column("label")], "Amplifier");
@@ -130,8 +139,10 @@ TEST(Outputs, CsvHasALineForEachStepAndLimit) {
 
 TEST(Outputs, JunitCountsFailuresAndErrors) {
     const auto xml = junitXml(twoSteps());
-    EXPECT_NE(xml.find("<testsuite name=\"baseline\" tests=\"2\" failures=\"1\" errors=\"1\">"), std::string::npos) << xml;
-    EXPECT_NE(xml.find("<testsuite name=\"broken\" tests=\"1\" failures=\"0\" errors=\"1\">"), std::string::npos) << xml;
+    EXPECT_NE(xml.find("<testsuite name=\"baseline\" tests=\"2\" failures=\"1\" errors=\"1\">"), std::string::npos)
+        << xml;
+    EXPECT_NE(xml.find("<testsuite name=\"broken\" tests=\"1\" failures=\"0\" errors=\"1\">"), std::string::npos)
+        << xml;
     EXPECT_NE(xml.find("116.9 \u00b0C exceeds the maximum of 110.0 \u00b0C by 6.9 K"), std::string::npos) << xml;
     EXPECT_NE(xml.find("named &quot;gone&quot;"), std::string::npos) << "names are escaped";
 }

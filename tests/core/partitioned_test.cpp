@@ -36,8 +36,9 @@ protected:
         std::ofstream(folder / name) << text;
     }
     void list(const std::string& pieces) {
-        std::ofstream(folder / "case.pvtu") << R"(<VTKFile type="PUnstructuredGrid" version="1.0"><PUnstructuredGrid GhostLevel="0">)" << pieces
-                                            << "</PUnstructuredGrid></VTKFile>";
+        std::ofstream(folder / "case.pvtu")
+            << R"(<VTKFile type="PUnstructuredGrid" version="1.0"><PUnstructuredGrid GhostLevel="0">)" << pieces
+            << "</PUnstructuredGrid></VTKFile>";
     }
     Result<OpenedCase> open() {
         NoProgress progress;
@@ -66,7 +67,8 @@ TEST_F(Partitioned, GaugesAreThoseOfTheSingleFile) {
                               R"({"id": "g", "where": "all", "quantity": "temperature", "statistic": "p95"})",
                               R"({"id": "g", "where": "all", "quantity": "heat_source", "statistic": "integral"})",
                               R"({"id": "g", "where": "all", "quantity": "temperature_gradient", "statistic": "max"})",
-                              R"({"id": "g", "where": {"plane": {"origin": [0.4, 0, 0], "normal": [1, 0.3, 0]}}, "quantity": "temperature"})",
+                              R"({"id": "g", "where": {"plane": {"origin": [0.4, 0, 0], "normal": [1, 0.3, 0]}},
+           "quantity": "temperature"})",
                               R"({"id": "g", "where": {"point": [0.4, 0.3, 0.3]}, "quantity": "temperature"})"}) {
         const auto a = readGauge(*pieces, Json::parse(gauge));
         const auto b = readGauge(whole, Json::parse(gauge));
@@ -108,12 +110,18 @@ TEST_F(Partitioned, AHoleIsAnErrorThatNamesThePiece) {
 
 TEST_F(Partitioned, ARankWithoutCellsIsPassedOver) {
     piece("left half.vtu", slab(0, 8));
-    std::ofstream(folder / "right.vtu") << R"(<VTKFile type="UnstructuredGrid" version="1.0"><UnstructuredGrid><Piece NumberOfPoints="0" NumberOfCells="0">
-        <Points><DataArray type="Float64" NumberOfComponents="3" format="ascii"></DataArray></Points><Cells><DataArray type="Int64" Name="connectivity" format="ascii"></DataArray>
-        <DataArray type="Int64" Name="offsets" format="ascii"></DataArray><DataArray type="UInt8" Name="types" format="ascii"></DataArray></Cells></Piece></UnstructuredGrid></VTKFile>)";
+    std::ofstream(folder / "right.vtu") << R"(<VTKFile type="UnstructuredGrid" version="1.0"><UnstructuredGrid>
+          <Piece NumberOfPoints="0" NumberOfCells="0">
+        <Points><DataArray type="Float64" NumberOfComponents="3" format="ascii"></DataArray></Points><Cells>
+          <DataArray type="Int64" Name="connectivity" format="ascii"></DataArray>
+        <DataArray type="Int64" Name="offsets" format="ascii"></DataArray>
+          <DataArray type="UInt8" Name="types" format="ascii"></DataArray></Cells></Piece></UnstructuredGrid>
+          </VTKFile>)";
     list(twoPieces);
     const auto opened = open();
     ASSERT_TRUE(opened) << opened.error().text();
     EXPECT_EQ(opened->solved->parts[0].fileCells, 128U);
-    EXPECT_EQ(opened->solved->remarks.end(), std::ranges::find(opened->solved->remarks, "array-not-everywhere", &Remark::code)) << "what has no cells need have no arrays";
+    EXPECT_EQ(opened->solved->remarks.end(),
+              std::ranges::find(opened->solved->remarks, "array-not-everywhere", &Remark::code))
+        << "what has no cells need have no arrays";
 }

@@ -1,4 +1,5 @@
-// Local maxima and their prominence: against a plain sorted union-find on random fields, and where they are known exactly.
+// Local maxima and their prominence: against a plain sorted union-find on random fields, and where they are known
+// exactly.
 #include "core/field/mesh_edges.h"
 #include "core/field/peaks.h"
 #include "tests/support/meshes.h"
@@ -19,12 +20,16 @@ namespace {
 struct PlainPeak {
     std::size_t top;
     double prominence;
-    bool operator<(const PlainPeak& other) const { return std::pair(top, prominence) < std::pair(other.top, other.prominence); }
+    bool operator<(const PlainPeak& other) const {
+        return std::pair(top, prominence) < std::pair(other.top, other.prominence);
+    }
 };
 std::set<PlainPeak> plain(const std::vector<double>& values, const std::vector<std::vector<std::size_t>>& neighbours) {
     std::vector<std::size_t> order(values.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
-    const auto higher = [&](std::size_t a, std::size_t b) { return values[a] > values[b] || (values[a] == values[b] && a < b); };
+    const auto higher = [&](std::size_t a, std::size_t b) {
+        return values[a] > values[b] || (values[a] == values[b] && a < b);
+    };
     std::ranges::sort(order, higher);
     std::vector<std::size_t> parent(values.size(), values.size());
     const auto find = [&](std::size_t at) {
@@ -59,7 +64,9 @@ protected:
         opened.push_back(mustOpen(folder / name));
         return opened.back().solved->parts[0];
     }
-    static PeakPart nodesOf(const Region& region) { return {&region.mesh, region.find("T", Location::Node)->values, Location::Node}; }
+    static PeakPart nodesOf(const Region& region) {
+        return {&region.mesh, region.find("T", Location::Node)->values, Location::Node};
+    }
     TempFolder folder;
     std::vector<OpenedCase> opened;
 };
@@ -71,7 +78,8 @@ TEST(MeshEdges, EveryEdgeOnce) {
     EXPECT_EQ(edgesOf(CellType::Hexahedron).size(), 12U);
     EXPECT_EQ(edgesOf(CellType::Wedge).size(), 9U);
     EXPECT_EQ(edgesOf(CellType::Pyramid).size(), 8U);
-    EXPECT_EQ(CellLattice::of(CellType::CurvedHexahedron, 27)->edges().size(), 54U) << "three directions of nine lines of two";
+    EXPECT_EQ(CellLattice::of(CellType::CurvedHexahedron, 27)->edges().size(), 54U)
+        << "three directions of nine lines of two";
     EXPECT_EQ(edgesOf(CellType::Quad).size(), 4U);
 }
 
@@ -80,7 +88,8 @@ TEST_F(Peaks, AgreeWithAPlainSortOnRandomFields) {
     for (const auto cells : {Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids})
         for (const int steps : {5, 1000000}) { // many equal values, and hardly any
             auto part = boxPart("box", {{1, 1, 1}, {9, 8, 7}}, cells);
-            addNodeField(part, "T", [&](const Point&) { return static_cast<double>(random() % static_cast<unsigned>(steps)); });
+            addNodeField(part, "T",
+                         [&](const Point&) { return static_cast<double>(random() % static_cast<unsigned>(steps)); });
             const auto& region = open({part}, std::to_string(random()) + ".vtm");
             const auto view = nodesOf(region);
             std::vector<double> values;
@@ -97,7 +106,8 @@ TEST_F(Peaks, AgreeWithAPlainSortOnRandomFields) {
                 for (auto& value : signedValues)
                     value *= sign;
                 std::set<PlainPeak> ours;
-                for (const auto& peak : PeakField({view}, {}, sign).peaks(0)) // those without any prominence are parts of plateaus
+                // those without any prominence are parts of plateaus
+                for (const auto& peak : PeakField({view}, {}, sign).peaks(0))
                     if (peak.prominence > 0)
                         ours.insert({peak.top.number, peak.prominence});
                 std::set<PlainPeak> theirs;
@@ -110,12 +120,16 @@ TEST_F(Peaks, AgreeWithAPlainSortOnRandomFields) {
         }
 }
 
-// Two ridges of known height: 100 at x = 0.2 and 80 at x = 0.8, and a saddle of 50 between them at x = 0.5, all on nodes.
+// Two ridges of known height: 100 at x = 0.2 and 80 at x = 0.8, and a saddle of 50 between them at x = 0.5, all on
+// nodes.
 TEST_F(Peaks, AKnownSaddle) {
     auto part = boxPart("bar", {{1, 0.1, 0.1}, {10, 1, 1}});
     addNodeField(part, "T", [](const Point& at) {
         const double x = at[0];
-        return x <= 0.2 ? 20 + 400 * x : x <= 0.5 ? 100 - 50 * (x - 0.2) / 0.3 : x <= 0.8 ? 50 + 30 * (x - 0.5) / 0.3 : 80 - 300 * (x - 0.8);
+        return x <= 0.2   ? 20 + 400 * x
+               : x <= 0.5 ? 100 - 50 * (x - 0.2) / 0.3
+               : x <= 0.8 ? 50 + 30 * (x - 0.5) / 0.3
+                          : 80 - 300 * (x - 0.8);
     });
     const auto& region = open({part}, "bar.vtm");
     const auto found = PeakField({nodesOf(region)}, {}).peaks(1);
@@ -133,7 +147,7 @@ TEST_F(Peaks, AKnownSaddle) {
     const PeakField field({nodesOf(region)}, {});
     const auto sizes = field.regionSizes(found, 25, {one});
     EXPECT_EQ(sizes[1], 12); // 4 nodes each at 0.6, 0.7, 0.8
-    EXPECT_EQ(sizes[0], 8); // 100 at 0.2 and 83.3 at 0.3; the flank at 0.1 is 60
+    EXPECT_EQ(sizes[0], 8);  // 100 at 0.2 and 83.3 at 0.3; the flank at 0.1 is 60
 }
 
 // Equal peaks: the one first in the file is the higher; the other's prominence ends at the saddle all the same.
@@ -156,7 +170,9 @@ TEST_F(Peaks, EqualPeaksAndPlateaus) {
 
 TEST_F(Peaks, ValuesThatAreNotFiniteAreLeftOutAndConstantFieldsHaveOne) {
     auto part = boxPart("bar", {{1, 0.1, 0.1}, {10, 1, 1}});
-    addNodeField(part, "T", [](const Point& at) { return at[0] > 0.45 && at[0] < 0.55 ? std::nan("") : at[0] < 0.5 ? 5 - at[0] : at[0]; });
+    addNodeField(part, "T", [](const Point& at) {
+        return at[0] > 0.45 && at[0] < 0.55 ? std::nan("") : at[0] < 0.5 ? 5 - at[0] : at[0];
+    });
     const auto& region = open({part}, "holes.vtm");
     const PeakField field({nodesOf(region)}, {});
     EXPECT_EQ(field.leftOut(), 4U);
@@ -176,7 +192,9 @@ TEST_F(Peaks, ValuesThatAreNotFiniteAreLeftOutAndConstantFieldsHaveOne) {
 // On cells, neighbours share a node. Parts that touch are joined.
 TEST_F(Peaks, OnCellsAndAcrossParts) {
     auto part = boxPart("bar", {{1, 0.1, 0.1}, {10, 1, 1}});
-    addCellField(part, "C", [](const Point& at) { return std::abs(at[0] - 0.45) < 0.06 ? 1 : at[0] < 0.5 ? 8 - at[0] : 3 + at[0]; });
+    addCellField(part, "C", [](const Point& at) {
+        return std::abs(at[0] - 0.45) < 0.06 ? 1 : at[0] < 0.5 ? 8 - at[0] : 3 + at[0];
+    });
     const auto& region = open({part}, "cells.vtm");
     const PeakPart cells{&region.mesh, region.find("C", Location::Cell)->values, Location::Cell};
     const auto found = PeakField({cells}, {}).peaks(0.5);

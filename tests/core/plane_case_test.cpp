@@ -1,4 +1,5 @@
-// Cases in two dimensions: plane cells of every kind, whichever file they come from, against closed solutions per metre of depth.
+// Cases in two dimensions: plane cells of every kind, whichever file they come from, against closed solutions per metre
+// of depth.
 #include "core/field/cell_lattice.h"
 #include "core/report/readings_json.h"
 #include "tests/support/flat_block.h"
@@ -45,13 +46,17 @@ std::vector<std::string> boundariesOf(const OpenedCase& opened) {
 class PlaneCells : public testing::TestWithParam<std::pair<Flat, int>> {
 protected:
     TempFolder folder;
-    OpenedCase open(std::array<int, 2> n, const FlatMap& map, const Field& field) { return mustOpen(FlatBlock(GetParam().first, GetParam().second, n, map, field).write(folder / "flat.vtu")); }
+    OpenedCase open(std::array<int, 2> n, const FlatMap& map, const Field& field) {
+        return mustOpen(FlatBlock(GetParam().first, GetParam().second, n, map, field).write(folder / "flat.vtu"));
+    }
 };
 
 } // namespace
 
 INSTANTIATE_TEST_SUITE_P(AllKinds, PlaneCells,
-                         testing::Values(std::pair{Flat::Triangles, 1}, std::pair{Flat::Quads, 1}, std::pair{Flat::Pixels, 1}, std::pair{Flat::Polygons, 1}, std::pair{Flat::CurvedTriangles, 2}, std::pair{Flat::CurvedQuads, 2},
+                         testing::Values(std::pair{Flat::Triangles, 1}, std::pair{Flat::Quads, 1},
+                                         std::pair{Flat::Pixels, 1}, std::pair{Flat::Polygons, 1},
+                                         std::pair{Flat::CurvedTriangles, 2}, std::pair{Flat::CurvedQuads, 2},
                                          std::pair{Flat::CurvedTriangles, 3}, std::pair{Flat::CurvedQuads, 4}));
 
 TEST_P(PlaneCells, ALinearFieldOnAPlateIsExact) {
@@ -71,19 +76,28 @@ TEST_P(PlaneCells, ALinearFieldOnAPlateIsExact) {
     EXPECT_NEAR(hot.value.value_or(0), 360, 1e-9);
     ASSERT_TRUE(hot.place);
     EXPECT_NEAR(hot.place->at[2], 0, 1e-12); // in the plane of the file
-    EXPECT_NEAR(read(R"({"id": "g", "where": {"point": [0.033, 0.017, 0]}, "quantity": "temperature"})").value.value_or(0), 333, 1e-9);
+    EXPECT_NEAR(
+        read(R"({"id": "g", "where": {"point": [0.033, 0.017, 0]}, "quantity": "temperature"})").value.value_or(0), 333,
+        1e-9);
     const auto area = read(R"({"id": "g", "where": {"part": "flat"}, "quantity": "area"})");
     EXPECT_NEAR(area.value.value_or(0), 0.0024, 1e-12);
     EXPECT_EQ(area.unit, "m2");
-    EXPECT_NEAR(read(R"({"id": "g", "where": {"boundary": "x max"}, "quantity": "length"})").value.value_or(0), 0.04, 1e-12);
-    EXPECT_NEAR(read(R"({"id": "g", "where": {"part": "flat"}, "quantity": "temperature", "statistic": "mean"})").value.value_or(0), 330, 1e-9);
+    EXPECT_NEAR(read(R"({"id": "g", "where": {"boundary": "x max"}, "quantity": "length"})").value.value_or(0), 0.04,
+                1e-12);
+    EXPECT_NEAR(read(R"({"id": "g", "where": {"part": "flat"}, "quantity": "temperature", "statistic": "mean"})")
+                    .value.value_or(0),
+                330, 1e-9);
 }
 
-// Conduction through a cylinder's wall per metre, 2 pi k dT / ln(r2/r1), a quarter of it (closed solution; e.g. VDI Heat Atlas, E1).
+// Conduction through a cylinder's wall per metre, 2 pi k dT / ln(r2/r1), a quarter of it (closed solution; e.g. VDI
+// Heat Atlas, E1).
 TEST_P(PlaneCells, HeatThroughAQuarterOfAWall) {
     const auto [kind, order] = GetParam();
     const int n = order == 1 ? 32 : 4;
-    const auto wall = [](double r, double s) { return Point{(1 + r) * std::cos(s * M_PI / 2), 0, (1 + r) * std::sin(s * M_PI / 2)}; }; // in the plane y = 0
+    // in the plane y = 0
+    const auto wall = [](double r, double s) {
+        return Point{(1 + r) * std::cos(s * M_PI / 2), 0, (1 + r) * std::sin(s * M_PI / 2)};
+    };
     const auto field = [](const Point& at) { return 400 - 100 * std::log(std::hypot(at[0], at[2])) / std::log(2.0); };
     const auto opened = open({n, 2 * n}, wall, field); // cells about as long as wide
     ASSERT_TRUE(opened.solved->plane);
@@ -141,7 +155,8 @@ TEST_F(TwoDimensions, AnotherDepthScalesWhatFlows) {
     ASSERT_TRUE(thin.solved->plane);
     EXPECT_TRUE(thin.solved->plane->given);
     EXPECT_NEAR(heatThrough(thin, "x min"), 0.012 * heatThrough(metre, "x min"), 1e-9);
-    const Json flow{{"id", "q"}, {"where", {{"boundary", "x min"}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}};
+    const Json flow{
+        {"id", "q"}, {"where", {{"boundary", "x min"}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}};
     EXPECT_NE(readGauge(metre, flow, surveyOf("flat")).method.find("per metre of depth"), std::string::npos);
     EXPECT_EQ(readGauge(thin, flow, surveyOf("flat")).method.find("per metre of depth"), std::string::npos);
     EXPECT_NEAR(mustOpen(file).index->parts[0].size, 0.0024, 1e-12); // the other depth has a store of its own
@@ -170,7 +185,8 @@ TEST_F(TwoDimensions, LinesAmongTheCellsAreBoundaries) {
 
 TEST_F(TwoDimensions, ATiltedPlane) {
     const auto tilted = [](double r, double s) { return Point{0.06 * r, 0.06 * r, 1 + 0.04 * s}; };
-    const auto opened = mustOpen(FlatBlock(Flat::Triangles, 1, {6, 4}, tilted, plateField).write(folder / "tilted.vtu"));
+    const auto opened = mustOpen(
+        FlatBlock(Flat::Triangles, 1, {6, 4}, tilted, plateField).write(folder / "tilted.vtu"));
     ASSERT_TRUE(opened.solved->plane);
     const auto& normal = opened.solved->plane->normal;
     EXPECT_NEAR(std::abs(normal[0]), std::sqrt(0.5), 1e-9);
@@ -183,7 +199,8 @@ TEST_F(TwoDimensions, SurfacesInSpaceStaySurfaces) {
     const auto opened = mustOpen(FlatBlock(Flat::Quads, 1, {6, 4}, bent, plateField).write(folder / "bent.vtu"));
     EXPECT_FALSE(opened.solved->plane);
     EXPECT_EQ(opened.solved->parts[0].dimension, 2);
-    std::ofstream(folder / "flat.stl") << "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex 0 1 0\nendloop\nendfacet\nendsolid s\n";
+    std::ofstream(folder / "flat.stl") << "solid s\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 1 0 0\nvertex "
+                                          "0 1 0\nendloop\nendfacet\nendsolid s\n";
     EXPECT_FALSE(mustOpen(folder / "flat.stl").solved->plane);
 }
 
@@ -199,7 +216,8 @@ TEST_F(TwoDimensions, BrokenCellsAreRefused) {
     const auto refused = [&](int type, const std::vector<vtkIdType>& ids) {
         FlatBlock block(Flat::Quads, 1, {2, 2}, plate, plateField);
         block.grid->InsertNextCell(type, static_cast<vtkIdType>(ids.size()), ids.data());
-        const auto opened = openForEvaluation(block.write(folder / ("broken" + std::to_string(++written) + ".vtu")), {}, progress);
+        const auto opened = openForEvaluation(block.write(folder / ("broken" + std::to_string(++written) + ".vtu")), {},
+                                              progress);
         return opened ? std::optional<ErrorCode>() : std::optional(opened.error().code);
     };
     EXPECT_EQ(refused(VTK_TRIANGLE, {0, 1, 99}), ErrorCode::IndexOutOfRange);
@@ -221,7 +239,9 @@ TEST_F(TwoDimensions, CgnsInTwoDimensions) {
         if (!structured)
             size = {6, 2, 0, 0, 0, 0};
         int number = 0;
-        EXPECT_EQ(cg_zone_write(file, base, name, size.data(), structured ? CGNS_ENUMV(Structured) : CGNS_ENUMV(Unstructured), &number), CG_OK);
+        EXPECT_EQ(cg_zone_write(file, base, name, size.data(),
+                                structured ? CGNS_ENUMV(Structured) : CGNS_ENUMV(Unstructured), &number),
+                  CG_OK);
         const std::vector<double> x{left, left + 1, left + 2, left, left + 1, left + 2};
         const std::vector<double> y{0, 0, 0, 1, 1, 1};
         std::vector<double> kelvin;
@@ -232,23 +252,31 @@ TEST_F(TwoDimensions, CgnsInTwoDimensions) {
         EXPECT_EQ(cg_coord_write(file, base, number, CGNS_ENUMV(RealDouble), "CoordinateY", y.data(), &made), CG_OK);
         int solution = 0;
         EXPECT_EQ(cg_sol_write(file, base, number, "Nodal", CGNS_ENUMV(Vertex), &solution), CG_OK);
-        EXPECT_EQ(cg_field_write(file, base, number, solution, CGNS_ENUMV(RealDouble), "Temperature", kelvin.data(), &made), CG_OK);
+        EXPECT_EQ(
+            cg_field_write(file, base, number, solution, CGNS_ENUMV(RealDouble), "Temperature", kelvin.data(), &made),
+            CG_OK);
         return number;
     };
     int made = 0;
     const int grid = zone("Left", 0, true);
     const std::array<cgsize_t, 4> range{1, 1, 1, 2};
-    ASSERT_EQ(cg_boco_write(file, base, grid, "cold", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, range.data(), &made), CG_OK);
+    ASSERT_EQ(
+        cg_boco_write(file, base, grid, "cold", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, range.data(), &made),
+        CG_OK);
     const int cells = zone("Right", 2, false);
     const std::array<cgsize_t, 8> quads{1, 2, 5, 4, 2, 3, 6, 5};
     ASSERT_EQ(cg_section_write(file, base, cells, "Cells", CGNS_ENUMV(QUAD_4), 1, 2, 0, quads.data(), &made), CG_OK);
     const std::array<cgsize_t, 2> bar{3, 6};
     ASSERT_EQ(cg_section_write(file, base, cells, "Edges", CGNS_ENUMV(BAR_2), 3, 3, 0, bar.data(), &made), CG_OK);
     const std::array<cgsize_t, 2> elements{3, 3};
-    ASSERT_EQ(cg_boco_write(file, base, cells, "hot", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, elements.data(), &made), CG_OK);
+    ASSERT_EQ(
+        cg_boco_write(file, base, cells, "hot", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointRange), 2, elements.data(), &made),
+        CG_OK);
     ASSERT_EQ(cg_boco_gridlocation_write(file, base, cells, made, CGNS_ENUMV(EdgeCenter)), CG_OK);
     const std::array<cgsize_t, 3> nodes{1, 2, 3};
-    ASSERT_EQ(cg_boco_write(file, base, cells, "floor", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointList), 3, nodes.data(), &made), CG_OK);
+    ASSERT_EQ(
+        cg_boco_write(file, base, cells, "floor", CGNS_ENUMV(BCWall), CGNS_ENUMV(PointList), 3, nodes.data(), &made),
+        CG_OK);
     ASSERT_EQ(cg_close(file), CG_OK);
     const auto opened = mustOpen(path);
     ASSERT_TRUE(opened.solved->plane);
@@ -329,16 +357,20 @@ TEST_F(TwoDimensions, ExodusInTwoDimensions) {
     EXPECT_NEAR(heatThrough(opened, "side set 1"), -200 * 10 * 2, 1e-9);
 }
 
-// As two libraries of another origin write it (tests/data/foreign/make_plane.py): marked edges in a mesh of their own, fields of any continuity,
-// of second order, lines among the cells, types with newer names.
+// As two libraries of another origin write it (tests/data/foreign/make_plane.py): marked edges in a mesh of their own,
+// fields of any continuity, of second order, lines among the cells, types with newer names.
 TEST_F(TwoDimensions, OfAnotherLibrarysMaking) {
     const auto foreign = std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign";
     const struct {
         const char* file;
         const char* left; // the boundary at x = 0
         std::string part;
-    } rows[]{{"plane_marked.xdmf", "edges 1", "plane_marked"}, {"plane_torn.pvd", "x min", "plane_torn"},         {"plane_curved.pvd", "x min", "plane_curved"},
-             {"plane_mixed.vtk", "gmsh:physical 9", "gmsh:physical 1"}, {"plane_mixed.vtu", "gmsh:physical 9", "gmsh:physical 1"}, {"plane_mixed.e", "block 1", "block 0"}};
+    } rows[]{{"plane_marked.xdmf", "edges 1", "plane_marked"},
+             {"plane_torn.pvd", "x min", "plane_torn"},
+             {"plane_curved.pvd", "x min", "plane_curved"},
+             {"plane_mixed.vtk", "gmsh:physical 9", "gmsh:physical 1"},
+             {"plane_mixed.vtu", "gmsh:physical 9", "gmsh:physical 1"},
+             {"plane_mixed.e", "block 1", "block 0"}};
     for (const auto& row : rows) {
         SCOPED_TRACE(row.file);
         const auto series = seriesOf(foreign / row.file, std::nullopt, {}, progress);

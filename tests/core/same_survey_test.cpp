@@ -1,5 +1,5 @@
-// One survey on one solution in every kind of file: the readings are equal. Structured, parallel and block files by the writers of the library,
-// CGNS by the format's own, the others as another library made them (tests/data/foreign).
+// One survey on one solution in every kind of file: the readings are equal. Structured, parallel and block files by the
+// writers of the library, CGNS by the format's own, the others as another library made them (tests/data/foreign).
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -26,7 +26,9 @@ using namespace pyro::test;
 
 namespace {
 
-std::filesystem::path made(const std::string& name) { return std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign" / name; }
+std::filesystem::path made(const std::string& name) {
+    return std::filesystem::path(PYROMETER_SOURCE) / "tests/data/foreign" / name;
+}
 
 // The plate of tests/data/foreign/make.py.
 constexpr std::array<int, 3> plateNodes{3, 3, 2};
@@ -41,7 +43,8 @@ protected:
     }
     vtkUnstructuredGrid* grid() { return m_reader->GetOutput(); }
 
-    template <class Writer> std::filesystem::path write(vtkDataObject* data, const std::string& name) {
+    template <class Writer>
+    std::filesystem::path write(vtkDataObject* data, const std::string& name) {
         vtkNew<Writer> writer;
         writer->SetInputData(data);
         writer->SetFileName((folder / name).c_str());
@@ -81,7 +84,9 @@ protected:
     }
     std::filesystem::path blocks() {
         std::filesystem::copy_file(made("plate.vtu"), folder / "inner.vtu");
-        std::ofstream(folder / "plate.vtm") << R"(<VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet><DataSet index="0" name="plate" file="inner.vtu"/></vtkMultiBlockDataSet></VTKFile>)";
+        std::ofstream(folder / "plate.vtm")
+            << R"(<VTKFile type="vtkMultiBlockDataSet" version="1.0"><vtkMultiBlockDataSet>
+              <DataSet index="0" name="plate" file="inner.vtu"/></vtkMultiBlockDataSet></VTKFile>)";
         return folder / "plate.vtm";
     }
     std::filesystem::path cgns() {
@@ -98,7 +103,8 @@ protected:
             std::vector<double> at;
             for (vtkIdType node = 0; node < 18; ++node)
                 at.push_back(grid()->GetPoint(node)[axis]);
-            cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), (std::string("Coordinate") + "XYZ"[axis]).c_str(), at.data(), &any);
+            cg_coord_write(id, base, zone, CGNS_ENUMV(RealDouble), (std::string("Coordinate") + "XYZ"[axis]).c_str(),
+                           at.data(), &any);
         }
         std::vector<cgsize_t> ids;
         for (vtkIdType cell = 0; cell < 4; ++cell)
@@ -138,14 +144,17 @@ const Json gauges = Json::parse(R"j([
     {"id": "slope", "where": {"part": "PART"}, "quantity": "temperature_gradient", "component": "z"},
     {"id": "above", "where": {"part": "PART"}, "quantity": "volume_above", "level": "300 K"},
     {"id": "point", "where": {"point": [0.07, 0.13, 0.11]}, "quantity": "temperature"},
-    {"id": "line", "where": {"line": {"from": [0, 0, 0], "to": [0.2, 0.4, 0.3]}}, "quantity": "temperature", "statistic": "mean"},
+    {"id": "line", "where": {"line": {"from": [0, 0, 0], "to": [0.2, 0.4, 0.3]}}, "quantity": "temperature",
+      "statistic": "mean"},
     {"id": "section", "where": {"plane": {"origin": [0.05, 0, 0], "normal": [1, 0, 0]}}, "quantity": "temperature"},
-    {"id": "through", "where": {"plane": {"origin": [0.05, 0, 0], "normal": [1, 0, 0]}}, "quantity": "heat_flux", "statistic": "integral"},
+    {"id": "through", "where": {"plane": {"origin": [0.05, 0, 0], "normal": [1, 0, 0]}}, "quantity": "heat_flux",
+      "statistic": "integral"},
     {"id": "isotherm", "where": {"isotherm": {"value": "303 K"}}, "quantity": "area"},
     {"id": "bottom", "where": {"boundary": "z min"}, "quantity": "heat_flux", "statistic": "integral"},
     {"id": "end", "where": {"boundary": "x max"}, "quantity": "temperature"},
     {"id": "film", "where": {"boundary": "x max"}, "quantity": "film_coefficient", "reference": "290 K"},
-    {"id": "resistance", "where": {"part": "PART"}, "quantity": "thermal_resistance", "statistic": "max", "reference": "290 K", "per": "4 W"},
+    {"id": "resistance", "where": {"part": "PART"}, "quantity": "thermal_resistance", "statistic": "max",
+      "reference": "290 K", "per": "4 W"},
     {"id": "sum", "formula": "bottom + 2 * source"}
 ])j");
 
@@ -167,8 +176,10 @@ TEST_F(SameSurvey, EqualReadingsInEveryKindOfFile) {
         ASSERT_TRUE(gauge.value) << gauge.id << ": " << gauge.why;
     EXPECT_NEAR(*expected.gauges[0].value, 300 + 5 + 4 - 4.5, 1e-12) << "the plate's mean by its field";
     EXPECT_NEAR(*expected.gauges[12].value, -5 * 30 * 0.2 * 0.4, 1e-9);
-    for (const auto& file : {image(), rectilinear(), curvilinear(), write<vtkXMLPUnstructuredGridWriter>(grid(), "plate.pvtu"), write<vtkDataSetWriter>(grid(), "plate.vtk"), blocks(), cgns(), made("plate.e"),
-                             made("plate.xdmf"), made("plate_binary.xdmf"), made("plate_pieces.vtkhdf"), made("plate_42.vtk")}) {
+    for (const auto& file :
+         {image(), rectilinear(), curvilinear(), write<vtkXMLPUnstructuredGridWriter>(grid(), "plate.pvtu"),
+          write<vtkDataSetWriter>(grid(), "plate.vtk"), blocks(), cgns(), made("plate.e"), made("plate.xdmf"),
+          made("plate_binary.xdmf"), made("plate_pieces.vtkhdf"), made("plate_42.vtk")}) {
         SCOPED_TRACE(file);
         const auto opened = mustOpen(file);
         EXPECT_EQ(opened.solved->boundaries.size(), 6U);
@@ -179,7 +190,9 @@ TEST_F(SameSurvey, EqualReadingsInEveryKindOfFile) {
             if (file.extension() == ".e" && (gauge.id == "source" || gauge.id == "sum"))
                 continue; // that library writes no cell data there
             ASSERT_TRUE(gauge.value) << gauge.id << ": " << gauge.why;
-            EXPECT_NEAR(*gauge.value, *expected.gauges[i].value, 1e-12 * std::max(1.0, std::abs(*expected.gauges[i].value))) << gauge.id;
+            EXPECT_NEAR(*gauge.value, *expected.gauges[i].value,
+                        1e-12 * std::max(1.0, std::abs(*expected.gauges[i].value)))
+                << gauge.id;
             EXPECT_EQ(gauge.unit, expected.gauges[i].unit);
         }
     }

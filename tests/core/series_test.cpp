@@ -1,6 +1,6 @@
 // Steps: numbered siblings with times, tables of times and files, what is left out and told, and evaluation on each.
-#include "core/case/series_watch.h"
 #include "core/case/series.h"
+#include "core/case/series_watch.h"
 #include "core/evaluate/survey_run.h"
 #include "core/report/readings_json.h"
 #include "core/survey/survey_file.h"
@@ -71,7 +71,8 @@ TEST_F(SeriesTest, WithoutTimesNumbersAreOnlyNames) {
     write("part_001.vtu", std::nullopt, 300);
     write("part_002.vtu", std::nullopt, 310);
     EXPECT_EQ(names(series("part_002.vtu")), Names{"part_002.vtu"});
-    EXPECT_EQ(names(series("part_002.vtu", true)), (Names{"part_001.vtu", "part_002.vtu"})) << "unless the survey says so";
+    EXPECT_EQ(names(series("part_002.vtu", true)), (Names{"part_001.vtu", "part_002.vtu"}))
+        << "unless the survey says so";
 }
 
 TEST_F(SeriesTest, ASeriesCanBeRefused) {
@@ -122,7 +123,8 @@ TEST_F(SeriesTest, BlocksCarryTheirTimeToo) {
 TEST_F(SeriesTest, ATableOfTimesAndFiles) {
     write("a.vtu", std::nullopt, 300);
     write("b.vtu", std::nullopt, 320);
-    writeText(folder / "run.csv", "\xEF\xBB\xBF" "File ; Time\nb.vtu;90.5\na.vtu;0\n");
+    writeText(folder / "run.csv", "\xEF\xBB\xBF"
+                                  "File ; Time\nb.vtu;90.5\na.vtu;0\n");
     const auto found = series("run.csv");
     EXPECT_EQ(times(found), (Times{0, 90.5}));
     EXPECT_EQ(names(found), (Names{"a.vtu", "b.vtu"}));
@@ -132,20 +134,26 @@ TEST_F(SeriesTest, ATableOfTimesAndFiles) {
 TEST_F(SeriesTest, ACollectionOfTimesAndFiles) {
     write("a.vtu", std::nullopt, 300);
     write("b.vtu", std::nullopt, 320);
-    const auto list = [](const std::string& entries) { return "<?xml version=\"1.0\"?><VTKFile type=\"Collection\" version=\"0.1\"><Collection>" + entries + "</Collection></VTKFile>"; };
-    writeText(folder / "run.pvd", list(R"(<DataSet timestep="90.5" part="0" file="b.vtu"/><DataSet timestep="0" part="0" file="a.vtu"/>)"));
+    const auto list = [](const std::string& entries) {
+        return "<?xml version=\"1.0\"?><VTKFile type=\"Collection\" version=\"0.1\"><Collection>" + entries +
+               "</Collection></VTKFile>";
+    };
+    writeText(folder / "run.pvd",
+              list(R"(<DataSet timestep="90.5" part="0" file="b.vtu"/><DataSet timestep="0" part="0" file="a.vtu"/>)"));
     const auto found = series("run.pvd");
     EXPECT_EQ(times(found), (Times{0, 90.5}));
     EXPECT_EQ(names(found), (Names{"a.vtu", "b.vtu"}));
     EXPECT_EQ(found.steps[0].partName, "run");
-    const std::pair<std::string, ErrorCode> broken[]{{list(""), ErrorCode::NoCells},
-                                                     {list(R"(<DataSet timestep="0" file="../a.vtu"/>)"), ErrorCode::NotSupported},
-                                                     {list(R"(<DataSet timestep="0" file="/etc/passwd"/>)"), ErrorCode::NotSupported},
-                                                     {list(R"(<DataSet timestep="nan" file="a.vtu"/>)"), ErrorCode::Syntax},
-                                                     {list(R"(<DataSet timestep="1"/>)"), ErrorCode::Syntax},
-                                                     {list(R"(<DataSet timestep="1" part="0" file="a.vtu"/><DataSet timestep="1" part="1" file="b.vtu"/>)"), ErrorCode::NotSupported},
-                                                     {"<VTKFile", ErrorCode::FileUnreadable},
-                                                     {"", ErrorCode::FileUnreadable}};
+    const std::pair<std::string, ErrorCode> broken[]{
+        {list(""), ErrorCode::NoCells},
+        {list(R"(<DataSet timestep="0" file="../a.vtu"/>)"), ErrorCode::NotSupported},
+        {list(R"(<DataSet timestep="0" file="/etc/passwd"/>)"), ErrorCode::NotSupported},
+        {list(R"(<DataSet timestep="nan" file="a.vtu"/>)"), ErrorCode::Syntax},
+        {list(R"(<DataSet timestep="1"/>)"), ErrorCode::Syntax},
+        {list(R"(<DataSet timestep="1" part="0" file="a.vtu"/><DataSet timestep="1" part="1" file="b.vtu"/>)"),
+         ErrorCode::NotSupported},
+        {"<VTKFile", ErrorCode::FileUnreadable},
+        {"", ErrorCode::FileUnreadable}};
     for (const auto& [text, code] : broken) {
         SCOPED_TRACE(text);
         writeText(folder / "run.pvd", text);
@@ -185,7 +193,8 @@ TEST_F(SeriesTest, AReaderThatDiesLeavesTheFileAlone) {
     ASSERT_TRUE(found);
     EXPECT_EQ(names(*found), Names{"warm_000.vtu"}) << "what was told before counts";
     options.reader = folder / "no-such-reader";
-    EXPECT_EQ(seriesOf(folder / "warm_001.vtu", std::nullopt, options, progress).error().code, ErrorCode::ReaderMissing);
+    EXPECT_EQ(seriesOf(folder / "warm_001.vtu", std::nullopt, options, progress).error().code,
+              ErrorCode::ReaderMissing);
 }
 
 TEST_F(SeriesTest, StepsOfOneMeshShareItsIndex) {
@@ -216,7 +225,9 @@ TEST_F(SeriesTest, ASurveyIsEvaluatedOnEveryStep) {
         "gauges": [{"id": "T", "where": {"part": "warm"}, "quantity": "temperature", "statistic": "max"}],
         "limits": [{"part": "warm", "max": "340 K"}]})");
     const auto survey = loadSurvey(folder / "s.survey.json");
-    const auto run = [&](std::optional<int> step) { return *runSurvey(*survey, folder / "s.survey.json", {"", step, {}}, progress); };
+    const auto run = [&](std::optional<int> step) {
+        return *runSurvey(*survey, folder / "s.survey.json", {"", step, {}}, progress);
+    };
     const auto last = run(std::nullopt);
     ASSERT_EQ(last.cases[0].steps.size(), 1U);
     EXPECT_EQ(last.cases[0].steps[0].step, 2);
@@ -263,7 +274,8 @@ TEST_F(SeriesTest, TheSurveyKeepsItsWord) {
     EXPECT_EQ(survey->cases[0].series, std::optional(false));
     ASSERT_TRUE(saveSurvey(*survey, folder / "s.survey.json"));
     EXPECT_EQ(loadSurvey(folder / "s.survey.json")->cases[0].series, std::optional(false));
-    EXPECT_FALSE(surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "r", "file": "a", "series": "yes"}]})"), "s"));
+    EXPECT_FALSE(surveyFromJson(
+        Json::parse(R"({"pyrometer": 1, "cases": [{"name": "r", "file": "a", "series": "yes"}]})"), "s"));
 }
 
 namespace {

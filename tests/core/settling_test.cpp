@@ -80,7 +80,9 @@ TEST(Settling, AnOscillationIsToldWithItsSize) {
 }
 
 TEST(Settling, ADampedOscillationHasSettledOnceItIsSmall) {
-    const auto swing = [](double decay) { return [decay](double t) { return 340 + 30 * std::exp(-t / decay) * std::cos(t / 2); }; };
+    const auto swing = [](double decay) {
+        return [decay](double t) { return 340 + 30 * std::exp(-t / decay) * std::cos(t / 2); };
+    };
     EXPECT_EQ(judged(swing(15)).state, SettlingState::Settled);
     EXPECT_EQ(judged(swing(150)).state, SettlingState::Oscillating);
 }
@@ -93,7 +95,8 @@ TEST(Settling, AConstantHasSettledAndAShortOneIsNotJudged) {
 }
 
 TEST(Settling, GapsAreLeftOut) {
-    const auto settling = judged([](double t) { return std::fmod(t, 7) == 0 ? std::nan("") : 350 - 50 * std::exp(-t / 20); });
+    const auto settling = judged(
+        [](double t) { return std::fmod(t, 7) == 0 ? std::nan("") : 350 - 50 * std::exp(-t / 20); });
     EXPECT_EQ(settling.state, SettlingState::Settled);
 }
 

@@ -94,7 +94,8 @@ TEST(ArrayFile, DamagedFilesAreNotOpened) {
     }
     const auto whole = readText(folder / "a.store");
     EXPECT_EQ(ArrayFile::open(folder / "none.store").error().code, ErrorCode::FileMissing);
-    for (const std::size_t size : {std::size_t{0}, std::size_t{7}, std::size_t{40}, whole.size() / 2, whole.size() - 1}) {
+    for (const std::size_t size :
+         {std::size_t{0}, std::size_t{7}, std::size_t{40}, whole.size() / 2, whole.size() - 1}) {
         SCOPED_TRACE(size);
         writeText(folder / "b.store", whole.substr(0, size));
         EXPECT_FALSE(ArrayFile::open(folder / "b.store"));

@@ -13,7 +13,8 @@ using namespace pyro::test;
 
 namespace {
 
-OpenedCase openBox(const TempFolder& folder, const BoxMesh& box, Cells cells, const std::function<Point(const Point&)>& vector, Location on = Location::Node) {
+OpenedCase openBox(const TempFolder& folder, const BoxMesh& box, Cells cells,
+                   const std::function<Point(const Point&)>& vector, Location on = Location::Node) {
     auto part = boxPart("box", box, cells);
     addNodeField(part, "T", [](const Point& at) { return at[0] * at[1] * at[2] + 3 * at[0] * at[1] - at[2] + 2; });
     ArrayData array{"v", on, 3, {}};
@@ -40,7 +41,9 @@ class LocateTest : public testing::TestWithParam<Cells> {};
 // other cells only its nodes are.
 TEST(Locate, ATrilinearFieldIsSampledExactly) {
     const TempFolder folder;
-    const auto opened = openBox(folder, {{1, 2, 1.5}, {5, 4, 6}}, Cells::Hexahedra, [](const Point&) { return Point{1, 0, 0}; });
+    const auto opened = openBox(folder, {{1, 2, 1.5}, {5, 4, 6}}, Cells::Hexahedra, [](const Point&) {
+        return Point{1, 0, 0};
+    });
     const auto& part = opened.solved->parts[0];
     const auto order = cellOrder(part);
     const PointLocator locator(part, order);
@@ -54,13 +57,15 @@ TEST(Locate, ATrilinearFieldIsSampledExactly) {
     // The same by the two ways for many places, some of which lie outside.
     std::vector<Point> places;
     for (int i = 0; i < 3000; ++i)
-        places.push_back({std::fmod(0.137 * i, 1.1) - 0.05, std::fmod(0.713 * i, 2.1) - 0.05, std::fmod(0.391 * i, 1.5)});
+        places.push_back(
+            {std::fmod(0.137 * i, 1.1) - 0.05, std::fmod(0.713 * i, 2.1) - 0.05, std::fmod(0.391 * i, 1.5)});
     const auto kept = sampleAll(part, locator, field, places);
     const auto first = sampleAll(part, field, places);
     int outside = 0;
     for (std::size_t i = 0; i < places.size(); ++i) {
         const auto& at = places[i];
-        const bool inside = at[0] > -1e-9 && at[0] < 1 + 1e-9 && at[1] > -1e-9 && at[1] < 2 + 1e-9; // the rim belongs to it
+        // the rim belongs to it
+        const bool inside = at[0] > -1e-9 && at[0] < 1 + 1e-9 && at[1] > -1e-9 && at[1] < 2 + 1e-9;
         outside += inside ? 0 : 1;
         for (const double value : {kept[i], first[i]}) {
             ASSERT_EQ(std::isnan(value), !inside) << at[0] << ' ' << at[1];
@@ -90,17 +95,21 @@ TEST_P(LocateTest, ALinearFieldIsSampledExactlyOnWarpedCells) {
         const Point at{std::fmod(0.137 * i, 1), std::fmod(0.713 * i, 1), std::fmod(0.391 * i, 1)};
         if (const auto place = locator.find(at)) {
             ++found;
-            EXPECT_NEAR(valueAt(part, *place, part.find("T", Location::Node)->values), 3 * at[0] - 2 * at[1] + 5 * at[2], 1e-5);
+            EXPECT_NEAR(valueAt(part, *place, part.find("T", Location::Node)->values),
+                        3 * at[0] - 2 * at[1] + 5 * at[2], 1e-5);
         }
     }
     EXPECT_GE(found, 196); // the warped faces of split pyramids leave slits thinner than these few points
 }
-INSTANTIATE_TEST_SUITE_P(AllCells, LocateTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
+INSTANTIATE_TEST_SUITE_P(AllCells, LocateTest,
+                         testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
 
 // Solid-body rotation about the z axis through (0.5, 0.5): circles, closed after one turn.
 TEST_P(LocateTest, StreamlinesOfSolidBodyRotationClose) {
     const TempFolder folder;
-    const auto opened = openBox(folder, {{1, 1, 0.2}, {20, 20, 4}}, GetParam(), [](const Point& at) { return Point{-(at[1] - 0.5), at[0] - 0.5, 0}; });
+    const auto opened = openBox(folder, {{1, 1, 0.2}, {20, 20, 4}}, GetParam(), [](const Point& at) {
+        return Point{-(at[1] - 0.5), at[0] - 0.5, 0};
+    });
     const std::vector<CellOrder> orders{cellOrder(opened.solved->parts[0])};
     const VectorField field(*opened.solved, orders, "v", Location::Node);
     const double radius = 0.37;
@@ -111,12 +120,18 @@ TEST_P(LocateTest, StreamlinesOfSolidBodyRotationClose) {
     ASSERT_GT(line.size(), 50U);
     for (const auto& point : line)
         EXPECT_NEAR(std::hypot(point.at[0] - 0.5, point.at[1] - 0.5), radius, 1e-3 * radius);
-    EXPECT_NEAR(std::hypot(line.back().at[0] - 0.5 - radius, line.back().at[1] - 0.5), 0, 1e-3 * 2 * std::numbers::pi * radius);
+    EXPECT_NEAR(std::hypot(line.back().at[0] - 0.5 - radius, line.back().at[1] - 0.5), 0,
+                1e-3 * 2 * std::numbers::pi * radius);
 }
 
 TEST(Stream, EndsAtTheWallsAndNeedsAField) {
     const TempFolder folder;
-    const auto opened = openBox(folder, {{1, 1, 1}, {5, 5, 5}}, Cells::Hexahedra, [](const Point&) { return Point{2, 0, 0}; }, Location::Cell);
+    const auto opened = openBox(
+        folder, {{1, 1, 1}, {5, 5, 5}}, Cells::Hexahedra,
+        [](const Point&) {
+            return Point{2, 0, 0};
+        },
+        Location::Cell);
     const std::vector<CellOrder> orders{cellOrder(opened.solved->parts[0])};
     const VectorField field(*opened.solved, orders, "v", Location::Cell);
     const auto line = traceStream(field, {0.4, 0.3, 0.6}, {});

@@ -59,7 +59,8 @@ TEST(Survey, MistakesNameTheirPlace) {
     EXPECT_EQ(errorOf("{\"pyrometer\": 2}").code, ErrorCode::WrongVersion);
     EXPECT_EQ(errorOf("{}").code, ErrorCode::WrongVersion);
     EXPECT_EQ(errorOf("[]").code, ErrorCode::WrongType);
-    const auto unit = errorOf(R"({"pyrometer": 1, "limits": [{"part": "a", "max": "90 degC"}, {"part": "b", "max": "3 W"}]})");
+    const auto unit = errorOf(
+        R"({"pyrometer": 1, "limits": [{"part": "a", "max": "90 degC"}, {"part": "b", "max": "3 W"}]})");
     EXPECT_EQ(unit.code, ErrorCode::WrongUnit);
     EXPECT_NE(unit.where.find("limits[1].max"), std::string::npos);
     EXPECT_EQ(errorOf(R"({"pyrometer": 1, "limits": [{"max": "90 degC"}]})").code, ErrorCode::WrongType);
@@ -89,29 +90,39 @@ TEST(ViewState, SurvivesASaveAndDefaultsWhereBroken) {
     view.camera = CameraState{{1, 2, 3}, {4, 5, 6}, {0, 1, 0}, 0.07};
     EXPECT_EQ(viewOf(withView({}, view)), view);
     Survey broken;
-    broken.view = Json::parse(R"({"range": [5, 1], "camera": {"position": "x"}, "opacity": 3, "hidden": [1], "kept": true})");
+    broken.view = Json::parse(
+        R"({"range": [5, 1], "camera": {"position": "x"}, "opacity": 3, "hidden": [1], "kept": true})");
     EXPECT_EQ(viewOf(broken), ViewState{});
     EXPECT_EQ(withView(broken, view).view["kept"], true);
 }
 
 TEST(Edit, EachEditChangesOneThingOrSaysWhy) {
     const auto survey = *surveyFromJson(Json::parse(example), "s");
-    EXPECT_DOUBLE_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Power, "3.5 W")->cases[0].parts.at("amp").power->si, 3.5);
-    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Power, "3 W/m2").error().code, ErrorCode::WrongUnit);
+    EXPECT_DOUBLE_EQ(
+        withPartField(survey, "baseline", "amp", PartNoteField::Power, "3.5 W")->cases[0].parts.at("amp").power->si,
+        3.5);
+    EXPECT_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Power, "3 W/m2").error().code,
+              ErrorCode::WrongUnit);
     EXPECT_EQ(withPartField(survey, "baseline", "amp", PartNoteField::Kind, "gas").error().code, ErrorCode::WrongType);
     EXPECT_EQ(withPartField(survey, "none", "amp", PartNoteField::Label, "x").error().code, ErrorCode::NameUnknown);
     EXPECT_EQ(withLimitField(survey, 0, LimitField::Margin, "5 degC").error().code, ErrorCode::WrongUnit);
     EXPECT_NEAR(withLimitField(survey, 0, LimitField::Max, "230 degF")->limits[0].max->si, 383.15, 1e-9);
     EXPECT_EQ(withCase(survey, "x/baseline.vtm").cases[1].name, "baseline (2)");
-    const auto role = withQuantityRole(survey, "baseline", {"temperature", "T", Location::Node, 1, "K", "K", {}, 0, 1}, "density");
+    const auto role = withQuantityRole(survey, "baseline", {"temperature", "T", Location::Node, 1, "K", "K", {}, 0, 1},
+                                       "density");
     EXPECT_TRUE(role->cases[0].quantities.at("temperature").off);
     EXPECT_EQ(role->cases[0].quantities.at("density").array, "T");
 }
 
 // What an engineer reads on the screen may stand in the file as well; it is written back under the one key.
 TEST(SurveyWords, TheWordsOfTheWindowAreKeysToo) {
-    const auto survey = surveyFromJson(Json::parse(R"j({"pyrometer": 1, "gauges": [{"id": "R", "where": {"part": "a"}, "quantity": "thermal_resistance", "reference_temperature": "20 degC", "divided_by_power": "3 W"}],
-        "limits": [{"part": "a", "maximum": "80 degC", "required_margin": "5 K", "limit_type": "case"}], "cases": [{"name": "c", "file": "c.vtm", "symmetry_factor": 4}]})j"), "test");
+    const auto survey = surveyFromJson(
+        Json::parse(
+            R"j({"pyrometer": 1, "gauges": [{"id": "R", "where": {"part": "a"}, "quantity": "thermal_resistance",
+              "reference_temperature": "20 degC", "divided_by_power": "3 W"}],
+        "limits": [{"part": "a", "maximum": "80 degC", "required_margin": "5 K", "limit_type": "case"}],
+          "cases": [{"name": "c", "file": "c.vtm", "symmetry_factor": 4}]})j"),
+        "test");
     ASSERT_TRUE(survey) << survey.error().text();
     EXPECT_EQ(survey->gauges[0].rest["reference"], "20 degC");
     EXPECT_EQ(survey->gauges[0].rest["per"], "3 W");
@@ -121,9 +132,15 @@ TEST(SurveyWords, TheWordsOfTheWindowAreKeysToo) {
     EXPECT_EQ(surveyToJson(*survey)["limits"][0]["max"], "80 degC");
     EXPECT_FALSE(surveyToJson(*survey)["limits"][0].contains("maximum"));
     EXPECT_EQ(surveyToJson(*survey)["cases"][0]["symmetry_factor"], 4);
-    const auto both = surveyFromJson(Json::parse(R"j({"pyrometer": 1, "limits": [{"part": "a", "max": "80 degC", "maximum": "90 degC"}]})j"), "test");
+    const auto both = surveyFromJson(
+        Json::parse(R"j({"pyrometer": 1, "limits": [{"part": "a", "max": "80 degC", "maximum": "90 degC"}]})j"),
+        "test");
     ASSERT_FALSE(both);
     EXPECT_NE(both.error().what.find("say the same"), std::string::npos);
     for (const char* factor : {"0", "\"4\"", "-2", "5000"})
-        EXPECT_FALSE(surveyFromJson(Json::parse(fmt::format(R"j({{"pyrometer": 1, "cases": [{{"name": "c", "file": "c.vtm", "symmetry_factor": {}}}]}})j", factor)), "test")) << factor;
+        EXPECT_FALSE(surveyFromJson(
+            Json::parse(fmt::format(
+                R"j({{"pyrometer": 1, "cases": [{{"name": "c", "file": "c.vtm", "symmetry_factor": {}}}]}})j", factor)),
+            "test"))
+            << factor;
 }

@@ -1,4 +1,5 @@
-// Shells with a thickness: the solids they stand for, against closed formulas for the layer between two parallel surfaces.
+// Shells with a thickness: the solids they stand for, against closed formulas for the layer between two parallel
+// surfaces.
 #include "core/report/readings_json.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
@@ -36,10 +37,13 @@ FlatMap folded(double angle) {
 double developed(const Point& at) { return 300 + 500 * (at[0] < 0 ? at[0] : std::hypot(at[0], at[2])); }
 
 double wholeVolume(const OpenedCase& opened) {
-    return std::accumulate(opened.index->parts.begin(), opened.index->parts.end(), 0.0, [](double sum, const auto& part) { return sum + part.size; });
+    return std::accumulate(opened.index->parts.begin(), opened.index->parts.end(), 0.0,
+                           [](double sum, const auto& part) { return sum + part.size; });
 }
 
-const std::vector<std::pair<Flat, int>> kinds{{Flat::Triangles, 1}, {Flat::Quads, 1}, {Flat::Pixels, 1}, {Flat::Polygons, 1}, {Flat::CurvedTriangles, 2}, {Flat::CurvedQuads, 2}, {Flat::CurvedTriangles, 3}, {Flat::CurvedQuads, 4}};
+const std::vector<std::pair<Flat, int>> kinds{
+    {Flat::Triangles, 1},       {Flat::Quads, 1},       {Flat::Pixels, 1},          {Flat::Polygons, 1},
+    {Flat::CurvedTriangles, 2}, {Flat::CurvedQuads, 2}, {Flat::CurvedTriangles, 3}, {Flat::CurvedQuads, 4}};
 
 class ThickShells : public testing::TestWithParam<std::pair<Flat, int>> {
 protected:
@@ -50,18 +54,21 @@ protected:
 
 INSTANTIATE_TEST_SUITE_P(AllKinds, ThickShells, testing::ValuesIn(kinds));
 
-// What the mitre takes from the inner side of a fold it adds to the outer one: the volume is that of the developed strip, and so is the heat along it.
+// What the mitre takes from the inner side of a fold it adds to the outer one: the volume is that of the developed
+// strip, and so is the heat along it.
 TEST_P(ThickShells, AFoldedStrip) {
     const auto [kind, order] = GetParam();
     for (const double angle : {0.3, M_PI / 2, 2.0}) {
-        const auto file = FlatBlock(kind, order, {6, 3}, folded(angle), developed).write(folder / ("strip" + std::to_string(angle) + ".vtu"));
+        const auto file = FlatBlock(kind, order, {6, 3}, folded(angle), developed)
+                              .write(folder / ("strip" + std::to_string(angle) + ".vtu"));
         const auto opened = openThick(file, {{file.stem(), thin}});
         ASSERT_EQ(opened.solved->parts.size(), 1U);
         EXPECT_FALSE(opened.solved->plane);
         ASSERT_TRUE(opened.solved->parts[0].thickness);
         EXPECT_EQ(*opened.solved->parts[0].thickness, thin);
         EXPECT_EQ(opened.solved->parts[0].dimension, 3);
-        EXPECT_EQ(opened.solved->parts[0].fileCells, static_cast<std::uint64_t>(kind == Flat::Triangles || kind == Flat::CurvedTriangles ? 36 : 18));
+        EXPECT_EQ(opened.solved->parts[0].fileCells,
+                  static_cast<std::uint64_t>(kind == Flat::Triangles || kind == Flat::CurvedTriangles ? 36 : 18));
         EXPECT_TRUE(has(opened.solved->remarks, "shell-thick"));
         EXPECT_NEAR(wholeVolume(opened), 0.12 * 0.04 * thin, 1e-9 * 0.12 * 0.04 * thin) << angle;
         EXPECT_NEAR(heatThrough(opened, "x min"), 200 * 500 * 0.04 * thin, 2e-6) << angle;
@@ -71,24 +78,30 @@ TEST_P(ThickShells, AFoldedStrip) {
     }
 }
 
-// The layer between two spheres of radius R -+ t/2: 4 pi R^2 t (1 + t^2 / (12 R^2)), an eighth of it. Converges with the order of the cells.
+// The layer between two spheres of radius R -+ t/2: 4 pi R^2 t (1 + t^2 / (12 R^2)), an eighth of it. Converges with
+// the order of the cells.
 TEST_P(ThickShells, AnEighthOfASphere) {
     const auto [kind, order] = GetParam();
     const double radius = 0.05;
     const auto sphere = [&](double r, double s) { // an eighth, cut off at 60 degrees of latitude, away from the pole
         const double latitude = s * M_PI / 3;
-        return Point{radius * std::cos(latitude) * std::cos(r * M_PI / 2), radius * std::cos(latitude) * std::sin(r * M_PI / 2), radius * std::sin(latitude)};
+        return Point{radius * std::cos(latitude) * std::cos(r * M_PI / 2),
+                     radius * std::cos(latitude) * std::sin(r * M_PI / 2), radius * std::sin(latitude)};
     };
-    const double exact = M_PI / 2 * std::sin(M_PI / 3) * radius * radius * thin * (1 + thin * thin / (12 * radius * radius));
+    const double exact = M_PI / 2 * std::sin(M_PI / 3) * radius * radius * thin *
+                         (1 + thin * thin / (12 * radius * radius));
     std::vector<double> off;
     for (const int n : {4, 8}) {
-        const auto file = FlatBlock(kind, order, {n, n}, sphere, [](const Point&) { return 300.0; }).write(folder / ("s" + std::to_string(n) + ".vtu"));
+        const auto file = FlatBlock(kind, order, {n, n}, sphere, [](const Point&) {
+                              return 300.0;
+                          }).write(folder / ("s" + std::to_string(n) + ".vtu"));
         const auto opened = openThick(file, {{file.stem(), thin}});
         off.push_back(std::abs(wholeVolume(opened) - exact) / exact);
         EXPECT_FALSE(has(opened.index->remarks, "flawed-cells"));
     }
     EXPECT_LT(off[1], order == 1 ? 1e-2 : order == 2 ? 2e-4 : 2e-5);
-    EXPECT_LT(off[1], std::max(off[0] / (order == 1 ? 3 : 6), 1e-6)); // cubic cells are as near as that on four of them
+    // cubic cells are as near as that on four of them
+    EXPECT_LT(off[1], std::max(off[0] / (order == 1 ? 3 : 6), 1e-6));
 }
 
 namespace {
@@ -138,10 +151,16 @@ const Point ez{0, 0, 1};
 
 } // namespace
 
-// A closed box: the layer between the boxes of sides a + t and a - t; its faces look in any direction, and its corners are mitred three ways.
+// A closed box: the layer between the boxes of sides a + t and a - t; its faces look in any direction, and its corners
+// are mitred three ways.
 TEST(ThickShell, AClosedBox) {
     TempFolder folder;
-    const auto box = squares({{Point{0, 0, 0}, ex, ey}, {Point{0, 0, 1}, ex, ey}, {Point{0, 0, 0}, ez, ex}, {Point{0, 1, 0}, ex, ez}, {Point{0, 0, 0}, ey, ez}, {Point{1, 0, 0}, ez, ey}});
+    const auto box = squares({{Point{0, 0, 0}, ex, ey},
+                              {Point{0, 0, 1}, ex, ey},
+                              {Point{0, 0, 0}, ez, ex},
+                              {Point{0, 1, 0}, ex, ez},
+                              {Point{0, 0, 0}, ey, ez},
+                              {Point{1, 0, 0}, ez, ey}});
     const auto opened = openThick(written(*box, folder / "box.vtu"), {{"box", thin}});
     EXPECT_NEAR(wholeVolume(opened), std::pow(0.022, 3) - std::pow(0.018, 3), 1e-15);
     EXPECT_FALSE(has(opened.solved->remarks, "shells-apart"));
@@ -158,11 +177,18 @@ TEST(ThickShell, PartsMeet) {
     strip->GetCellData()->AddArray(part);
     const auto opened = openThick(written(*strip, folder / "strip.vtu"), {{"part 1", thin}, {"part 2", thin}});
     ASSERT_EQ(opened.solved->parts.size(), 2U);
-    EXPECT_TRUE(has(openThick(folder / "strip.vtu", {{"part 1", thin}, {"part 2", 2 * thin}}).solved->remarks, "shells-step"));
+    EXPECT_TRUE(
+        has(openThick(folder / "strip.vtu", {{"part 1", thin}, {"part 2", 2 * thin}}).solved->remarks, "shells-step"));
     EXPECT_FALSE(has(opened.solved->remarks, "shells-step"));
     EXPECT_NEAR(opened.index->parts[0].size, 0.02 * 0.02 * thin, 1e-15);
-    const auto gauge = readGauge(opened, {{"id", "q"}, {"where", {{"interface", {"part 1", "part 2"}}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}},
-                                 {{"materials", {{"m", {{"conductivity", "200 W/(m.K)"}}}}}, {"case", {{"parts", {{"part 1", {{"material", "m"}}}, {"part 2", {{"material", "m"}}}}}}}});
+    const auto gauge = readGauge(
+        opened,
+        {{"id", "q"},
+         {"where", {{"interface", {"part 1", "part 2"}}}},
+         {"quantity", "heat_flux"},
+         {"statistic", "integral"}},
+        {{"materials", {{"m", {{"conductivity", "200 W/(m.K)"}}}}},
+         {"case", {{"parts", {{"part 1", {{"material", "m"}}}, {"part 2", {{"material", "m"}}}}}}}});
     ASSERT_TRUE(gauge.value) << gauge.why;
     EXPECT_NEAR(std::abs(*gauge.value), 200 * 1000 * 0.02 * thin, 1e-9);
 }
@@ -180,7 +206,10 @@ TEST(ThickShell, WhereThreeMeetTheyAreApart) {
     std::vector<std::array<Point, 2>> rungs;
     for (int i = 0; i < count; ++i) {
         const double turn = 2 * M_PI * i / count;
-        const auto at = [&](double side) { return Point{(0.05 + side * std::cos(turn / 2)) * std::cos(turn), (0.05 + side * std::cos(turn / 2)) * std::sin(turn), side * std::sin(turn / 2)}; };
+        const auto at = [&](double side) {
+            return Point{(0.05 + side * std::cos(turn / 2)) * std::cos(turn),
+                         (0.05 + side * std::cos(turn / 2)) * std::sin(turn), side * std::sin(turn / 2)};
+        };
         rungs.push_back({at(-0.01), at(0.01)});
     }
     vtkNew<vtkUnstructuredGrid> band;
@@ -201,7 +230,8 @@ TEST(ThickShell, WhereThreeMeetTheyAreApart) {
     EXPECT_EQ(turned.solved->parts[0].mesh.nodes(), 2U * (2 * count + 2)) << "torn along one rung";
 }
 
-// Lines on the edges of a shell are boundaries through which heat flows, faces on it come to lie on the side they look to.
+// Lines on the edges of a shell are boundaries through which heat flows, faces on it come to lie on the side they look
+// to.
 TEST(ThickShell, BoundariesOfLinesAndFaces) {
     TempFolder folder;
     const auto strip = squares({{Point{0, 0, 0}, ex, ey}, {Point{1, 0, 0}, ex, ey}, {Point{2, 0, 0}, ez, ey}});
@@ -243,7 +273,8 @@ TEST(ThickShell, WhatIsNotUsedIsTold) {
     const auto flat = written(*squares({{Point{0, 0, 0}, ex, ey}, {Point{1, 0, 0}, ex, ey}}), folder / "flat.vtu");
     EXPECT_TRUE(openThick(flat, {{"strap", thin}}).solved->plane) << "a case in two dimensions all the same";
     EXPECT_FALSE(openThick(flat, {{"flat", thin}}).solved->plane) << "a shell";
-    EXPECT_EQ(openThick(file, {{"strip", thin}}).solved->parts[0].dimension, 3) << "read again, not taken from the store of the other";
+    EXPECT_EQ(openThick(file, {{"strip", thin}}).solved->parts[0].dimension, 3)
+        << "read again, not taken from the store of the other";
     const BoxMesh box;
     auto solid = boxPart("block", box);
     addNodeField(solid, "T [K]", [](const Point&) { return 300; });
@@ -266,7 +297,10 @@ TEST(ThickShell, NodesThatLieNowhereAreRefused) {
 }
 
 TEST(ThickShell, TheSurveyKeepsIt) {
-    const auto survey = surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "parts": {"lid": {"thickness": "1.5 mm"}}}]})"), "x");
+    const auto survey = surveyFromJson(Json::parse(
+                                           R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu",
+              "parts": {"lid": {"thickness": "1.5 mm"}}}]})"),
+                                       "x");
     ASSERT_TRUE(survey) << survey.error().what;
     EXPECT_EQ(survey->cases[0].wholeSplit().thickness, (std::map<std::string, double>{{"lid", 0.0015}}));
     const auto other = withPartField(*survey, "a", "lid", PartNoteField::Thickness, "2 mm");
@@ -274,6 +308,10 @@ TEST(ThickShell, TheSurveyKeepsIt) {
     EXPECT_EQ(surveyToJson(*other)["cases"][0]["parts"]["lid"]["thickness"], "2 mm");
     EXPECT_FALSE(withPartField(*survey, "a", "lid", PartNoteField::Thickness, "-2 mm"));
     EXPECT_FALSE(withPartField(*survey, "a", "lid", PartNoteField::Thickness, "2 kg"));
-    EXPECT_FALSE(surveyFromJson(Json::parse(R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "parts": {"lid": {"thickness": 0}}}]})"), "x"));
-    EXPECT_TRUE(withPartField(*survey, "a", "lid", PartNoteField::Thickness, "")->cases[0].wholeSplit().thickness.empty());
+    EXPECT_FALSE(surveyFromJson(
+        Json::parse(
+            R"({"pyrometer": 1, "cases": [{"name": "a", "file": "a.vtu", "parts": {"lid": {"thickness": 0}}}]})"),
+        "x"));
+    EXPECT_TRUE(
+        withPartField(*survey, "a", "lid", PartNoteField::Thickness, "")->cases[0].wholeSplit().thickness.empty());
 }

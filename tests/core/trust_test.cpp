@@ -1,4 +1,5 @@
-// Every check with one case that trips it and one that does not. Two bars end to end along x, from a warm side to a cold one.
+// Every check with one case that trips it and one that does not. Two bars end to end along x, from a warm side to a
+// cold one.
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
@@ -14,12 +15,12 @@ namespace {
 // What differs from a sound case.
 struct Story {
     Field temperature = [](const Point& at) { return 350 - 250 * at[0]; }; // K, over both bars
-    double gap = 0;          // m between the bars
-    Field second = {};       // the second bar's own temperature
+    double gap = 0;                                                        // m between the bars
+    Field second = {};                                                     // the second bar's own temperature
     std::string unit = "K";
     std::string survey = "{}";
     bool coldBoundary = true;
-    double source = 0;       // W/m3 in the first
+    double source = 0; // W/m3 in the first
     double conductivity2 = 50;
     std::shared_ptr<const SolverHistory> history = settledHistory();
     std::array<int, 3> cells{10, 4, 4};
@@ -85,7 +86,9 @@ TEST_F(Trust, ASoundCaseHoldsThroughout) {
 
 TEST_F(Trust, NaNIsFoundWithItsPlace) {
     Story story;
-    story.temperature = [](const Point& at) { return at[0] > 0.045 && at[0] < 0.055 ? std::nan("") : 350 - 250 * at[0]; };
+    story.temperature = [](const Point& at) {
+        return at[0] > 0.045 && at[0] < 0.055 ? std::nan("") : 350 - 250 * at[0];
+    };
     const auto checks = check(story);
     const auto& finite = named(checks, "finite");
     EXPECT_EQ(finite.state, CheckState::Failed);
@@ -109,7 +112,8 @@ TEST_F(Trust, AUnitThatDoesNotFit) {
 TEST_F(Trust, AnExtremeInsideNeedsASource) {
     Story story;
     story.temperature = [](const Point& at) {
-        const bool middle = std::abs(at[0] - 0.05) < 1e-6 && std::abs(at[1] - 0.025) < 1e-6 && std::abs(at[2] - 0.025) < 1e-6;
+        const bool middle = std::abs(at[0] - 0.05) < 1e-6 && std::abs(at[1] - 0.025) < 1e-6 &&
+                            std::abs(at[2] - 0.025) < 1e-6;
         return 350 - 250 * at[0] + (middle ? 40 : 0);
     };
     const auto checks = check(story);
@@ -163,7 +167,8 @@ TEST_F(Trust, AStepWhereTheyTouchIsAContactResistance) {
     const auto& jump = named(checks, "jumps");
     EXPECT_EQ(jump.state, CheckState::Review);
     EXPECT_NE(jump.figure.find("10 K between left and right"), std::string::npos) << jump.figure;
-    EXPECT_NE(jump.figure.find("resistance of 0.0008 m2.K/W"), std::string::npos) << jump.figure; // 10 K over 250 K/m x 50 W/(m.K)
+    // 10 K over 250 K/m x 50 W/(m.K)
+    EXPECT_NE(jump.figure.find("resistance of 0.0008 m2.K/W"), std::string::npos) << jump.figure;
     story.temperature = [](const Point&) { return 350.0; };
     story.second = [](const Point&) { return 320.0; };
     EXPECT_EQ(state(story, "jumps"), CheckState::Failed) << "no heat passes";
@@ -197,9 +202,13 @@ TEST_F(Trust, LimitsThatCannotBeJudged) {
 
 TEST_F(Trust, AFieldBeyondWhatSurroundsIt) {
     Story story;
-    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "351 K", "film_coefficient": 100}, "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
+    story.survey =
+        R"j({"case": {"boundaries": {"warm": {"temperature": "351 K", "film_coefficient": 100},
+          "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
     EXPECT_EQ(state(story, "span"), CheckState::Passed);
-    story.survey = R"j({"case": {"boundaries": {"warm": {"temperature": "340 K", "film_coefficient": 100}, "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
+    story.survey =
+        R"j({"case": {"boundaries": {"warm": {"temperature": "340 K", "film_coefficient": 100},
+          "cold": {"temperature": "299 K", "film_coefficient": 100}}}})j";
     const auto checks = check(story);
     EXPECT_EQ(named(checks, "span").state, CheckState::Failed) << named(checks, "span").figure;
     EXPECT_NE(named(checks, "span").figure.find("10 K hotter"), std::string::npos) << named(checks, "span").figure;
@@ -216,7 +225,8 @@ TEST_F(Trust, AHistoryThatStillMoves) {
     story.history = std::make_shared<const SolverHistory>(*solverHistoryFrom(text, "case-history.csv"));
     const auto checks = check(story);
     EXPECT_EQ(named(checks, "settled").state, CheckState::Review);
-    EXPECT_NE(named(checks, "settled").figure.find("amp max K: drifting"), std::string::npos) << named(checks, "settled").figure;
+    EXPECT_NE(named(checks, "settled").figure.find("amp max K: drifting"), std::string::npos)
+        << named(checks, "settled").figure;
     story.history = nullptr;
     EXPECT_EQ(state(story, "settled"), CheckState::NotCheckable);
 }
@@ -288,14 +298,17 @@ TEST_F(Trust, StatedPowerThatLeavesHolds) {
         EXPECT_TRUE(writeCase({part, boxSide("cold", box, 0, true)}, file));
         StepContext context;
         context.balances = true;
-        return readOn(mustOpen(file), Json::parse(R"j({"case": {"parts": {"bar": {"power": ")j" + power + R"j( W"}}}})j"), context).checks;
+        return readOn(mustOpen(file),
+                      Json::parse(R"j({"case": {"parts": {"bar": {"power": ")j" + power + R"j( W"}}}})j"), context)
+            .checks;
     };
     const auto right = checksWith("250"); // 1e6 x 2.5e-4
     for (const char* key : {"power-source", "power-leaving", "part-balance", "whole-balance"})
         EXPECT_EQ(named(right, key).state, CheckState::Passed) << key << ": " << named(right, key).figure;
     const auto perArea = checksWith("100000"); // 250 W over the 25 cm2 through which they leave
     EXPECT_EQ(named(perArea, "power-leaving").state, CheckState::Failed);
-    EXPECT_NE(named(perArea, "power-leaving").meaning.find("a power per area was taken for a power"), std::string::npos) << named(perArea, "power-leaving").meaning;
+    EXPECT_NE(named(perArea, "power-leaving").meaning.find("a power per area was taken for a power"), std::string::npos)
+        << named(perArea, "power-leaving").meaning;
 }
 
 // Water that flows through a duct; where it grows on its way, mass comes from nowhere.
@@ -309,30 +322,46 @@ TEST_F(Trust, MassThatDoesNotBalance) {
         EXPECT_TRUE(writeCase({part, boxSide("inlet", box, 0, false), boxSide("outlet", box, 0, true)}, file));
         StepContext context;
         context.balances = true;
-        return readOn(mustOpen(file), Json::parse(R"j({"materials": {"water": {"density": "1000 kg/m3", "heat_capacity": "4186 J/(kg.K)", "conductivity": "0.6 W/(m.K)"}}, "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}}})j"), context).checks;
+        return readOn(mustOpen(file),
+                      Json::parse(
+                          R"j({"materials": {"water": {"density": "1000 kg/m3", "heat_capacity": "4186 J/(kg.K)",
+                         "conductivity": "0.6 W/(m.K)"}}, "case": {"parts": {"water": {"material": "water",
+                         "kind": "fluid"}}}})j"),
+                      context)
+            .checks;
     };
     const auto steady = checksWith(0);
     EXPECT_EQ(named(steady, "mass-balance").state, CheckState::Passed) << named(steady, "mass-balance").figure;
     for (const char* opening : {"inlet -0.25", "outlet +0.25"}) // kg/s: 1000 x 0.1 x 0.0025
-        EXPECT_NE(named(steady, "mass-balance").figure.find(opening), std::string::npos) << named(steady, "mass-balance").figure;
+        EXPECT_NE(named(steady, "mass-balance").figure.find(opening), std::string::npos)
+            << named(steady, "mass-balance").figure;
     EXPECT_EQ(named(checksWith(2), "mass-balance").state, CheckState::Failed);
 }
 
-// Water that warms up on its way, heated from below, but of an unknown density: what it carries is not known, and so is not the whole.
+// Water that warms up on its way, heated from below, but of an unknown density: what it carries is not known, and so is
+// not the whole.
 TEST_F(Trust, WhatIsNotKnownOfAPartIsNotKnownOfTheWhole) {
     const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
     const auto wholeWith = [&](const std::string& water) {
         auto part = boxPart("water", box);
         addNodeField(part, "T [K]", [](const Point& at) { return 300 + 100 * at[0]; });
         addNodeVector(part, "velocity", [](const Point&) { return Point{0.01, 0, 0}; });
-        addCellField(part, "heat_source", [](const Point&) { return 1000.0 * 4000 * 0.01 * 100; }); // what the flow carries away
+        // what the flow carries away
+        addCellField(part, "heat_source", [](const Point&) { return 1000.0 * 4000 * 0.01 * 100; });
         const auto file = folder / "warm.vtm";
         EXPECT_TRUE(writeCase({part, boxSide("inlet", box, 0, false), boxSide("outlet", box, 0, true)}, file));
         StepContext context;
         context.balances = true;
-        return named(readOn(mustOpen(file), Json::parse(R"j({"materials": {"water": )j" + water + R"j(}, "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}}})j"), context).checks, "whole-balance");
+        return named(
+            readOn(mustOpen(file),
+                   Json::parse(R"j({"materials": {"water": )j" + water +
+                               R"j(}, "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}}})j"),
+                   context)
+                .checks,
+            "whole-balance");
     };
-    const auto known = wholeWith(R"j({"density": "1000 kg/m3", "heat_capacity": "4000 J/(kg.K)", "conductivity": "0.6 W/(m.K)"})j");
+    const auto known = wholeWith(
+        R"j({"density": "1000 kg/m3", "heat_capacity": "4000 J/(kg.K)", "conductivity": "0.6 W/(m.K)"})j");
     EXPECT_EQ(known.state, CheckState::Passed) << known.figure;
     EXPECT_NE(known.figure.find(" W in, "), std::string::npos) << known.figure;
     const auto unknown = wholeWith(R"j({"conductivity": "0.6 W/(m.K)"})j");
@@ -341,7 +370,8 @@ TEST_F(Trust, WhatIsNotKnownOfAPartIsNotKnownOfTheWhole) {
     EXPECT_NE(unknown.meaning.find("density"), std::string::npos) << unknown.meaning;
 }
 
-// As solvers of conjugate heat transfer store it: a velocity everywhere, zero in the solid. Noted as a solid it stays one whatever is stored.
+// As solvers of conjugate heat transfer store it: a velocity everywhere, zero in the solid. Noted as a solid it stays
+// one whatever is stored.
 TEST_F(Trust, AVelocityOfZeroMakesNoFluid) {
     const BoxMesh box{{0.1, 0.05, 0.05}, {10, 4, 4}};
     const auto coefficient = [&](double speed, const char* note) {
@@ -350,14 +380,20 @@ TEST_F(Trust, AVelocityOfZeroMakesNoFluid) {
         addNodeVector(part, "velocity", [speed](const Point&) { return Point{speed, 0, 0}; });
         const auto file = folder / ("block" + std::to_string(speed) + ".vtm");
         EXPECT_TRUE(writeCase({part, boxSide("skin", box, 0, true)}, file));
-        const auto readings = readOn(mustOpen(file), Json::parse(std::string(R"j({"materials": {"metal": {"conductivity": "15 W/(m.K)"}}, "case": {"parts": {"block": {"material": "metal")j") + note + R"j(}}},
-            "gauges": [{"id": "h", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": "300 K", "method": "gradient"}]})j"));
+        const auto readings = readOn(mustOpen(file),
+                                     Json::parse(std::string(
+                                                     R"j({"materials": {"metal": {"conductivity": "15 W/(m.K)"}},
+                      "case": {"parts": {"block": {"material": "metal")j") +
+                                                 note + R"j(}}},
+            "gauges": [{"id": "h", "where": {"boundary": "skin"}, "quantity": "film_coefficient", "reference": "300 K",
+              "method": "gradient"}]})j"));
         return readings.gauges.at(0).value.value_or(std::nan(""));
     };
     const double exact = 15 * 500 / (350.0 - 300);
     EXPECT_NEAR(coefficient(0, ""), exact, 1e-6 * exact);
     EXPECT_NEAR(coefficient(0.2, R"(, "kind": "solid")"), exact, 1e-6 * exact);
-    EXPECT_NEAR(coefficient(0.2, R"(, "kind": "fluid")"), -exact, 1e-6 * exact) << "heat goes from the fluid into the wall";
+    EXPECT_NEAR(coefficient(0.2, R"(, "kind": "fluid")"), -exact, 1e-6 * exact)
+        << "heat goes from the fluid into the wall";
 }
 
 TEST_F(Trust, CoverageOfMaterialsAndBoundaries) {

@@ -18,15 +18,25 @@ TEST(TypedUnit, ABareNumberTakesTheUnitAndNothingElseDoes) {
 }
 
 TEST(TypedUnit, IsTheOneOnDisplayInEachField) {
-    const auto survey = *surveyFromJson(Json::parse(R"j({"pyrometer": 1, "gauges": [{"id": "Q", "where": {"boundary": "b"}, "quantity": "heat_flux", "statistic": "integral", "unit": "kW"},
-        {"id": "T", "where": {"part": "a"}, "quantity": "temperature", "unit": "degF"}, {"id": "t", "where": {"part": "a"}, "quantity": "temperature", "statistic": "time_to_reach"},
-        {"id": "v", "where": {"part": "a"}, "quantity": "velocity", "statistic": "first_above"}, {"id": "h", "where": {"boundary": "b"}, "quantity": "film_coefficient"}],
-        "limits": [{"part": "a", "max": "60 degC"}, {"gauge": "Q", "max": "2 kW"}, {"gauge": "T", "max": "90 degC"}, {"part": "a", "rise": {}, "max": "40 K"},
-                   {"part": "a", "share_above": {"level": "80 degC"}, "max": "5 %"}, {"gauge": "t", "max": "60 s"}]})j"), "test");
+    const auto survey = *surveyFromJson(
+        Json::parse(
+            R"j({"pyrometer": 1, "gauges": [{"id": "Q", "where": {"boundary": "b"}, "quantity": "heat_flux",
+              "statistic": "integral", "unit": "kW"},
+        {"id": "T", "where": {"part": "a"}, "quantity": "temperature", "unit": "degF"}, {"id": "t",
+          "where": {"part": "a"}, "quantity": "temperature", "statistic": "time_to_reach"},
+        {"id": "v", "where": {"part": "a"}, "quantity": "velocity", "statistic": "first_above"}, {"id": "h",
+          "where": {"boundary": "b"}, "quantity": "film_coefficient"}],
+        "limits": [{"part": "a", "max": "60 degC"}, {"gauge": "Q", "max": "2 kW"}, {"gauge": "T", "max": "90 degC"},
+          {"part": "a", "rise": {}, "max": "40 K"},
+                   {"part": "a", "share_above": {"level": "80 degC"}, "max": "5 %"}, {"gauge": "t",
+                     "max": "60 s"}]})j"),
+        "test");
     ViewState view;
     view.unit = TemperatureUnit::Celsius;
     view.units["velocity"] = "ft/min";
-    const auto of = [&](std::size_t limit, LimitField field) { return typedUnit(survey, survey.limits[limit], field, view); };
+    const auto of = [&](std::size_t limit, LimitField field) {
+        return typedUnit(survey, survey.limits[limit], field, view);
+    };
     EXPECT_EQ(of(0, LimitField::Max), "degC");
     EXPECT_EQ(of(0, LimitField::Margin), "K") << "a margin is a difference";
     EXPECT_EQ(of(1, LimitField::Max), "kW");

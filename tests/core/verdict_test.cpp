@@ -76,7 +76,8 @@ TEST(Limits, GaugeLimitsAreComparedInTheGaugesUnit) {
     EXPECT_EQ(judgeLimit(limit, readings).verdict, Verdict::Unknown);
 }
 
-// 12 K below a limit that asks for 10 K is closer than 9 % below one that asks for 1 %, and both are closer than 2 W/K where 0.5 are asked for.
+// 12 K below a limit that asks for 10 K is closer than 9 % below one that asks for 1 %, and both are closer than 2 W/K
+// where 0.5 are asked for.
 TEST(Limits, MarginsOfSeveralUnitsAreOrderedByWhatIsRequired) {
     Readings readings{};
     readings.ambient = 293.15;
@@ -92,14 +93,16 @@ TEST(Limits, MarginsOfSeveralUnitsAreOrderedByWhatIsRequired) {
         limit.margin = margin;
         return limit;
     };
-    std::vector<LimitReading> limits{judgeLimit(on(TargetKind::Gauge, "share", {"0.1 1", 0.1}, Bound{"0.01 1", 0.01}), readings),
-                                     judgeLimit(on(TargetKind::Gauge, "H", {"10 W/K", 10}, Bound{"0.5 W/K", 0.5}), readings),
-                                     judgeLimit(on(TargetKind::Part, "battery", {"383.15 K", 383.15}, Bound{"10 K", 10}), readings)};
+    std::vector<LimitReading> limits{
+        judgeLimit(on(TargetKind::Gauge, "share", {"0.1 1", 0.1}, Bound{"0.01 1", 0.01}), readings),
+        judgeLimit(on(TargetKind::Gauge, "H", {"10 W/K", 10}, Bound{"0.5 W/K", 0.5}), readings),
+        judgeLimit(on(TargetKind::Part, "battery", {"383.15 K", 383.15}, Bound{"10 K", 10}), readings)};
     for (const auto& one : limits)
         EXPECT_EQ(one.verdict, Verdict::Within) << one.why;
     EXPECT_EQ(byMargin(limits), (std::vector<std::size_t>{2, 1, 0}));
     // Nothing required: 12 K of 90 K that it may rise.
-    EXPECT_NEAR(*judgeLimit(on(TargetKind::Part, "battery", {"383.15 K", 383.15}, {}), readings).relativeMargin, 12.0 / 90, 1e-12);
+    EXPECT_NEAR(*judgeLimit(on(TargetKind::Part, "battery", {"383.15 K", 383.15}, {}), readings).relativeMargin,
+                12.0 / 90, 1e-12);
 }
 
 TEST(Limits, SortedByMarginWithOverAndUnknownFirst) {

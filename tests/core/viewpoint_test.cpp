@@ -23,8 +23,19 @@ ViewState everythingSet() {
     view.units = {{"velocity", "ft/min"}};
     view.decimals = {{"temperature", 3}};
     view.component = "y";
-    view.field.isotherms = {true, false, 7, Ground::Materials, {{"temperature", {2.5, {285.75}, {{MarkSource::Kind::Gauge, "dew"}, {MarkSource::Kind::Part, "amp"}}, {300, 310}}}, {"velocity x", {{}, {}, {}, {0.04}}}}};
-    view.field.paths = {true, "velocity", PathStart::Section, "Section A", {1, 2, 3}, {4, 5, 6}, 0.25, 12, false, true, 0.5, false, true, true, true};
+    view.field.isotherms = {
+        true,
+        false,
+        7,
+        Ground::Materials,
+        {{"temperature",
+          {2.5, {285.75}, {{MarkSource::Kind::Gauge, "dew"}, {MarkSource::Kind::Part, "amp"}}, {300, 310}}},
+         {"velocity x", {{}, {}, {}, {0.04}}}}};
+    view.field.paths = {true,        "velocity", PathStart::Section,
+                        "Section A", {1, 2, 3},  {4, 5, 6},
+                        0.25,        12,         false,
+                        true,        0.5,        false,
+                        true,        true,       true};
     view.field.arrows = {true, "heat_flux", false, {"inlet"}, 0.004, false};
     view.field.labels = {{0.5, 0.25, 0.125}};
     view.field.strip = {PaletteName::Tide, true, true, true, 12};
@@ -68,8 +79,11 @@ TEST(Viewpoints, AreNamedReplacedAndTakenAway) {
 }
 
 TEST(Viewpoints, MalformedOnesAreLeftOutButKept) {
-    const auto survey = surveyFromJson(Json::parse(R"({"pyrometer": 1, "viewpoints": [7, {"name": "a"}, {"name": "b", "view": {"range": [5, 3], "sections": [
-        {"name": "S", "origin": [0, 0, 0], "normal": [0, 0, 0]}, 3], "isotherms": {"spacing": -2}}}]})"), "test");
+    const auto survey = surveyFromJson(
+        Json::parse(
+            R"({"pyrometer": 1, "viewpoints": [7, {"name": "a"}, {"name": "b", "view": {"range": [5, 3], "sections": [
+        {"name": "S", "origin": [0, 0, 0], "normal": [0, 0, 0]}, 3], "isotherms": {"spacing": -2}}}]})"),
+        "test");
     ASSERT_TRUE(survey);
     const auto known = viewpointsOf(*survey);
     ASSERT_EQ(known.size(), 1U);

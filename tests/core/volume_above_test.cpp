@@ -24,7 +24,8 @@ OpenedCase opened(const TempFolder& folder, const BoxMesh& box, Cells cells, con
 }
 
 VolumeAbove above(const OpenedCase& one, const char* array, Location on, double level) {
-    return volumeAbove(one.solved->parts[0], *one.solved->parts[0].find(array, on), one.index->parts[0].cellMeasure, level);
+    return volumeAbove(one.solved->parts[0], *one.solved->parts[0].find(array, on), one.index->parts[0].cellMeasure,
+                       level);
 }
 
 class VolumeAboveTest : public testing::TestWithParam<Cells> {};
@@ -36,17 +37,20 @@ class VolumeAboveTest : public testing::TestWithParam<Cells> {};
 TEST(ShareAbove, AgreesWithCounting) {
     std::mt19937 random(7);
     std::uniform_real_distribution<double> even(0, 1);
-    for (const auto& corner : {std::array{0.0, 1.0, 2.0, 3.0}, std::array{5.0, -1.0, 0.5, 0.5}, std::array{1.0, 1.0, 0.0, 0.0}, std::array{0.0, 0.0, 0.0, 1.0}})
+    for (const auto& corner : {std::array{0.0, 1.0, 2.0, 3.0}, std::array{5.0, -1.0, 0.5, 0.5},
+                               std::array{1.0, 1.0, 0.0, 0.0}, std::array{0.0, 0.0, 0.0, 1.0}})
         for (const double level : {0.1, 0.5, 0.9, 1.7}) {
             int hits = 0;
             constexpr int all = 200'000;
             for (int i = 0; i < all; ++i) {
                 std::array<double, 3> cut{even(random), even(random), even(random)};
                 std::ranges::sort(cut);
-                const double value = corner[0] * cut[0] + corner[1] * (cut[1] - cut[0]) + corner[2] * (cut[2] - cut[1]) + corner[3] * (1 - cut[2]);
+                const double value = corner[0] * cut[0] + corner[1] * (cut[1] - cut[0]) +
+                                     corner[2] * (cut[2] - cut[1]) + corner[3] * (1 - cut[2]);
                 hits += value > level ? 1 : 0;
             }
-            EXPECT_NEAR(shareAbove(corner, level), static_cast<double>(hits) / all, 0.005) << corner[0] << ' ' << corner[1] << ' ' << level;
+            EXPECT_NEAR(shareAbove(corner, level), static_cast<double>(hits) / all, 0.005)
+                << corner[0] << ' ' << corner[1] << ' ' << level;
         }
     EXPECT_EQ(shareAbove({1, 1, 1, 1}, 1), 0) << "a value is not above itself";
     EXPECT_EQ(shareAbove({2, 2, 2, 2}, 1), 1);
@@ -56,14 +60,16 @@ TEST(ShareAbove, AgreesWithCounting) {
 // cube leaves out a corner of 1/6.
 TEST_P(VolumeAboveTest, ALinearFieldGivesTheExactVolume) {
     const TempFolder folder;
-    const auto one = opened(folder, {{1, 1, 1}, {4, 5, 3}}, GetParam(), [](const Point& at) { return at[0] + at[1] + at[2]; });
+    const auto one = opened(folder, {{1, 1, 1}, {4, 5, 3}}, GetParam(),
+                            [](const Point& at) { return at[0] + at[1] + at[2]; });
     EXPECT_NEAR(above(one, "T", Location::Node, 1).volume, 5.0 / 6, 1e-12);
     EXPECT_NEAR(above(one, "T", Location::Node, 1.5).volume, 0.5, 1e-12);
     EXPECT_NEAR(above(one, "T", Location::Node, 2).share(), 1.0 / 6, 1e-12);
     EXPECT_EQ(above(one, "T", Location::Node, 3).volume, 0);
     EXPECT_NEAR(above(one, "T", Location::Node, -1).volume, 1, 1e-12);
 }
-INSTANTIATE_TEST_SUITE_P(All, VolumeAboveTest, testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
+INSTANTIATE_TEST_SUITE_P(All, VolumeAboveTest,
+                         testing::Values(Cells::Hexahedra, Cells::Tetrahedra, Cells::Wedges, Cells::Pyramids));
 
 // The ball r < 0.4 within a cube; the error falls with the square of the cells' size.
 TEST(VolumeAbove, ABallConverges) {
@@ -97,17 +103,22 @@ TEST(VolumeAbove, CellValuesCountForWholeCellsAndNanForNothing) {
 TEST(AboveStatistic, VolumesOfPartsAndAreasOfSurfaces) {
     TempFolder folder;
     for (const auto cells : {Cells::Hexahedra, Cells::Tetrahedra}) {
-        const auto one = opened(folder, {{2, 1, 1}, {3, 2, 2}}, cells, [](const Point& at) { return 300 + 10 * at[0]; });
+        const auto one = opened(folder, {{2, 1, 1}, {3, 2, 2}}, cells,
+                                [](const Point& at) { return 300 + 10 * at[0]; });
         const auto read = [&](const char* where, const char* statistic, const char* quantity = "temperature") {
-            const auto gauge = Json::parse(fmt::format(R"({{"id": "g", "where": {}, "quantity": "{}", "statistic": "{}", "level": "312 K"}})", where, quantity, statistic));
-            return readGauge(one, gauge, Json::parse(R"({"case": {"quantities": {"temperature": {"array": "T", "unit": "K"}}}})"));
+            const auto gauge = Json::parse(
+                fmt::format(R"({{"id": "g", "where": {}, "quantity": "{}", "statistic": "{}", "level": "312 K"}})",
+                            where, quantity, statistic));
+            return readGauge(one, gauge,
+                             Json::parse(R"({"case": {"quantities": {"temperature": {"array": "T", "unit": "K"}}}})"));
         };
         EXPECT_NEAR(read(R"({"part": "box"})", "volume_above").value.value_or(-1), 0.8, 1e-9);
         EXPECT_EQ(read(R"({"part": "box"})", "volume_above").unit, "m3");
         EXPECT_NEAR(read(R"({"boundary": "y max"})", "area_above").value.value_or(-1), 0.8, 1e-9);
         EXPECT_NEAR(read(R"({"boundary": ["y max", "y min"]})", "area_above").value.value_or(-1), 1.6, 1e-9);
         EXPECT_EQ(read(R"({"boundary": "y max"})", "area_above").unit, "m2");
-        EXPECT_NEAR(read(R"({"plane": {"origin": [1.5, 0, 0], "normal": [1, 0, 0]}})", "area_above").value.value_or(-1), 1, 1e-9);
+        EXPECT_NEAR(read(R"({"plane": {"origin": [1.5, 0, 0], "normal": [1, 0, 0]}})", "area_above").value.value_or(-1),
+                    1, 1e-9);
         EXPECT_FALSE(read(R"({"part": "box"})", "area_above").value) << "a part has no area";
         EXPECT_FALSE(read(R"({"boundary": "y max"})", "volume_above").value);
     }

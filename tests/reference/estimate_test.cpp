@@ -22,20 +22,28 @@ struct State {
 
 // A chip and a coil on a plate: the top in air, the bottom on a cold (or warm) plate.
 std::string model(const State& at) {
-    return fmt::format(R"j({{"rig": 1, "grid": {{"x": {{"spacing": 0.004}}, "y": {{"spacing": 0.004}}, "z": {{"spacing": 0.002}}}},
-        "materials": {{"aluminium": {{"conductivity": 160}}, "board": {{"conductivity": 0.8}}, "silicon": {{"conductivity": 120}}}},
+    return fmt::format(
+        R"j({{"rig": 1, "grid": {{"x": {{"spacing": 0.004}}, "y": {{"spacing": 0.004}}, "z": {{"spacing": 0.002}}}},
+        "materials": {{"aluminium": {{"conductivity": 160}}, "board": {{"conductivity": 0.8}},
+          "silicon": {{"conductivity": 120}}}},
         "boxes": [{{"part": "board", "material": "board", "from": [0, 0, 0], "to": [0.04, 0.032, 0.004]}},
-                  {{"part": "chip", "material": "silicon", "from": [0.004, 0.004, 0.004], "to": [0.016, 0.016, 0.008], "power": "{2} W"}},
-                  {{"part": "coil", "material": "aluminium", "from": [0.024, 0.012, 0.004], "to": [0.036, 0.028, 0.012], "power": "{3} W"}}],
-        "environments": [{{"boundary": "plate", "temperature": {1}, "film_coefficient": 300, "faces": [{{"side": "-z", "to": [1, 1, 0]}}]}},
-                         {{"boundary": "air", "temperature": {0}, "film_coefficient": 12, "faces": [{{"side": "any"}}]}}]}})j",
-                       at.air, at.plate, at.chip, at.coil);
+                  {{"part": "chip", "material": "silicon", "from": [0.004, 0.004, 0.004], "to": [0.016, 0.016, 0.008],
+                    "power": "{2} W"}},
+                  {{"part": "coil", "material": "aluminium", "from": [0.024, 0.012, 0.004], "to": [0.036, 0.028,
+                    0.012], "power": "{3} W"}}],
+        "environments": [{{"boundary": "plate", "temperature": {1}, "film_coefficient": 300, "faces": [{{"side": "-z",
+          "to": [1, 1, 0]}}]}},
+                         {{"boundary": "air", "temperature": {0}, "film_coefficient": 12,
+                           "faces": [{{"side": "any"}}]}}]}})j",
+        at.air, at.plate, at.chip, at.coil);
 }
 
 const Json limits = Json::parse(R"j([
-    {"part": "chip", "max": "75 degC"}, {"part": "coil", "max": "60 degC", "margin": "5 K"}, {"part": "board", "min": "10 degC"},
+    {"part": "chip", "max": "75 degC"}, {"part": "coil", "max": "60 degC", "margin": "5 K"}, {"part": "board",
+      "min": "10 degC"},
     {"part": "chip", "rise": {}, "max": "45 K"}, {"part": "board", "gradient": {}, "max": "20 K/mm"},
-    {"part": "board", "share_above": {"level": "45 degC"}, "max": "20 %"}, {"gauge": "into air", "max": "4 W"}, {"gauge": "mean_board", "max": "50 degC"},
+    {"part": "board", "share_above": {"level": "45 degC"}, "max": "20 %"}, {"gauge": "into air", "max": "4 W"},
+      {"gauge": "mean_board", "max": "50 degC"},
     {"gauge": "spread", "max": "40 K"}])j");
 const Json gauges = Json::parse(R"j([
     {"id": "into air", "where": {"boundary": "air"}, "quantity": "heat_flux", "statistic": "integral"},
@@ -81,7 +89,8 @@ protected:
             const auto& told = with.estimate->limits[i].reading;
             SCOPED_TRACE(fmt::format("limit {}, {}", i, limits[i].dump()));
             ASSERT_TRUE(told.value && anew.limits[i].value) << told.why << anew.limits[i].why;
-            EXPECT_NEAR(*told.value, *anew.limits[i].value, 2e-4 * std::max(1.0, std::abs(*anew.limits[i].value) / 100));
+            EXPECT_NEAR(*told.value, *anew.limits[i].value,
+                        2e-4 * std::max(1.0, std::abs(*anew.limits[i].value) / 100));
             EXPECT_EQ(told.verdict, anew.limits[i].verdict);
         }
     }
@@ -103,7 +112,8 @@ TEST_F(EstimateTest, SeveralEnvironmentsMoveAlikeAndRefuseThePower) {
     const auto with = evaluated({"now"}, {{"ambient", "28 degC"}});
     expectAsSolved(with, {301.15, 334.15}, "28 degC");
     EXPECT_FALSE(with.estimate->firstByPower);
-    EXPECT_NE(with.estimate->whyNoPower.find("several temperatures (air 18 degC, plate 51 degC)"), std::string::npos) << with.estimate->whyNoPower;
+    EXPECT_NE(with.estimate->whyNoPower.find("several temperatures (air 18 degC, plate 51 degC)"), std::string::npos)
+        << with.estimate->whyNoPower;
     ASSERT_EQ(with.estimate->environments.size(), 2U);
     for (const auto& one : with.estimate->environments)
         EXPECT_EQ(one.isAmbient, one.boundary == "air");
@@ -111,7 +121,8 @@ TEST_F(EstimateTest, SeveralEnvironmentsMoveAlikeAndRefuseThePower) {
     EXPECT_EQ(refused.estimate->verdict(), Verdict::Unknown);
     EXPECT_EQ(refused.estimate->why, with.estimate->whyNoPower);
     const auto unsaid = evaluated({"now"}, {{"ambient", "28 degC"}}, {});
-    EXPECT_NE(unsaid.estimate->why.find("give the case the one that is its ambient"), std::string::npos) << unsaid.estimate->why;
+    EXPECT_NE(unsaid.estimate->why.find("give the case the one that is its ambient"), std::string::npos)
+        << unsaid.estimate->why;
 }
 
 TEST_F(EstimateTest, TwoCasesThatDifferInPowerSeparateIt) {
@@ -150,7 +161,8 @@ TEST_F(EstimateTest, WhereALimitIsMetItIsMet) {
     }
     ASSERT_TRUE(with.estimate->firstByAmbient && with.estimate->firstByPower);
     EXPECT_FALSE(with.estimate->limits[3].ambient.value) << "a rise does not follow the ambient";
-    EXPECT_TRUE(with.estimate->limits[5].ambient.value) << with.estimate->limits[5].ambient.why << "a share above a level does";
+    EXPECT_TRUE(with.estimate->limits[5].ambient.value)
+        << with.estimate->limits[5].ambient.why << "a share above a level does";
 }
 
 TEST_F(EstimateTest, AnotherMeshIsNotAdded) {
@@ -161,12 +173,16 @@ TEST_F(EstimateTest, AnotherMeshIsNotAdded) {
     NoProgress progress;
     ASSERT_TRUE(rig::run({folder / "finer.rig.json", folder / "finer.vtm", {}}, progress));
     const auto with = evaluated({"now", "finer"}, {{"power", "80 %"}});
-    EXPECT_NE(with.estimate->why.find("finer cannot be added: it has another mesh"), std::string::npos) << with.estimate->why;
+    EXPECT_NE(with.estimate->why.find("finer cannot be added: it has another mesh"), std::string::npos)
+        << with.estimate->why;
 }
 
 TEST_F(EstimateTest, WhatIsNotLinearIsRefused) {
     solve("now", {});
-    Json json{{"pyrometer", 1}, {"cases", {{{"name", "now"}, {"file", "now.vtm"}, {"nonlinear", {"radiation"}}}}}, {"limits", limits}, {"estimate", {{"ambient", "40 degC"}}}};
+    Json json{{"pyrometer", 1},
+              {"cases", {{{"name", "now"}, {"file", "now.vtm"}, {"nonlinear", {"radiation"}}}}},
+              {"limits", limits},
+              {"estimate", {{"ambient", "40 degC"}}}};
     NoProgress progress;
     RunOptions options;
     options.balances = true;

@@ -22,13 +22,15 @@ double valueOf(const Readings& readings, const char* id) {
     return std::nan("");
 }
 
-// Developed laminar flow in a tube with constant wall heat flux. u = 2 U (1 - r2/R2); T - Twall = -(q R/k)(3/4 - r2/R2 +
-// r4/(4 R4)) falls along the tube with 2 q / (rho c U R); bulk to wall 11/24 q R/k, so that Nu = 48/11 = 4.364 (handbook, as
-// in Kays and Crawford, from memory).
+// Developed laminar flow in a tube with constant wall heat flux. u = 2 U (1 - r2/R2); T - Twall = -(q R/k)(3/4 - r2/R2
+// + r4/(4 R4)) falls along the tube with 2 q / (rho c U R); bulk to wall 11/24 q R/k, so that Nu = 48/11 = 4.364
+// (handbook, as in Kays and Crawford, from memory).
 Readings tube(int across) {
     constexpr double radius = 0.005, speed = 0.02, flux = 300, k = 0.6, rho = 1000, cp = 4200, length = 0.02;
     BoxMesh box{{1, 1, length}, {across, 2 * across, across}};
-    box.map = [](const Point& p) { return Point{radius * p[0] * std::cos(p[1] * pi / 2), radius * p[0] * std::sin(p[1] * pi / 2), p[2]}; };
+    box.map = [](const Point& p) {
+        return Point{radius * p[0] * std::cos(p[1] * pi / 2), radius * p[0] * std::sin(p[1] * pi / 2), p[2]};
+    };
     auto part = boxPart("water", box);
     const auto share = [](const Point& p) { return (p[0] * p[0] + p[1] * p[1]) / (radius * radius); };
     addNodeField(part, "T [degC]", [&](const Point& p) {
@@ -37,31 +39,41 @@ Readings tube(int across) {
     });
     addNodeVector(part, "velocity", [&](const Point& p) { return Point{0, 0, 2 * speed * (1 - share(p))}; });
     TempFolder folder;
-    EXPECT_TRUE(writeCase({part, boxSide("wall", box, 0, true), boxSide("inlet", box, 2, false), boxSide("outlet", box, 2, true)}, folder / "tube.vtm"));
+    EXPECT_TRUE(writeCase(
+        {part, boxSide("wall", box, 0, true), boxSide("inlet", box, 2, false), boxSide("outlet", box, 2, true)},
+        folder / "tube.vtm"));
     return readOn(mustOpen(folder / "tube.vtm"), Json::parse(R"j({
         "case": {"parts": {"water": {"material": "water", "kind": "fluid"}}},
-        "materials": {"water": {"conductivity": "0.6 W/(m.K)", "density": "1000 kg/m3", "heat_capacity": "4200 J/(kg.K)", "viscosity": "1e-3 Pa.s"}},
+        "materials": {"water": {"conductivity": "0.6 W/(m.K)", "density": "1000 kg/m3",
+          "heat_capacity": "4200 J/(kg.K)", "viscosity": "1e-3 Pa.s"}},
         "gauges": [
-        {"id": "bulk", "where": {"boundary": "outlet"}, "quantity": "temperature", "weight": "mass_flow", "unit": "degC"},
+        {"id": "bulk", "where": {"boundary": "outlet"}, "quantity": "temperature", "weight": "mass_flow",
+          "unit": "degC"},
         {"id": "m", "where": {"boundary": "outlet"}, "quantity": "mass_flux", "statistic": "integral"},
         {"id": "V", "where": {"boundary": "outlet"}, "quantity": "volume_flow"},
         {"id": "wall", "where": {"boundary": "wall"}, "quantity": "heat_flux"},
-        {"id": "h", "where": {"boundary": "wall"}, "quantity": "film_coefficient", "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
-        {"id": "Nu", "where": {"boundary": "wall"}, "quantity": "nusselt_number", "length": "10 mm", "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
-        {"id": "St", "where": {"boundary": "wall"}, "quantity": "stanton_number", "speed": "0.02 m/s", "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
-        {"id": "Re", "where": {"boundary": "outlet"}, "quantity": "reynolds_number", "length": "10 mm", "speed": "0.02 m/s"},
+        {"id": "h", "where": {"boundary": "wall"}, "quantity": "film_coefficient",
+          "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
+        {"id": "Nu", "where": {"boundary": "wall"}, "quantity": "nusselt_number", "length": "10 mm",
+          "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
+        {"id": "St", "where": {"boundary": "wall"}, "quantity": "stanton_number", "speed": "0.02 m/s",
+          "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
+        {"id": "Re", "where": {"boundary": "outlet"}, "quantity": "reynolds_number", "length": "10 mm",
+          "speed": "0.02 m/s"},
         {"id": "H_out", "where": {"boundary": "outlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "H_in", "where": {"boundary": "inlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "mass_left", "where": {"part": "water"}, "quantity": "mass_balance"}]})j"));
 }
 
-// The similarity solution of the flow and the temperature along a flat plate: 2 f''' + f f'' = 0, 2 theta'' + Pr f theta' = 0
-// (Blasius, Pohlhausen; handbook), by Runge-Kutta with f''(0) = 0.332057 (VALIDATION.md).
+// The similarity solution of the flow and the temperature along a flat plate: 2 f''' + f f'' = 0, 2 theta'' + Pr f
+// theta' = 0 (Blasius, Pohlhausen; handbook), by Runge-Kutta with f''(0) = 0.332057 (VALIDATION.md).
 class Plate {
 public:
     explicit Plate(double prandtl) {
         std::array<double, 5> y{0, 0, 0.332057336, 0, 1}; // f, f', f'', theta, theta'
-        const auto slope = [prandtl](const std::array<double, 5>& a) { return std::array{a[1], a[2], -0.5 * a[0] * a[2], a[4], -0.5 * prandtl * a[0] * a[4]}; };
+        const auto slope = [prandtl](const std::array<double, 5>& a) {
+            return std::array{a[1], a[2], -0.5 * a[0] * a[2], a[4], -0.5 * prandtl * a[0] * a[4]};
+        };
         const auto moved = [](std::array<double, 5> a, const std::array<double, 5>& b, double by) {
             for (std::size_t i = 0; i < 5; ++i)
                 a[i] += by * b[i];
@@ -88,7 +100,7 @@ public:
         return out;
     }
     double nusselt() const { return m_rows[0][4]; } // over the root of Re_x
-    double thickness(std::size_t of) const {         // in eta, where f' or theta is 0.99
+    double thickness(std::size_t of) const {        // in eta, where f' or theta is 0.99
         for (std::size_t i = 0; i < m_rows.size(); ++i)
             if (m_rows[i][of] >= 0.99)
                 return step * static_cast<double>(i);
@@ -117,17 +129,26 @@ Readings plate(const Plate& solution, double prandtl, int cells) {
     TempFolder folder;
     EXPECT_TRUE(writeCase({part, boxSide("plate", box, 1, false)}, folder / "plate.vtm"));
     auto survey = Json::parse(R"j({"case": {"parts": {"air": {"material": "air", "kind": "fluid"}}}, "gauges": [
-        {"id": "h", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "film_coefficient", "reference": "20 degC"},
-        {"id": "h_plain", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "film_coefficient", "reference": "20 degC", "method": "gradient"},
-        {"id": "Nu", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number", "length": "0.2 m", "reference": "20 degC"},
-        {"id": "h_line", "where": {"line": {"from": [0.12, 0, 0.005], "to": [0.28, 0, 0.005], "points": 9}, "boundary": "plate"}, "quantity": "film_coefficient", "reference": "20 degC"},
-        {"id": "thermal", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}}, "quantity": "boundary_layer_thickness", "wall": "60 degC", "free": "20 degC"},
-        {"id": "flow", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}}, "quantity": "boundary_layer_thickness", "of": "velocity", "free": "2 m/s"},
-        {"id": "Nu_x", "where": {"line": {"from": [0, 0, 0.005], "to": [0.28, 0, 0.005], "points": 29}, "boundary": "plate"}, "quantity": "nusselt_number", "length": "local", "reference": "20 degC"},
-        {"id": "Nu_point", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number", "length": "local", "reference": "20 degC"}]})j");
+        {"id": "h", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "film_coefficient",
+          "reference": "20 degC"},
+        {"id": "h_plain", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "film_coefficient",
+          "reference": "20 degC", "method": "gradient"},
+        {"id": "Nu", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number",
+          "length": "0.2 m", "reference": "20 degC"},
+        {"id": "h_line", "where": {"line": {"from": [0.12, 0, 0.005], "to": [0.28, 0, 0.005], "points": 9},
+          "boundary": "plate"}, "quantity": "film_coefficient", "reference": "20 degC"},
+        {"id": "thermal", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}},
+          "quantity": "boundary_layer_thickness", "wall": "60 degC", "free": "20 degC"},
+        {"id": "flow", "where": {"line": {"from": [0.2, 0, 0.005], "to": [0.2, 0, 0.005], "points": 400}},
+          "quantity": "boundary_layer_thickness", "of": "velocity", "free": "2 m/s"},
+        {"id": "Nu_x", "where": {"line": {"from": [0, 0, 0.005], "to": [0.28, 0, 0.005], "points": 29},
+          "boundary": "plate"}, "quantity": "nusselt_number", "length": "local", "reference": "20 degC"},
+        {"id": "Nu_point", "where": {"point": [0.2, 0, 0.005], "boundary": "plate"}, "quantity": "nusselt_number",
+          "length": "local", "reference": "20 degC"}]})j");
     for (const std::size_t gauge : {4U, 5U})
         survey["gauges"][gauge]["where"]["line"]["to"][1] = 0.99 * height;
-    survey["materials"]["air"] = {{"conductivity", plateRho * plateCp * nu / prandtl}, {"density", plateRho}, {"heat_capacity", plateCp}};
+    survey["materials"]["air"] = {
+        {"conductivity", plateRho * plateCp * nu / prandtl}, {"density", plateRho}, {"heat_capacity", plateCp}};
     return readOn(mustOpen(folder / "plate.vtm"), survey);
 }
 
@@ -145,7 +166,8 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
         if (across < 24)
             continue;
         EXPECT_LT(off, 0.01);
-        EXPECT_NEAR(valueOf(readings, "bulk"), 40 + 2 * 300 / (1000 * 4200 * 0.02 * 0.005) * 0.02 - 11.0 / 24 * 300 * 0.005 / 0.6, 0.01);
+        EXPECT_NEAR(valueOf(readings, "bulk"),
+                    40 + 2 * 300 / (1000 * 4200 * 0.02 * 0.005) * 0.02 - 11.0 / 24 * 300 * 0.005 / 0.6, 0.01);
         const double flow = 1000 * 0.02 * pi * 0.005 * 0.005 / 4;
         EXPECT_NEAR(valueOf(readings, "m"), flow, 3e-3 * flow);
         EXPECT_NEAR(valueOf(readings, "V"), flow / 1000, 3e-6 * flow);
@@ -154,7 +176,8 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
         EXPECT_NEAR(valueOf(readings, "Re"), 200, 1e-9);
         EXPECT_NEAR(valueOf(readings, "St"), valueOf(readings, "h") / (1000 * 4200 * 0.02), 1e-12);
         // What the wall gives the water carries off.
-        EXPECT_NEAR(valueOf(readings, "H_out") + valueOf(readings, "H_in"), 300 * pi / 2 * 0.005 * 0.02, 0.01 * 300 * pi / 2 * 0.005 * 0.02);
+        EXPECT_NEAR(valueOf(readings, "H_out") + valueOf(readings, "H_in"), 300 * pi / 2 * 0.005 * 0.02,
+                    0.01 * 300 * pi / 2 * 0.005 * 0.02);
         EXPECT_LT(std::abs(valueOf(readings, "mass_left")), 1e-9 * flow);
     }
 }
@@ -185,9 +208,12 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
                 continue;
             EXPECT_LT(off, 5e-3);
             EXPECT_NEAR(valueOf(readings, "h"), nusselt * k / 0.2, 5e-3 * nusselt * k / 0.2);
-            EXPECT_NEAR(valueOf(readings, "flow"), 4.9100 * 0.2 / root, 0.01 * 4.91 * 0.2 / root); // delta99, VALIDATION.md
-            EXPECT_NEAR(valueOf(readings, "thermal"), solution.thickness(3) * 0.2 / root, 0.01 * solution.thickness(3) * 0.2 / root);
-            const auto& alongPlate = readings.gauges[6]; // by the distance from the leading edge, where the line begins outside of the mesh
+            // delta99, VALIDATION.md
+            EXPECT_NEAR(valueOf(readings, "flow"), 4.9100 * 0.2 / root, 0.01 * 4.91 * 0.2 / root);
+            EXPECT_NEAR(valueOf(readings, "thermal"), solution.thickness(3) * 0.2 / root,
+                        0.01 * solution.thickness(3) * 0.2 / root);
+            // by the distance from the leading edge, where the line begins outside of the mesh
+            const auto& alongPlate = readings.gauges[6];
             ASSERT_TRUE(alongPlate.profile) << alongPlate.why;
             for (std::size_t i = 12; i < 29; ++i) {
                 const double wanted = published * std::sqrt(plateSpeed * 0.01 * static_cast<double>(i) / nu);
@@ -205,12 +231,14 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
     }
 }
 
-// Counter-flow exchanger, NTU 1.8, capacity ratio 0.6: effectiveness 0.72498 (VALIDATION.md, NTU method). The streams' temperatures
-// come from the two coupled equations along the exchanger, integrated here; the gauges read bulk temperatures and flows.
+// Counter-flow exchanger, NTU 1.8, capacity ratio 0.6: effectiveness 0.72498 (VALIDATION.md, NTU method). The streams'
+// temperatures come from the two coupled equations along the exchanger, integrated here; the gauges read bulk
+// temperatures and flows.
 TEST(FlowReference, CounterFlowExchangerByEffectiveness) {
     constexpr int steps = 4000;
     constexpr double ntu = 1.8, ratio = 0.6;
-    // Along z the hot stream runs forwards and the cold one backwards; both are found by their linear equations from z = 0.
+    // Along z the hot stream runs forwards and the cold one backwards; both are found by their linear equations from z
+    // = 0.
     const auto along = [&](double coldOut) {
         std::vector<std::array<double, 2>> rows{{90, coldOut}};
         for (int i = 0; i < steps; ++i) {
@@ -229,7 +257,8 @@ TEST(FlowReference, CounterFlowExchangerByEffectiveness) {
         (along((low + high) / 2).back()[1] > 20 ? high : low) = (low + high) / 2;
     const auto rows = along(low);
     const auto stream = [&](std::size_t which) {
-        return [&rows, which](const Point& p) { return rows[static_cast<std::size_t>(std::lround(p[2] * steps))][which]; };
+        return
+            [&rows, which](const Point& p) { return rows[static_cast<std::size_t>(std::lround(p[2] * steps))][which]; };
     };
     const BoxMesh hotBox{{0.02, 0.02, 1}, {3, 3, 40}};
     const BoxMesh coldBox{{0.02, 0.02, 1}, {3, 3, 40}, {0.02, 0, 0}};
@@ -240,7 +269,9 @@ TEST(FlowReference, CounterFlowExchangerByEffectiveness) {
     addNodeVector(hot, "velocity", [](const Point&) { return Point{0, 0, 0.1}; });
     addNodeVector(cold, "velocity", [](const Point&) { return Point{0, 0, -0.06}; });
     TempFolder folder;
-    ASSERT_TRUE(writeCase({hot, cold, boxSide("hot in", hotBox, 2, false), boxSide("hot out", hotBox, 2, true), boxSide("cold in", coldBox, 2, true), boxSide("cold out", coldBox, 2, false)}, folder / "exchanger.vtm"));
+    ASSERT_TRUE(writeCase({hot, cold, boxSide("hot in", hotBox, 2, false), boxSide("hot out", hotBox, 2, true),
+                           boxSide("cold in", coldBox, 2, true), boxSide("cold out", coldBox, 2, false)},
+                          folder / "exchanger.vtm"));
     const auto readings = readOn(mustOpen(folder / "exchanger.vtm"), Json::parse(R"j({
         "case": {"parts": {"hot": {"material": "oil"}, "cold": {"material": "oil"}}},
         "materials": {"oil": {"density": "900 kg/m3", "heat_capacity": "2000 J/(kg.K)"}}, "gauges": [
@@ -253,9 +284,11 @@ TEST(FlowReference, CounterFlowExchangerByEffectiveness) {
         {"id": "Q", "formula": "m_hot * 2000 'J/(kg.K)' * (Th_in - Th_out)"},
         {"id": "Q_cold", "formula": "m_cold * 2000 'J/(kg.K)' * (Tc_out - Tc_in)"},
         {"id": "effectiveness", "formula": "Q / (min(m_hot, m_cold) * 2000 'J/(kg.K)' * (Th_in - Tc_in))"},
-        {"id": "lmtd", "formula": "((Th_in - Tc_out) - (Th_out - Tc_in)) / ln((Th_in - Tc_out) / (Th_out - Tc_in))"}]})j"));
+        {"id": "lmtd",
+          "formula": "((Th_in - Tc_out) - (Th_out - Tc_in)) / ln((Th_in - Tc_out) / (Th_out - Tc_in))"}]})j"));
     EXPECT_NEAR(valueOf(readings, "effectiveness"), 0.72498, 2e-4);
     EXPECT_NEAR(valueOf(readings, "Q"), valueOf(readings, "Q_cold"), 1e-3 * valueOf(readings, "Q"));
     // NTU C_min LMTD is the same heat.
-    EXPECT_NEAR(1.8 * valueOf(readings, "m_cold") * 2000 * valueOf(readings, "lmtd"), valueOf(readings, "Q"), 1e-3 * valueOf(readings, "Q"));
+    EXPECT_NEAR(1.8 * valueOf(readings, "m_cold") * 2000 * valueOf(readings, "lmtd"), valueOf(readings, "Q"),
+                1e-3 * valueOf(readings, "Q"));
 }

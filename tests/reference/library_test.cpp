@@ -106,7 +106,8 @@ TEST_P(LibraryTest, VolumesOfCells) {
     EXPECT_NEAR(opened.index->parts[0].size, whole, 2e-3 * whole);
 }
 
-// vtkMeshQuality (Verdict) knows the scaled Jacobian of these two; of hexahedra it also looks at the middle, which is never the worst here.
+// vtkMeshQuality (Verdict) knows the scaled Jacobian of these two; of hexahedra it also looks at the middle, which is
+// never the worst here.
 TEST_P(LibraryTest, ScaledJacobians) {
     if (GetParam() != Cells::Hexahedra && GetParam() != Cells::Tetrahedra)
         GTEST_SKIP() << "the library normalises those otherwise";
@@ -140,7 +141,8 @@ TEST_P(LibraryTest, OuterFacesAndTheirCells) {
     for (vtkIdType face = 0; face < surface->GetNumberOfCells(); ++face) {
         FaceKey key;
         for (vtkIdType i = 0; i < surface->GetCell(face)->GetNumberOfPoints(); ++i)
-            key.push_back(static_cast<std::uint32_t>(node->GetComponent(surface->GetCell(face)->GetPointId(static_cast<int>(i)), 0)));
+            key.push_back(static_cast<std::uint32_t>(
+                node->GetComponent(surface->GetCell(face)->GetPointId(static_cast<int>(i)), 0)));
         std::ranges::sort(key);
         theirs[key] = static_cast<std::uint32_t>(cell->GetComponent(face, 0));
     }
@@ -157,7 +159,8 @@ TEST_P(LibraryTest, OuterFacesAndTheirCells) {
 }
 
 TEST_P(LibraryTest, SectionsHaveTheSameAreaAndMean) {
-    const Plane planes[]{{{0.5, 0.5, 0.5}, {0, 0, 1}}, {{0.31, 0.4, 0.7}, {1, 2, -0.5}}, {{0.05, 0.05, 0.05}, {1, 1, 1}}};
+    const Plane planes[]{
+        {{0.5, 0.5, 0.5}, {0, 0, 1}}, {{0.31, 0.4, 0.7}, {1, 2, -0.5}}, {{0.05, 0.05, 0.05}, {1, 1, 1}}};
     for (const auto& plane : planes) {
         vtkNew<vtkPlane> function;
         function->SetOrigin(plane.origin.data());
@@ -201,7 +204,8 @@ TEST_P(LibraryTest, IsothermSurfacesHaveTheSameArea) {
 TEST_P(LibraryTest, PointsAreSampledAlike) {
     vtkNew<vtkPoints> places;
     for (int i = 0; i < 400; ++i)
-        places->InsertNextPoint(0.02 + 0.96 * std::fmod(0.6180339887 * i, 1), 0.02 + 0.96 * std::fmod(0.7548776662 * i, 1),
+        places->InsertNextPoint(0.02 + 0.96 * std::fmod(0.6180339887 * i, 1),
+                                0.02 + 0.96 * std::fmod(0.7548776662 * i, 1),
                                 0.02 + 0.96 * std::fmod(0.5698402910 * i, 1));
     vtkNew<vtkPolyData> cloud;
     cloud->SetPoints(places);
@@ -245,7 +249,8 @@ TEST_P(LibraryTest, GradientsInTheMiddleOfCells) {
     const auto ours = cellGradient(part(), field().values);
     for (std::size_t cell = 0; cell < part().mesh.cells(); ++cell)
         for (std::size_t axis = 0; axis < 3; ++axis)
-            EXPECT_NEAR(ours[3 * cell + axis], theirs->GetComponent(static_cast<vtkIdType>(cell), static_cast<int>(axis)), 1e-3)
+            EXPECT_NEAR(ours[3 * cell + axis],
+                        theirs->GetComponent(static_cast<vtkIdType>(cell), static_cast<int>(axis)), 1e-3)
                 << "cell " << cell << " axis " << axis;
 }
 

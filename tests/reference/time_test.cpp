@@ -18,7 +18,8 @@ using namespace pyro::test;
 namespace {
 
 // Evaluates all steps of a series of boxes whose temperature is given over place and time.
-CaseRun seriesRun(const BoxMesh& box, const std::vector<double>& times, const std::function<double(const Point&, double)>& celsius, const std::string& survey) {
+CaseRun seriesRun(const BoxMesh& box, const std::vector<double>& times,
+                  const std::function<double(const Point&, double)>& celsius, const std::string& survey) {
     TempFolder folder;
     for (std::size_t step = 0; step < times.size(); ++step) {
         auto part = boxPart("body", box);
@@ -52,10 +53,12 @@ const GaugeReading& named(const std::vector<GaugeReading>& gauges, const std::st
 
 } // namespace
 
-// VALIDATION.md: alpha 1.17e-5 m2/s, k 43 W/(m.K), from 20 to 220 degC: 89.078 degC at 50 mm after 120 s, 129491 W/m2 through
-// the surface (handbook formula, erf).
+// VALIDATION.md: alpha 1.17e-5 m2/s, k 43 W/(m.K), from 20 to 220 degC: 89.078 degC at 50 mm after 120 s, 129491 W/m2
+// through the surface (handbook formula, erf).
 TEST(TimeReference, SemiInfiniteSolid) {
-    const auto celsius = [](const Point& p, double t) { return t > 0 ? 220 - 200 * std::erf(p[0] / (2 * std::sqrt(1.17e-5 * t))) : 20.0; };
+    const auto celsius = [](const Point& p, double t) {
+        return t > 0 ? 220 - 200 * std::erf(p[0] / (2 * std::sqrt(1.17e-5 * t))) : 20.0;
+    };
     double before = 0;
     for (const int cells : {15, 30, 60}) {
         BoxMesh box{{1, 0.01, 0.01}, {cells, 1, 1}};
@@ -63,11 +66,13 @@ TEST(TimeReference, SemiInfiniteSolid) {
         const double step = 60.0 / cells; // in time as well, so that the backward difference refines with the mesh
         const auto run = seriesRun(box, {120 - 2 * step, 120 - step, 120}, celsius, R"j({"pyrometer": 1,
             "cases": [{"name": "body", "file": "body_000.vtm", "parts": {"body": {"material": "steel"}}}],
-            "materials": {"steel": {"conductivity": "43 W/(m.K)", "density": "7350 kg/m3", "heat_capacity": "500.0291 J/(kg.K)"}},
+            "materials": {"steel": {"conductivity": "43 W/(m.K)", "density": "7350 kg/m3",
+              "heat_capacity": "500.0291 J/(kg.K)"}},
             "gauges": [{"id": "T", "where": {"point": [0.05, 0.005, 0.005]}, "quantity": "temperature", "unit": "degC"},
                        {"id": "q", "where": {"boundary": "surface"}, "quantity": "heat_flux"},
                        {"id": "left", "where": {"part": "body"}, "quantity": "heat_balance"},
-                       {"id": "kept", "where": {"part": "body"}, "quantity": "heat_balance", "statistic": "stored"}]})j");
+                       {"id": "kept", "where": {"part": "body"}, "quantity": "heat_balance",
+                         "statistic": "stored"}]})j");
         ASSERT_EQ(run.steps.size(), 3U);
         const auto& last = run.steps.back().gauges;
         EXPECT_EQ(named(last, "q").method, "conservative");
@@ -86,20 +91,29 @@ TEST(TimeReference, SemiInfiniteSolid) {
     }
 }
 
-// A bar whose warm end is 20 K above its cold one: what its hottest place reaches, its mean reaches later. Exact: linear in space and time.
+// A bar whose warm end is 20 K above its cold one: what its hottest place reaches, its mean reaches later. Exact:
+// linear in space and time.
 TEST(TimeReference, TimesFollowTheStatisticInSpace) {
     std::vector<double> times;
     for (int i = 0; i <= 10; ++i)
         times.push_back(10.0 * i);
     const auto celsius = [](const Point& at, double t) { return 20 + t + 200 * at[0]; };
-    const auto run = seriesRun({{0.1, 0.01, 0.01}, {4, 1, 1}}, times, celsius, R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
-        "gauges": [{"id": "max", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "space": "max", "level": "65 degC"},
-                   {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "65 degC"},
-                   {"id": "min", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "space": "min", "level": "65 degC"},
-                   {"id": "kelvin", "where": {"part": "body"}, "quantity": "temperature", "unit": "s", "statistic": "time_to_reach", "level": 338.15},
-                   {"id": "most", "where": {"part": "body"}, "quantity": "temperature", "statistic": "max", "over": "steps", "space": "max", "unit": "degC"},
-                   {"id": "line", "where": {"line": {"from": [0, 0.005, 0.005], "to": [0.1, 0.005, 0.005], "points": 21}}, "quantity": "temperature", "statistic": "max", "over": "steps", "unit": "degC"},
-                   {"id": "wrong", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "space": "profile", "level": "65 degC"}]})j");
+    const auto run = seriesRun({{0.1, 0.01, 0.01}, {4, 1, 1}}, times, celsius,
+                               R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
+        "gauges": [{"id": "max", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach",
+          "space": "max", "level": "65 degC"},
+                   {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach",
+                     "level": "65 degC"},
+                   {"id": "min", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above",
+                     "space": "min", "level": "65 degC"},
+                   {"id": "kelvin", "where": {"part": "body"}, "quantity": "temperature", "unit": "s",
+                     "statistic": "time_to_reach", "level": 338.15},
+                   {"id": "most", "where": {"part": "body"}, "quantity": "temperature", "statistic": "max",
+                     "over": "steps", "space": "max", "unit": "degC"},
+                   {"id": "line", "where": {"line": {"from": [0, 0.005, 0.005], "to": [0.1, 0.005, 0.005],
+                     "points": 21}}, "quantity": "temperature", "statistic": "max", "over": "steps", "unit": "degC"},
+                   {"id": "wrong", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach",
+                     "space": "profile", "level": "65 degC"}]})j");
     EXPECT_NEAR(*named(run.overSteps, "max").value, 25, 1e-4);
     EXPECT_NEAR(*named(run.overSteps, "mean").value, 35, 1e-4);
     EXPECT_NEAR(*named(run.overSteps, "min").value, 100 - 45, 1e-4);
@@ -116,15 +130,21 @@ TEST(TimeReference, LumpedBody) {
     for (int i = 0; i <= 60; ++i)
         times.push_back(4.0 * i);
     const auto celsius = [](const Point&, double t) { return 25 + 155 * std::exp(-t / 63.689); };
-    const auto run = seriesRun({{0.01, 0.01, 0.01}, {1, 1, 1}}, times, celsius, R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
+    const auto run = seriesRun({{0.01, 0.01, 0.01}, {1, 1, 1}}, times, celsius,
+                               R"j({"pyrometer": 1, "cases": [{"name": "body", "file": "body_000.vtm"}],
         "gauges": [{"id": "T", "where": {"part": "body"}, "quantity": "temperature", "unit": "degC"},
                    {"id": "tau", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_constant"},
-                   {"id": "tau_given", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_constant", "final": "25 degC"},
-                   {"id": "reach", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "60 degC", "unit": "min"},
-                   {"id": "above", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above", "level": "60 degC"},
-                   {"id": "never", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach", "level": "10 degC"},
+                   {"id": "tau_given", "where": {"part": "body"}, "quantity": "temperature",
+                     "statistic": "time_constant", "final": "25 degC"},
+                   {"id": "reach", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach",
+                     "level": "60 degC", "unit": "min"},
+                   {"id": "above", "where": {"part": "body"}, "quantity": "temperature", "statistic": "duration_above",
+                     "level": "60 degC"},
+                   {"id": "never", "where": {"part": "body"}, "quantity": "temperature", "statistic": "time_to_reach",
+                     "level": "10 degC"},
                    {"id": "mean", "where": {"part": "body"}, "quantity": "temperature", "over": "steps"},
-                   {"id": "span", "where": {"part": "body"}, "quantity": "temperature", "statistic": "range", "over": "steps"}],
+                   {"id": "span", "where": {"part": "body"}, "quantity": "temperature", "statistic": "range",
+                     "over": "steps"}],
         "limits": [{"gauge": "above", "max": "90 s"}, {"gauge": "reach", "max": "2 min"}]})j");
     ASSERT_EQ(run.steps.size(), 61U);
     EXPECT_NEAR(*named(run.steps[15].gauges, "T").value, 85.422, 1e-3);
@@ -141,28 +161,37 @@ TEST(TimeReference, LumpedBody) {
     EXPECT_FALSE(never->read());
     EXPECT_NE(never->why.find("not reached"), std::string::npos) << never->why;
     // Integral of the exponential over 240 s, by the trapezoidal rule with steps of 4 s.
-    EXPECT_NEAR(*named(run.overSteps, "mean").value - 273.15, 25 + 155 * 63.689 / 240 * (1 - std::exp(-240 / 63.689)), 0.05);
+    EXPECT_NEAR(*named(run.overSteps, "mean").value - 273.15, 25 + 155 * 63.689 / 240 * (1 - std::exp(-240 / 63.689)),
+                0.05);
 }
 
-// What a coolant takes up in its channel while everything warms is not what the wall gives it: the rig's own books against what is
-// evaluated from its files, step by step, with a part of two materials and temperatures on cells.
+// What a coolant takes up in its channel while everything warms is not what the wall gives it: the rig's own books
+// against what is evaluated from its files, step by step, with a part of two materials and temperatures on cells.
 TEST(TimeReference, HeatLeavingAndStoredAreTheSolversOwnAtEveryStep) {
     TempFolder folder;
-    std::ofstream(folder / "in.rig.json") << R"j({"rig": 1, "title": "channel", "transient": {"start": "18 degC", "duration": "90 s", "step": "15 s"},
+    std::ofstream(folder / "in.rig.json")
+        << R"j({"rig": 1, "title": "channel", "transient": {"start": "18 degC", "duration": "90 s", "step": "15 s"},
         "grid": {"x": {"spacing": 0.01}, "y": {"spacing": 0.004}, "z": {"spacing": 0.004}},
-        "materials": {"metal": {"conductivity": "160 W/(m.K)", "density": "2700 kg/m3", "heat_capacity": "900 J/(kg.K)"},
-                      "ceramic": {"conductivity": "24 W/(m.K)", "density": "3700 kg/m3", "heat_capacity": "830 J/(kg.K)"},
-                      "water": {"conductivity": "0.6 W/(m.K)", "density": "1000 kg/m3", "heat_capacity": "4180 J/(kg.K)"}},
+        "materials": {"metal": {"conductivity": "160 W/(m.K)", "density": "2700 kg/m3",
+          "heat_capacity": "900 J/(kg.K)"},
+                      "ceramic": {"conductivity": "24 W/(m.K)", "density": "3700 kg/m3",
+                        "heat_capacity": "830 J/(kg.K)"},
+                      "water": {"conductivity": "0.6 W/(m.K)", "density": "1000 kg/m3",
+                        "heat_capacity": "4180 J/(kg.K)"}},
         "boxes": [{"part": "plate", "material": "metal", "from": [0, 0, 0], "to": [0.1, 0.04, 0.02]},
-                  {"part": "plate", "material": "ceramic", "from": [0, 0, 0.02], "to": [0.1, 0.04, 0.028], "power": "20 W"},
+                  {"part": "plate", "material": "ceramic", "from": [0, 0, 0.02], "to": [0.1, 0.04, 0.028],
+                    "power": "20 W"},
                   {"part": "water", "material": "water", "from": [0, 0.012, 0.008], "to": [0.1, 0.028, 0.016]}],
         "channels": [{"part": "water", "flow": "0.1 L/min", "film_coefficient": "300 W/(m2.K)", "wall": "wall",
-                      "inlet": {"boundary": "inlet", "temperature": "51 degC", "faces": [{"side": "-x"}]}, "outlet": {"boundary": "outlet", "faces": [{"side": "+x"}]}}],
-        "environments": [{"boundary": "air", "temperature": "18 degC", "film_coefficient": "8 W/(m2.K)", "faces": [{"side": "any"}]}]})j";
+                      "inlet": {"boundary": "inlet", "temperature": "51 degC", "faces": [{"side": "-x"}]},
+                        "outlet": {"boundary": "outlet", "faces": [{"side": "+x"}]}}],
+        "environments": [{"boundary": "air", "temperature": "18 degC", "film_coefficient": "8 W/(m2.K)",
+          "faces": [{"side": "any"}]}]})j";
     NoProgress progress;
     ASSERT_TRUE(rig::run({folder / "in.rig.json", folder / "out.vtm", folder / "history.csv"}, progress));
     const auto own = parseCsv(readText(folder / "history.csv"));
-    std::ofstream(folder / "s.survey.json") << R"j({"pyrometer": 1, "cases": [{"name": "c", "file": "out_0000.vtm"}]})j";
+    std::ofstream(folder / "s.survey.json")
+        << R"j({"pyrometer": 1, "cases": [{"name": "c", "file": "out_0000.vtm"}]})j";
     const auto survey = loadSurvey(folder / "s.survey.json");
     ASSERT_TRUE(own && survey);
     const auto run = runSurvey(*survey, folder / "s.survey.json", {"", -1, {}, true}, progress);

@@ -34,14 +34,18 @@ void write(Wall& out, const BoxMesh& box, Cells cells, const std::function<void(
     out.opened = mustOpen(out.folder / "wall.vtm");
 }
 
-const char* nameOf(Cells cells) { return cells == Cells::Hexahedra ? "hexahedra" : cells == Cells::Tetrahedra ? "tetrahedra" : "wedges"; }
+const char* nameOf(Cells cells) {
+    return cells == Cells::Hexahedra ? "hexahedra" : cells == Cells::Tetrahedra ? "tetrahedra" : "wedges";
+}
 
 // Pipe wall, quarter: r 20..40 mm, inside 90 degC, outside 30 degC, k 0.4 W/(m.K), 50 mm long. Handbook: T is linear in
 // ln r, Q = 2 pi k L (Ti - To) / ln(ro / ri), a quarter of it here.
 struct Pipe {
     static constexpr double ri = 0.02, ro = 0.04, ti = 90, to = 30, k = 0.4, length = 0.05;
     static double heat() { return 0.25 * 2 * pi * k * length * (ti - to) / std::log(ro / ri); }
-    static double at(const Point& p) { return ti + (to - ti) * std::log(std::hypot(p[0], p[1]) / ri) / std::log(ro / ri); }
+    static double at(const Point& p) {
+        return ti + (to - ti) * std::log(std::hypot(p[0], p[1]) / ri) / std::log(ro / ri);
+    }
 };
 
 // Flow into and out of the wall, conservative and by plain gradient, relative errors.
@@ -60,7 +64,8 @@ PipeErrors pipeErrors(int across, Cells cells) {
         "materials": {"lining": {"conductivity": "0.4 W/(m.K)"}}, "gauges": [
         {"id": "in", "where": {"boundary": "x-"}, "quantity": "heat_flux", "statistic": "integral"},
         {"id": "out", "where": {"boundary": "x+"}, "quantity": "heat_flux", "statistic": "integral"},
-        {"id": "plain", "where": {"boundary": "x+"}, "quantity": "heat_flux", "statistic": "integral", "method": "gradient"}]})j"));
+        {"id": "plain", "where": {"boundary": "x+"}, "quantity": "heat_flux", "statistic": "integral",
+          "method": "gradient"}]})j"));
     for (const auto& gauge : readings.gauges)
         EXPECT_TRUE(gauge.value) << gauge.why;
     EXPECT_EQ(readings.gauges[0].method, "conservative");
@@ -91,8 +96,8 @@ TEST(WallHeat, PipeWallWithinAThousandthOnTwentyCells) {
     }
 }
 
-// Sphere with uniform source (VALIDATION.md: handbook formula): R 30 mm, k 1.5 W/(m.K), 2e5 W/m3, h 40 W/(m2.K) to 20 degC;
-// surface 70 degC, 2000 W/m2, centre 90 degC, volume mean 78 degC. A sector of it, away from the axis.
+// Sphere with uniform source (VALIDATION.md: handbook formula): R 30 mm, k 1.5 W/(m.K), 2e5 W/m3, h 40 W/(m2.K) to 20
+// degC; surface 70 degC, 2000 W/m2, centre 90 degC, volume mean 78 degC. A sector of it, away from the axis.
 TEST(WallHeat, SphereWithSource) {
     double before = 0;
     for (const int across : {6, 12, 24}) {
@@ -101,14 +106,18 @@ TEST(WallHeat, SphereWithSource) {
             const double r = 0.03 * p[0];
             const double polar = pi / 4 + p[1] * pi / 2;
             const double around = p[2] * pi / 2;
-            return Point{r * std::sin(polar) * std::cos(around), r * std::sin(polar) * std::sin(around), -r * std::cos(polar)};
+            return Point{r * std::sin(polar) * std::cos(around), r * std::sin(polar) * std::sin(around),
+                         -r * std::cos(polar)};
         };
         Wall sphere;
         write(sphere, box, Cells::Hexahedra, [](BlockData& part) {
-            addNodeField(part, "T [degC]", [](const Point& p) { return 70 + 2e5 * (0.03 * 0.03 - p[0] * p[0] - p[1] * p[1] - p[2] * p[2]) / (6 * 1.5); });
+            addNodeField(part, "T [degC]", [](const Point& p) {
+                return 70 + 2e5 * (0.03 * 0.03 - p[0] * p[0] - p[1] * p[1] - p[2] * p[2]) / (6 * 1.5);
+            });
             addNodeField(part, "heat_source", [](const Point&) { return 2e5; });
         });
-        const auto readings = readOn(sphere.opened, Json::parse(R"j({"case": {"parts": {"wall": {"material": "pellet"}}},
+        const auto readings = readOn(sphere.opened,
+                                     Json::parse(R"j({"case": {"parts": {"wall": {"material": "pellet"}}},
             "materials": {"pellet": {"conductivity": "1.5 W/(m.K)"}}, "gauges": [
             {"id": "flux", "where": {"boundary": "x+"}, "quantity": "heat_flux"},
             {"id": "h", "where": {"boundary": "x+"}, "quantity": "film_coefficient", "reference": "20 degC"},
@@ -116,7 +125,10 @@ TEST(WallHeat, SphereWithSource) {
             {"id": "mean", "where": {"part": "wall"}, "quantity": "temperature", "unit": "degC"},
             {"id": "remainder", "where": {"part": "wall"}, "quantity": "heat_balance"},
             {"id": "produced", "where": {"part": "wall"}, "quantity": "heat_balance", "statistic": "produced"}]})j"));
-        const auto value = [&](std::size_t at) { return readings.gauges[at].value ? *readings.gauges[at].value : (ADD_FAILURE() << readings.gauges[at].why, std::nan("")); };
+        const auto value = [&](std::size_t at) {
+            return readings.gauges[at].value ? *readings.gauges[at].value
+                                             : (ADD_FAILURE() << readings.gauges[at].why, std::nan(""));
+        };
         const double off = std::abs(value(0) - 2000) / 2000;
         if (before > 0) {
             EXPECT_GT(std::log2(before / off), 1.6) << across;
@@ -132,8 +144,8 @@ TEST(WallHeat, SphereWithSource) {
     }
 }
 
-// Rectangular fin (VALIDATION.md): h 35, k 205, 3 mm thick, 40 mm long, adiabatic tip: efficiency tanh(mL)/(mL) = 0.94341. The
-// field is the fin equation's, its loss to the air a sink of 2 h (T - Tair) / thickness.
+// Rectangular fin (VALIDATION.md): h 35, k 205, 3 mm thick, 40 mm long, adiabatic tip: efficiency tanh(mL)/(mL) =
+// 0.94341. The field is the fin equation's, its loss to the air a sink of 2 h (T - Tair) / thickness.
 TEST(WallHeat, FinEfficiencyByAFormula) {
     const double m = std::sqrt(2 * 35 / (205 * 0.003));
     double before = 0;
@@ -149,7 +161,8 @@ TEST(WallHeat, FinEfficiencyByAFormula) {
             "materials": {"alloy": {"conductivity": "205 W/(m.K)"}}, "gauges": [
             {"id": "Q", "where": {"boundary": "x-"}, "quantity": "heat_flux", "statistic": "integral"},
             {"id": "T_base", "where": {"boundary": "x-"}, "quantity": "temperature"},
-            {"id": "efficiency", "formula": "-Q / (35 'W/(m2.K)' * 2 * 0.04 'm' * 0.02 'm' * (T_base - 25 'degC'))"}]})j"));
+            {"id": "efficiency",
+              "formula": "-Q / (35 'W/(m2.K)' * 2 * 0.04 'm' * 0.02 'm' * (T_base - 25 'degC'))"}]})j"));
         ASSERT_TRUE(readings.gauges[2].value) << readings.gauges[2].why;
         EXPECT_EQ(readings.gauges[2].unit, "1");
         const double off = std::abs(*readings.gauges[2].value - 0.94341);
@@ -161,8 +174,8 @@ TEST(WallHeat, FinEfficiencyByAFormula) {
     EXPECT_LT(before, 1e-4);
 }
 
-// A nodal solution of the discrete equations on warped tetrahedra, assembled and solved here by Eigen: what the conservative
-// method leaves over at inner nodes is the solver's residual, and the part's balance closes with it.
+// A nodal solution of the discrete equations on warped tetrahedra, assembled and solved here by Eigen: what the
+// conservative method leaves over at inner nodes is the solver's residual, and the part's balance closes with it.
 TEST(WallHeat, BalancesCloseOnTheDiscreteSolution) {
     BoxMesh box{{0.1, 0.08, 0.06}, {8, 7, 6}};
     box.warp = 0.002;
@@ -186,7 +199,8 @@ TEST(WallHeat, BalancesCloseOnTheDiscreteSolution) {
         for (int i = 0; i < 4; ++i) {
             load[ids[static_cast<std::size_t>(i)]] += 5e4 * volume / 4;
             for (int j = 0; j < 4; ++j)
-                entries.emplace_back(ids[static_cast<std::size_t>(i)], ids[static_cast<std::size_t>(j)], 12.0 * volume * shape.col(i).tail<3>().dot(shape.col(j).tail<3>()));
+                entries.emplace_back(ids[static_cast<std::size_t>(i)], ids[static_cast<std::size_t>(j)],
+                                     12.0 * volume * shape.col(i).tail<3>().dot(shape.col(j).tail<3>()));
         }
     }
     Eigen::SparseMatrix<double> stiffness(nodes, nodes);
@@ -194,7 +208,8 @@ TEST(WallHeat, BalancesCloseOnTheDiscreteSolution) {
     const auto held = [&](Eigen::Index node) { return mesh.node(static_cast<std::size_t>(node))[0] < 1e-9; };
     Eigen::SparseMatrix<double> fixed = stiffness;
     Eigen::VectorXd right = load;
-    fixed.prune([&](Eigen::Index row, Eigen::Index column, double) { return row == column || (!held(row) && !held(column)); });
+    fixed.prune(
+        [&](Eigen::Index row, Eigen::Index column, double) { return row == column || (!held(row) && !held(column)); });
     for (Eigen::Index node = 0; node < nodes; ++node)
         if (held(node)) {
             fixed.coeffRef(node, node) = 1;
@@ -217,6 +232,7 @@ TEST(WallHeat, BalancesCloseOnTheDiscreteSolution) {
     for (const auto& gauge : readings.gauges)
         ASSERT_TRUE(gauge.value) << gauge.why;
     EXPECT_LT(std::abs(*readings.gauges[1].value), 1e-8 * *readings.gauges[2].value);
-    // Nodes on the rim of the boundary share their heat with the insulated faces beside it by what the gradient says there.
+    // Nodes on the rim of the boundary share their heat with the insulated faces beside it by what the gradient says
+    // there.
     EXPECT_NEAR(*readings.gauges[0].value, load.sum(), 1e-3 * load.sum());
 }

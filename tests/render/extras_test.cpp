@@ -34,7 +34,8 @@ protected:
         ASSERT_TRUE(writeCase({stream, still, boxSide("lid", box, 2, true)}, folder / "case.vtm"));
         opened = mustOpen(folder / "case.vtm");
         quantities = *recognise(*opened.solved, {});
-        picture = std::make_unique<FieldPicture>(*makePicture(opened, *quantities.named("temperature"), nullptr, progress));
+        picture = std::make_unique<FieldPicture>(
+            *makePicture(opened, *quantities.named("temperature"), nullptr, progress));
         orders = *makeOrders(opened, progress);
     }
     std::shared_ptr<const SectionPicture> section(const Plane& plane) {
@@ -48,7 +49,8 @@ protected:
         return std::move(*made);
     }
     PathPicture paths(const PathView& view, std::shared_ptr<const SectionPicture> cut = nullptr) {
-        auto made = makePaths(*picture, orders, *quantities.named("velocity"), view, {std::nullopt, std::move(cut)}, progress);
+        auto made = makePaths(*picture, orders, *quantities.named("velocity"), view, {std::nullopt, std::move(cut)},
+                              progress);
         EXPECT_TRUE(made);
         return std::move(*made);
     }
@@ -80,7 +82,9 @@ TEST_F(ExtrasTest, ArrowsStandOnAGridOfTheSpacingAndOnlyWhereTheFieldIs) {
     EXPECT_NEAR(made.longest, std::hypot(0.2, 0.1), 1e-6);
     EXPECT_LT(made.unit, made.longest);
     // Scaled: lengths are to each other as the velocities.
-    const auto length = [&](std::size_t i) { return std::hypot(made.vectors[3 * i], made.vectors[3 * i + 1], made.vectors[3 * i + 2]); };
+    const auto length = [&](std::size_t i) {
+        return std::hypot(made.vectors[3 * i], made.vectors[3 * i + 1], made.vectors[3 * i + 2]);
+    };
     for (std::size_t i = 1; i < made.count(); ++i)
         EXPECT_NEAR(length(i) / length(0), std::hypot(made.points[3 * i], 0.1) / std::hypot(made.points[0], 0.1), 1e-4);
 }
@@ -106,7 +110,8 @@ TEST_F(ExtrasTest, ArrowsSayWhyThereAreNone) {
     view.spacing = 1e-6;
     EXPECT_NE(arrows(view, {section({{0.1, 0.05, 0.05}, {0, 0, 1}})}).why.find("more than"), std::string::npos);
     view.spacing = 0.01;
-    EXPECT_NE(arrows(view, {section({{0.1, 0.15, 0.05}, {0, 1, 0}})}).why.find("none of these places"), std::string::npos);
+    EXPECT_NE(arrows(view, {section({{0.1, 0.15, 0.05}, {0, 1, 0}})}).why.find("none of these places"),
+              std::string::npos);
 }
 
 TEST_F(ExtrasTest, AnIsothermSurfaceIsAPlaneWithTheVolumeAboveIt) {
@@ -118,10 +123,13 @@ TEST_F(ExtrasTest, AnIsothermSurfaceIsAPlaneWithTheVolumeAboveIt) {
     ASSERT_FALSE(plane.triangles.empty());
     double area = 0;
     for (std::size_t i = 0; i < plane.triangles.size(); i += 3) {
-        const auto at = [&](std::size_t corner, std::size_t axis) { return plane.points[3 * static_cast<std::size_t>(plane.triangles[i + corner]) + axis]; };
+        const auto at = [&](std::size_t corner, std::size_t axis) {
+            return plane.points[3 * static_cast<std::size_t>(plane.triangles[i + corner]) + axis];
+        };
         for (std::size_t corner = 0; corner < 3; ++corner)
             EXPECT_NEAR(at(corner, 0), 0.15, 1e-5);
-        area += 0.5 * std::abs((at(1, 1) - at(0, 1)) * (at(2, 2) - at(0, 2)) - (at(1, 2) - at(0, 2)) * (at(2, 1) - at(0, 1)));
+        area += 0.5 *
+                std::abs((at(1, 1) - at(0, 1)) * (at(2, 2) - at(0, 2)) - (at(1, 2) - at(0, 2)) * (at(2, 1) - at(0, 1)));
     }
     EXPECT_NEAR(area, 0.01, 1e-6);
     ASSERT_EQ(plane.parts.size(), 1U) << "the other block is nowhere that hot";
@@ -192,7 +200,8 @@ TEST_F(ExtrasTest, PathsEndAtTheirLengthAndKnowTheirTime) {
     const auto last = made.begin[1] - 1;
     double length = 0;
     for (auto i = made.begin[0]; i < last; ++i)
-        length += std::hypot(made.points[3 * i + 3] - made.points[3 * i], made.points[3 * i + 5] - made.points[3 * i + 2]);
+        length += std::hypot(made.points[3 * i + 3] - made.points[3 * i],
+                             made.points[3 * i + 5] - made.points[3 * i + 2]);
     EXPECT_NEAR(length, 0.03, 1e-4);
     EXPECT_EQ(made.time[0], 0);
     EXPECT_NEAR(made.time[last], 1, 1e-6) << "one span is the time of the median line";

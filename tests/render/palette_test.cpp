@@ -6,7 +6,8 @@
 using namespace pyro;
 
 TEST(Palette, LightnessRisesEvenlyFromDarkToLight) {
-    for (const auto& [palette, from, to] : {std::tuple{PaletteName::Ember, 20.0, 94.0}, {PaletteName::Ash, 12.0, 94.0}}) {
+    for (const auto& [palette, from, to] :
+         {std::tuple{PaletteName::Ember, 20.0, 94.0}, {PaletteName::Ash, 12.0, 94.0}}) {
         double before = lightness(paletteColour(palette, 0));
         EXPECT_NEAR(before, from, 1.5);
         for (int i = 1; i <= 100; ++i) {
@@ -31,7 +32,8 @@ TEST(Palette, StripsUseBandsAndDirection) {
     EXPECT_EQ(stripColour(strip, 0.0), stripColour(strip, 0.19));
     EXPECT_NE(stripColour(strip, 0.19), stripColour(strip, 0.21));
     EXPECT_EQ(stripColour(strip, 0.0), paletteColour(PaletteName::Ember, 0));
-    EXPECT_EQ(stripColour(strip, 1.0), paletteColour(PaletteName::Ember, 1)) << "the hottest band is as light as the hottest value";
+    EXPECT_EQ(stripColour(strip, 1.0), paletteColour(PaletteName::Ember, 1))
+        << "the hottest band is as light as the hottest value";
     EXPECT_EQ(stripColour(strip, 7.0), stripColour(strip, 1.0));
     StripView reversed;
     reversed.reversed = true;

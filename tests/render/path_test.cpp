@@ -22,10 +22,12 @@ protected:
         for (std::size_t cell = 0; cell + 1 < bar.offsets.size(); ++cell)
             flux.values.insert(flux.values.end(), {200, 0, 0});
         bar.arrays.push_back(std::move(flux));
-        ASSERT_TRUE(writeCase({bar, boxSide("hot end", box, 0, false), boxSide("cold end", box, 0, true)}, folder / "bar.vtm"));
+        ASSERT_TRUE(
+            writeCase({bar, boxSide("hot end", box, 0, false), boxSide("cold end", box, 0, true)}, folder / "bar.vtm"));
         opened = mustOpen(folder / "bar.vtm");
         quantities = *recognise(*opened.solved, {});
-        picture = std::make_unique<FieldPicture>(*makePicture(opened, *quantities.named("temperature"), nullptr, progress));
+        picture = std::make_unique<FieldPicture>(
+            *makePicture(opened, *quantities.named("temperature"), nullptr, progress));
         orders = *makeOrders(opened, progress);
     }
     PathPicture paths(const PathView& view, const std::optional<Point>& hottest, const char* followed = "heat_flux") {
@@ -61,7 +63,8 @@ TEST_F(PathTest, FromABoundaryTheyRunStraightThroughTheBar) {
         for (const std::size_t axis : {1U, 2U})
             EXPECT_NEAR(made.points[3 * first + axis], made.points[3 * last + axis], 1e-6);
         for (auto point = first; point <= last; ++point)
-            EXPECT_NEAR(made.values[point], 400 - 100 * made.points[3 * point], 1e-2) << "coloured by the quantity on display";
+            EXPECT_NEAR(made.values[point], 400 - 100 * made.points[3 * point], 1e-2)
+                << "coloured by the quantity on display";
     }
 }
 

@@ -145,7 +145,8 @@ TEST_F(SceneTest, OrbitKeepsFocusDistanceAndUpright) {
     scene.orbit(0, 400); // no turning over the pole
     const auto after = scene.camera();
     const auto distance = [](const CameraState& camera) {
-        return std::hypot(camera.position[0] - camera.focus[0], camera.position[1] - camera.focus[1], camera.position[2] - camera.focus[2]);
+        return std::hypot(camera.position[0] - camera.focus[0], camera.position[1] - camera.focus[1],
+                          camera.position[2] - camera.focus[2]);
     };
     EXPECT_NEAR(distance(after), distance(before), 1e-9);
     for (std::size_t axis = 0; axis < 3; ++axis)
@@ -178,7 +179,8 @@ TEST_F(SceneTest, AnOpenedSectionIsPickedInsteadOfWhatItCutsAway) {
     view.plane = {{0.05, 0.05, 0.02}, {0, 0, 1}};
     view.opened = true;
     const std::vector<std::size_t> parts{0, 1};
-    const auto section = std::make_shared<const SectionPicture>(makeSection(picture->opened, orders, *picture, view, parts));
+    const auto section = std::make_shared<const SectionPicture>(
+        makeSection(picture->opened, orders, *picture, view, parts));
     scene.setSections({{view, section}});
     fromAbove();
     const auto hit = pickAt({0.051, 0.049, 0.02});
@@ -187,7 +189,8 @@ TEST_F(SceneTest, AnOpenedSectionIsPickedInsteadOfWhatItCutsAway) {
     EXPECT_NEAR(hit->at[2], 0.02, 1e-6);
     EXPECT_NEAR(*hit->value, 360, 1e-2);
     view.exempt = {"block"};
-    const auto spared = std::make_shared<const SectionPicture>(makeSection(picture->opened, orders, *picture, view, parts));
+    const auto spared = std::make_shared<const SectionPicture>(
+        makeSection(picture->opened, orders, *picture, view, parts));
     scene.setSections({{view, spared}});
     const auto top = pickAt({0.051, 0.049, 0.03});
     ASSERT_TRUE(top);

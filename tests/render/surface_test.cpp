@@ -187,7 +187,8 @@ TEST(ScaledPicture, KeepsTheViewAndAddsTheScale) {
     EXPECT_EQ(scaled.pixelColor(300, 150), QColor(10, 200, 30));
     // The bar runs from the palette's first colour to its last.
     const auto isNear = [](const QColor& a, const Rgb& b) {
-        return std::abs(a.redF() - b[0]) < 0.03 && std::abs(a.greenF() - b[1]) < 0.03 && std::abs(a.blueF() - b[2]) < 0.03;
+        return std::abs(a.redF() - b[0]) < 0.03 && std::abs(a.greenF() - b[1]) < 0.03 &&
+               std::abs(a.blueF() - b[2]) < 0.03;
     };
     bool first = false;
     bool last = false;
@@ -205,8 +206,8 @@ int main(int count, char** words) {
     return RUN_ALL_TESTS();
 }
 
-// One curved hexahedron of second order, a quarter of a pipe's wall: its surface is divided until it looks round, every node goes by nodes of the part
-// with their shape functions, and neighbouring faces meet in the same nodes.
+// One curved hexahedron of second order, a quarter of a pipe's wall: its surface is divided until it looks round, every
+// node goes by nodes of the part with their shape functions, and neighbouring faces meet in the same nodes.
 TEST(Surface, CurvedFacesAreDivided) {
     const auto* lattice = CellLattice::of(CellType::CurvedHexahedron, 27);
     std::vector<double> at;
@@ -214,7 +215,8 @@ TEST(Surface, CurvedFacesAreDivided) {
     for (std::size_t node = 0; node < lattice->nodes(); ++node) {
         const auto local = lattice->place(node);
         const double radius = 1 + local[0];
-        for (const double one : {radius * std::cos(local[1] * M_PI / 2), radius * std::sin(local[1] * M_PI / 2), local[2]})
+        for (const double one :
+             {radius * std::cos(local[1] * M_PI / 2), radius * std::sin(local[1] * M_PI / 2), local[2]})
             at.push_back(one);
         ids.push_back(static_cast<std::uint32_t>(node));
     }
@@ -226,7 +228,8 @@ TEST(Surface, CurvedFacesAreDivided) {
     const auto surface = surfaceOf(part, {shell.nodes, shell.offsets, shell.cell});
     constexpr std::size_t division = 8;
     EXPECT_EQ(surface.triangles.size() / 3, 6U * 4 * 2 * division * division);
-    EXPECT_EQ(surface.edges.size() / 2, 12U * 2 * division) << "no edge within a face, none that does not meet its neighbour's";
+    EXPECT_EQ(surface.edges.size() / 2, 12U * 2 * division)
+        << "no edge within a face, none that does not meet its neighbour's";
     ASSERT_EQ(surface.nodes(), surface.partNode.size() + surface.blendStart.size() - 1);
     double farthest = 0;
     for (std::size_t node = 0; node < surface.nodes(); ++node) {
@@ -247,13 +250,16 @@ TEST(Surface, CurvedFacesAreDivided) {
     EXPECT_LT(farthest, 0.025) << "what the quadratic face itself is off; chords between its nodes are 0.15 off";
 }
 
-// The boundaries of such a wall, given by its file as straight pieces, are drawn on the same nodes as the wall: lit, they are not hidden beneath it.
+// The boundaries of such a wall, given by its file as straight pieces, are drawn on the same nodes as the wall: lit,
+// they are not hidden beneath it.
 TEST(Surface, BoundariesLieOnCurvedFaces) {
     const TempFolder folder;
     BlockData wall;
     wall.name = "wall";
-    const std::array<std::array<double, 3>, 20> places{{{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {1, 0, 1}, {1, 1, 1}, {0, 1, 1}, {.5, 0, 0}, {1, .5, 0},
-                                                        {.5, 1, 0}, {0, .5, 0}, {.5, 0, 1}, {1, .5, 1}, {.5, 1, 1}, {0, .5, 1}, {0, 0, .5}, {1, 0, .5}, {1, 1, .5}, {0, 1, .5}}};
+    const std::array<std::array<double, 3>, 20> places{{{0, 0, 0},  {1, 0, 0},  {1, 1, 0},  {0, 1, 0},  {0, 0, 1},
+                                                        {1, 0, 1},  {1, 1, 1},  {0, 1, 1},  {.5, 0, 0}, {1, .5, 0},
+                                                        {.5, 1, 0}, {0, .5, 0}, {.5, 0, 1}, {1, .5, 1}, {.5, 1, 1},
+                                                        {0, .5, 1}, {0, 0, .5}, {1, 0, .5}, {1, 1, .5}, {0, 1, .5}}};
     for (const auto& [r, s, t] : places) {
         wall.points.insert(wall.points.end(), {(1 + r) * std::cos(s * M_PI / 2), (1 + r) * std::sin(s * M_PI / 2), t});
         wall.connectivity.push_back(static_cast<std::uint32_t>(wall.connectivity.size()));
@@ -276,10 +282,12 @@ TEST(Surface, BoundariesLieOnCurvedFaces) {
         const auto surface = surfaceOfBoundary(*picture, boundary);
         ASSERT_TRUE(surface) << opened.solved->boundaries[boundary].name;
         EXPECT_EQ(surface->division, whole.division);
-        EXPECT_NEAR(area(*surface, surface->triangles), opened.index->boundaries[boundary].size, 2e-3 * opened.index->boundaries[boundary].size);
+        EXPECT_NEAR(area(*surface, surface->triangles), opened.index->boundaries[boundary].size,
+                    2e-3 * opened.index->boundaries[boundary].size);
         const auto& mesh = opened.solved->boundaries[boundary].mesh;
         for (std::size_t node = 0; node < surface->nodes(); ++node) {
-            EXPECT_TRUE(drawn.contains({surface->points[3 * node], surface->points[3 * node + 1], surface->points[3 * node + 2]}));
+            EXPECT_TRUE(drawn.contains(
+                {surface->points[3 * node], surface->points[3 * node + 1], surface->points[3 * node + 2]}));
             double height = 0;
             surface->forSources(node, [&](std::uint32_t of, double weight) { height += weight * mesh.node(of)[2]; });
             EXPECT_NEAR(height, surface->points[3 * node + 2], 1e-5) << "goes by nodes of the boundary";

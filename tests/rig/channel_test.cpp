@@ -31,7 +31,8 @@ Result<SolvedChannel> solved(const std::string& text) {
 }
 
 // A duct along x, 1 m long and 0.02 m high, under a copper wall 0.002 m thick; 0.1 m deep.
-std::string duct(int cells, const std::string& channel, const std::string& wall, const std::string& environments = "[]") {
+std::string duct(int cells, const std::string& channel, const std::string& wall,
+                 const std::string& environments = "[]") {
     return fmt::format(R"json({{"rig": 1,
         "grid": {{"x": {{"spacing": {}}}, "y": {{"spacing": 0.1}}, "z": {{"spacing": 0.02}}}},
         "materials": {{"liquid": {{"conductivity": 1e-6, "density": 1000, "heat_capacity": 4000}},
@@ -39,9 +40,11 @@ std::string duct(int cells, const std::string& channel, const std::string& wall,
         "boxes": [{{"part": "stream", "material": "liquid", "from": [0, 0, 0], "to": [1, 0.1, 0.02]}},
                   {{"part": "wall", "material": "copper", "from": [0, 0, 0.02], "to": [1, 0.1, 0.022]{}}}],
         "channels": [{{"part": "stream", "flow": "1e-5 m3/s", "wall": "wetted", {}
-                       "inlet": {{"boundary": "in", "temperature": 300, "faces": [{{"side": "-x", "to": [0, 1, 0.02]}}]}},
+                       "inlet": {{"boundary": "in", "temperature": 300, "faces": [{{"side": "-x", "to": [0, 1,
+                         0.02]}}]}},
                        "outlet": {{"boundary": "out", "faces": [{{"side": "+x", "to": [1, 1, 0.02]}}]}}}}],
-        "environments": {}}})json", 1.0 / cells, wall, channel, environments);
+        "environments": {}}})json",
+                       1.0 / cells, wall, channel, environments);
 }
 
 double outletTemperature(const SolvedChannel& one, int cells) {
@@ -64,7 +67,8 @@ const BlockData* blockNamed(const std::vector<BlockData>& blocks, const std::str
 }
 
 const ArrayData* arrayOf(const BlockData& block, const std::string& name, Location on) {
-    const auto found = std::ranges::find_if(block.arrays, [&](const ArrayData& array) { return array.name == name && array.on == on; });
+    const auto found = std::ranges::find_if(
+        block.arrays, [&](const ArrayData& array) { return array.name == name && array.on == on; });
     return found == block.arrays.end() ? nullptr : &*found;
 }
 
@@ -80,19 +84,22 @@ TEST(Channel, ACoolantTakesUpWhatTheWallProduces) {
     // Even flux over the wall: everywhere 200 W over 0.1 m2, and a film of 1/500 below it.
     for (std::size_t i = 0; i < 20; ++i) {
         EXPECT_NEAR(-one->solution.fluxBelow[2][one->grid.cell(i, 0, 1)], 2000, 1e-3) << i;
-        EXPECT_NEAR(one->solution.temperature[one->grid.cell(i, 0, 1)] - one->solution.temperature[one->grid.cell(i, 0, 0)], 2000.0 / 500, 1e-3);
+        EXPECT_NEAR(one->solution.temperature[one->grid.cell(i, 0, 1)] -
+                        one->solution.temperature[one->grid.cell(i, 0, 0)],
+                    2000.0 / 500, 1e-3);
     }
 }
 
-// Along a wall of one temperature: (Tw - T) falls with exp(-h P x / (m c)) (Incropera, equation 8.41b, from memory); the
-// error of upwinding halves with the cells.
+// Along a wall of one temperature: (Tw - T) falls with exp(-h P x / (m c)) (Incropera, equation 8.41b, from memory);
+// the error of upwinding halves with the cells.
 TEST(Channel, ACoolantApproachesTheWallExponentially) {
     const double exact = 350 - 50 * std::exp(-400 * 0.1 / (1000 * 4000 * 1e-5));
     std::array<double, 2> error{};
     for (std::size_t i = 0; i < 2; ++i) {
         const int cells = i == 0 ? 40 : 80;
-        const auto one = solved(duct(cells, R"("film_coefficient": 400,)", "",
-                                     R"([{"boundary": "held", "temperature": 350, "faces": [{"side": "+z", "from": [0, 0, 0.022]}]}])"));
+        const auto one = solved(
+            duct(cells, R"("film_coefficient": 400,)", "",
+                 R"([{"boundary": "held", "temperature": 350, "faces": [{"side": "+z", "from": [0, 0, 0.022]}]}])"));
         ASSERT_TRUE(one) << one.error().text();
         error[i] = outletTemperature(*one, cells) - exact;
         EXPECT_NEAR(one->solution.leaving, 0, 1e-2); // of 1264 W; what the held wall gives, the coolant carries off
@@ -156,7 +163,9 @@ TEST(Channel, TheFilmStaysAJumpAtTheNodes) {
     const auto* stream = blockNamed(blocks, "stream");
     const auto* wetted = blockNamed(blocks, "wetted");
     ASSERT_TRUE(wall && stream && wetted);
-    const auto lowest = [](const BlockData& block) { return std::ranges::min(arrayOf(block, "temperature", Location::Node)->values); };
+    const auto lowest = [](const BlockData& block) {
+        return std::ranges::min(arrayOf(block, "temperature", Location::Node)->values);
+    };
     EXPECT_NEAR(lowest(*wall) - lowest(*stream), 4, 0.05);
     const auto& flux = arrayOf(*wetted, "heat_flux", Location::Cell)->values; // out of the wall, downwards
     ASSERT_EQ(flux.size(), 60U);
@@ -174,9 +183,12 @@ TEST(Channel, MistakesNameTheChannel) {
         EXPECT_NE(one.error().text().find(what), std::string::npos) << one.error().text();
     };
     says(solved(text(R"("0.3 m3/s")", R"("-0.3 m3/s")")), "the flow must be positive");
-    says(solved(text(R"("to": [0, 2, 1]}]})", R"("to": [-1, 2, 1]}]})")), "no outer face of \"stream\" lies in its inlet");
-    says(solved(text(R"("side": "+y", "from": [4, 5, 0])", R"("side": "+z", "from": [9, 9, 9])")), "lies in its outlet");
-    says(solved(text(R"("part": "stream", "flow")", R"("part": "steam", "flow")")), "no box belongs to the part \"steam\"");
+    says(solved(text(R"("to": [0, 2, 1]}]})", R"("to": [-1, 2, 1]}]})")),
+         "no outer face of \"stream\" lies in its inlet");
+    says(solved(text(R"("side": "+y", "from": [4, 5, 0])", R"("side": "+z", "from": [9, 9, 9])")),
+         "lies in its outlet");
+    says(solved(text(R"("part": "stream", "flow")", R"("part": "steam", "flow")")),
+         "no box belongs to the part \"steam\"");
     says(solved(text(R"(, "density": 1000)", "")), "a coolant needs density");
 }
 

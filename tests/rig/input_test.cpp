@@ -14,11 +14,13 @@ namespace {
 nlohmann::json sound() {
     return nlohmann::json::parse(R"json({
         "rig": 1, "title": "Block", "length_unit": "mm",
-        "grid": {"x": {"spacing": 10}, "y": {"spacing": 10, "fine": 2}, "z": {"spacing": "1 cm", "fine": "1 mm", "growth": 1.5}},
+        "grid": {"x": {"spacing": 10}, "y": {"spacing": 10, "fine": 2}, "z": {"spacing": "1 cm", "fine": "1 mm",
+          "growth": 1.5}},
         "materials": {"steel": {"conductivity": "50 W/(m.K)"}, "wood": {"conductivity": ["0.2 W/(m.K)", 0.1, 0.1]}},
         "boxes": [{"part": "a", "material": "steel", "from": [0, 0, 0], "to": [100, 20, 20], "power": "3 W"},
                   {"part": "b", "material": "wood", "from": [100, 0, 0], "to": [150, 20, 20], "source": "2 kW/m3"}],
-        "environments": [{"boundary": "air", "temperature": "20 degC", "film_coefficient": "8 W/(m2.K)", "faces": [{"side": "any"}]},
+        "environments": [{"boundary": "air", "temperature": "20 degC", "film_coefficient": "8 W/(m2.K)",
+          "faces": [{"side": "any"}]},
                          {"boundary": "plate", "temperature": 300, "surface_resistance": "0.01 m2.K/W",
                           "faces": [{"side": "-z", "from": [0, 0, 0], "to": [50, 20, 0]}]}]})json");
 }
@@ -67,11 +69,23 @@ TEST(RigInput, MistakesAreNamed) {
         {"no conductivity", [](auto& j) { j["materials"]["steel"].clear(); }, "conductivity"},
         {"conductivity of zero", [](auto& j) { j["materials"]["steel"]["conductivity"] = 0; }, "positive"},
         {"conductivity in another unit", [](auto& j) { j["materials"]["steel"]["conductivity"] = "50 W"; }, "steel"},
-        {"two conductivities", [](auto& j) { j["materials"]["wood"]["conductivity"] = {1, 2}; }, ""},
+        {"two conductivities",
+         [](auto& j) {
+             j["materials"]["wood"]["conductivity"] = {1, 2};
+         },
+         ""},
         {"unknown material", [](auto& j) { j["boxes"][0]["material"] = "gold"; }, "gold"},
         {"no part", [](auto& j) { j["boxes"][1].erase("part"); }, "part"},
-        {"flat box", [](auto& j) { j["boxes"][1]["to"] = {100, 20, 20}; }, "boxes.1"},
-        {"two coordinates", [](auto& j) { j["boxes"][1]["to"] = {150, 20}; }, "three"},
+        {"flat box",
+         [](auto& j) {
+             j["boxes"][1]["to"] = {100, 20, 20};
+         },
+         "boxes.1"},
+        {"two coordinates",
+         [](auto& j) {
+             j["boxes"][1]["to"] = {150, 20};
+         },
+         "three"},
         {"power per area", [](auto& j) { j["boxes"][0]["power"] = "3 W/m2"; }, "power"},
         {"power as a list", [](auto& j) { j["boxes"][0]["power"] = {3}; }, "unit"},
         {"no temperature", [](auto& j) { j["environments"][0].erase("temperature"); }, "temperature"},

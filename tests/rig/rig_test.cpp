@@ -34,10 +34,11 @@ Solved solveText(const std::string& text) {
 
 // A bar along x with a cross-section of 1 m2.
 std::string spacedBar(const std::string& boxes, const std::string& environments, const std::string& spacing = "10 mm") {
-    return fmt::format(R"json({{"rig": 1, "grid": {{"x": {{"spacing": "{}"}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
+    return fmt::format(
+        R"json({{"rig": 1, "grid": {{"x": {{"spacing": "{}"}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
         "materials": {{"brick": {{"conductivity": "0.8 W/(m.K)"}}, "foam": {{"conductivity": "0.035 W/(m.K)"}}}},
         "boxes": [{}], "environments": [{}]}})json",
-                       spacing, boxes, environments);
+        spacing, boxes, environments);
 }
 
 const std::string wall = R"({"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [0.4, 1, 1]})";
@@ -46,8 +47,10 @@ const std::string wall = R"({"part": "wall", "material": "brick", "from": [0, 0,
 
 // Plane wall without source: the profile is linear, q = k (T1 - T2) / L.
 TEST(Rig, PlaneWall) {
-    const auto solved = solveText(spacedBar(wall, R"({"boundary": "warm", "temperature": "20 degC", "faces": [{"side": "-x"}]},
-                                              {"boundary": "cold", "temperature": "-10 degC", "faces": [{"side": "+x"}]})"));
+    const auto solved = solveText(
+        spacedBar(wall, R"({"boundary": "warm", "temperature": "20 degC", "faces": [{"side": "-x"}]},
+                                              {"boundary": "cold", "temperature": "-10 degC",
+                                                "faces": [{"side": "+x"}]})"));
     EXPECT_NEAR(solved.solution.fluxAbove[0][0], 0.8 * 30 / 0.4, 1e-8);
     for (std::size_t i = 0; i <= 40; ++i)
         EXPECT_NEAR(solved.atNode(i), 293.15 - 30 * static_cast<double>(i) / 40, 1e-8);
@@ -60,13 +63,15 @@ TEST(Rig, PlaneWall) {
 TEST(Rig, WallWithUniformSource) {
     constexpr double source = 1000;
     for (const double spacing : {0.02, 0.01}) {
-        const auto solved = solveText(spacedBar(R"({"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [0.4, 1, 1], "source": "1000 W/m3"})",
-                                          R"({"boundary": "both", "temperature": 300, "faces": [{"side": "-x"}, {"side": "+x"}]})",
-                                          fmt::format("{} m", spacing)));
+        const auto solved = solveText(spacedBar(
+            R"({"part": "wall", "material": "brick", "from": [0, 0, 0], "to": [0.4, 1, 1], "source": "1000 W/m3"})",
+            R"({"boundary": "both", "temperature": 300, "faces": [{"side": "-x"}, {"side": "+x"}]})",
+            fmt::format("{} m", spacing)));
         const auto exact = [&](double x) { return 300 + source / (2 * 0.8) * x * (0.4 - x); };
         for (std::size_t i = 0; i < solved.grid.cells(0); ++i) {
             EXPECT_NEAR(solved.atNode(i), exact(solved.grid.lines[0][i]), 1e-8);
-            EXPECT_NEAR(solved.solution.temperature[i] - exact(solved.grid.centre(0, i)), source * spacing * spacing / (8 * 0.8), 1e-8);
+            EXPECT_NEAR(solved.solution.temperature[i] - exact(solved.grid.centre(0, i)),
+                        source * spacing * spacing / (8 * 0.8), 1e-8);
         }
         EXPECT_NEAR(solved.solution.produced, 400, 1e-9);
         EXPECT_NEAR(solved.solution.leaving, 400, 1e-6 * 400);
@@ -76,10 +81,14 @@ TEST(Rig, WallWithUniformSource) {
 // Two layers between surface resistances: q = dT / (Rsi + d1/k1 + d2/k2 + Rse). Surface resistances for horizontal heat
 // flow 0.13 and 0.04 m2K/W after ISO 6946 (from memory, see VALIDATION.md).
 TEST(Rig, TwoLayerWallWithSurfaceResistances) {
-    const auto solved = solveText(spacedBar(R"({"part": "brick", "material": "brick", "from": [0, 0, 0], "to": [0.24, 1, 1]},
-                                         {"part": "foam", "material": "foam", "from": [0.24, 0, 0], "to": [0.34, 1, 1]})",
-                                      R"({"boundary": "inside", "temperature": "20 degC", "surface_resistance": "0.13 m2.K/W", "faces": [{"side": "-x"}]},
-                                         {"boundary": "outside", "temperature": "-5 degC", "surface_resistance": "0.04 m2.K/W", "faces": [{"side": "+x"}]})"));
+    const auto solved = solveText(spacedBar(
+        R"({"part": "brick", "material": "brick", "from": [0, 0, 0], "to": [0.24, 1, 1]},
+                                         {"part": "foam", "material": "foam", "from": [0.24, 0, 0], "to": [0.34, 1,
+                                           1]})",
+        R"({"boundary": "inside", "temperature": "20 degC", "surface_resistance": "0.13 m2.K/W",
+          "faces": [{"side": "-x"}]},
+                                         {"boundary": "outside", "temperature": "-5 degC",
+                                           "surface_resistance": "0.04 m2.K/W", "faces": [{"side": "+x"}]})"));
     const double flux = 25 / (0.13 + 0.24 / 0.8 + 0.10 / 0.035 + 0.04);
     EXPECT_NEAR(solved.solution.fluxBelow[0][0], flux, 1e-8);
     EXPECT_NEAR(solved.atNode(0), 293.15 - flux * 0.13, 1e-8);
@@ -89,12 +98,18 @@ TEST(Rig, TwoLayerWallWithSurfaceResistances) {
 
 // U-value of VALIDATION.md, "U-value, worked": 0.3395 W/m2K (sum of resistances, own example).
 TEST(Rig, WorkedTransmittance) {
-    const auto solved = solveText(R"json({"rig": 1, "length_unit": "mm", "grid": {"x": {"spacing": 5}, "y": {"spacing": 1000}, "z": {"spacing": 1000}},
-      "materials": {"plaster": {"conductivity": 0.70}, "sand-lime": {"conductivity": 0.99}, "insulation": {"conductivity": 0.040}, "render": {"conductivity": 0.87}},
-      "boxes": [{"part": "p", "material": "plaster", "from": [0,0,0], "to": [15,1000,1000]}, {"part": "s", "material": "sand-lime", "from": [15,0,0], "to": [255,1000,1000]},
-                {"part": "i", "material": "insulation", "from": [255,0,0], "to": [355,1000,1000]}, {"part": "r", "material": "render", "from": [355,0,0], "to": [365,1000,1000]}],
+    const auto solved = solveText(
+        R"json({"rig": 1, "length_unit": "mm", "grid": {"x": {"spacing": 5}, "y": {"spacing": 1000},
+          "z": {"spacing": 1000}},
+      "materials": {"plaster": {"conductivity": 0.70}, "sand-lime": {"conductivity": 0.99},
+        "insulation": {"conductivity": 0.040}, "render": {"conductivity": 0.87}},
+      "boxes": [{"part": "p", "material": "plaster", "from": [0,0,0], "to": [15,1000,1000]}, {"part": "s",
+        "material": "sand-lime", "from": [15,0,0], "to": [255,1000,1000]},
+                {"part": "i", "material": "insulation", "from": [255,0,0], "to": [355,1000,1000]}, {"part": "r",
+                  "material": "render", "from": [355,0,0], "to": [365,1000,1000]}],
       "environments": [{"boundary": "in", "temperature": 294.15, "surface_resistance": 0.13, "faces": [{"side": "-x"}]},
-                       {"boundary": "out", "temperature": 293.15, "surface_resistance": 0.04, "faces": [{"side": "+x"}]}]})json");
+                       {"boundary": "out", "temperature": 293.15, "surface_resistance": 0.04,
+                         "faces": [{"side": "+x"}]}]})json");
     EXPECT_NEAR(solved.solution.fluxBelow[0][0], 0.3395, 5e-5);
 }
 
@@ -116,10 +131,14 @@ TEST(Rig, BadInputNamesItsPlace) {
         return model ? Error{ErrorCode::Usage, "no error", "", ""} : model.error();
     };
     const std::string cold = R"({"boundary": "cold", "temperature": "0 degC", "faces": [{"side": "+x"}]})";
-    EXPECT_NE(wrong(R"({"part": "a", "material": "gold", "from": [0,0,0], "to": [1,1,1]})", cold).what.find("gold"), std::string::npos);
-    EXPECT_NE(wrong(R"({"part": "a", "material": "brick", "from": [1,0,0], "to": [1,1,1]})", cold).where.find("boxes.0"), std::string::npos);
+    EXPECT_NE(wrong(R"({"part": "a", "material": "gold", "from": [0,0,0], "to": [1,1,1]})", cold).what.find("gold"),
+              std::string::npos);
+    EXPECT_NE(
+        wrong(R"({"part": "a", "material": "brick", "from": [1,0,0], "to": [1,1,1]})", cold).where.find("boxes.0"),
+        std::string::npos);
     EXPECT_EQ(wrong(wall, R"({"boundary": "c", "temperature": "3 W", "faces": []})").code, ErrorCode::WrongUnit);
-    EXPECT_NE(wrong(wall, R"({"boundary": "c", "temperature": 3, "faces": [{"side": "up"}]})").what.find("up"), std::string::npos);
+    EXPECT_NE(wrong(wall, R"({"boundary": "c", "temperature": 3, "faces": [{"side": "up"}]})").what.find("up"),
+              std::string::npos);
     EXPECT_EQ(modelFromText("{", "x").error().code, ErrorCode::Syntax);
     // Nothing holds the level of the temperature.
     auto floating = modelFromText(spacedBar(wall, R"({"boundary": "c", "temperature": 300, "faces": []})"), "x");

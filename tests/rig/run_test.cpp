@@ -14,8 +14,10 @@ namespace {
 
 const char* const block = R"j({"rig": 1, "grid": {"x": {"spacing": 0.02}, "y": {"spacing": 1}, "z": {"spacing": 1}},
     "materials": {"metal": {"conductivity": 50, "density": 8000, "heat_capacity": 500}},
-    "boxes": [{"part": "hot, left", "material": "metal", "from": [0, 0, 0], "to": [0.1, 1, 1], "power": "100 W"}, {"part": "right", "material": "metal", "from": [0.1, 0, 0], "to": [0.2, 1, 1]}],
-    "environments": [{"boundary": "air", "temperature": 300, "film_coefficient": 20, "faces": [{"side": "+x"}]}] MORE})j";
+    "boxes": [{"part": "hot, left", "material": "metal", "from": [0, 0, 0], "to": [0.1, 1, 1], "power": "100 W"},
+      {"part": "right", "material": "metal", "from": [0.1, 0, 0], "to": [0.2, 1, 1]}],
+    "environments": [{"boundary": "air", "temperature": 300, "film_coefficient": 20,
+      "faces": [{"side": "+x"}]}] MORE})j";
 
 class Run : public testing::Test {
 protected:
@@ -38,7 +40,8 @@ protected:
 } // namespace
 
 TEST_F(Run, ATransientLeavesItsStepsAndALineForEach) {
-    ASSERT_TRUE(run(order(R"j(, "transient": {"start": 300, "duration": 40, "step": 10, "write_every": 2})j"), progress));
+    ASSERT_TRUE(
+        run(order(R"j(, "transient": {"start": 300, "duration": 40, "step": 10, "write_every": 2})j"), progress));
     for (const char* name : {"out_0000.vtm", "out_0001.vtm", "out_0002.vtm"})
         EXPECT_TRUE(std::filesystem::exists(folder / name)) << name;
     const auto rows = history();

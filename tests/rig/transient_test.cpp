@@ -16,19 +16,26 @@ std::vector<Solution> steps(const std::string& text) {
     const auto grid = makeGrid(*model);
     NoProgress progress;
     std::vector<Solution> all;
-    const auto done = solveTransient(*model, *grid, [&](const Solution& one) { all.push_back(one); return Done(); }, progress);
+    const auto done = solveTransient(
+        *model, *grid,
+        [&](const Solution& one) {
+            all.push_back(one);
+            return Done();
+        },
+        progress);
     EXPECT_TRUE(done) << done.error().text();
     return all;
 }
 
 // A bar along x of 1 m2, `length` long in `cells` cells, with an environment at x = 0.
-std::string warmingBar(double conductivity, double length, int cells, const std::string& environment, const std::string& transient,
-                const std::string& power = "") {
-    return fmt::format(R"json({{"rig": 1, "grid": {{"x": {{"spacing": {}}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
+std::string warmingBar(double conductivity, double length, int cells, const std::string& environment,
+                       const std::string& transient, const std::string& power = "") {
+    return fmt::format(
+        R"json({{"rig": 1, "grid": {{"x": {{"spacing": {}}}, "y": {{"spacing": 1}}, "z": {{"spacing": 1}}}},
         "materials": {{"block": {{"conductivity": {}, "density": "2000 kg/m3", "heat_capacity": "500 J/(kg.K)"}}}},
         "boxes": [{{"part": "block", "material": "block", "from": [0, 0, 0], "to": [{}, 1, 1]{}}}],
         "environments": [{}], "transient": {}}})json",
-                       length / cells, conductivity, length, power, environment, transient);
+        length / cells, conductivity, length, power, environment, transient);
 }
 
 const std::string air = R"({"boundary": "air", "temperature": 300, "film_coefficient": 10, "faces": [{"side": "-x"}]})";
@@ -42,14 +49,16 @@ TEST(Transient, ALumpedBlockCoolsExponentially) {
     std::array<double, 2> error{};
     for (std::size_t i = 0; i < 2; ++i) {
         const double step = i == 0 ? 20 : 10;
-        const auto all = steps(warmingBar(1e6, 0.01, 1, air, fmt::format(R"({{"start": 400, "duration": 1000, "step": {}}})", step)));
+        const auto all = steps(
+            warmingBar(1e6, 0.01, 1, air, fmt::format(R"({{"start": 400, "duration": 1000, "step": {}}})", step)));
         ASSERT_EQ(all.size(), static_cast<std::size_t>(1000 / step) + 1);
         EXPECT_DOUBLE_EQ(all.front().temperature[0], 400);
         EXPECT_DOUBLE_EQ(all.front().time, 0);
         EXPECT_DOUBLE_EQ(all.back().time, 1000);
         error[i] = all.back().temperature[0] - (300 + 100 * std::exp(-1000 / tau));
         // The steps themselves are exact: every one divides by 1 + dt / tau.
-        EXPECT_NEAR(all.back().temperature[0], 300 + 100 * std::pow(1 + step / tau, -1000 / step), 1e-5); // but for the half cell before the film
+        // but for the half cell before the film
+        EXPECT_NEAR(all.back().temperature[0], 300 + 100 * std::pow(1 + step / tau, -1000 / step), 1e-5);
     }
     EXPECT_LT(std::abs(error[0]), 0.5);
     EXPECT_NEAR(error[0] / error[1], 2, 0.05);
@@ -59,8 +68,10 @@ TEST(Transient, ALumpedBlockCoolsExponentially) {
 // Conduction of Heat in Solids, chapter 2.4, from memory). The bar is long against sqrt(a t).
 TEST(Transient, ASuddenlyCooledBodyFollowsTheErrorFunction) {
     const double diffusivity = 1.0 / (2000 * 500);
-    const auto all = steps(warmingBar(1.0, 0.2, 400, R"({"boundary": "face", "temperature": 300, "film_coefficient": 1e9, "faces": [{"side": "-x"}]})",
-                               R"({"start": 350, "duration": 600, "step": 1, "write_every": 200})"));
+    const auto all = steps(
+        warmingBar(1.0, 0.2, 400,
+                   R"({"boundary": "face", "temperature": 300, "film_coefficient": 1e9, "faces": [{"side": "-x"}]})",
+                   R"({"start": 350, "duration": 600, "step": 1, "write_every": 200})"));
     ASSERT_EQ(all.size(), 4U);
     for (std::size_t i = 1; i < all.size(); ++i) {
         EXPECT_DOUBLE_EQ(all[i].time, 200.0 * static_cast<double>(i));
@@ -73,7 +84,9 @@ TEST(Transient, ASuddenlyCooledBodyFollowsTheErrorFunction) {
 }
 
 TEST(Transient, EveryStepIsBalancedAndEndsSteady) {
-    const auto all = steps(warmingBar(5, 0.05, 10, air, R"({"start": 300, "duration": 200000, "step": 2000, "write_every": 10})", R"(, "power": "40 W")"));
+    const auto all = steps(warmingBar(5, 0.05, 10, air,
+                                      R"({"start": 300, "duration": 200000, "step": 2000, "write_every": 10})",
+                                      R"(, "power": "40 W")"));
     for (std::size_t i = 1; i < all.size(); ++i)
         EXPECT_NEAR(all[i].produced, all[i].leaving + all[i].stored, 1e-6 * all[i].produced) << i;
     EXPECT_NEAR(all.back().leaving, 40, 1e-3);
@@ -82,8 +95,8 @@ TEST(Transient, EveryStepIsBalancedAndEndsSteady) {
 }
 
 TEST(Transient, WithoutAnEnvironmentEverythingIsStored) {
-    const auto all = steps(warmingBar(5, 0.1, 4, "",
-                               R"({"start": 300, "duration": 100, "step": 10, "write_every": 3})", R"(, "power": "1 kW")"));
+    const auto all = steps(warmingBar(5, 0.1, 4, "", R"({"start": 300, "duration": 100, "step": 10, "write_every": 3})",
+                                      R"(, "power": "1 kW")"));
     ASSERT_EQ(all.size(), 5U) << "the start, three steps, and the last one";
     EXPECT_DOUBLE_EQ(all[3].time, 90);
     EXPECT_DOUBLE_EQ(all[4].time, 100);

@@ -20,10 +20,12 @@ using FlatMap = std::function<Point(double, double)>; // from the unit square
 
 enum class Flat { Triangles, Quads, Pixels, Polygons, CurvedTriangles, CurvedQuads };
 
-// The unit square of n x m boxes, each a quadrangle or two triangles, mapped into space; every other one runs the other way round.
+// The unit square of n x m boxes, each a quadrangle or two triangles, mapped into space; every other one runs the other
+// way round.
 class FlatBlock {
 public:
-    FlatBlock(Flat kind, int order, std::array<int, 2> n, FlatMap map, const Field& field) : m_kind(kind), m_order(order), m_n(n), m_map(std::move(map)) {
+    FlatBlock(Flat kind, int order, std::array<int, 2> n, FlatMap map, const Field& field)
+        : m_kind(kind), m_order(order), m_n(n), m_map(std::move(map)) {
         m_points->SetDataTypeToDouble();
         for (int j = 0; j < n[1]; ++j)
             for (int i = 0; i < n[0]; ++i)
@@ -72,13 +74,15 @@ private:
             return insert(VTK_POLYGON, ring);
         case Flat::Triangles:
             insert(VTK_TRIANGLE, {ring[0], ring[1], ring[2]});
-            return insert(VTK_TRIANGLE, back ? std::vector{ring[0], ring[2], ring[3]} : std::vector{ring[0], ring[3], ring[2]});
+            return insert(VTK_TRIANGLE,
+                          back ? std::vector{ring[0], ring[2], ring[3]} : std::vector{ring[0], ring[3], ring[2]});
         case Flat::CurvedQuads: {
             std::vector<vtkIdType> ids(static_cast<std::size_t>((p + 1) * (p + 1)));
             const std::array<int, 2> orders{p, p};
             for (int b = 0; b <= p; ++b)
                 for (int a = 0; a <= p; ++a)
-                    ids[static_cast<std::size_t>(vtkHigherOrderQuadrilateral::PointIndexFromIJK(a, b, orders.data()))] = back ? nodeAt(i * p + b, j * p + a) : nodeAt(i * p + a, j * p + b);
+                    ids[static_cast<std::size_t>(vtkHigherOrderQuadrilateral::PointIndexFromIJK(a, b, orders.data()))] =
+                        back ? nodeAt(i * p + b, j * p + a) : nodeAt(i * p + a, j * p + b);
             return insert(VTK_LAGRANGE_QUADRILATERAL, ids);
         }
         case Flat::CurvedTriangles:
@@ -87,18 +91,22 @@ private:
                 for (int b = 0; b <= p; ++b)
                     for (int a = 0; a + b <= p; ++a) {
                         const std::array<vtkIdType, 3> barycentric{a, b, p - a - b};
-                        ids[static_cast<std::size_t>(vtkHigherOrderTriangle::Index(barycentric.data(), p))] = upper ? nodeAt((i + 1) * p - a, (j + 1) * p - b) : nodeAt(i * p + a, j * p + b);
+                        ids[static_cast<std::size_t>(vtkHigherOrderTriangle::Index(barycentric.data(), p))] =
+                            upper ? nodeAt((i + 1) * p - a, (j + 1) * p - b) : nodeAt(i * p + a, j * p + b);
                     }
                 insert(VTK_LAGRANGE_TRIANGLE, ids);
             }
         }
     }
-    void insert(int type, const std::vector<vtkIdType>& ids) { grid->InsertNextCell(type, static_cast<vtkIdType>(ids.size()), ids.data()); }
+    void insert(int type, const std::vector<vtkIdType>& ids) {
+        grid->InsertNextCell(type, static_cast<vtkIdType>(ids.size()), ids.data());
+    }
 
     vtkIdType nodeAt(int i, int j) {
         const auto [known, isNew] = m_nodes.try_emplace({i, j}, m_points->GetNumberOfPoints());
         if (isNew)
-            m_points->InsertNextPoint(m_map(static_cast<double>(i) / (m_order * m_n[0]), static_cast<double>(j) / (m_order * m_n[1])).data());
+            m_points->InsertNextPoint(
+                m_map(static_cast<double>(i) / (m_order * m_n[0]), static_cast<double>(j) / (m_order * m_n[1])).data());
         return known->second;
     }
 

@@ -37,7 +37,10 @@ double heatThrough(const OpenedCase& opened, const std::string& boundary) {
     Json survey{{"materials", {{"m", {{"conductivity", "200 W/(m.K)"}}}}}};
     for (const auto& part : opened.solved->parts)
         survey["case"]["parts"][part.name]["material"] = "m";
-    const auto gauge = readGauge(opened, {{"id", "q"}, {"where", {{"boundary", boundary}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}}, survey);
+    const auto gauge = readGauge(
+        opened,
+        {{"id", "q"}, {"where", {{"boundary", boundary}}}, {"quantity", "heat_flux"}, {"statistic", "integral"}},
+        survey);
     EXPECT_TRUE(gauge.value) << gauge.why;
     EXPECT_EQ(gauge.unit, "W");
     return gauge.value.value_or(std::nan(""));

@@ -15,8 +15,9 @@ const char* const sound = R"(<?xml version="1.0"?>
 <UnstructuredGrid><Piece NumberOfPoints="8" NumberOfCells="1">
 <PointData><DataArray type="Float64" Name="T" format="ascii">300 301 300.5 300 300 301 300 300</DataArray></PointData>
 <CellData><DataArray type="Float64" Name="density" format="ascii">2700</DataArray></CellData>
-<Points><DataArray type="Float64" NumberOfComponents="3" format="ascii">0 0 0 1 0 0 1 1 0 0 1 0 0 0 1 1 0 1 1 1 1 0 1 1</DataArray></Points>
-<Cells><DataArray type="Int64" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray>
+<Points>
+  <DataArray type="Float64" NumberOfComponents="3" format="ascii">0 0 0 1 0 0 1 1 0 0 1 0 0 0 1 1 0 1 1 1 1 0 1 1</DataArray>
+</Points><Cells><DataArray type="Int64" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray>
 <DataArray type="Int64" Name="offsets" format="ascii">8</DataArray>
 <DataArray type="UInt8" Name="types" format="ascii">12</DataArray></Cells>
 </Piece></UnstructuredGrid></VTKFile>
@@ -32,7 +33,8 @@ std::string with(const std::string& piece, const std::string& instead) {
 
 std::string vtm(const std::string& parts, const std::string& boundaries = "") {
     return "<?xml version=\"1.0\"?>\n<VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\"><vtkMultiBlockDataSet>"
-           "<Block index=\"0\" name=\"parts\">" + parts + "</Block><Block index=\"1\" name=\"boundaries\">" + boundaries +
+           "<Block index=\"0\" name=\"parts\">" +
+           parts + "</Block><Block index=\"1\" name=\"boundaries\">" + boundaries +
            "</Block></vtkMultiBlockDataSet></VTKFile>\n";
 }
 
@@ -59,7 +61,8 @@ private:
     void add(const std::string& name, std::vector<std::string> errors, const std::string& remark = {}) {
         m_files.push_back({name, m_folder / name, std::move(errors), remark});
     }
-    void text(const std::string& name, const std::string& content, std::vector<std::string> errors, const std::string& remark = {}) {
+    void text(const std::string& name, const std::string& content, std::vector<std::string> errors,
+              const std::string& remark = {}) {
         writeText(m_folder / name, content);
         add(name, std::move(errors), remark);
     }
@@ -76,13 +79,19 @@ private:
         text("noise.vtu", noise, {"file-unreadable"});
         text("page.vtu", "<html><body>not found</body></html>", {"file-unreadable"});
         text("table.xyz", "1 2 3\n", {"format-unknown"});
-        text("image.vtu", R"(<VTKFile type="ImageData" version="1.0"><ImageData WholeExtent="0 1 0 1 0 1"></ImageData></VTKFile>)", {"format-unknown"});
-        text("hollow.vtu", R"(<VTKFile type="UnstructuredGrid" version="1.0"><UnstructuredGrid></UnstructuredGrid></VTKFile>)", {"no-cells"});
-        text("entities.vtu", "<?xml version=\"1.0\"?><!DOCTYPE x [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">"
-                             "<!ENTITY c \"&b;&b;&b;&b;&b;&b;&b;&b;\"><!ENTITY d \"&c;&c;&c;&c;&c;&c;&c;&c;\">"
-                             "<!ENTITY e \"&d;&d;&d;&d;&d;&d;&d;&d;\"><!ENTITY f \"&e;&e;&e;&e;&e;&e;&e;&e;\">"
-                             "<!ENTITY g \"&f;&f;&f;&f;&f;&f;&f;&f;\"><!ENTITY h \"&g;&g;&g;&g;&g;&g;&g;&g;\">]>"
-                             "<VTKFile type=\"UnstructuredGrid\"><x>&h;</x></VTKFile>", {"file-unreadable", "no-cells"});
+        text("image.vtu",
+             R"(<VTKFile type="ImageData" version="1.0"><ImageData WholeExtent="0 1 0 1 0 1"></ImageData></VTKFile>)",
+             {"format-unknown"});
+        text("hollow.vtu",
+             R"(<VTKFile type="UnstructuredGrid" version="1.0"><UnstructuredGrid></UnstructuredGrid></VTKFile>)",
+             {"no-cells"});
+        text("entities.vtu",
+             "<?xml version=\"1.0\"?><!DOCTYPE x [<!ENTITY a \"aaaaaaaaaa\"><!ENTITY b \"&a;&a;&a;&a;&a;&a;&a;&a;\">"
+             "<!ENTITY c \"&b;&b;&b;&b;&b;&b;&b;&b;\"><!ENTITY d \"&c;&c;&c;&c;&c;&c;&c;&c;\">"
+             "<!ENTITY e \"&d;&d;&d;&d;&d;&d;&d;&d;\"><!ENTITY f \"&e;&e;&e;&e;&e;&e;&e;&e;\">"
+             "<!ENTITY g \"&f;&f;&f;&f;&f;&f;&f;&f;\"><!ENTITY h \"&g;&g;&g;&g;&g;&g;&g;&g;\">]>"
+             "<VTKFile type=\"UnstructuredGrid\"><x>&h;</x></VTKFile>",
+             {"file-unreadable", "no-cells"});
         text("unclosed.vtu", with("</Piece>", ""), {"file-unreadable"});
         text("cut.vtu", std::string(sound).substr(0, 700), {"file-truncated"});
     }
@@ -90,8 +99,10 @@ private:
     void sizes() {
         text("points-1e15.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"1000000000000000\""), {"size-absurd"});
         text("cells-1e15.vtu", with("NumberOfCells=\"1\"", "NumberOfCells=\"1000000000000000\""), {"size-absurd"});
-        text("points-2e64.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"18446744073709551615\""), {"size-absurd"});
-        text("components-1e12.vtu", with("Name=\"T\"", "Name=\"T\" NumberOfComponents=\"1000000000000\""), {"size-absurd"});
+        text("points-2e64.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"18446744073709551615\""),
+             {"size-absurd"});
+        text("components-1e12.vtu", with("Name=\"T\"", "Name=\"T\" NumberOfComponents=\"1000000000000\""),
+             {"size-absurd"});
         text("points-minus.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"-8\""), {"syntax"});
         text("points-word.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"eight\""), {"syntax"});
         text("points-fewer.vtu", with("NumberOfPoints=\"8\"", "NumberOfPoints=\"7\""), {"length-mismatch"});
@@ -112,8 +123,10 @@ private:
         text("vertices.vtu", with(">12</DataArray>", ">2</DataArray>"), {"no-cells"});
         // A polyhedron whose face list points nowhere: VTK itself may fall over here.
         text("polyhedron.vtu",
-             with(">12</DataArray></Cells>", ">42</DataArray><DataArray type=\"Int64\" Name=\"faces\" format=\"ascii\">6 4 0 1 2 900000000 4 4 5 6 7</DataArray>"
-                                             "<DataArray type=\"Int64\" Name=\"faceoffsets\" format=\"ascii\">10</DataArray></Cells>"),
+             with(">12</DataArray></Cells>",
+                  ">42</DataArray><DataArray type=\"Int64\" Name=\"faces\" format=\"ascii\">6 4 0 1 2 900000000 4 4 5 "
+                  "6 7</DataArray>"
+                  "<DataArray type=\"Int64\" Name=\"faceoffsets\" format=\"ascii\">10</DataArray></Cells>"),
              {"index-out-of-range", "reader-crashed", "file-unreadable", "length-mismatch"});
         text("polyhedron-no-faces.vtu", with(">12</DataArray></Cells>", ">42</DataArray></Cells>"),
              {"index-out-of-range", "reader-crashed", "file-unreadable", "length-mismatch"});
@@ -134,24 +147,36 @@ private:
         auto flipped = packed;
         for (auto at = packed.find("<AppendedData") + 200; at + 200 < packed.size(); at += 97)
             flipped[at] = static_cast<char>(~flipped[at]);
-        text("packed-flipped.vtu", flipped, {"file-unreadable", "index-out-of-range", "length-mismatch", "reader-crashed", "memory-limit"});
+        text("packed-flipped.vtu", flipped,
+             {"file-unreadable", "index-out-of-range", "length-mismatch", "reader-crashed", "memory-limit"});
         (void)writeBlock(part, m_folder / "raw.bin", Encoding::Raw);
         const auto raw = readText(m_folder / "raw.bin");
         text("raw-cut.vtu", raw.substr(0, raw.size() / 2), {"file-truncated"});
         // Half of the data is gone, but the end looks whole.
         text("raw-gap.vtu", raw.substr(0, raw.find("<AppendedData") + 400) + raw.substr(raw.size() - 60),
              {"file-truncated", "file-unreadable", "length-mismatch"});
-        text("base64.vtu", with("format=\"ascii\">300 301 300.5 300 300 301 300 300", "format=\"binary\">QUJD!!!!notbase64"),
+        text("base64.vtu",
+             with("format=\"ascii\">300 301 300.5 300 300 301 300 300", "format=\"binary\">QUJD!!!!notbase64"),
              {"file-unreadable", "length-mismatch", "reader-crashed", "file-truncated", "size-absurd"});
         // A block of base64: eight bytes of its length, then numbers.
         const auto inlined = [](const std::string& characters, const std::string& root = "") {
             auto text = with("format=\"ascii\">300 301 300.5 300 300 301 300 300", "format=\"binary\">" + characters);
             return text.replace(text.find("version=", text.find("<VTKFile")), 0, "header_type=\"UInt64\" " + root);
         };
-        text("base64-4TiB.vtu", inlined("AAAAAAAEAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"), {"size-absurd"});
-        text("base64-short.vtu", inlined("QAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="), {"file-truncated"});
-        text("base64-seven.vtu", inlined("OAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="), {"length-mismatch"});
-        text("base64-packed.vtu", inlined("AQAAAAAAAABAAAAAAAAAAAAAAAAAAAAAiBMAAAAAAAA=eHh4eHh4eHh4eHh4eHh4eHh4eHh4eHh4", "compressor=\"vtkZLibDataCompressor\" "), {"file-truncated"});
+        text(
+            "base64-4TiB.vtu",
+            inlined("AAAAAAAEAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAAA"),
+            {"size-absurd"});
+        text("base64-short.vtu",
+             inlined("QAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="),
+             {"file-truncated"});
+        text("base64-seven.vtu",
+             inlined("OAAAAAAAAAAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQAAAAAAAwHJAAAAAAADAckAAAAAAAMByQA=="),
+             {"length-mismatch"});
+        text("base64-packed.vtu",
+             inlined("AQAAAAAAAABAAAAAAAAAAAAAAAAAAAAAiBMAAAAAAAA=eHh4eHh4eHh4eHh4eHh4eHh4eHh4eHh4",
+                     "compressor=\"vtkZLibDataCompressor\" "),
+             {"file-truncated"});
         // The length of the first appended block, which follows the underscore, and an offset beyond all of them.
         auto declared = raw;
         declared.replace(declared.find('_', declared.find("<AppendedData")) + 1, 4, "\xff\xff\xff\x7f");
@@ -193,7 +218,8 @@ private:
         text("nan.vtu", with("300.5", "nan"), {}, "not-finite");
         text("infinite.vtu", with("300.5", "-inf"), {}, "not-finite");
         auto part = boxPart("block", {});
-        addNodeField(part, "T", [](const Point& at) { return at[0] > 0.9 ? std::numeric_limits<double>::quiet_NaN() : 300; });
+        addNodeField(part, "T",
+                     [](const Point& at) { return at[0] > 0.9 ? std::numeric_limits<double>::quiet_NaN() : 300; });
         (void)writeBlock(part, m_folder / "nan-binary.vtu");
         add("nan-binary.vtu", {}, "not-finite");
         text("no-temperature.vtu", with("Name=\"T\"", "Name=\"wall distance\""), {}, "no-temperature");

@@ -36,7 +36,8 @@ void addSplit(BlockData& block, Cells cells, const std::array<std::uint32_t, 8>&
         return addCell(block, CellType::Hexahedron, {n[0], n[1], n[2], n[3], n[4], n[5], n[6], n[7]});
     case Cells::Tetrahedra: // Kuhn's six along the diagonal 0-6
         for (const auto& [a, b] : {std::pair{1, 2}, {2, 3}, {3, 7}, {7, 4}, {4, 5}, {5, 1}})
-            addCell(block, CellType::Tetrahedron, {n[0], n[static_cast<std::size_t>(a)], n[static_cast<std::size_t>(b)], n[6]});
+            addCell(block, CellType::Tetrahedron,
+                    {n[0], n[static_cast<std::size_t>(a)], n[static_cast<std::size_t>(b)], n[6]});
         return;
     case Cells::Wedges:
         addCell(block, CellType::Wedge, {n[0], n[1], n[2], n[4], n[5], n[6]});
@@ -49,9 +50,11 @@ void addSplit(BlockData& block, Cells cells, const std::array<std::uint32_t, 8>&
                 sum += block.points[3 * id + axis] / 8;
             block.points.push_back(sum);
         }
-        for (const auto& f : {std::array{0, 1, 2, 3}, {4, 7, 6, 5}, {0, 4, 5, 1}, {1, 5, 6, 2}, {2, 6, 7, 3}, {3, 7, 4, 0}})
-            addCell(block, CellType::Pyramid, {n[static_cast<std::size_t>(f[0])], n[static_cast<std::size_t>(f[1])],
-                                               n[static_cast<std::size_t>(f[2])], n[static_cast<std::size_t>(f[3])], apex});
+        for (const auto& f :
+             {std::array{0, 1, 2, 3}, {4, 7, 6, 5}, {0, 4, 5, 1}, {1, 5, 6, 2}, {2, 6, 7, 3}, {3, 7, 4, 0}})
+            addCell(block, CellType::Pyramid,
+                    {n[static_cast<std::size_t>(f[0])], n[static_cast<std::size_t>(f[1])],
+                     n[static_cast<std::size_t>(f[2])], n[static_cast<std::size_t>(f[3])], apex});
         return;
     }
     }
@@ -71,8 +74,9 @@ BlockData boxPart(const std::string& name, const BoxMesh& box, Cells cells) {
         for (int j = 0; j < box.count[1]; ++j)
             for (int i = 0; i < box.count[0]; ++i) {
                 const auto at = [&](int x, int y, int z) { return nodeNumber(box, i + x, j + y, k + z); };
-                addSplit(block, cells, {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1),
-                                        at(1, 1, 1), at(0, 1, 1)});
+                addSplit(block, cells,
+                         {at(0, 0, 0), at(1, 0, 0), at(1, 1, 0), at(0, 1, 0), at(0, 0, 1), at(1, 0, 1), at(1, 1, 1),
+                          at(0, 1, 1)});
             }
     return block;
 }

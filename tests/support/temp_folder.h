@@ -11,7 +11,9 @@ namespace pyro::test {
 // A fresh folder that goes with the test. Case stores of tests lie in $XDG_CACHE_HOME (set by ./check).
 class TempFolder {
 public:
-    TempFolder() : m_path(std::filesystem::temp_directory_path() / ("pyrometer-test-" + std::to_string(std::random_device{}()))) {
+    TempFolder()
+        : m_path(std::filesystem::temp_directory_path() /
+                 ("pyrometer-test-" + std::to_string(std::random_device{}()))) {
         std::filesystem::create_directories(m_path);
     }
     ~TempFolder() {

@@ -37,7 +37,8 @@ std::optional<Dims> dimensionsOf(vtkDataSet& grid) {
 
 vtkSmartPointer<vtkPoints> pointsOf(vtkDataSet& grid) {
     auto* structured = vtkStructuredGrid::SafeDownCast(&grid);
-    if (structured != nullptr && (structured->GetPoints()->GetDataType() == VTK_FLOAT || structured->GetPoints()->GetDataType() == VTK_DOUBLE))
+    if (structured != nullptr &&
+        (structured->GetPoints()->GetDataType() == VTK_FLOAT || structured->GetPoints()->GetDataType() == VTK_DOUBLE))
         return structured->GetPoints();
     vtkNew<vtkPoints> points;
     points->SetDataTypeToDouble();
@@ -53,7 +54,9 @@ public:
     explicit Hidden(vtkDataSet& grid) : m_cells(grid.GetCellGhostArray()), m_points(grid.GetPointGhostArray()) {}
     bool any() const { return m_cells != nullptr || m_points != nullptr; }
     bool cell(vtkIdType at, const std::array<vtkIdType, 8>& nodes, std::size_t count) const {
-        if (m_cells != nullptr && (m_cells->GetValue(at) & (vtkDataSetAttributes::HIDDENCELL | vtkDataSetAttributes::DUPLICATECELL | vtkDataSetAttributes::REFINEDCELL)) != 0)
+        if (m_cells != nullptr &&
+            (m_cells->GetValue(at) & (vtkDataSetAttributes::HIDDENCELL | vtkDataSetAttributes::DUPLICATECELL |
+                                      vtkDataSetAttributes::REFINEDCELL)) != 0)
             return true;
         for (std::size_t i = 0; m_points != nullptr && i < count; ++i)
             if ((m_points->GetValue(nodes[i]) & vtkDataSetAttributes::HIDDENPOINT) != 0)
@@ -83,16 +86,20 @@ public:
         const auto made = [&](const auto* points) {
             const auto cells = static_cast<std::size_t>(all ? count : kept->GetNumberOfValues());
             return cellArray(
-                cells, cells * corners, static_cast<std::size_t>(m_grid.GetNumberOfPoints()), [&](std::size_t cell) { return cell * corners; },
+                cells, cells * corners, static_cast<std::size_t>(m_grid.GetNumberOfPoints()),
+                [&](std::size_t cell) { return cell * corners; },
                 [&](std::size_t cell, auto* to) {
-                    auto nodes = nodesOf(all ? static_cast<vtkIdType>(cell) : kept->GetValue(static_cast<vtkIdType>(cell)));
+                    auto nodes = nodesOf(all ? static_cast<vtkIdType>(cell)
+                                             : kept->GetValue(static_cast<vtkIdType>(cell)));
                     if (corners == 8)
                         turnIfLeftHanded(points, nodes);
                     for (std::size_t i = 0; i < corners; ++i)
                         to[i] = static_cast<std::decay_t<decltype(*to)>>(nodes[i]);
                 });
         };
-        const auto cells = m_points->GetDataType() == VTK_FLOAT ? made(static_cast<const float*>(m_points->GetVoidPointer(0))) : made(static_cast<const double*>(m_points->GetVoidPointer(0)));
+        const auto cells = m_points->GetDataType() == VTK_FLOAT
+                               ? made(static_cast<const float*>(m_points->GetVoidPointer(0)))
+                               : made(static_cast<const double*>(m_points->GetVoidPointer(0)));
         vtkNew<vtkUnstructuredGrid> out;
         out->SetPoints(m_points);
         out->SetCells(corners == 8 ? VTK_HEXAHEDRON : corners == 4 ? VTK_QUAD : VTK_LINE, cells);
@@ -137,13 +144,15 @@ private:
         return kept->GetNumberOfValues() == m_grid.GetNumberOfCells() ? nullptr : kept;
     }
     static void withoutGhosts(vtkPointSet& grid) {
-        for (vtkDataSetAttributes* data : {static_cast<vtkDataSetAttributes*>(grid.GetPointData()), static_cast<vtkDataSetAttributes*>(grid.GetCellData())})
+        for (vtkDataSetAttributes* data : {static_cast<vtkDataSetAttributes*>(grid.GetPointData()),
+                                           static_cast<vtkDataSetAttributes*>(grid.GetCellData())})
             data->RemoveArray(vtkDataSetAttributes::GhostArrayName());
     }
     std::array<vtkIdType, 8> nodesOf(vtkIdType cell) const {
         const vtkIdType along = std::max(1, m_dims[0] - 1);
         const vtkIdType layer = along * std::max(1, m_dims[1] - 1);
-        return nodesAt({static_cast<int>(cell % along), static_cast<int>(cell % layer / along), static_cast<int>(cell / layer)});
+        return nodesAt(
+            {static_cast<int>(cell % along), static_cast<int>(cell % layer / along), static_cast<int>(cell / layer)});
     }
 
     std::array<vtkIdType, 8> nodesAt(const Dims& at) const {
@@ -164,7 +173,7 @@ private:
     vtkDataSet& m_grid;
     Dims m_dims;
     vtkSmartPointer<vtkPoints> m_points;
-    std::vector<std::size_t> m_axes; // along which the grid has cells
+    std::vector<std::size_t> m_axes;        // along which the grid has cells
     vtkSmartPointer<vtkIdTypeArray> m_kept; // of the cells those that are not hidden; null when none is
 };
 
@@ -173,7 +182,8 @@ Result<vtkSmartPointer<vtkPointSet>> made(vtkDataSet& grid, const std::string& w
     if (!dims) {
         if (auto* points = vtkPointSet::SafeDownCast(&grid))
             return vtkSmartPointer<vtkPointSet>(points);
-        return fail(ErrorCode::NotSupported, fmt::format("it holds a \"{}\", which is no mesh", grid.GetClassName()), where, "Export a grid of cells");
+        return fail(ErrorCode::NotSupported, fmt::format("it holds a \"{}\", which is no mesh", grid.GetClassName()),
+                    where, "Export a grid of cells");
     }
     if (grid.GetNumberOfPoints() == 0 || (*dims)[0] * 1LL * (*dims)[1] * (*dims)[2] == 1)
         return fail(ErrorCode::NoCells, "the grid has no cells", where, "Export the mesh together with the result");
@@ -185,7 +195,11 @@ Result<vtkSmartPointer<vtkPointSet>> made(vtkDataSet& grid, const std::string& w
 
 } // namespace
 
-Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where) { return made(grid, where, false); }
-Result<vtkSmartPointer<vtkPointSet>> asLatticeOrCells(vtkDataSet& grid, const std::string& where) { return made(grid, where, true); }
+Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where) {
+    return made(grid, where, false);
+}
+Result<vtkSmartPointer<vtkPointSet>> asLatticeOrCells(vtkDataSet& grid, const std::string& where) {
+    return made(grid, where, true);
+}
 
 } // namespace pyro

@@ -1,5 +1,5 @@
-// Cell arrays of the library filled at once, in parallel: inserting them one by one is what reading a large file would wait for. Numbers of 32
-// bits where they suffice, which is half the memory.
+// Cell arrays of the library filled at once, in parallel: inserting them one by one is what reading a large file would
+// wait for. Numbers of 32 bits where they suffice, which is half the memory.
 #pragma once
 
 #include <algorithm>
@@ -14,7 +14,8 @@
 
 namespace pyro {
 
-template <class Array, class Start, class Fill> vtkSmartPointer<vtkCellArray> filledCells(std::size_t cells, std::size_t ids, Start start, Fill fill) {
+template <class Array, class Start, class Fill>
+vtkSmartPointer<vtkCellArray> filledCells(std::size_t cells, std::size_t ids, Start start, Fill fill) {
     vtkNew<Array> offsets;
     vtkNew<Array> nodes;
     offsets->SetNumberOfValues(static_cast<vtkIdType>(cells) + 1);
@@ -33,11 +34,14 @@ template <class Array, class Start, class Fill> vtkSmartPointer<vtkCellArray> fi
     return out;
 }
 
-// Of `cells` cells with `ids` node numbers in all, each below `nodes`: `start(cell)` tells where its nodes begin, `fill(cell, to)` writes them from
-// the pointer `to` on, which is to numbers of 32 or 64 bits. Both run in several threads.
-template <class Start, class Fill> vtkSmartPointer<vtkCellArray> cellArray(std::size_t cells, std::size_t ids, std::size_t nodes, Start start, Fill fill) {
+// Of `cells` cells with `ids` node numbers in all, each below `nodes`: `start(cell)` tells where its nodes begin,
+// `fill(cell, to)` writes them from the pointer `to` on, which is to numbers of 32 or 64 bits. Both run in several
+// threads.
+template <class Start, class Fill>
+vtkSmartPointer<vtkCellArray> cellArray(std::size_t cells, std::size_t ids, std::size_t nodes, Start start, Fill fill) {
     const bool narrow = std::max(ids, nodes) < static_cast<std::size_t>(std::numeric_limits<std::int32_t>::max());
-    return narrow ? filledCells<vtkTypeInt32Array>(cells, ids, start, fill) : filledCells<vtkTypeInt64Array>(cells, ids, start, fill);
+    return narrow ? filledCells<vtkTypeInt32Array>(cells, ids, start, fill)
+                  : filledCells<vtkTypeInt64Array>(cells, ids, start, fill);
 }
 
 } // namespace pyro

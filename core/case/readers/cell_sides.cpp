@@ -11,9 +11,11 @@ using Ends = std::array<std::size_t, 2>;
 
 // The edges whose middles follow the corners, in VTK's order (its file format's description of the cells).
 std::span<const Ends> edgesOf(int vtkType) {
-    static constexpr std::array<Ends, 12> hexahedron{{{0, 1}, {1, 2}, {2, 3}, {3, 0}, {4, 5}, {5, 6}, {6, 7}, {7, 4}, {0, 4}, {1, 5}, {2, 6}, {3, 7}}};
+    static constexpr std::array<Ends, 12> hexahedron{
+        {{0, 1}, {1, 2}, {2, 3}, {3, 0}, {4, 5}, {5, 6}, {6, 7}, {7, 4}, {0, 4}, {1, 5}, {2, 6}, {3, 7}}};
     static constexpr std::array<Ends, 6> tetrahedron{{{0, 1}, {1, 2}, {2, 0}, {0, 3}, {1, 3}, {2, 3}}};
-    static constexpr std::array<Ends, 9> wedge{{{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}}};
+    static constexpr std::array<Ends, 9> wedge{
+        {{0, 1}, {1, 2}, {2, 0}, {3, 4}, {4, 5}, {5, 3}, {0, 3}, {1, 4}, {2, 5}}};
     static constexpr std::array<Ends, 8> pyramid{{{0, 1}, {1, 2}, {2, 3}, {3, 0}, {0, 4}, {1, 4}, {2, 4}, {3, 4}}};
     switch (vtkType) {
     case VTK_QUADRATIC_HEXAHEDRON:
@@ -43,7 +45,8 @@ std::optional<std::size_t> between(int vtkType, std::size_t a, std::size_t b) {
 // The node amid four corners, of cells that have one there.
 std::optional<std::size_t> amid(int vtkType, std::span<const std::size_t> corners) {
     using Four = std::array<std::size_t, 4>;
-    static constexpr std::array<Four, 6> hexahedron{{{0, 3, 4, 7}, {1, 2, 5, 6}, {0, 1, 4, 5}, {2, 3, 6, 7}, {0, 1, 2, 3}, {4, 5, 6, 7}}};
+    static constexpr std::array<Four, 6> hexahedron{
+        {{0, 3, 4, 7}, {1, 2, 5, 6}, {0, 1, 4, 5}, {2, 3, 6, 7}, {0, 1, 2, 3}, {4, 5, 6, 7}}};
     static constexpr std::array<Four, 3> wedge{{{0, 1, 3, 4}, {1, 2, 4, 5}, {0, 2, 3, 5}}};
     const bool hexahedral = vtkType == VTK_TRIQUADRATIC_HEXAHEDRON;
     if (corners.size() != 4 || (!hexahedral && vtkType != VTK_BIQUADRATIC_QUADRATIC_WEDGE))
@@ -53,7 +56,9 @@ std::optional<std::size_t> amid(int vtkType, std::span<const std::size_t> corner
     std::ranges::sort(sorted);
     const std::span<const Four> faces = hexahedral ? std::span<const Four>(hexahedron) : std::span<const Four>(wedge);
     const auto found = std::ranges::find(faces, sorted);
-    return found == faces.end() ? std::nullopt : std::optional((hexahedral ? 20U : 15U) + static_cast<std::size_t>(found - faces.begin()));
+    return found == faces.end()
+               ? std::nullopt
+               : std::optional((hexahedral ? 20U : 15U) + static_cast<std::size_t>(found - faces.begin()));
 }
 
 } // namespace

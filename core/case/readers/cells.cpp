@@ -17,7 +17,8 @@ namespace {
 
 using Ids = std::vector<std::uint32_t>;
 
-// File types that keep their first nodes, perhaps reordered, as another stored type. Cells of higher order come here as lattices already.
+// File types that keep their first nodes, perhaps reordered, as another stored type. Cells of higher order come here as
+// lattices already.
 struct Rewrite {
     int fileType;
     CellType stored;
@@ -112,9 +113,9 @@ private:
         }
         const auto* rule = std::ranges::find(rewrites, type, &Rewrite::fileType);
         if (rule == rewrites.end())
-            return fail(ErrorCode::NotSupported, fmt::format("cell {} has the type {}, which is not read yet",
-                                                             number, type),
-                        m_where, "Export cells of order 1 to 10, or polyhedra");
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("cell {} has the type {}, which is not read yet", number, type), m_where,
+                        "Export cells of order 1 to 10, or polyhedra");
         Ids kept;
         const auto wanted = static_cast<std::size_t>(cellShape(rule->stored)->nodes);
         for (std::size_t i = 0; i < wanted && i < nodes.size(); ++i)
@@ -135,7 +136,8 @@ private:
         return {};
     }
 
-    // Where every polyhedron is a plain cell told by its faces they stay whole; among others they are split, so that neighbours fit.
+    // Where every polyhedron is a plain cell told by its faces they stay whole; among others they are split, so that
+    // neighbours fit.
     Result<bool> allPlain() {
         if (m_unstructured == nullptr || m_unstructured->GetFaces() == nullptr)
             return true; // it has none

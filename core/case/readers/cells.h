@@ -35,7 +35,8 @@ std::vector<int> cellTypesIn(vtkPointSet& grid);
 
 // The stored type when a file type needs no change at all (same code, same node order), else null.
 const CellShape* directShape(int fileType);
-// The same, and of types whose nodes only stand in another order: `order` tells at each place which of the file's nodes it is; else empty.
+// The same, and of types whose nodes only stand in another order: `order` tells at each place which of the file's nodes
+// it is; else empty.
 struct OrderedShape {
     const CellShape* shape;
     std::span<const std::uint8_t> order;

@@ -57,14 +57,16 @@ private:
             if (m_told.insert(remark.text).second)
                 m_to.remark(std::move(remark));
         for (const auto& patch : *patches) {
-            const auto key = patch.family ? patch.name : patch.name + "\n" + zone.name; // only families are shared by zones
+            // only families are shared by zones
+            const auto key = patch.family ? patch.name : patch.name + "\n" + zone.name;
             add(key, patch.name, zone.name, patch.faces, mesh->nodes);
         }
         addLooseFaces(zone, *mesh, *patches);
         return takeParts(zone, *mesh, values->inCells);
     }
 
-    // What is taken out of the mesh is left empty: it need not be held twice. The cells of a zone are one part, but where it has several sections of cells of one kind, or of mixed kinds: these are parts then.
+    // What is taken out of the mesh is left empty: it need not be held twice. The cells of a zone are one part, but
+    // where it has several sections of cells of one kind, or of mixed kinds: these are parts then.
     Done takeParts(const CgnsZone& zone, CgnsMesh& mesh, const std::vector<NamedValues>& inCells) {
         if (zone.structured && zone.dimension == 3) {
             if (mesh.cells == 0)
@@ -118,7 +120,8 @@ private:
 
     static vtkSmartPointer<vtkStructuredGrid> latticeOf(const CgnsZone& zone, const NodeTable& nodes) {
         auto grid = vtkSmartPointer<vtkStructuredGrid>::New();
-        grid->SetDimensions(static_cast<int>(zone.vertices(0)), static_cast<int>(zone.vertices(1)), static_cast<int>(zone.vertices(2)));
+        grid->SetDimensions(static_cast<int>(zone.vertices(0)), static_cast<int>(zone.vertices(1)),
+                            static_cast<int>(zone.vertices(2)));
         vtkNew<vtkDoubleArray> at;
         at->SetNumberOfComponents(3);
         at->SetNumberOfTuples(static_cast<vtkIdType>(nodes.size()));
@@ -159,7 +162,8 @@ private:
         std::string zone;
         std::vector<vtkSmartPointer<vtkUnstructuredGrid>> pieces;
     };
-    void add(const std::string& key, const std::string& name, const std::string& zone, const CellRows& faces, const NodeTable& nodes) {
+    void add(const std::string& key, const std::string& name, const std::string& zone, const CellRows& faces,
+             const NodeTable& nodes) {
         const auto [at, isNew] = m_byKey.try_emplace(key, m_boundaries.size());
         if (isNew)
             m_boundaries.push_back({name, zone, {}});
@@ -204,7 +208,8 @@ Done readCgns(const CaseSource& source, Intake& to) {
     for (const auto& one : file->linked())
         to.addSource(one);
     const auto times = file->times();
-    if (static_cast<std::size_t>(source.step) < times.size() && std::isfinite(times[static_cast<std::size_t>(source.step)]))
+    if (static_cast<std::size_t>(source.step) < times.size() &&
+        std::isfinite(times[static_cast<std::size_t>(source.step)]))
         to.setTime(times[static_cast<std::size_t>(source.step)]);
     return CgnsReader(source, *file, to).run();
 }

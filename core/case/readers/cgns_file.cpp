@@ -16,7 +16,8 @@ Result<CgnsFile> CgnsFile::open(const std::filesystem::path& file) {
         return tl::unexpected(linked.error());
     int id = -1;
     if (cg_open(file.c_str(), CG_MODE_READ, &id) != CG_OK)
-        return fail(ErrorCode::FileUnreadable, fmt::format("it cannot be opened: {:.200}", cg_get_error()), file.string(), writeAgain);
+        return fail(ErrorCode::FileUnreadable, fmt::format("it cannot be opened: {:.200}", cg_get_error()),
+                    file.string(), writeAgain);
     return CgnsFile(file, id, std::move(*linked));
 }
 
@@ -25,10 +26,12 @@ CgnsFile::~CgnsFile() {
         cg_close(m_id);
 }
 
-CgnsFile::CgnsFile(CgnsFile&& other) noexcept : m_file(std::move(other.m_file)), m_id(std::exchange(other.m_id, -1)), m_linked(std::move(other.m_linked)) {}
+CgnsFile::CgnsFile(CgnsFile&& other) noexcept
+    : m_file(std::move(other.m_file)), m_id(std::exchange(other.m_id, -1)), m_linked(std::move(other.m_linked)) {}
 
 tl::unexpected<Error> CgnsFile::failure(const std::string& doing) const {
-    return fail(ErrorCode::FileUnreadable, fmt::format("{}: {:.200}", doing, cg_get_error()), m_file.string(), writeAgain);
+    return fail(ErrorCode::FileUnreadable, fmt::format("{}: {:.200}", doing, cg_get_error()), m_file.string(),
+                writeAgain);
 }
 
 // Numbers of 4 bytes, packed as tightly as zlib can.
@@ -52,24 +55,32 @@ Result<std::vector<CgnsZone>> CgnsFile::zones() const {
         int dimension = 0;
         int physical = 0;
         int zones = 0;
-        if (cg_base_read(m_id, base, name.data(), &dimension, &physical) != CG_OK || cg_nzones(m_id, base, &zones) != CG_OK)
+        if (cg_base_read(m_id, base, name.data(), &dimension, &physical) != CG_OK ||
+            cg_nzones(m_id, base, &zones) != CG_OK)
             return failure(fmt::format("base {} cannot be read", base));
         for (int zone = 1; zone <= zones && dimension >= 2; ++zone) {
             CgnsZone one{base, zone, "", false, dimension, physical, {}};
             CgnsName zoneName{};
             CGNS_ENUMT(ZoneType_t) type = CGNS_ENUMV(ZoneTypeNull);
-            if (cg_zone_read(m_id, base, zone, zoneName.data(), one.size.data()) != CG_OK || cg_zone_type(m_id, base, zone, &type) != CG_OK)
+            if (cg_zone_read(m_id, base, zone, zoneName.data(), one.size.data()) != CG_OK ||
+                cg_zone_type(m_id, base, zone, &type) != CG_OK)
                 return failure(fmt::format("zone {} of base \"{}\" cannot be read", zone, name.data()));
             one.structured = type == CGNS_ENUMV(Structured);
             one.name = zoneName.data();
             double nodes = 1;
             for (int i = 0; i < one.indices(); ++i) {
                 if (one.vertices(i) < 1 || one.cells(i) < 0)
-                    return fail(ErrorCode::LengthMismatch, fmt::format("zone \"{}\" declares {} nodes and {} cells", one.name, one.vertices(i), one.cells(i)), m_file.string(), writeAgain);
+                    return fail(ErrorCode::LengthMismatch,
+                                fmt::format("zone \"{}\" declares {} nodes and {} cells", one.name, one.vertices(i),
+                                            one.cells(i)),
+                                m_file.string(), writeAgain);
                 nodes *= one.vertices(i);
             }
             if (nodes > mostNumbers())
-                return fail(ErrorCode::SizeAbsurd, fmt::format("zone \"{}\" declares {:.4g} nodes, more than the file can hold", one.name, nodes), m_file.string(), writeAgain);
+                return fail(
+                    ErrorCode::SizeAbsurd,
+                    fmt::format("zone \"{}\" declares {:.4g} nodes, more than the file can hold", one.name, nodes),
+                    m_file.string(), writeAgain);
             used.insert(base);
             baseNames.emplace_back(name.data());
             out.push_back(std::move(one));
@@ -79,7 +90,8 @@ Result<std::vector<CgnsZone>> CgnsFile::zones() const {
         for (std::size_t i = 0; i < out.size(); ++i)
             out[i].name = baseNames[i] + "/" + out[i].name;
     if (out.empty())
-        return fail(ErrorCode::NoCells, "the file has no zone with surfaces or volumes", m_file.string(), "Export the mesh together with the result");
+        return fail(ErrorCode::NoCells, "the file has no zone with surfaces or volumes", m_file.string(),
+                    "Export the mesh together with the result");
     return out;
 }
 
@@ -99,7 +111,8 @@ std::vector<double> CgnsFile::times() const {
             CGNS_ENUMT(DataType_t) type = CGNS_ENUMV(DataTypeNull);
             int rank = 0;
             std::array<cgsize_t, 12> dims{};
-            if (cg_array_info(array, name.data(), &type, &rank, dims.data()) == CG_OK && std::string(name.data()) == "TimeValues" && rank == 1 && dims[0] == steps)
+            if (cg_array_info(array, name.data(), &type, &rank, dims.data()) == CG_OK &&
+                std::string(name.data()) == "TimeValues" && rank == 1 && dims[0] == steps)
                 cg_array_read_as(array, CGNS_ENUMV(RealDouble), out.data());
         }
         return out;
@@ -145,7 +158,10 @@ double lengthFactor(CGNS_ENUMT(LengthUnits_t) unit) {
     }
 }
 
-bool inSteps(CGNS_ENUMT(TemperatureUnits_t) unit) { return unit == CGNS_ENUMV(Rankine) || unit == CGNS_ENUMV(Fahrenheit); } // of 5/9 K
+// of 5/9 K
+bool inSteps(CGNS_ENUMT(TemperatureUnits_t) unit) {
+    return unit == CGNS_ENUMV(Rankine) || unit == CGNS_ENUMV(Fahrenheit);
+}
 
 // Powers of mass, length, time, temperature and angle.
 using Powers = std::array<double, 5>;
@@ -167,7 +183,8 @@ Powers powersOf(const std::string& name) {
 
 } // namespace
 
-CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vector<std::pair<const char*, int>>& below, const std::string& name) {
+CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vector<std::pair<const char*, int>>& below,
+                    const std::string& name) {
     std::vector<std::string> labels{"Zone_t"};
     std::vector<int> numbers{zone.zone};
     for (const auto& [label, number] : below) {
@@ -189,11 +206,14 @@ CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vecto
             continue;
         if (!told)
             told = cg_units_read(&units.mass, &units.length, &units.time, &units.temperature, &units.angle) == CG_OK;
-        if (CGNS_ENUMT(DataClass_t) found = CGNS_ENUMV(DataClassNull); dataClass == CGNS_ENUMV(DataClassNull) && cg_dataclass_read(&found) == CG_OK)
+        if (CGNS_ENUMT(DataClass_t) found = CGNS_ENUMV(DataClassNull);
+            dataClass == CGNS_ENUMV(DataClassNull) && cg_dataclass_read(&found) == CG_OK)
             dataClass = found;
     }
     CgnsScale out;
-    out.nondimensional = dataClass == CGNS_ENUMV(NormalizedByUnknownDimensional) || dataClass == CGNS_ENUMV(NondimensionalParameter) || dataClass == CGNS_ENUMV(DimensionlessConstant);
+    out.nondimensional = dataClass == CGNS_ENUMV(NormalizedByUnknownDimensional) ||
+                         dataClass == CGNS_ENUMV(NondimensionalParameter) ||
+                         dataClass == CGNS_ENUMV(DimensionlessConstant);
     auto powers = powersOf(name);
     if (go(labels.size())) {
         CGNS_ENUMT(DataType_t) type = CGNS_ENUMV(DataTypeNull);
@@ -223,11 +243,14 @@ CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vecto
     }
     if (!told || out.nondimensional)
         return out;
-    const double toSi = std::pow(massFactor(units.mass), powers[0]) * std::pow(lengthFactor(units.length), powers[1]) * std::pow(inSteps(units.temperature) ? 5.0 / 9 : 1.0, powers[3]);
+    const double toSi = std::pow(massFactor(units.mass), powers[0]) * std::pow(lengthFactor(units.length), powers[1]) *
+                        std::pow(inSteps(units.temperature) ? 5.0 / 9 : 1.0, powers[3]);
     out.factor *= toSi;
     out.offset *= toSi;
     if (powers == Powers{0, 0, 0, 1, 0})
-        out.offset += units.temperature == CGNS_ENUMV(Celsius) ? 273.15 : units.temperature == CGNS_ENUMV(Fahrenheit) ? 459.67 * 5 / 9 : 0;
+        out.offset += units.temperature == CGNS_ENUMV(Celsius)      ? 273.15
+                      : units.temperature == CGNS_ENUMV(Fahrenheit) ? 459.67 * 5 / 9
+                                                                    : 0;
     return out;
 }
 

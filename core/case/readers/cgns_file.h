@@ -20,9 +20,9 @@ struct CgnsZone {
     int zone = 1;
     std::string name;
     bool structured = false;
-    int dimension = 3;               // of its cells
-    int physical = 3;                // of space
-    std::array<cgsize_t, 9> size{};  // as the library tells it
+    int dimension = 3;              // of its cells
+    int physical = 3;               // of space
+    std::array<cgsize_t, 9> size{}; // as the library tells it
     int indices() const { return structured ? dimension : 1; }
     // Vertices and cells along an index, from 0; of an unstructured zone all of them.
     cgsize_t vertices(int index) const { return size[static_cast<std::size_t>(index)]; }
@@ -42,14 +42,16 @@ public:
     int id() const { return m_id; }
     const std::filesystem::path& path() const { return m_file; }
     const std::vector<std::filesystem::path>& linked() const { return m_linked; }
-    // Zones of all bases whose cells are surfaces or volumes; names with the base before them where several bases have some.
+    // Zones of all bases whose cells are surfaces or volumes; names with the base before them where several bases have
+    // some.
     Result<std::vector<CgnsZone>> zones() const;
     std::vector<double> times() const; // seconds, of the first base that has steps; NaN for steps that tell none
     // What the library says of its last failure.
     tl::unexpected<Error> failure(const std::string& doing) const;
 
 private:
-    CgnsFile(std::filesystem::path file, int id, std::vector<std::filesystem::path> linked) : m_file(std::move(file)), m_id(id), m_linked(std::move(linked)) {}
+    CgnsFile(std::filesystem::path file, int id, std::vector<std::filesystem::path> linked)
+        : m_file(std::move(file)), m_id(id), m_linked(std::move(linked)) {}
     double mostNumbers() const;
 
     std::filesystem::path m_file;
@@ -64,8 +66,10 @@ struct CgnsScale {
     bool nondimensional = false; // the file says that its values have no unit
     bool operator==(const CgnsScale&) const = default;
 };
-// Of an array that hangs below a zone by labels and numbers, the array itself last: {{"FlowSolution_t", 2}, {"DataArray_t", 1}}. Units are
-// those of the nearest node above that tells some; dimensions those of the array, else those that its standard name has.
-CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vector<std::pair<const char*, int>>& below, const std::string& name);
+// Of an array that hangs below a zone by labels and numbers, the array itself last: {{"FlowSolution_t", 2},
+// {"DataArray_t", 1}}. Units are those of the nearest node above that tells some; dimensions those of the array, else
+// those that its standard name has.
+CgnsScale cgnsScale(const CgnsFile& file, const CgnsZone& zone, const std::vector<std::pair<const char*, int>>& below,
+                    const std::string& name);
 
 } // namespace pyro

@@ -34,8 +34,12 @@ public:
     }
 
 private:
-    tl::unexpected<Error> failure(const std::string& what) const { return m_file.failure(fmt::format("zone \"{}\": {} cannot be read", m_zone.name, what)); }
-    tl::unexpected<Error> stop(ErrorCode code, const std::string& what) const { return fail(code, fmt::format("zone \"{}\": {}", m_zone.name, what), m_file.path().string(), writeAgain); }
+    tl::unexpected<Error> failure(const std::string& what) const {
+        return m_file.failure(fmt::format("zone \"{}\": {} cannot be read", m_zone.name, what));
+    }
+    tl::unexpected<Error> stop(ErrorCode code, const std::string& what) const {
+        return fail(code, fmt::format("zone \"{}\": {}", m_zone.name, what), m_file.path().string(), writeAgain);
+    }
 
     Done nodes() {
         std::array<cgsize_t, 3> from{1, 1, 1};
@@ -58,16 +62,22 @@ private:
                 return failure("its coordinates");
             const auto axis = static_cast<std::size_t>(std::ranges::find(wanted, name.data()) - wanted.begin());
             if (axis >= wanted.size())
-                return fail(ErrorCode::NotSupported, fmt::format("zone \"{}\" has the coordinate \"{}\"; only Cartesian ones are read", m_zone.name, name.data()), m_file.path().string(), "Export x, y and z");
+                return fail(ErrorCode::NotSupported,
+                            fmt::format("zone \"{}\" has the coordinate \"{}\"; only Cartesian ones are read",
+                                        m_zone.name, name.data()),
+                            m_file.path().string(), "Export x, y and z");
             std::vector<double> values(count);
-            if (cg_coord_read(m_file.id(), m_zone.base, m_zone.zone, name.data(), CGNS_ENUMV(RealDouble), from.data(), to.data(), values.data()) != CG_OK)
+            if (cg_coord_read(m_file.id(), m_zone.base, m_zone.zone, name.data(), CGNS_ENUMV(RealDouble), from.data(),
+                              to.data(), values.data()) != CG_OK)
                 return failure(name.data());
             const auto scale = cgnsScale(m_file, m_zone, {{"GridCoordinates_t", 1}, {"DataArray_t", i}}, name.data());
             for (std::size_t node = 0; node < count; ++node)
                 m_mesh.nodes.at[3 * node + axis] = values[node] * scale.factor + scale.offset;
             ++found;
         }
-        return found >= m_zone.dimension ? Done() : Done(stop(ErrorCode::LengthMismatch, fmt::format("{} of its coordinates are there", found)));
+        return found >= m_zone.dimension
+                   ? Done()
+                   : Done(stop(ErrorCode::LengthMismatch, fmt::format("{} of its coordinates are there", found)));
     }
 
     // Of a solid only how many cells there are: they need not be listed.
@@ -77,7 +87,8 @@ private:
         const vtkIdType ny = m_zone.vertices(1);
         const bool solid = m_zone.dimension == 3;
         const vtkIdType layer = (nx - 1) * (ny - 1);
-        const auto count = static_cast<std::size_t>(std::max<vtkIdType>(layer * (solid ? m_zone.vertices(2) - 1 : 1), 0));
+        const auto count = static_cast<std::size_t>(
+            std::max<vtkIdType>(layer * (solid ? m_zone.vertices(2) - 1 : 1), 0));
         m_mesh.cells = count;
         if (solid)
             return;
@@ -98,26 +109,31 @@ private:
         int boundary = 0;
         int parents = 0;
         cgsize_t size = 0;
-        if (cg_section_read(m_file.id(), m_zone.base, m_zone.zone, number, name.data(), &type, &first, &last, &boundary, &parents) != CG_OK ||
+        if (cg_section_read(m_file.id(), m_zone.base, m_zone.zone, number, name.data(), &type, &first, &last, &boundary,
+                            &parents) != CG_OK ||
             cg_ElementDataSize(m_file.id(), m_zone.base, m_zone.zone, number, &size) != CG_OK)
             return failure(fmt::format("section {}", number));
         CgnsSection section{name.data(), cg_ElementTypeName(type), first, 0, {}, 0};
         const auto count = static_cast<std::size_t>(last - first + 1);
         if (last < first || size < 0 || count > static_cast<std::size_t>(size) + 1)
-            return stop(ErrorCode::LengthMismatch, fmt::format("section \"{}\" declares {} elements, its data hold {} numbers", name.data(), count, size));
+            return stop(
+                ErrorCode::LengthMismatch,
+                fmt::format("section \"{}\" declares {} elements, its data hold {} numbers", name.data(), count, size));
         std::vector<cgsize_t> ids(static_cast<std::size_t>(size));
         std::vector<cgsize_t> offsets;
         std::vector<cgsize_t> parentOf(parents != 0 ? 4 * count : 0);
         const bool ragged = type == CGNS_ENUMV(MIXED) || type == CGNS_ENUMV(NGON_n) || type == CGNS_ENUMV(NFACE_n);
         if (ragged)
             offsets.resize(count + 1);
-        const auto read = ragged ? cg_poly_elements_read(m_file.id(), m_zone.base, m_zone.zone, number, ids.data(), offsets.data(), parents != 0 ? parentOf.data() : nullptr)
+        const auto read = ragged ? cg_poly_elements_read(m_file.id(), m_zone.base, m_zone.zone, number, ids.data(),
+                                                         offsets.data(), parents != 0 ? parentOf.data() : nullptr)
                                  : cg_elements_read(m_file.id(), m_zone.base, m_zone.zone, number, ids.data(), nullptr);
         if (read != CG_OK)
             return failure(fmt::format("section \"{}\"", name.data()));
         for (std::size_t i = 0; i + 1 < offsets.size(); ++i)
             if (offsets[i] < 0 || offsets[i + 1] < offsets[i] || offsets[i + 1] > size)
-                return stop(ErrorCode::LengthMismatch, fmt::format("the offsets of section \"{}\" do not fit its data", name.data()));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("the offsets of section \"{}\" do not fit its data", name.data()));
         Done made;
         if (type == CGNS_ENUMV(NFACE_n)) {
             m_cellFaces.push_back({m_mesh.sections.size(), std::move(ids), std::move(offsets)});
@@ -138,7 +154,10 @@ private:
         for (std::size_t i = 0; i < ids.size(); ++i) {
             const auto node = ids[kind.order.empty() ? i : kind.order[i]];
             if (node < 1 || static_cast<std::size_t>(node) > m_mesh.nodes.size())
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("element {} of \"{}\" refers to node {}, but there are {}", to.first + static_cast<cgsize_t>(to.cells.size()), to.name, node, m_mesh.nodes.size()));
+                return stop(ErrorCode::IndexOutOfRange,
+                            fmt::format("element {} of \"{}\" refers to node {}, but there are {}",
+                                        to.first + static_cast<cgsize_t>(to.cells.size()), to.name, node,
+                                        m_mesh.nodes.size()));
             nodes[i] = node - 1;
         }
         to.dimension = std::max(to.dimension, kind.dimension);
@@ -148,16 +167,23 @@ private:
     Result<const CgnsKind*> kindOf(const CgnsSection& section, cgsize_t type) const {
         if (const auto* kind = cgnsKind(static_cast<int>(type)))
             return kind;
-        return fail(ErrorCode::NotSupported, fmt::format("section \"{}\" of zone \"{}\" has elements of the type {}, which are not read", section.name, m_zone.name, cg_ElementTypeName(static_cast<CGNS_ENUMT(ElementType_t)>(type))), m_file.path().string(), "Export linear or quadratic elements, or polyhedra");
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("section \"{}\" of zone \"{}\" has elements of the type {}, which are not read",
+                                section.name, m_zone.name,
+                                cg_ElementTypeName(static_cast<CGNS_ENUMT(ElementType_t)>(type))),
+                    m_file.path().string(), "Export linear or quadratic elements, or polyhedra");
     }
 
-    Done addUniform(CgnsSection& to, CGNS_ENUMT(ElementType_t) type, std::size_t count, const std::vector<cgsize_t>& ids) {
+    Done addUniform(CgnsSection& to, CGNS_ENUMT(ElementType_t) type, std::size_t count,
+                    const std::vector<cgsize_t>& ids) {
         const auto kind = kindOf(to, type);
         if (!kind)
             return tl::unexpected(kind.error());
         const auto each = static_cast<std::size_t>((*kind)->nodes);
         if (ids.size() != each * count)
-            return stop(ErrorCode::LengthMismatch, fmt::format("section \"{}\" has {} node numbers for {} elements of {}", to.name, ids.size(), count, each));
+            return stop(ErrorCode::LengthMismatch,
+                        fmt::format("section \"{}\" has {} node numbers for {} elements of {}", to.name, ids.size(),
+                                    count, each));
         to.cells.reserve(count, ids.size());
         for (std::size_t i = 0; i < count; ++i)
             if (auto added = addElement(to, **kind, std::span(ids).subspan(i * each, each)); !added)
@@ -165,12 +191,15 @@ private:
         return {};
     }
 
-    Done addRagged(CgnsSection& to, bool mixed, const std::vector<cgsize_t>& ids, const std::vector<cgsize_t>& offsets) {
+    Done addRagged(CgnsSection& to, bool mixed, const std::vector<cgsize_t>& ids,
+                   const std::vector<cgsize_t>& offsets) {
         for (std::size_t i = 0; i + 1 < offsets.size(); ++i) {
-            const auto row = std::span(ids).subspan(static_cast<std::size_t>(offsets[i]), static_cast<std::size_t>(offsets[i + 1] - offsets[i]));
+            const auto row = std::span(ids).subspan(static_cast<std::size_t>(offsets[i]),
+                                                    static_cast<std::size_t>(offsets[i + 1] - offsets[i]));
             if (!mixed) {
                 if (row.size() < 3)
-                    return stop(ErrorCode::LengthMismatch, fmt::format("face {} of \"{}\" has {} nodes", i + 1, to.name, row.size()));
+                    return stop(ErrorCode::LengthMismatch,
+                                fmt::format("face {} of \"{}\" has {} nodes", i + 1, to.name, row.size()));
                 if (auto added = addPolygon(to, row); !added)
                     return added;
                 continue;
@@ -179,7 +208,9 @@ private:
             if (!kind)
                 return tl::unexpected(kind.error());
             if (*kind == nullptr || row.size() != static_cast<std::size_t>((*kind)->nodes) + 1)
-                return stop(ErrorCode::LengthMismatch, fmt::format("element {} of \"{}\" does not have the nodes of its type", to.first + static_cast<cgsize_t>(i), to.name));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("element {} of \"{}\" does not have the nodes of its type",
+                                        to.first + static_cast<cgsize_t>(i), to.name));
             if (auto added = addElement(to, **kind, row.subspan(1)); !added)
                 return added;
         }
@@ -189,7 +220,9 @@ private:
         m_ring.clear();
         for (const auto node : ring) {
             if (node < 1 || static_cast<std::size_t>(node) > m_mesh.nodes.size())
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("a face of \"{}\" refers to node {}, but there are {}", to.name, node, m_mesh.nodes.size()));
+                return stop(ErrorCode::IndexOutOfRange,
+                            fmt::format("a face of \"{}\" refers to node {}, but there are {}", to.name, node,
+                                        m_mesh.nodes.size()));
             m_ring.push_back(node - 1);
         }
         to.dimension = 2;
@@ -240,12 +273,15 @@ private:
             const auto& section = m_mesh.sections[at];
             const auto count = section.cells.size();
             faces.resize(cells);
-            for (std::size_t i = 0; i < 2 * count && i < parents.size(); ++i) { // the left cells of all faces, then the right ones
+            // the left cells of all faces, then the right ones
+            for (std::size_t i = 0; i < 2 * count && i < parents.size(); ++i) {
                 if (parents[i] == 0)
                     continue;
                 const auto cell = static_cast<std::size_t>(parents[i] - lowest);
                 if (parents[i] < lowest || cell >= cells)
-                    return stop(ErrorCode::IndexOutOfRange, fmt::format("a face of \"{}\" belongs to cell {}, but there are {}", section.name, parents[i], cells));
+                    return stop(ErrorCode::IndexOutOfRange,
+                                fmt::format("a face of \"{}\" belongs to cell {}, but there are {}", section.name,
+                                            parents[i], cells));
                 faces[cell].push_back(section.first + static_cast<cgsize_t>(i % count));
             }
         }
@@ -272,7 +308,8 @@ private:
                 m_mesh.cells += section.cells.size();
             }
         if (m_mesh.cells != static_cast<std::size_t>(m_zone.cells(0)))
-            return stop(ErrorCode::LengthMismatch, fmt::format("{} cells are declared, its sections hold {}", m_zone.cells(0), m_mesh.cells));
+            return stop(ErrorCode::LengthMismatch,
+                        fmt::format("{} cells are declared, its sections hold {}", m_zone.cells(0), m_mesh.cells));
         return std::move(m_mesh);
     }
 

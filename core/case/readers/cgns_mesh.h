@@ -8,13 +8,16 @@ namespace pyro {
 
 struct CgnsSection {
     std::string name;
-    std::string kind;         // "HEXA_8" ..., "MIXED", "NGON_n", "NFACE_n"
-    cgsize_t first = 1;       // element numbers in the zone, from 1
-    int dimension = 0;        // the highest of its cells
-    CellRows cells;           // one row for each element; points have the type VTK_VERTEX
-    std::size_t firstCell = 0; // position of its first cell among the zone's, as cell values are counted; of sections of that dimension only
+    std::string kind;   // "HEXA_8" ..., "MIXED", "NGON_n", "NFACE_n"
+    cgsize_t first = 1; // element numbers in the zone, from 1
+    int dimension = 0;  // the highest of its cells
+    CellRows cells;     // one row for each element; points have the type VTK_VERTEX
+    // position of its first cell among the zone's, as cell values are counted; of sections of that dimension only
+    std::size_t firstCell = 0;
 
-    bool holds(cgsize_t element) const { return element >= first && element < first + static_cast<cgsize_t>(cells.size()); }
+    bool holds(cgsize_t element) const {
+        return element >= first && element < first + static_cast<cgsize_t>(cells.size());
+    }
 };
 
 struct CgnsMesh {
@@ -23,7 +26,8 @@ struct CgnsMesh {
     std::size_t cells = 0; // of the zone's dimension
 };
 
-// Errors: FileUnreadable with what the library says, IndexOutOfRange, LengthMismatch, NotSupported for kinds of elements.
+// Errors: FileUnreadable with what the library says, IndexOutOfRange, LengthMismatch, NotSupported for kinds of
+// elements.
 Result<CgnsMesh> readCgnsMesh(const CgnsFile& file, const CgnsZone& zone);
 
 struct CgnsPatch {
@@ -33,6 +37,7 @@ struct CgnsPatch {
 };
 
 // Boundary conditions in the order of the file; what cannot be made into faces is told as a remark.
-Result<std::vector<CgnsPatch>> readCgnsPatches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh, Remarks& remarks);
+Result<std::vector<CgnsPatch>> readCgnsPatches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh,
+                                               Remarks& remarks);
 
 } // namespace pyro

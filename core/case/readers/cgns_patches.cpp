@@ -19,7 +19,9 @@ struct PointSet {
     CGNS_ENUMT(GridLocation_t) location = CGNS_ENUMV(Vertex);
     std::vector<cgsize_t> numbers; // as in the file
     bool range() const { return type == CGNS_ENUMV(PointRange) || type == CGNS_ENUMV(ElementRange); }
-    bool ofElements() const { return type == CGNS_ENUMV(ElementRange) || type == CGNS_ENUMV(ElementList) || location != CGNS_ENUMV(Vertex); }
+    bool ofElements() const {
+        return type == CGNS_ENUMV(ElementRange) || type == CGNS_ENUMV(ElementList) || location != CGNS_ENUMV(Vertex);
+    }
 };
 
 std::span<const FaceNodes> facesOf(int vtkType) {
@@ -44,7 +46,8 @@ std::vector<std::vector<std::size_t>> sidesOf(int vtkType, std::size_t nodes) {
 
 class Patches {
 public:
-    Patches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh, Remarks& remarks) : m_file(file), m_zone(zone), m_mesh(mesh), m_remarks(remarks) {}
+    Patches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh, Remarks& remarks)
+        : m_file(file), m_zone(zone), m_mesh(mesh), m_remarks(remarks) {}
 
     Result<std::vector<CgnsPatch>> run() {
         int count = 0;
@@ -58,14 +61,19 @@ public:
             if (one->faces.size() > 0)
                 out.push_back(std::move(*one));
             else
-                m_remarks.push_back({Severity::Note, "not-read", fmt::format("the boundary condition \"{}\" of zone \"{}\" names no faces and is left out", one->name, m_zone.name), m_file.path().string()});
+                m_remarks.push_back(
+                    {Severity::Note, "not-read",
+                     fmt::format("the boundary condition \"{}\" of zone \"{}\" names no faces and is left out",
+                                 one->name, m_zone.name),
+                     m_file.path().string()});
         }
         return out;
     }
 
 private:
     tl::unexpected<Error> stop(ErrorCode code, const std::string& name, const std::string& what) const {
-        return fail(code, fmt::format("zone \"{}\", boundary condition \"{}\": {}", m_zone.name, name, what), m_file.path().string(), writeAgain);
+        return fail(code, fmt::format("zone \"{}\", boundary condition \"{}\": {}", m_zone.name, name, what),
+                    m_file.path().string(), writeAgain);
     }
 
     Result<CgnsPatch> patch(int number) {
@@ -77,11 +85,15 @@ private:
         cgsize_t normals = 0;
         auto normalType = CGNS_ENUMV(DataTypeNull);
         int sets = 0;
-        if (cg_boco_info(m_file.id(), m_zone.base, m_zone.zone, number, name.data(), &type, &set.type, &points, normal.data(), &normals, &normalType, &sets) != CG_OK)
-            return m_file.failure(fmt::format("zone \"{}\": boundary condition {} cannot be read", m_zone.name, number));
+        if (cg_boco_info(m_file.id(), m_zone.base, m_zone.zone, number, name.data(), &type, &set.type, &points,
+                         normal.data(), &normals, &normalType, &sets) != CG_OK)
+            return m_file.failure(
+                fmt::format("zone \"{}\": boundary condition {} cannot be read", m_zone.name, number));
         CgnsPatch out{name.data(), false, {}};
         CgnsName family{};
-        if (type == CGNS_ENUMV(FamilySpecified) && cg_goto(m_file.id(), m_zone.base, "Zone_t", m_zone.zone, "ZoneBC_t", 1, "BC_t", number, "end") == CG_OK && cg_famname_read(family.data()) == CG_OK) {
+        if (type == CGNS_ENUMV(FamilySpecified) &&
+            cg_goto(m_file.id(), m_zone.base, "Zone_t", m_zone.zone, "ZoneBC_t", 1, "BC_t", number, "end") == CG_OK &&
+            cg_famname_read(family.data()) == CG_OK) {
             out.name = family.data();
             out.family = true;
         }
@@ -92,8 +104,10 @@ private:
             return stop(ErrorCode::SizeAbsurd, out.name, fmt::format("declares {} points", points));
         set.numbers.resize(static_cast<std::size_t>(points) * width);
         std::vector<double> ignored(static_cast<std::size_t>(std::max<cgsize_t>(normals, 0)));
-        if (cg_boco_read(m_file.id(), m_zone.base, m_zone.zone, number, set.numbers.data(), normals > 0 ? ignored.data() : nullptr) != CG_OK)
-            return m_file.failure(fmt::format("zone \"{}\": boundary condition \"{}\" cannot be read", m_zone.name, out.name));
+        if (cg_boco_read(m_file.id(), m_zone.base, m_zone.zone, number, set.numbers.data(),
+                         normals > 0 ? ignored.data() : nullptr) != CG_OK)
+            return m_file.failure(
+                fmt::format("zone \"{}\": boundary condition \"{}\" cannot be read", m_zone.name, out.name));
         if (set.range() && points != 2)
             return stop(ErrorCode::LengthMismatch, out.name, fmt::format("its range has {} ends", points));
         auto made = m_zone.structured ? onLattice(set, out) : onElements(set, out);
@@ -104,7 +118,8 @@ private:
 
     std::size_t axes() const { return static_cast<std::size_t>(m_zone.dimension); }
 
-    // Of a structured zone: every face of the lattice on the range, or among the listed nodes or faces; edges of a plane one.
+    // Of a structured zone: every face of the lattice on the range, or among the listed nodes or faces; edges of a
+    // plane one.
     Done onLattice(const PointSet& set, CgnsPatch& out) {
         if (set.type == CGNS_ENUMV(PointRange)) {
             Index low{1, 1, 1};
@@ -116,7 +131,8 @@ private:
             const auto flat = flatAxis(set.location, low, high);
             if (!flat)
                 return stop(ErrorCode::NotSupported, out.name, "its range is no face of the zone");
-            if (set.location != CGNS_ENUMV(Vertex)) // faces counted by the cell that they bound: the last node is one further
+            // faces counted by the cell that they bound: the last node is one further
+            if (set.location != CGNS_ENUMV(Vertex))
                 for (std::size_t i = 0; i < axes(); ++i)
                     high[i] += i == *flat ? 0 : 1;
             for (std::size_t i = 0; i < axes(); ++i)
@@ -158,7 +174,8 @@ private:
     }
 
     // The index that stays the same over the range.
-    std::optional<std::size_t> flatAxis(CGNS_ENUMT(GridLocation_t) location, const Index& low, const Index& high) const {
+    std::optional<std::size_t> flatAxis(CGNS_ENUMT(GridLocation_t) location, const Index& low,
+                                        const Index& high) const {
         switch (location) {
         case CGNS_ENUMV(IFaceCenter):
             return 0;
@@ -179,7 +196,9 @@ private:
         return flat;
     }
 
-    vtkIdType nodeAt(const Index& at) const { return at[0] - 1 + vtkIdType{m_zone.vertices(0)} * (at[1] - 1 + vtkIdType{m_zone.vertices(1)} * (at[2] - 1)); }
+    vtkIdType nodeAt(const Index& at) const {
+        return at[0] - 1 + vtkIdType{m_zone.vertices(0)} * (at[1] - 1 + vtkIdType{m_zone.vertices(1)} * (at[2] - 1));
+    }
     void addFace(std::size_t flat, const Index& at, CgnsPatch& out) const {
         if (axes() == 2) {
             auto next = at;
@@ -202,7 +221,8 @@ private:
         if (!set.ofElements())
             return amongNodes(set, out);
         if (set.range()) {
-            for (auto number = std::min(set.numbers[0], set.numbers[1]); number <= std::max(set.numbers[0], set.numbers[1]); ++number)
+            for (auto number = std::min(set.numbers[0], set.numbers[1]);
+                 number <= std::max(set.numbers[0], set.numbers[1]); ++number)
                 if (auto added = addElement(number, out); !added)
                     return added;
             return {};
@@ -220,7 +240,8 @@ private:
                     out.faces.add(section.cells.types[at], section.cells.row(at));
                 return {};
             }
-        return stop(ErrorCode::IndexOutOfRange, out.name, fmt::format("it names element {}, which is not there", number));
+        return stop(ErrorCode::IndexOutOfRange, out.name,
+                    fmt::format("it names element {}, which is not there", number));
     }
 
     // Faces all of whose corners are among the nodes: those that sections hold, else those at the outside of the cells.
@@ -232,23 +253,29 @@ private:
             among[static_cast<std::size_t>(node)] = true;
             return true;
         };
-        const auto missing = [&] { return stop(ErrorCode::IndexOutOfRange, out.name, "it names a node that is not there"); };
+        const auto missing = [&] {
+            return stop(ErrorCode::IndexOutOfRange, out.name, "it names a node that is not there");
+        };
         const auto width = static_cast<std::size_t>(m_zone.indices());
         if (set.range()) { // unstructured only
-            for (auto node = std::min(set.numbers[0], set.numbers[1]); node <= std::max(set.numbers[0], set.numbers[1]); ++node)
+            for (auto node = std::min(set.numbers[0], set.numbers[1]); node <= std::max(set.numbers[0], set.numbers[1]);
+                 ++node)
                 if (!mark(node - 1))
                     return missing();
         } else {
             for (std::size_t i = 0; i + width <= set.numbers.size(); i += width) {
                 if (width > 1)
                     for (int axis = 0; axis < m_zone.dimension; ++axis)
-                        if (set.numbers[i + static_cast<std::size_t>(axis)] < 1 || set.numbers[i + static_cast<std::size_t>(axis)] > m_zone.vertices(axis))
+                        if (set.numbers[i + static_cast<std::size_t>(axis)] < 1 ||
+                            set.numbers[i + static_cast<std::size_t>(axis)] > m_zone.vertices(axis))
                             return missing();
                 if (!mark(width > 1 ? nodeAt(indexAt(set, i)) : set.numbers[i] - 1))
                     return missing();
             }
         }
-        const auto all = [&](std::span<const vtkIdType> ring) { return std::ranges::all_of(ring, [&](auto node) { return among[static_cast<std::size_t>(node)]; }); };
+        const auto all = [&](std::span<const vtkIdType> ring) {
+            return std::ranges::all_of(ring, [&](auto node) { return among[static_cast<std::size_t>(node)]; });
+        };
         for (const auto& section : m_mesh.sections)
             for (std::size_t i = 0; section.dimension == m_zone.dimension - 1 && i < section.cells.size(); ++i)
                 if (all(section.cells.row(i)))
@@ -260,7 +287,8 @@ private:
         return {};
     }
 
-    template <class All> void addLatticeSides(All all, CgnsPatch& out) const {
+    template <class All>
+    void addLatticeSides(All all, CgnsPatch& out) const {
         for (std::size_t flat = 0; flat < 3; ++flat)
             for (const cgsize_t side : {cgsize_t{1}, m_zone.vertices(static_cast<int>(flat))})
                 forFacesAcross(flat, side, [&](const Index& at) {
@@ -269,7 +297,8 @@ private:
                 });
     }
     // use(index of the lowest corner) for every face of the lattice whose index along one axis is the same.
-    template <class Use> void forFacesAcross(std::size_t flat, cgsize_t side, Use use) const {
+    template <class Use>
+    void forFacesAcross(std::size_t flat, cgsize_t side, Use use) const {
         const auto one = (flat + 1) % 3;
         const auto two = (flat + 2) % 3;
         Index at{1, 1, 1};
@@ -279,7 +308,8 @@ private:
                 use(at);
     }
 
-    template <class All> void addOuterFaces(All all, CgnsPatch& out) const {
+    template <class All>
+    void addOuterFaces(All all, CgnsPatch& out) const {
         struct Side {
             const CgnsSection* section;
             std::size_t cell;
@@ -300,7 +330,8 @@ private:
                 }
         for (const auto& [sorted, side] : found)
             if (side.times == 1)
-                addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), side.corners, out.faces);
+                addSide(side.section->cells.types[side.cell], side.section->cells.row(side.cell), side.corners,
+                        out.faces);
     }
 
     const CgnsFile& m_file;
@@ -311,6 +342,9 @@ private:
 
 } // namespace
 
-Result<std::vector<CgnsPatch>> readCgnsPatches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh, Remarks& remarks) { return Patches(file, zone, mesh, remarks).run(); }
+Result<std::vector<CgnsPatch>> readCgnsPatches(const CgnsFile& file, const CgnsZone& zone, const CgnsMesh& mesh,
+                                               Remarks& remarks) {
+    return Patches(file, zone, mesh, remarks).run();
+}
 
 } // namespace pyro

@@ -11,8 +11,9 @@ struct CgnsValues {
     std::vector<NamedValues> inCells; // of all cells of the zone
 };
 
-// Of the solutions that the zone's iterative data name for the step (from 0), and of those that no step names. Values are SI where the file
-// tells units. Errors: FileUnreadable with what the library says, LengthMismatch.
-Result<CgnsValues> readCgnsValues(const CgnsFile& file, const CgnsZone& zone, std::size_t nodes, std::size_t cells, int step, Remarks& remarks);
+// Of the solutions that the zone's iterative data name for the step (from 0), and of those that no step names. Values
+// are SI where the file tells units. Errors: FileUnreadable with what the library says, LengthMismatch.
+Result<CgnsValues> readCgnsValues(const CgnsFile& file, const CgnsZone& zone, std::size_t nodes, std::size_t cells,
+                                  int step, Remarks& remarks);
 
 } // namespace pyro

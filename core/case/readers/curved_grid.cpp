@@ -30,7 +30,8 @@ struct Kind {
     bool pyramid = false;
 };
 
-// Orders that hold everything the cell's own functions can be: what has nodes in the middle of faces of a triangle is of third order.
+// Orders that hold everything the cell's own functions can be: what has nodes in the middle of faces of a triangle is
+// of third order.
 const Kind* kindOf(int type) {
     using enum CellType;
     static const std::map<int, Kind> kinds{
@@ -71,14 +72,17 @@ constexpr double nothing = 1e-11; // of a weight
 
 class Lattices {
 public:
-    Lattices(vtkUnstructuredGrid& grid, std::string where, CurvedFaces faces) : m_grid(grid), m_where(std::move(where)), m_faces(faces), m_newOf(static_cast<std::size_t>(grid.GetNumberOfPoints()), -1) {
+    Lattices(vtkUnstructuredGrid& grid, std::string where, CurvedFaces faces)
+        : m_grid(grid), m_where(std::move(where)), m_faces(faces),
+          m_newOf(static_cast<std::size_t>(grid.GetNumberOfPoints()), -1) {
         m_degrees = grid.GetCellData()->GetHigherOrderDegrees();
         m_rational = grid.GetPointData()->GetRationalWeights() != nullptr;
     }
 
     Result<CurvedGrid> run() {
         if (m_grid.GetFaces() != nullptr)
-            return fail(ErrorCode::NotSupported, "polyhedra and curved cells lie in one grid", m_where, "Export them as parts of their own");
+            return fail(ErrorCode::NotSupported, "polyhedra and curved cells lie in one grid", m_where,
+                        "Export them as parts of their own");
         for (vtkIdType cell = 0; cell < m_grid.GetNumberOfCells(); ++cell)
             if (auto added = add(cell); !added)
                 return tl::unexpected(added.error());
@@ -94,14 +98,18 @@ public:
     }
 
 private:
-    Done stop(ErrorCode code, const std::string& what) const { return fail(code, what, m_where, code == ErrorCode::NotSupported ? "Export cells of order 1 to 10" : writeAgain); }
+    Done stop(ErrorCode code, const std::string& what) const {
+        return fail(code, what, m_where,
+                    code == ErrorCode::NotSupported ? "Export cells of order 1 to 10" : writeAgain);
+    }
 
     // Nodes of the file that the cell has.
     Done takeNodes(vtkIdType cell) {
         m_grid.GetCellPoints(cell, m_ids);
         for (vtkIdType i = 0; i < m_ids->GetNumberOfIds(); ++i)
             if (m_ids->GetId(i) < 0 || m_ids->GetId(i) >= m_grid.GetNumberOfPoints())
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("cell {} refers to node {}, but there are only {}", cell, m_ids->GetId(i), m_grid.GetNumberOfPoints()));
+                return stop(ErrorCode::IndexOutOfRange, fmt::format("cell {} refers to node {}, but there are only {}",
+                                                                    cell, m_ids->GetId(i), m_grid.GetNumberOfPoints()));
         return {};
     }
 
@@ -154,14 +162,34 @@ private:
 
     Result<int> orderOf(const Kind& kind, int type, vtkIdType cell) const {
         const auto nodes = static_cast<std::size_t>(m_ids->GetNumberOfIds());
-        const auto refuse = [&] { return fail(ErrorCode::NotSupported, fmt::format("cell {} of type {} has {} nodes, which is no order from 1 to 10", cell, type, nodes), m_where, "Export cells of order 1 to 10"); };
+        const auto refuse = [&] {
+            return fail(
+                ErrorCode::NotSupported,
+                fmt::format("cell {} of type {} has {} nodes, which is no order from 1 to 10", cell, type, nodes),
+                m_where, "Export cells of order 1 to 10");
+        };
         if (kind.order > 0) {
-            static const std::map<int, std::size_t> wanted{{VTK_QUADRATIC_TRIANGLE, 6},  {VTK_BIQUADRATIC_TRIANGLE, 7}, {VTK_QUADRATIC_QUAD, 8}, {VTK_BIQUADRATIC_QUAD, 9}, {VTK_QUADRATIC_LINEAR_QUAD, 6}, {VTK_QUADRATIC_TETRA, 10}, {VTK_QUADRATIC_HEXAHEDRON, 20}, {VTK_TRIQUADRATIC_HEXAHEDRON, 27}, {VTK_BIQUADRATIC_QUADRATIC_HEXAHEDRON, 24}, {VTK_QUADRATIC_WEDGE, 15}, {VTK_QUADRATIC_LINEAR_WEDGE, 12}, {VTK_BIQUADRATIC_QUADRATIC_WEDGE, 18}, {VTK_QUADRATIC_PYRAMID, 13}};
+            static const std::map<int, std::size_t> wanted{{VTK_QUADRATIC_TRIANGLE, 6},
+                                                           {VTK_BIQUADRATIC_TRIANGLE, 7},
+                                                           {VTK_QUADRATIC_QUAD, 8},
+                                                           {VTK_BIQUADRATIC_QUAD, 9},
+                                                           {VTK_QUADRATIC_LINEAR_QUAD, 6},
+                                                           {VTK_QUADRATIC_TETRA, 10},
+                                                           {VTK_QUADRATIC_HEXAHEDRON, 20},
+                                                           {VTK_TRIQUADRATIC_HEXAHEDRON, 27},
+                                                           {VTK_BIQUADRATIC_QUADRATIC_HEXAHEDRON, 24},
+                                                           {VTK_QUADRATIC_WEDGE, 15},
+                                                           {VTK_QUADRATIC_LINEAR_WEDGE, 12},
+                                                           {VTK_BIQUADRATIC_QUADRATIC_WEDGE, 18},
+                                                           {VTK_QUADRATIC_PYRAMID, 13}};
             if (wanted.at(type) != nodes)
-                return fail(ErrorCode::LengthMismatch, fmt::format("cell {} of type {} has {} nodes", cell, type, nodes), m_where, writeAgain);
+                return fail(ErrorCode::LengthMismatch,
+                            fmt::format("cell {} of type {} has {} nodes", cell, type, nodes), m_where, writeAgain);
             return kind.order;
         }
-        if (m_degrees != nullptr && (kind.lattice == CellType::CurvedQuad || kind.lattice == CellType::CurvedHexahedron || kind.lattice == CellType::CurvedWedge)) {
+        if (m_degrees != nullptr &&
+            (kind.lattice == CellType::CurvedQuad || kind.lattice == CellType::CurvedHexahedron ||
+             kind.lattice == CellType::CurvedWedge)) {
             double most = 0;
             double product = 1;
             const int directions = kind.lattice == CellType::CurvedQuad ? 2 : 3;
@@ -189,11 +217,15 @@ private:
         return refuse();
     }
 
-    // Four pyramids at the corners of the base, one at the apex, one upside down between them, and a tetrahedron beside each side.
+    // Four pyramids at the corners of the base, one at the apex, one upside down between them, and a tetrahedron beside
+    // each side.
     Done addPyramid(vtkIdType cell) {
-        const std::vector<LocalPoint> places{{0, 0, 0}, {1, 0, 0}, {1, 1, 0}, {0, 1, 0}, {0, 0, 1}, {0.5, 0, 0}, {1, 0.5, 0}, {0.5, 1, 0}, {0, 0.5, 0}, {0, 0, 0.5}, {1, 0, 0.5}, {1, 1, 0.5}, {0, 1, 0.5}, {0.5, 0.5, 0}};
+        const std::vector<LocalPoint> places{{0, 0, 0},   {1, 0, 0},   {1, 1, 0},   {0, 1, 0},    {0, 0, 1},
+                                             {0.5, 0, 0}, {1, 0.5, 0}, {0.5, 1, 0}, {0, 0.5, 0},  {0, 0, 0.5},
+                                             {1, 0, 0.5}, {1, 1, 0.5}, {0, 1, 0.5}, {0.5, 0.5, 0}};
         evaluate(cell, VTK_QUADRATIC_PYRAMID, places, {});
-        for (std::size_t i = 0; i < 13; ++i) // the apex of a pyramid has no place of its own in the library's coordinates
+        // the apex of a pyramid has no place of its own in the library's coordinates
+        for (std::size_t i = 0; i < 13; ++i)
             m_row[i] = nodeOfFile(m_ids->GetId(static_cast<vtkIdType>(i)));
         const auto nodes = m_row;
         const auto put = [&](int type, std::initializer_list<std::size_t> which) {
@@ -243,7 +275,8 @@ private:
             std::uint64_t key = 0;
             std::uint64_t check = 0;
             for (const auto& [id, by] : recipe.terms) {
-                const auto bits = mixedBits(static_cast<std::uint64_t>(id) * 0x9E3779B97F4A7C15ULL + static_cast<std::uint64_t>(std::llround(by * 1e7)));
+                const auto bits = mixedBits(static_cast<std::uint64_t>(id) * 0x9E3779B97F4A7C15ULL +
+                                            static_cast<std::uint64_t>(std::llround(by * 1e7)));
                 key += bits;
                 check += mixedBits(bits);
             }
@@ -297,7 +330,9 @@ private:
     void nodeArrays() {
         auto* data = m_grid.GetPointData();
         for (int i = 0; i < data->GetNumberOfArrays(); ++i)
-            if (auto* array = data->GetArray(i); array != nullptr && array->GetName() != nullptr && array != data->GetRationalWeights() && array->GetNumberOfTuples() == m_grid.GetNumberOfPoints())
+            if (auto* array = data->GetArray(i); array != nullptr && array->GetName() != nullptr &&
+                                                 array != data->GetRationalWeights() &&
+                                                 array->GetNumberOfTuples() == m_grid.GetNumberOfPoints())
                 m_out.grid->GetPointData()->AddArray(summed(*array));
     }
 
@@ -305,7 +340,8 @@ private:
         auto* data = m_grid.GetCellData();
         for (int i = 0; i < data->GetNumberOfArrays(); ++i) {
             auto* array = data->GetArray(i);
-            if (array == nullptr || array->GetName() == nullptr || array == m_degrees || array->GetNumberOfTuples() != m_grid.GetNumberOfCells())
+            if (array == nullptr || array->GetName() == nullptr || array == m_degrees ||
+                array->GetNumberOfTuples() != m_grid.GetNumberOfCells())
                 continue;
             vtkSmartPointer<vtkDataArray> out;
             out.TakeReference(array->NewInstance());
@@ -348,7 +384,8 @@ private:
             if (done[cell])
                 continue;
             m_out.grid->GetCellPoints(static_cast<vtkIdType>(cell), m_ids);
-            fan.measure(static_cast<std::size_t>(m_ids->GetNumberOfIds()), [&](std::size_t i) { return at(m_ids->GetId(static_cast<vtkIdType>(i))); });
+            fan.measure(static_cast<std::size_t>(m_ids->GetNumberOfIds()),
+                        [&](std::size_t i) { return at(m_ids->GetId(static_cast<vtkIdType>(i))); });
             m_out.extent[cell] = fan.size;
             for (std::size_t i = 0; i < fan.share.size(); ++i)
                 m_out.share[static_cast<std::size_t>(m_ids->GetId(static_cast<vtkIdType>(i)))] += fan.share[i];
@@ -367,8 +404,8 @@ private:
     bool m_rational = false;
     bool m_solid = false;
     CurvedGrid m_out;
-    std::vector<Recipe> m_recipes;   // per new node
-    std::vector<vtkIdType> m_newOf;  // per node of the file; -1: not used
+    std::vector<Recipe> m_recipes;  // per new node
+    std::vector<vtkIdType> m_newOf; // per node of the file; -1: not used
     std::unordered_map<std::uint64_t, vtkIdType> m_shared;
     std::map<std::pair<int, std::size_t>, std::vector<double>> m_weights; // by type and number of nodes
     std::vector<Surface> m_surfaces;
@@ -386,6 +423,8 @@ bool hasCurvedCells(vtkUnstructuredGrid& grid) {
     return std::ranges::any_of(cellTypesIn(grid), [](int type) { return kindOf(type) != nullptr; });
 }
 
-Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where, CurvedFaces faces) { return Lattices(grid, where, faces).run(); }
+Result<CurvedGrid> onLattices(vtkUnstructuredGrid& grid, const std::string& where, CurvedFaces faces) {
+    return Lattices(grid, where, faces).run();
+}
 
 } // namespace pyro

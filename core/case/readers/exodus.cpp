@@ -30,8 +30,8 @@ struct ElementBlock {
 
 // The elements of a block in one piece, numbered there after those of the blocks before it.
 struct PieceBlock {
-    std::size_t block;    // in the list of all
-    std::size_t first;    // number in the piece
+    std::size_t block; // in the list of all
+    std::size_t first; // number in the piece
     std::size_t count;
     std::size_t firstRow; // among the block's cells
 };
@@ -43,7 +43,8 @@ struct SideSet {
 };
 
 // The entry of a key in a list; made when it is new.
-template <class One> One& keyed(std::vector<One>& list, std::string One::* key, const std::string& value) {
+template <class One>
+One& keyed(std::vector<One>& list, std::string One::*key, const std::string& value) {
     const auto found = std::ranges::find(list, value, key);
     if (found != list.end())
         return *found;
@@ -63,7 +64,9 @@ void append(std::vector<NamedValues>& to, const std::vector<NamedValues>& more, 
         all.values.resize((before + added) * all.components, std::nan(""));
 }
 
-std::vector<double> timesIn(const NetcdfFile& file) { return file.has("time_whole") ? file.numbers("time_whole").value_or(std::vector<double>()) : std::vector<double>(); }
+std::vector<double> timesIn(const NetcdfFile& file) {
+    return file.has("time_whole") ? file.numbers("time_whole").value_or(std::vector<double>()) : std::vector<double>();
+}
 
 class ExodusReader {
 public:
@@ -74,7 +77,8 @@ public:
         for (std::size_t i = 0; i < pieces.size(); ++i) {
             if (m_to.progress().cancelled())
                 return fail(ErrorCode::Cancelled, "reading was cancelled", m_source.file.string());
-            m_to.progress().report(static_cast<double>(i) / static_cast<double>(pieces.size() + 1), "reading " + pieces[i].filename().string());
+            m_to.progress().report(static_cast<double>(i) / static_cast<double>(pieces.size() + 1),
+                                   "reading " + pieces[i].filename().string());
             const auto file = NetcdfFile::open(pieces[i]);
             if (!file)
                 return tl::unexpected(file.error());
@@ -89,8 +93,12 @@ public:
     }
 
 private:
-    void remark(const char* code, std::string text) { m_to.remark({Severity::Note, code, std::move(text), m_source.file.string()}); }
-    tl::unexpected<Error> stop(ErrorCode code, std::string what) const { return fail(code, std::move(what), m_path.string(), writeAgain); }
+    void remark(const char* code, std::string text) {
+        m_to.remark({Severity::Note, code, std::move(text), m_source.file.string()});
+    }
+    tl::unexpected<Error> stop(ErrorCode code, std::string what) const {
+        return fail(code, std::move(what), m_path.string(), writeAgain);
+    }
 
     Done readPiece(bool first) {
         if (auto read = coordinates(); !read)
@@ -99,9 +107,11 @@ private:
             return read;
         const auto blocks = m_file->dimension("num_el_blk");
         const auto names = m_file->names("eb_names");
-        const auto ids = m_file->has("eb_prop1") ? m_file->numbers("eb_prop1") : Result<std::vector<double>>(std::vector<double>());
+        const auto ids = m_file->has("eb_prop1") ? m_file->numbers("eb_prop1")
+                                                 : Result<std::vector<double>>(std::vector<double>());
         if (blocks == 0)
-            return fail(ErrorCode::NoCells, "the file has no element blocks", m_path.string(), "Export the mesh together with the result");
+            return fail(ErrorCode::NoCells, "the file has no element blocks", m_path.string(),
+                        "Export the mesh together with the result");
         m_pieceBlocks.clear();
         for (std::size_t block = 0; block < blocks; ++block)
             if (auto read = readBlock(block, keyOf(ids, block), nameOf(names, ids, block, "block")); !read)
@@ -113,7 +123,10 @@ private:
             return {};
         if (const auto times = timesIn(*m_file); static_cast<std::size_t>(m_source.step) < times.size())
             m_to.setTime(times[static_cast<std::size_t>(m_source.step)]);
-        for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"}, {"num_edge_sets", "edge sets"}, {"num_face_sets", "face sets"}, {"num_elem_sets", "element sets"}})
+        for (const auto& [dimension, what] : {std::pair{"num_node_sets", "node sets"},
+                                              {"num_edge_sets", "edge sets"},
+                                              {"num_face_sets", "face sets"},
+                                              {"num_elem_sets", "element sets"}})
             if (const auto count = m_file->dimension(dimension); count > 0)
                 remark("not-read", fmt::format("{} {} are left out: boundaries are made of side sets", count, what));
         return globalVariables();
@@ -129,7 +142,8 @@ private:
         if (!values)
             return tl::unexpected(values.error());
         if (values->size() != names.size() * monitored.times.size())
-            return stop(ErrorCode::LengthMismatch, fmt::format("{} global variables at {} times have {} values", names.size(), monitored.times.size(), values->size()));
+            return stop(ErrorCode::LengthMismatch, fmt::format("{} global variables at {} times have {} values",
+                                                               names.size(), monitored.times.size(), values->size()));
         for (std::size_t i = 0; i < names.size(); ++i) {
             auto& column = monitored.columns.emplace_back(names[i], std::vector<double>());
             for (std::size_t step = 0; step < monitored.times.size(); ++step)
@@ -150,7 +164,9 @@ private:
             block.cells = {}; // sides were taken from it already, and it need not be held twice
             for (const auto& one : block.fields)
                 addValues(*grid->GetCellData(), one);
-            if (auto taken = m_to.take({block.name, false, grid, fmt::format("{}, {}", m_source.file.string(), block.name)}); !taken)
+            if (auto taken = m_to.take(
+                    {block.name, false, grid, fmt::format("{}, {}", m_source.file.string(), block.name)});
+                !taken)
                 return taken;
         }
         for (const auto& set : m_sets) {
@@ -158,14 +174,19 @@ private:
                 remark("block-empty", fmt::format("\"{}\" is empty", set.name));
                 continue;
             }
-            if (auto taken = m_to.take({set.name, true, gridOf(set.cells, m_table), fmt::format("{}, {}", m_source.file.string(), set.name)}); !taken)
+            if (auto taken = m_to.take({set.name, true, gridOf(set.cells, m_table),
+                                        fmt::format("{}, {}", m_source.file.string(), set.name)});
+                !taken)
                 return taken;
         }
         return {};
     }
 
-    static std::string keyOf(const Result<std::vector<double>>& ids, std::size_t at) { return ids && at < ids->size() ? fmt::format("{:.0f}", (*ids)[at]) : fmt::format("#{}", at); }
-    static std::string nameOf(const std::vector<std::string>& names, const Result<std::vector<double>>& ids, std::size_t at, const char* what) {
+    static std::string keyOf(const Result<std::vector<double>>& ids, std::size_t at) {
+        return ids && at < ids->size() ? fmt::format("{:.0f}", (*ids)[at]) : fmt::format("#{}", at);
+    }
+    static std::string nameOf(const std::vector<std::string>& names, const Result<std::vector<double>>& ids,
+                              std::size_t at, const char* what) {
         if (at < names.size() && !names[at].empty())
             return names[at];
         return fmt::format("{} {:.0f}", what, ids && at < ids->size() ? (*ids)[at] : static_cast<double>(at + 1));
@@ -176,9 +197,11 @@ private:
         m_nodes = m_file->dimension("num_nodes");
         m_dimensions = m_file->dimension("num_dim");
         m_before = m_table.size();
-        const auto numbers = m_byNumber ? m_file->numbers("node_num_map") : Result<std::vector<double>>(std::vector<double>());
+        const auto numbers = m_byNumber ? m_file->numbers("node_num_map")
+                                        : Result<std::vector<double>>(std::vector<double>());
         if (!numbers || (m_byNumber && numbers->size() != m_nodes))
-            return stop(ErrorCode::LengthMismatch, "this piece of a case does not tell the numbers of its nodes in the whole (node_num_map)");
+            return stop(ErrorCode::LengthMismatch,
+                        "this piece of a case does not tell the numbers of its nodes in the whole (node_num_map)");
         m_nodeOf.resize(m_nodes);
         std::size_t next = m_before;
         for (std::size_t node = 0; node < m_nodes; ++node) {
@@ -186,7 +209,8 @@ private:
                 m_nodeOf[node] = static_cast<vtkIdType>(node);
                 continue;
             }
-            const auto [known, isNew] = m_known.try_emplace(static_cast<std::int64_t>((*numbers)[node]), static_cast<vtkIdType>(next));
+            const auto [known, isNew] = m_known.try_emplace(static_cast<std::int64_t>((*numbers)[node]),
+                                                            static_cast<vtkIdType>(next));
             next += isNew ? 1 : 0;
             m_nodeOf[node] = known->second;
         }
@@ -197,7 +221,8 @@ private:
             if (!read)
                 return tl::unexpected(read.error());
             if (read->size() != m_nodes)
-                return stop(ErrorCode::LengthMismatch, fmt::format("{} coordinates along {} for {} nodes", read->size(), "xyz"[axis], m_nodes));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("{} coordinates along {} for {} nodes", read->size(), "xyz"[axis], m_nodes));
             for (std::size_t node = 0; node < m_nodes; ++node)
                 m_table.at[3 * static_cast<std::size_t>(m_nodeOf[node]) + axis] = (*read)[node];
         }
@@ -205,7 +230,8 @@ private:
     }
 
     // One variable at the step asked for, in either of the two layouts: one array for each, or one for all.
-    Result<NamedValues> variable(const std::string& name, const std::string& own, const std::string& shared, std::size_t number, std::size_t count) const {
+    Result<NamedValues> variable(const std::string& name, const std::string& own, const std::string& shared,
+                                 std::size_t number, std::size_t count) const {
         const auto step = static_cast<std::size_t>(m_source.step);
         NamedValues out{name, 1, {}};
         if (m_file->has(own)) {
@@ -214,7 +240,8 @@ private:
             if (!read)
                 return tl::unexpected(read.error());
             if (count == 0 || shape.size() < 2 || shape[1] != count || read->size() % count != 0)
-                return stop(ErrorCode::LengthMismatch, fmt::format("\"{}\" does not have {} values at each step", own, count));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("\"{}\" does not have {} values at each step", own, count));
             out.components = read->size() / count;
             out.values = std::move(*read);
             return out;
@@ -225,12 +252,15 @@ private:
         auto read = m_file->numbers(shared, step);
         if (!read)
             return tl::unexpected(read.error());
-        out.values.assign(read->begin() + static_cast<std::ptrdiff_t>(number * count), read->begin() + static_cast<std::ptrdiff_t>((number + 1) * count));
+        out.values.assign(read->begin() + static_cast<std::ptrdiff_t>(number * count),
+                          read->begin() + static_cast<std::ptrdiff_t>((number + 1) * count));
         return out;
     }
 
     // `own(i)`: the array of the variable i.
-    template <class Own> Result<std::vector<NamedValues>> fields(const std::vector<std::string>& names, Own own, const std::string& shared, std::size_t count) const {
+    template <class Own>
+    Result<std::vector<NamedValues>> fields(const std::vector<std::string>& names, Own own, const std::string& shared,
+                                            std::size_t count) const {
         std::vector<NamedValues> out;
         for (const auto& field : joinVectors(names, m_dimensions)) {
             NamedValues joined{field.name, field.arrays.size(), std::vector<double>(field.arrays.size() * count, 0.0)};
@@ -258,7 +288,9 @@ private:
     Done nodalFields() {
         if (!hasSteps())
             return {};
-        auto read = fields(namesOf("nod"), [](std::size_t i) { return fmt::format("vals_nod_var{}", i + 1); }, "vals_nod_var", m_nodes);
+        auto read = fields(
+            namesOf("nod"), [](std::size_t i) { return fmt::format("vals_nod_var{}", i + 1); }, "vals_nod_var",
+            m_nodes);
         if (!read)
             return tl::unexpected(read.error());
         if (!m_byNumber) {
@@ -272,7 +304,8 @@ private:
             all.values.resize(m_table.size() * one.components, std::nan(""));
             for (std::size_t node = 0; node < m_nodes; ++node)
                 for (std::size_t c = 0; c < one.components; ++c)
-                    all.values[static_cast<std::size_t>(m_nodeOf[node]) * one.components + c] = one.values[node * one.components + c];
+                    all.values[static_cast<std::size_t>(m_nodeOf[node]) * one.components + c] =
+                        one.values[node * one.components + c];
         }
         return {};
     }
@@ -293,7 +326,8 @@ private:
         auto& elements = keyed(m_blocks, &ElementBlock::key, key);
         elements.name = name;
         const auto first = m_pieceBlocks.empty() ? 0 : m_pieceBlocks.back().first + m_pieceBlocks.back().count;
-        m_pieceBlocks.push_back({static_cast<std::size_t>(&elements - m_blocks.data()), first, count, elements.cells.size()});
+        m_pieceBlocks.push_back(
+            {static_cast<std::size_t>(&elements - m_blocks.data()), first, count, elements.cells.size()});
         if (count == 0 || !m_file->has(variable))
             return {};
         const auto shape = m_file->shape(variable);
@@ -304,7 +338,10 @@ private:
                 remark("cells-left-out", fmt::format("\"{}\" of {} points is left out", name, count));
                 return {};
             }
-            return fail(ErrorCode::NotSupported, fmt::format("\"{}\" has elements of the type \"{:.40}\" with {} nodes, which are not read", name, type, shape.size() == 2 ? shape[1] : 0), m_path.string(), "Export linear or quadratic elements");
+            return fail(ErrorCode::NotSupported,
+                        fmt::format("\"{}\" has elements of the type \"{:.40}\" with {} nodes, which are not read",
+                                    name, type, shape.size() == 2 ? shape[1] : 0),
+                        m_path.string(), "Export linear or quadratic elements");
         }
         elements.kind = kind;
         elements.shell = lowerCase(type).starts_with("shell") || lowerCase(type).starts_with("trishell");
@@ -322,7 +359,8 @@ private:
                     numbersThere.push_back(i);
                     namesThere.push_back(there[i]);
                 }
-            auto read = fields(namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", count);
+            auto read = fields(
+                namesThere, [&](std::size_t i) { return own(numbersThere[i]); }, "", count);
             if (!read)
                 return tl::unexpected(read.error());
             values = std::move(*read);
@@ -331,7 +369,8 @@ private:
         return {};
     }
 
-    Done readElements(const std::string& variable, const std::string& name, std::size_t nodesOfOne, std::size_t count, ElementBlock& to) const {
+    Done readElements(const std::string& variable, const std::string& name, std::size_t nodesOfOne, std::size_t count,
+                      ElementBlock& to) const {
         const auto numbers = m_file->numbers(variable);
         if (!numbers)
             return tl::unexpected(numbers.error());
@@ -340,7 +379,9 @@ private:
             for (std::size_t n = 0; n < nodesOfOne; ++n) {
                 const double node = (*numbers)[i * nodesOfOne + (to.kind->order.empty() ? n : to.kind->order[n])] - 1;
                 if (!(node >= 0 && node < static_cast<double>(m_nodes)))
-                    return stop(ErrorCode::IndexOutOfRange, fmt::format("element {} of \"{}\" refers to node {:.0f}, but there are {}", i + 1, name, node + 1, m_nodes));
+                    return stop(ErrorCode::IndexOutOfRange,
+                                fmt::format("element {} of \"{}\" refers to node {:.0f}, but there are {}", i + 1, name,
+                                            node + 1, m_nodes));
                 nodes[n] = m_nodeOf[static_cast<std::size_t>(node)];
             }
             to.cells.add(to.kind->vtk, nodes);
@@ -350,7 +391,8 @@ private:
 
     // The block of an element, numbered from 0 over the whole piece; null beyond its end.
     const PieceBlock* blockOf(double element) const {
-        const auto after = std::ranges::upper_bound(m_pieceBlocks, element, {}, [](const PieceBlock& one) { return static_cast<double>(one.first); });
+        const auto after = std::ranges::upper_bound(
+            m_pieceBlocks, element, {}, [](const PieceBlock& one) { return static_cast<double>(one.first); });
         if (!(element >= 0) || after == m_pieceBlocks.begin())
             return nullptr;
         const auto& block = *std::prev(after);
@@ -359,7 +401,8 @@ private:
 
     Done readSideSet(std::size_t set) {
         const auto names = m_file->names("ss_names");
-        const auto ids = m_file->has("ss_prop1") ? m_file->numbers("ss_prop1") : Result<std::vector<double>>(std::vector<double>());
+        const auto ids = m_file->has("ss_prop1") ? m_file->numbers("ss_prop1")
+                                                 : Result<std::vector<double>>(std::vector<double>());
         const auto name = nameOf(names, ids, set, "side set");
         const auto ofElements = fmt::format("elem_ss{}", set + 1);
         auto& to = keyed(m_sets, &SideSet::key, keyOf(ids, set));
@@ -372,19 +415,26 @@ private:
         if (!elements || !sides)
             return tl::unexpected((elements ? sides : elements).error());
         if (elements->size() != sides->size())
-            return stop(ErrorCode::LengthMismatch, fmt::format("\"{}\" has {} elements and {} sides", name, elements->size(), sides->size()));
+            return stop(ErrorCode::LengthMismatch,
+                        fmt::format("\"{}\" has {} elements and {} sides", name, elements->size(), sides->size()));
         for (std::size_t i = 0; i < elements->size(); ++i) {
             const double at = (*elements)[i] - 1;
             const auto* there = blockOf(at);
             if (there == nullptr)
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1, m_pieceBlocks.back().first + m_pieceBlocks.back().count));
+                return stop(ErrorCode::IndexOutOfRange,
+                            fmt::format("\"{}\" refers to element {:.0f}, but there are {}", name, at + 1,
+                                        m_pieceBlocks.back().first + m_pieceBlocks.back().count));
             const auto& block = m_blocks[there->block];
             if (!block.kind)
                 continue;
-            const auto corners = exodusSide(*block.kind, block.shell, static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
+            const auto corners = exodusSide(*block.kind, block.shell,
+                                            static_cast<std::size_t>(std::max(0.0, (*sides)[i])));
             if (corners.empty())
-                return stop(ErrorCode::IndexOutOfRange, fmt::format("\"{}\" refers to side {:.0f} of element {:.0f}, which has none such", name, (*sides)[i], at + 1));
-            addSide(block.kind->vtk, block.cells.row(there->firstRow + static_cast<std::size_t>(at) - there->first), corners, cells);
+                return stop(ErrorCode::IndexOutOfRange,
+                            fmt::format("\"{}\" refers to side {:.0f} of element {:.0f}, which has none such", name,
+                                        (*sides)[i], at + 1));
+            addSide(block.kind->vtk, block.cells.row(there->firstRow + static_cast<std::size_t>(at) - there->first),
+                    corners, cells);
         }
         return {};
     }
@@ -396,8 +446,8 @@ private:
     bool m_byNumber = false;
     std::size_t m_nodes = 0;
     std::size_t m_dimensions = 3;
-    std::size_t m_before = 0;            // nodes of the pieces before
-    std::vector<vtkIdType> m_nodeOf;     // of the piece's nodes
+    std::size_t m_before = 0;                            // nodes of the pieces before
+    std::vector<vtkIdType> m_nodeOf;                     // of the piece's nodes
     std::unordered_map<std::int64_t, vtkIdType> m_known; // by their number in the whole
     std::vector<PieceBlock> m_pieceBlocks;
     NodeTable m_table;
@@ -426,7 +476,10 @@ Done readExodus(const CaseSource& source, Intake& to) {
         pieces.push_back(source.file);
     for (const auto& piece : pieces)
         if (!std::filesystem::exists(piece))
-            return fail(ErrorCode::FileMissing, fmt::format("the case has {} pieces, and \"{}\" is not there", pieces.size(), piece.filename().string()), source.file.string(), "Copy all of its pieces into one folder");
+            return fail(ErrorCode::FileMissing,
+                        fmt::format("the case has {} pieces, and \"{}\" is not there", pieces.size(),
+                                    piece.filename().string()),
+                        source.file.string(), "Copy all of its pieces into one folder");
     for (const auto& piece : pieces)
         if (piece != source.file)
             to.addSource(piece);

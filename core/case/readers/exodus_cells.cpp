@@ -13,13 +13,16 @@ std::optional<ExodusKind> exodusKind(const std::string& type, std::size_t nodes)
     for (const char c : type)
         if (std::isalpha(static_cast<unsigned char>(c)) != 0)
             word += static_cast<char>(std::toupper(static_cast<unsigned char>(c)));
-    const auto is = [&](std::initializer_list<std::string_view> names) { return std::ranges::any_of(names, [&](auto name) { return word.starts_with(name); }); };
+    const auto is = [&](std::initializer_list<std::string_view> names) {
+        return std::ranges::any_of(names, [&](auto name) { return word.starts_with(name); });
+    };
     if (is({"HEX"})) {
         if (nodes == 8)
             return ExodusKind{VTK_HEXAHEDRON, 3, {}};
         if (nodes == 20)
             return ExodusKind{VTK_QUADRATIC_HEXAHEDRON, 3, swapped(20, 12, 4)};
-        if (nodes == 27) { // centre, bottom, top, left, right, front, back -> left, right, front, back, bottom, top, centre
+        // centre, bottom, top, left, right, front, back -> left, right, front, back, bottom, top, centre
+        if (nodes == 27) {
             auto order = swapped(27, 12, 4);
             const std::array<std::size_t, 7> middles{23, 24, 25, 26, 21, 22, 20};
             std::ranges::copy(middles, order.begin() + 20);

@@ -11,7 +11,8 @@ namespace pyro {
 struct CaseFormat {
     std::vector<std::string_view> endings;    // with the dot, lower case
     Done (*read)(const CaseSource&, Intake&); // errors name the file and what to do
-    // The times of the steps within the file, seconds, from its head; NaN for a step without one; empty when it has one step that carries none.
+    // The times of the steps within the file, seconds, from its head; NaN for a step without one; empty when it has one
+    // step that carries none.
     std::vector<double> (*times)(const std::filesystem::path&);
 };
 
@@ -19,10 +20,11 @@ std::span<const CaseFormat> caseFormats();
 const CaseFormat* formatOf(const std::filesystem::path& file); // by its ending, in any case; null when none reads it
 std::string endingsRead();                                     // ".vtu .vtp ..." for messages
 
-// Structured, rectilinear and image grids as cells: hexahedra, quadrangles of a plane one, lines. Blanked cells and ghosts are left out.
-// An unstructured grid or surface comes back as it is.
+// Structured, rectilinear and image grids as cells: hexahedra, quadrangles of a plane one, lines. Blanked cells and
+// ghosts are left out. An unstructured grid or surface comes back as it is.
 Result<vtkSmartPointer<vtkPointSet>> asCells(vtkDataSet& grid, const std::string& where);
-// The same, but a whole structured grid in space, without anything blanked, stays a vtkStructuredGrid, whose cells need not be held to be stored.
+// The same, but a whole structured grid in space, without anything blanked, stays a vtkStructuredGrid, whose cells need
+// not be held to be stored.
 Result<vtkSmartPointer<vtkPointSet>> asLatticeOrCells(vtkDataSet& grid, const std::string& where);
 
 } // namespace pyro

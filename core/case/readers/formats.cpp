@@ -42,7 +42,8 @@ Done readBlocks(const CaseSource& request, Intake& to) {
         const auto& block = list->blocks[i];
         if (to.progress().cancelled())
             return fail(ErrorCode::Cancelled, "reading was cancelled", request.file.string());
-        to.progress().report(static_cast<double>(i) / static_cast<double>(list->blocks.size()), fmt::format("reading {}", block.name));
+        to.progress().report(static_cast<double>(i) / static_cast<double>(list->blocks.size()),
+                             fmt::format("reading {}", block.name));
         Remarks remarks;
         auto grid = readGridFile(block.file, remarks);
         if (!grid)
@@ -52,7 +53,8 @@ Done readBlocks(const CaseSource& request, Intake& to) {
             to.addSource(piece);
         for (auto& remark : remarks)
             to.remark(std::move(remark));
-        const bool boundary = block.group == Block::Group::Boundaries || (block.group == Block::Group::Other && lowerEnding(block.file) == ".vtp");
+        const bool boundary = block.group == Block::Group::Boundaries ||
+                              (block.group == Block::Group::Other && lowerEnding(block.file) == ".vtp");
         if (auto taken = to.take({block.name, boundary, std::move(*grid), block.file.string()}); !taken)
             return taken;
     }
@@ -89,7 +91,9 @@ std::span<const CaseFormat> caseFormats() {
 
 const CaseFormat* formatOf(const std::filesystem::path& file) {
     const auto ending = endingOf(file);
-    const auto found = std::ranges::find_if(caseFormats(), [&](const CaseFormat& format) { return std::ranges::find(format.endings, ending) != format.endings.end(); });
+    const auto found = std::ranges::find_if(caseFormats(), [&](const CaseFormat& format) {
+        return std::ranges::find(format.endings, ending) != format.endings.end();
+    });
     return found == caseFormats().end() ? nullptr : &*found;
 }
 

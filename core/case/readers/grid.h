@@ -11,11 +11,12 @@
 
 namespace pyro {
 
-// Reads one .vtu, .vtp, .vti, .vtr or .vts with the library's reader, structured ones as cells. Errors: as scanXmlGrid, and what the
-// library reports.
+// Reads one .vtu, .vtp, .vti, .vtr or .vts with the library's reader, structured ones as cells. Errors: as scanXmlGrid,
+// and what the library reports.
 Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file);
 
-// A file that holds one grid, of any kind: those of readGrid, their parallel forms, legacy .vtk. Remarks: arrays that some pieces lack.
+// A file that holds one grid, of any kind: those of readGrid, their parallel forms, legacy .vtk. Remarks: arrays that
+// some pieces lack.
 bool isGridFile(const std::filesystem::path& file); // by its ending
 Result<vtkSmartPointer<vtkPointSet>> readGridFile(const std::filesystem::path& file, Remarks& remarks);
 // The files it is made of besides itself.

@@ -13,17 +13,17 @@
 #include <fstream>
 #include <vtkCellData.h>
 #include <vtkDataArray.h>
+#include <vtkImageData.h>
 #include <vtkInformation.h>
 #include <vtkNew.h>
 #include <vtkOutputWindow.h>
 #include <vtkPointData.h>
 #include <vtkPolyData.h>
+#include <vtkRectilinearGrid.h>
 #include <vtkStreamingDemandDrivenPipeline.h>
+#include <vtkStructuredGrid.h>
 #include <vtkUnstructuredGrid.h>
 #include <vtkXMLImageDataReader.h>
-#include <vtkImageData.h>
-#include <vtkRectilinearGrid.h>
-#include <vtkStructuredGrid.h>
 #include <vtkXMLPolyDataReader.h>
 #include <vtkXMLRectilinearGridReader.h>
 #include <vtkXMLStructuredGridReader.h>
@@ -36,8 +36,7 @@ namespace {
 class Complaints final : public vtkOutputWindow {
 public:
     static Complaints* New();
-    vtkTypeMacro(Complaints, vtkOutputWindow)
-    void DisplayText(const char* text) override { keep(text); }
+    vtkTypeMacro(Complaints, vtkOutputWindow) void DisplayText(const char* text) override { keep(text); }
     void DisplayErrorText(const char* text) override { keep(text); }
     void DisplayGenericWarningText(const char* text) override { keep(text); }
     void DisplayWarningText(const char*) override {}
@@ -101,7 +100,11 @@ tl::unexpected<Error> noCells(const std::filesystem::path& file) {
 }
 
 std::string_view typeOf(const std::filesystem::path& file) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 5> types{{{".vtu", "UnstructuredGrid"}, {".vtp", "PolyData"}, {".vti", "ImageData"}, {".vtr", "RectilinearGrid"}, {".vts", "StructuredGrid"}}};
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 5> types{{{".vtu", "UnstructuredGrid"},
+                                                                                  {".vtp", "PolyData"},
+                                                                                  {".vti", "ImageData"},
+                                                                                  {".vtr", "RectilinearGrid"},
+                                                                                  {".vts", "StructuredGrid"}}};
     const auto ending = lowerEnding(file);
     const auto found = std::ranges::find(types, ending, &std::pair<std::string_view, std::string_view>::first);
     return found == types.end() ? std::string_view() : found->second;
@@ -138,7 +141,8 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
     if (!scan)
         return tl::unexpected(scan.error());
     if (scan->type != typeOf(file))
-        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(), "Give the file the ending that fits its content");
+        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\"", scan->type), file.string(),
+                    "Give the file the ending that fits its content");
     if (scan->pieces == 0)
         return noCells(file);
     vtkSmartPointer<vtkDataSet> grid;
@@ -155,29 +159,36 @@ Result<vtkSmartPointer<vtkPointSet>> readGrid(const std::filesystem::path& file)
             grid = runReader<vtkXMLStructuredGridReader>(file, *scan);
     });
     if (!complaint.empty())
-        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(), "Copy the file again or have the solver write it again");
+        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(),
+                    "Copy the file again or have the solver write it again");
     const auto points = static_cast<std::uint64_t>(grid->GetNumberOfPoints());
     const auto cells = static_cast<std::uint64_t>(grid->GetNumberOfCells());
     if (points != scan->points || cells != scan->cells)
         return fail(ErrorCode::LengthMismatch,
-                    fmt::format("the file declares {} points and {} cells, but {} and {} could be read",
-                                scan->points, scan->cells, points, cells),
+                    fmt::format("the file declares {} points and {} cells, but {} and {} could be read", scan->points,
+                                scan->cells, points, cells),
                     file.string(), "Have the solver write the file again");
     if (cells == 0 || points == 0)
         return noCells(file);
-    const bool structured = vtkPointSet::SafeDownCast(grid) == nullptr || vtkStructuredGrid::SafeDownCast(grid) != nullptr;
+    const bool structured = vtkPointSet::SafeDownCast(grid) == nullptr ||
+                            vtkStructuredGrid::SafeDownCast(grid) != nullptr;
     if (structured && scan->pieces > 1 && !scan->nonFinite.empty())
-        return fail(ErrorCode::NotSupported, "a structured grid of several pieces holds NaN or infinite numbers as text, whose places cannot be told", file.string(), "Write it as one piece, or binary");
+        return fail(
+            ErrorCode::NotSupported,
+            "a structured grid of several pieces holds NaN or infinite numbers as text, whose places cannot be told",
+            file.string(), "Write it as one piece, or binary");
     restoreNonFinite(*grid, *scan);
     if (auto* unstructured = vtkUnstructuredGrid::SafeDownCast(grid); unstructured != nullptr && scan->pieces > 1)
-        if (auto joined = joinedNodes(*unstructured, SamePlace::Exactly)) // of pieces beside each other, as those of parallel files
+        // of pieces beside each other, as those of parallel files
+        if (auto joined = joinedNodes(*unstructured, SamePlace::Exactly))
             return vtkSmartPointer<vtkPointSet>(joined->grid);
     return asLatticeOrCells(*grid, file.string());
 }
 
 namespace {
 
-template <class Reader> std::optional<double> timeFrom(const std::filesystem::path& file) {
+template <class Reader>
+std::optional<double> timeFrom(const std::filesystem::path& file) {
     vtkNew<Reader> reader;
     reader->SetFileName(file.c_str());
     complaintDuring([&] { reader->UpdateInformation(); }); // what is wrong with it is told when it is read

@@ -35,8 +35,12 @@ void writeMade(ArrayFileWriter& store, const std::string& name, std::size_t coun
     });
 }
 
-// What the library writes for itself: numbers of nodes and cells before they were taken out of another grid, and which are copies.
-bool isBookkeeping(std::string_view array) { return array == "vtkOriginalPointIds" || array == "vtkOriginalCellIds" || array == vtkDataSetAttributes::GhostArrayName(); }
+// What the library writes for itself: numbers of nodes and cells before they were taken out of another grid, and which
+// are copies.
+bool isBookkeeping(std::string_view array) {
+    return array == "vtkOriginalPointIds" || array == "vtkOriginalCellIds" ||
+           array == vtkDataSetAttributes::GhostArrayName();
+}
 
 struct ValueScan {
     double min = std::numeric_limits<double>::max();
@@ -62,7 +66,8 @@ private:
     Done writeCells();
     template <class Offsets, class Ids>
     Done writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& distinct, Offsets* offsets, Ids* ids);
-    template <class Real> Done writeLattice(const LatticeCells& lattice, const Real* points);
+    template <class Real>
+    Done writeLattice(const LatticeCells& lattice, const Real* points);
     Done writeConverted();
     Done writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected);
     void remarkNonFinite(const std::string& array, Location on, const ValueScan& scan, std::size_t tuples);
@@ -135,8 +140,7 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& d
     tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
         const auto nodes = static_cast<long long>(offsets[cell + 1]) - offsets[cell];
         const auto* shape = shapes[types[cell]].shape;
-        if (nodes < 2 || (shape->nodes != 0 && nodes != shape->nodes) || offsets[cell] < 0 ||
-            offsets[cell + 1] > size)
+        if (nodes < 2 || (shape->nodes != 0 && nodes != shape->nodes) || offsets[cell] < 0 || offsets[cell + 1] > size)
             badCell = cell;
     });
     if (badCell < cells)
@@ -163,29 +167,35 @@ Done GridStore::writeDirect(vtkUnstructuredGrid& grid, const std::vector<int>& d
         tbb::parallel_for(std::size_t{0}, cells, [&](std::size_t cell) {
             const auto order = shapes[types[cell]].order;
             for (std::size_t i = 0; i < order.size(); ++i)
-                room[static_cast<std::size_t>(offsets[cell]) + i] = static_cast<std::uint32_t>(ids[static_cast<std::size_t>(offsets[cell]) + order[i]]);
+                room[static_cast<std::size_t>(offsets[cell]) + i] = static_cast<std::uint32_t>(
+                    ids[static_cast<std::size_t>(offsets[cell]) + order[i]]);
         });
-    const bool alike = distinct.size() == 1 && shapes[static_cast<std::size_t>(distinct.front())].shape->nodes > 0 && offsets[0] == 0;
+    const bool alike = distinct.size() == 1 && shapes[static_cast<std::size_t>(distinct.front())].shape->nodes > 0 &&
+                       offsets[0] == 0;
     if (!alike) // else every cell has as many nodes
         writeMade<std::uint64_t>(m_store, m_key + "/offsets", cells + 1,
                                  [&](std::size_t i) { return static_cast<std::uint64_t>(offsets[i]); });
-    writeMade<std::uint8_t>(m_store, m_key + "/types", cells, [&](std::size_t i) { return static_cast<std::uint8_t>(shapes[types[i]].shape->type); });
+    writeMade<std::uint8_t>(m_store, m_key + "/types", cells,
+                            [&](std::size_t i) { return static_cast<std::uint8_t>(shapes[types[i]].shape->type); });
     for (const int type : distinct)
         m_dimension = std::max(m_dimension, shapes[static_cast<std::size_t>(type)].shape->dimension);
     return {};
 }
 
 // A structured grid: its cells are made where they are stored.
-template <class Real> Done GridStore::writeLattice(const LatticeCells& lattice, const Real* points) {
+template <class Real>
+Done GridStore::writeLattice(const LatticeCells& lattice, const Real* points) {
     const auto room = m_store.space<std::uint32_t>(m_key + "/connectivity", 8 * lattice.count());
     tbb::parallel_for(tbb::blocked_range<std::size_t>(0, lattice.count(), chunk / 8), [&](const auto& range) {
         for (auto cell = range.begin(); cell != range.end(); ++cell) {
             auto nodes = lattice.corners(cell);
             turnIfLeftHanded(points, nodes);
-            std::ranges::transform(nodes, room.begin() + static_cast<std::ptrdiff_t>(8 * cell), [](vtkIdType node) { return static_cast<std::uint32_t>(node); });
+            std::ranges::transform(nodes, room.begin() + static_cast<std::ptrdiff_t>(8 * cell),
+                                   [](vtkIdType node) { return static_cast<std::uint32_t>(node); });
         }
     });
-    writeMade<std::uint8_t>(m_store, m_key + "/types", lattice.count(), [](std::size_t) { return static_cast<std::uint8_t>(CellType::Hexahedron); });
+    writeMade<std::uint8_t>(m_store, m_key + "/types", lattice.count(),
+                            [](std::size_t) { return static_cast<std::uint8_t>(CellType::Hexahedron); });
     m_dimension = 3;
     m_lattice = lattice.nodes;
     return {};
@@ -201,12 +211,13 @@ Done GridStore::writeConverted() {
     m_dimension = cells->dimension;
     m_fileCell = std::move(cells->fileCell);
     if (cells->simplified > 0)
-        m_remarks.push_back({Severity::Warning, "cells-simplified",
-                             fmt::format("{} are straight between their ends", counted(cells->simplified, "curved line")),
-                             m_where});
+        m_remarks.push_back(
+            {Severity::Warning, "cells-simplified",
+             fmt::format("{} are straight between their ends", counted(cells->simplified, "curved line")), m_where});
     if (cells->leftOut > 0)
         m_remarks.push_back({Severity::Note, "cells-left-out",
-                             fmt::format("{} without extent (vertices) left out", counted(cells->leftOut, "cell")), m_where});
+                             fmt::format("{} without extent (vertices) left out", counted(cells->leftOut, "cell")),
+                             m_where});
     return {};
 }
 
@@ -214,9 +225,12 @@ Done GridStore::writeCells() {
     if (auto* structured = vtkStructuredGrid::SafeDownCast(&m_grid)) {
         std::array<int, 3> dims{};
         structured->GetDimensions(dims.data());
-        const LatticeCells lattice{{static_cast<std::size_t>(dims[0]), static_cast<std::size_t>(dims[1]), static_cast<std::size_t>(dims[2])}};
+        const LatticeCells lattice{
+            {static_cast<std::size_t>(dims[0]), static_cast<std::size_t>(dims[1]), static_cast<std::size_t>(dims[2])}};
         auto* points = structured->GetPoints()->GetData();
-        return points->GetDataType() == VTK_FLOAT ? writeLattice(lattice, static_cast<const float*>(points->GetVoidPointer(0))) : writeLattice(lattice, static_cast<const double*>(points->GetVoidPointer(0)));
+        return points->GetDataType() == VTK_FLOAT
+                   ? writeLattice(lattice, static_cast<const float*>(points->GetVoidPointer(0)))
+                   : writeLattice(lattice, static_cast<const double*>(points->GetVoidPointer(0)));
     }
     auto* grid = vtkUnstructuredGrid::SafeDownCast(&m_grid);
     const auto distinct = grid == nullptr ? std::vector<int>() : cellTypesIn(*grid);
@@ -229,7 +243,8 @@ Done GridStore::writeCells() {
                : writeDirect(*grid, distinct, cells->GetOffsetsArray32(), cells->GetConnectivityArray32());
 }
 
-template <class Value> ValueScan scanValues(std::size_t tuples, std::size_t components, Value value) {
+template <class Value>
+ValueScan scanValues(std::size_t tuples, std::size_t components, Value value) {
     return tbb::parallel_deterministic_reduce(
         tbb::blocked_range<std::size_t>(0, tuples, chunk), ValueScan{},
         [&](const auto& range, ValueScan seen) {
@@ -273,12 +288,12 @@ void GridStore::remarkNonFinite(const std::string& array, Location on, const Val
     std::array<double, 3> at{};
     if (on == Location::Node)
         m_grid.GetPoint(static_cast<vtkIdType>(scan.firstNotFinite), at.data());
-    m_remarks.push_back({Severity::Serious, "not-finite",
-                         fmt::format("{} of {} values of \"{}\" are NaN or infinite, the first at {} {}{}",
-                                     scan.notFinite, tuples, array, locationName(on), scan.firstNotFinite,
-                                     on == Location::Node ? fmt::format(" ({:g}, {:g}, {:g})", at[0], at[1], at[2])
-                                                          : std::string()),
-                         m_name});
+    m_remarks.push_back(
+        {Severity::Serious, "not-finite",
+         fmt::format("{} of {} values of \"{}\" are NaN or infinite, the first at {} {}{}", scan.notFinite, tuples,
+                     array, locationName(on), scan.firstNotFinite,
+                     on == Location::Node ? fmt::format(" ({:g}, {:g}, {:g})", at[0], at[1], at[2]) : std::string()),
+         m_name});
 }
 
 Done GridStore::writeArrays(vtkDataSetAttributes& data, Location on, std::uint64_t expected) {
@@ -339,7 +354,9 @@ Result<StoredGrid> GridStore::run() {
     const auto fileCells = static_cast<std::uint64_t>(m_grid.GetNumberOfCells());
     if (auto done = writeArrays(*m_grid.GetCellData(), Location::Cell, fileCells); !done)
         return tl::unexpected(done.error());
-    StoredGrid out{{{"name", m_name}, {"dimension", m_dimension}, {"file_cells", fileCells}, {"arrays", m_arrays}}, m_dimension == 3, std::move(m_remarks)};
+    StoredGrid out{{{"name", m_name}, {"dimension", m_dimension}, {"file_cells", fileCells}, {"arrays", m_arrays}},
+                   m_dimension == 3,
+                   std::move(m_remarks)};
     if (m_lattice)
         out.entry["lattice"] = *m_lattice;
     return out;
@@ -366,7 +383,10 @@ Result<StoredGrid> storeGrid(vtkPointSet& grid, const std::string& key, const st
         store.add(key + "/parent", std::span<const std::uint32_t>(curved->parent));
     }
     if (curved->straightened > 0)
-        stored->remarks.push_back({Severity::Note, "cells-straightened", fmt::format("{} of second order are measured as straight pieces between their nodes", counted(curved->straightened, "pyramid")), where});
+        stored->remarks.push_back({Severity::Note, "cells-straightened",
+                                   fmt::format("{} of second order are measured as straight pieces between their nodes",
+                                               counted(curved->straightened, "pyramid")),
+                                   where});
     return stored;
 }
 

@@ -29,8 +29,9 @@ public:
     HdfFile(const HdfFile&) = delete;
     HdfFile& operator=(const HdfFile&) = delete;
 
-    // Errors: NameUnknown, WrongType for what holds no numbers, SizeAbsurd for what the file cannot hold, NotSupported for data outside of
-    // the file (external links and storage, virtual datasets) and for filters that are not there, FileUnreadable.
+    // Errors: NameUnknown, WrongType for what holds no numbers, SizeAbsurd for what the file cannot hold, NotSupported
+    // for data outside of the file (external links and storage, virtual datasets) and for filters that are not there,
+    // FileUnreadable.
     Result<HdfArray> read(const std::string& path) const { return read(path, std::nullopt); }
     // Entries along the first dimension alone. Errors: as above; IndexOutOfRange.
     struct Rows {
@@ -39,7 +40,8 @@ public:
     };
     Result<HdfArray> read(const std::string& path, std::optional<Rows> rows) const;
     bool has(const std::string& path) const;
-    std::vector<std::string> names(const std::string& group) const; // of what a group holds, by name; empty when there is none
+    // of what a group holds, by name; empty when there is none
+    std::vector<std::string> names(const std::string& group) const;
     // Attributes of a group; nothing when there is none such.
     std::optional<std::string> text(const std::string& group, const char* attribute) const;
     std::optional<std::int64_t> whole(const std::string& group, const char* attribute) const;

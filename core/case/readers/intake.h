@@ -22,7 +22,8 @@ struct NamedGrid {
     std::optional<Counts> asInFile = {}; // where they are others than the grid's
 };
 
-// Stores each grid as it comes, so that no more than one is held at a time. The first error of taking is kept and ends reading.
+// Stores each grid as it comes, so that no more than one is held at a time. The first error of taking is kept and ends
+// reading.
 class Intake {
 public:
     virtual ~Intake() = default;
@@ -30,7 +31,8 @@ public:
     // A grid that is alone in its file, which an array may divide into parts.
     virtual Done takeLone(NamedGrid grid) = 0;
     virtual void remark(Remark remark) = 0;
-    virtual void addSource(const std::filesystem::path& file) = 0; // a file that the case is made of, besides the one asked for
+    // a file that the case is made of, besides the one asked for
+    virtual void addSource(const std::filesystem::path& file) = 0;
     virtual void setTime(double seconds) = 0;
     virtual void setMonitored(MonitoredInFile monitored) = 0;
     virtual Progress& progress() = 0;

@@ -15,8 +15,8 @@
 namespace pyro {
 namespace {
 
-constexpr double nearly = 1e-7;       // of the extent
-constexpr double equalWithin = 1e-6;  // of an array's range
+constexpr double nearly = 1e-7;      // of the extent
+constexpr double equalWithin = 1e-6; // of an array's range
 
 class Joiner {
 public:
@@ -39,7 +39,8 @@ public:
         m_out.grid->GetFieldData()->ShallowCopy(m_grid.GetFieldData());
         auto* data = m_grid.GetPointData();
         for (int i = 0; i < data->GetNumberOfArrays(); ++i)
-            if (auto* array = data->GetArray(i); array != nullptr && array->GetNumberOfTuples() == m_grid.GetNumberOfPoints())
+            if (auto* array = data->GetArray(i);
+                array != nullptr && array->GetNumberOfTuples() == m_grid.GetNumberOfPoints())
                 m_out.grid->GetPointData()->AddArray(joined(*array));
         if (auto* weights = data->GetRationalWeights())
             m_out.grid->GetPointData()->SetRationalWeights(m_out.grid->GetPointData()->GetArray(weights->GetName()));
@@ -152,7 +153,8 @@ std::optional<JoinedNodes> joinedNodes(vtkUnstructuredGrid& grid, SamePlace plac
     if (!std::isfinite(extent))
         return std::nullopt;
     for (vtkIdType i = 0; i < grid.GetCells()->GetNumberOfConnectivityIds(); ++i)
-        if (const auto id = static_cast<vtkIdType>(grid.GetCells()->GetConnectivityArray()->GetComponent(i, 0)); id < 0 || id >= grid.GetNumberOfPoints())
+        if (const auto id = static_cast<vtkIdType>(grid.GetCells()->GetConnectivityArray()->GetComponent(i, 0));
+            id < 0 || id >= grid.GetNumberOfPoints())
             return std::nullopt;
     vtkNew<vtkStaticPointLocator> locator;
     locator->SetDataSet(&grid);

@@ -27,9 +27,9 @@ namespace {
 // The head of a declaration: a word and the counts behind it.
 struct Declared {
     const char* word;
-    std::size_t counts;   // how many numbers follow
-    std::size_t product;  // of how many of them the size is
-    double leastBytes;    // for each of what they count, at least, in text or binary
+    std::size_t counts;  // how many numbers follow
+    std::size_t product; // of how many of them the size is
+    double leastBytes;   // for each of what they count, at least, in text or binary
 };
 constexpr std::array<Declared, 13> declarations{{{"POINTS", 1, 1, 3},
                                                  {"CELLS", 2, 1, 1},
@@ -48,11 +48,12 @@ constexpr std::array<Declared, 13> declarations{{{"POINTS", 1, 1, 3},
 struct LegacyHead {
     std::string type; // STRUCTURED_POINTS ...
     bool ascii = false;
-    int version = 0; // before the point
+    int version = 0;         // before the point
     bool newerTypes = false; // whether an array's type has a name that the library's reader does not know
 };
 
-// Lines that declare something. Binary data may hold what looks like one, but hardly at the beginning of a line and followed by numbers.
+// Lines that declare something. Binary data may hold what looks like one, but hardly at the beginning of a line and
+// followed by numbers.
 class LegacyScan {
 public:
     explicit LegacyScan(const std::filesystem::path& file) : m_file(file), m_size(std::filesystem::file_size(file)) {}
@@ -64,7 +65,8 @@ public:
             if (!std::getline(stream, line))
                 return stop(ErrorCode::FileTruncated, "the file ends within its head");
         if (!head[0].starts_with("# vtk DataFile Version"))
-            return fail(ErrorCode::FileUnreadable, "this is not a legacy VTK file: its first line is another", m_file.string(), "Check that the right file was chosen");
+            return fail(ErrorCode::FileUnreadable, "this is not a legacy VTK file: its first line is another",
+                        m_file.string(), "Check that the right file was chosen");
         m_head.version = std::atoi(head[0].c_str() + std::string_view("# vtk DataFile Version").size());
         const auto coding = upper(head[2]);
         if (coding != "ASCII" && coding != "BINARY")
@@ -75,14 +77,16 @@ public:
         words >> word >> m_head.type;
         m_head.type = upper(m_head.type);
         if (upper(word) == "FIELD")
-            return fail(ErrorCode::NoCells, "the file holds field data only, no mesh", m_file.string(), "Export the mesh together with the result");
+            return fail(ErrorCode::NoCells, "the file holds field data only, no mesh", m_file.string(),
+                        "Export the mesh together with the result");
         if (upper(word) != "DATASET")
             return stop(ErrorCode::Syntax, fmt::format("line 4: \"{:.40}\" where DATASET belongs", head[3]));
         std::string line;
         constexpr std::string_view newer = " vtktype";
         while (std::getline(stream, line))
             if (line.size() < 200) {
-                if (line.size() > 12 && line.find(newer) != std::string::npos && !line.ends_with("int64")) // those of 64 bits are known
+                // those of 64 bits are known
+                if (line.size() > 12 && line.find(newer) != std::string::npos && !line.ends_with("int64"))
                     m_head.newerTypes = m_size < static_cast<std::uintmax_t>(std::numeric_limits<int>::max());
                 if (auto checked = check(line, stream); !checked)
                     return tl::unexpected(checked.error());
@@ -97,14 +101,19 @@ private:
         std::ranges::transform(text, text.begin(), [](unsigned char c) { return static_cast<char>(std::toupper(c)); });
         return text;
     }
-    tl::unexpected<Error> stop(ErrorCode code, std::string what) const { return fail(code, std::move(what), m_file.string(), writeAgain); }
+    tl::unexpected<Error> stop(ErrorCode code, std::string what) const {
+        return fail(code, std::move(what), m_file.string(), writeAgain);
+    }
 
     // Binary data have millions of what looks like a line: what does not begin as a declaration is not taken apart.
     static bool mayDeclare(const std::string& line) {
         const auto begin = line.find_first_not_of(" \t");
-        if (begin == std::string::npos || std::string_view("CDLPTVXYZcdlptvxyz").find(line[begin]) == std::string_view::npos)
+        if (begin == std::string::npos ||
+            std::string_view("CDLPTVXYZcdlptvxyz").find(line[begin]) == std::string_view::npos)
             return false;
-        return std::ranges::any_of(declarations, [&](const Declared& one) { return ::strncasecmp(line.c_str() + begin, one.word, std::strlen(one.word)) == 0; });
+        return std::ranges::any_of(declarations, [&](const Declared& one) {
+            return ::strncasecmp(line.c_str() + begin, one.word, std::strlen(one.word)) == 0;
+        });
     }
 
     Done check(const std::string& line, std::istream& stream) const {
@@ -122,18 +131,25 @@ private:
         for (std::size_t i = 0; i < found->counts; ++i) {
             auto& count = counts[i];
             if (!(words >> count))
-                return m_head.ascii ? Done(stop(ErrorCode::Syntax, fmt::format("\"{:.60}\" has no count", line))) : Done();
+                return m_head.ascii ? Done(stop(ErrorCode::Syntax, fmt::format("\"{:.60}\" has no count", line)))
+                                    : Done();
             if (count < 0)
                 return stop(ErrorCode::Syntax, fmt::format("\"{:.60}\" has a negative count", line));
             if (i < found->product)
                 whole *= static_cast<double>(count);
         }
-        if (whole >= static_cast<double>(std::numeric_limits<std::uint32_t>::max()) || whole * found->leastBytes > 1000.0 * static_cast<double>(m_size))
-            return fail(ErrorCode::SizeAbsurd, fmt::format("\"{:.60}\" is more than the {} bytes of the file can hold", line, m_size), m_file.string(), "The sizes it declares cannot be true; have the solver write the file again");
+        if (whole >= static_cast<double>(std::numeric_limits<std::uint32_t>::max()) ||
+            whole * found->leastBytes > 1000.0 * static_cast<double>(m_size))
+            return fail(ErrorCode::SizeAbsurd,
+                        fmt::format("\"{:.60}\" is more than the {} bytes of the file can hold", line, m_size),
+                        m_file.string(), "The sizes it declares cannot be true; have the solver write the file again");
         if (whole * found->leastBytes > static_cast<double>(m_size))
-            return fail(ErrorCode::FileTruncated, fmt::format("\"{:.60}\" needs more than the {} bytes of the file", line, m_size), m_file.string(), "The file is probably cut short; copy or write it again");
+            return fail(ErrorCode::FileTruncated,
+                        fmt::format("\"{:.60}\" needs more than the {} bytes of the file", line, m_size),
+                        m_file.string(), "The file is probably cut short; copy or write it again");
         if (found->counts == 2)
-            return walkLegacyList(stream, {line, counts[0], counts[1], m_head.ascii, m_head.version >= 5}, m_file.string());
+            return walkLegacyList(stream, {line, counts[0], counts[1], m_head.ascii, m_head.version >= 5},
+                                  m_file.string());
         if (!m_head.ascii) // what follows is no lines
             stream.seekg(bytesBehind(word, words) * counts[0], std::ios::cur);
         return {};
@@ -159,7 +175,11 @@ Done checkLengths(vtkDataSet& grid, const std::filesystem::path& file) {
     const auto check = [&](vtkDataSetAttributes& data, vtkIdType expected, const char* on) -> Done {
         for (int i = 0; i < data.GetNumberOfArrays(); ++i)
             if (auto* array = data.GetAbstractArray(i); array != nullptr && array->GetNumberOfTuples() != expected)
-                return fail(ErrorCode::LengthMismatch, fmt::format("array \"{}\" has {} entries for {} {}", array->GetName() != nullptr ? array->GetName() : "", array->GetNumberOfTuples(), expected, on), file.string(), writeAgain);
+                return fail(ErrorCode::LengthMismatch,
+                            fmt::format("array \"{}\" has {} entries for {} {}",
+                                        array->GetName() != nullptr ? array->GetName() : "", array->GetNumberOfTuples(),
+                                        expected, on),
+                            file.string(), writeAgain);
         return {};
     };
     if (auto done = check(*grid.GetPointData(), grid.GetNumberOfPoints(), "nodes"); !done)
@@ -176,8 +196,15 @@ std::optional<double> timeIn(vtkDataObject& object) {
 
 // Names of types that newer versions of the format have and this reader does not know, as those that it does.
 std::string withKnownTypes(std::string text) {
-    constexpr std::array<std::pair<std::string_view, std::string_view>, 8> names{{{" vtktypeint8\n", " char\n"}, {" vtktypeuint8\n", " unsigned_char\n"}, {" vtktypeint16\n", " short\n"}, {" vtktypeuint16\n", " unsigned_short\n"},
-                                                                                  {" vtktypeint32\n", " int\n"}, {" vtktypeuint32\n", " unsigned_int\n"}, {" vtktypefloat32\n", " float\n"}, {" vtktypefloat64\n", " double\n"}}};
+    constexpr std::array<std::pair<std::string_view, std::string_view>, 8> names{
+        {{" vtktypeint8\n", " char\n"},
+         {" vtktypeuint8\n", " unsigned_char\n"},
+         {" vtktypeint16\n", " short\n"},
+         {" vtktypeuint16\n", " unsigned_short\n"},
+         {" vtktypeint32\n", " int\n"},
+         {" vtktypeuint32\n", " unsigned_int\n"},
+         {" vtktypefloat32\n", " float\n"},
+         {" vtktypefloat64\n", " double\n"}}};
     for (const auto& [newer, known] : names)
         for (auto at = text.find(newer); at != std::string::npos; at = text.find(newer, at + known.size()))
             text.replace(at, newer.size(), known);
@@ -214,12 +241,15 @@ Result<vtkSmartPointer<vtkPointSet>> readLegacy(const std::filesystem::path& fil
     vtkNew<vtkDataSetReader> reader;
     const auto complaint = complaintDuring([&] { readAll(*reader, file, head->newerTypes); });
     if (!complaint.empty())
-        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(), "Copy the file again or have the solver write it again");
+        return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(),
+                    "Copy the file again or have the solver write it again");
     auto* grid = reader->GetOutput();
     if (grid == nullptr)
-        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", which is no mesh", head->type), file.string(), "Export a grid of cells");
+        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", which is no mesh", head->type),
+                    file.string(), "Export a grid of cells");
     if (grid->GetNumberOfCells() == 0 || grid->GetNumberOfPoints() == 0)
-        return fail(ErrorCode::NoCells, "the file has no cells", file.string(), "Export the mesh together with the result");
+        return fail(ErrorCode::NoCells, "the file has no cells", file.string(),
+                    "Export the mesh together with the result");
     if (auto lengths = checkLengths(*grid, file); !lengths)
         return tl::unexpected(lengths.error());
     if (const auto time = timeIn(*grid)) { // under the name that the others have

@@ -17,10 +17,12 @@
 namespace pyro {
 namespace {
 
-// So many whole numbers one after the other, as text or big-endian with 4 or 8 bytes. Nothing where the file ends, or text is no number.
+// So many whole numbers one after the other, as text or big-endian with 4 or 8 bytes. Nothing where the file ends, or
+// text is no number.
 class Numbers {
 public:
-    Numbers(std::istream& stream, bool ascii, std::size_t bytes, long long count) : m_buffer(*stream.rdbuf()), m_bytes(ascii ? 0 : bytes), m_left(static_cast<std::size_t>(count)) {}
+    Numbers(std::istream& stream, bool ascii, std::size_t bytes, long long count)
+        : m_buffer(*stream.rdbuf()), m_bytes(ascii ? 0 : bytes), m_left(static_cast<std::size_t>(count)) {}
 
     std::optional<long long> next() { return m_bytes == 0 ? text() : binary(); }
 
@@ -76,7 +78,8 @@ private:
 
 class Walk {
 public:
-    Walk(std::istream& stream, const LegacyList& list, const std::string& where) : m_stream(stream), m_list(list), m_where(where) {}
+    Walk(std::istream& stream, const LegacyList& list, const std::string& where)
+        : m_stream(stream), m_list(list), m_where(where) {}
 
     // "8 0 1 2 ...", cell after cell.
     Done counted() {
@@ -93,7 +96,8 @@ public:
                     return endsEarly(m_list.size - left + 1 + i);
             left -= 1 + *nodes;
         }
-        return left == 0 ? Done() : wrong(fmt::format("its {} cells have {} numbers fewer than it says", m_list.first, left));
+        return left == 0 ? Done()
+                         : wrong(fmt::format("its {} cells have {} numbers fewer than it says", m_list.first, left));
     }
 
     // Where each cell's nodes begin, and then the nodes.
@@ -113,7 +117,8 @@ public:
                 if (!number)
                     return endsEarly(i);
                 if (starts && (*number < before || *number > m_list.size || (i == 0 && *number != 0)))
-                    return wrong(fmt::format("offset {} is {}, behind {} and of {} nodes", i, *number, before, m_list.size));
+                    return wrong(
+                        fmt::format("offset {} is {}, behind {} and of {} nodes", i, *number, before, m_list.size));
                 before = *number;
             }
             if (starts && before != m_list.size)
@@ -139,9 +144,14 @@ private:
     }
 
     Done endsEarly(long long at) const {
-        return fail(ErrorCode::FileTruncated, fmt::format("\"{:.60}\": number {} of its list cannot be read", m_list.declared, at + 1), m_where, "The file is probably cut short; copy or write it again");
+        return fail(ErrorCode::FileTruncated,
+                    fmt::format("\"{:.60}\": number {} of its list cannot be read", m_list.declared, at + 1), m_where,
+                    "The file is probably cut short; copy or write it again");
     }
-    Done wrong(std::string what) const { return fail(ErrorCode::LengthMismatch, fmt::format("\"{:.60}\": {}", m_list.declared, what), m_where, writeAgain); }
+    Done wrong(std::string what) const {
+        return fail(ErrorCode::LengthMismatch, fmt::format("\"{:.60}\": {}", m_list.declared, what), m_where,
+                    writeAgain);
+    }
 
     std::istream& m_stream;
     const LegacyList& m_list;

@@ -14,7 +14,8 @@ namespace pyro {
 namespace {
 
 // The nodes of a row, without what counts a polyhedron's faces.
-template <class Use> void forNodes(int type, std::span<const vtkIdType> row, Use use) {
+template <class Use>
+void forNodes(int type, std::span<const vtkIdType> row, Use use) {
     if (type != VTK_POLYHEDRON) {
         for (const auto node : row)
             use(node);
@@ -47,7 +48,8 @@ public:
 private:
     vtkSmartPointer<vtkPoints> points() {
         for (std::size_t i = 0; i < m_cells.size(); ++i)
-            forNodes(m_cells.types[i], m_cells.row(i), [&](vtkIdType node) { m_local[static_cast<std::size_t>(node)] = 0; });
+            forNodes(m_cells.types[i], m_cells.row(i),
+                     [&](vtkIdType node) { m_local[static_cast<std::size_t>(node)] = 0; });
         for (std::size_t node = 0; node < m_local.size(); ++node)
             if (m_local[node] == 0) {
                 m_local[node] = static_cast<vtkIdType>(m_used.size());
@@ -65,7 +67,8 @@ private:
 
     void insertAll(vtkUnstructuredGrid& grid) const {
         const auto list = cellArray(
-            m_cells.size(), m_cells.nodes.size(), m_used.size(), [&](std::size_t cell) { return m_cells.offsets[cell]; },
+            m_cells.size(), m_cells.nodes.size(), m_used.size(),
+            [&](std::size_t cell) { return m_cells.offsets[cell]; },
             [&](std::size_t cell, auto* to) {
                 for (const auto node : m_cells.row(cell))
                     *to++ = static_cast<std::decay_t<decltype(*to)>>(m_local[static_cast<std::size_t>(node)]);
@@ -115,10 +118,13 @@ void CellRows::reserve(std::size_t cells, std::size_t ids) {
 }
 
 std::span<const vtkIdType> CellRows::row(std::size_t at) const {
-    return std::span(nodes).subspan(static_cast<std::size_t>(offsets[at]), static_cast<std::size_t>(offsets[at + 1] - offsets[at]));
+    return std::span(nodes).subspan(static_cast<std::size_t>(offsets[at]),
+                                    static_cast<std::size_t>(offsets[at + 1] - offsets[at]));
 }
 
-vtkSmartPointer<vtkUnstructuredGrid> gridOf(const CellRows& cells, const NodeTable& table) { return Grid(cells, table).run(); }
+vtkSmartPointer<vtkUnstructuredGrid> gridOf(const CellRows& cells, const NodeTable& table) {
+    return Grid(cells, table).run();
+}
 
 void addValues(vtkDataSetAttributes& data, const NamedValues& from, std::span<const vtkIdType> of) {
     vtkNew<vtkDoubleArray> array;
@@ -127,7 +133,8 @@ void addValues(vtkDataSetAttributes& data, const NamedValues& from, std::span<co
     const auto count = of.empty() ? from.values.size() / from.components : of.size();
     array->SetNumberOfTuples(static_cast<vtkIdType>(count));
     for (std::size_t i = 0; i < count; ++i)
-        array->SetTypedTuple(static_cast<vtkIdType>(i), from.values.data() + (of.empty() ? i : static_cast<std::size_t>(of[i])) * from.components);
+        array->SetTypedTuple(static_cast<vtkIdType>(i),
+                             from.values.data() + (of.empty() ? i : static_cast<std::size_t>(of[i])) * from.components);
     data.AddArray(array);
 }
 

@@ -1,4 +1,5 @@
-// Cells over a table of nodes that several blocks or zones of a file share, made into grids with only the nodes that they use.
+// Cells over a table of nodes that several blocks or zones of a file share, made into grids with only the nodes that
+// they use.
 #pragma once
 
 #include <span>
@@ -17,7 +18,7 @@ struct NamedValues {
 };
 
 struct NodeTable {
-    std::vector<double> at;           // metres, 3 for each node
+    std::vector<double> at; // metres, 3 for each node
     std::vector<NamedValues> fields;
 
     std::size_t size() const { return at.size() / 3; }
@@ -26,7 +27,8 @@ struct NodeTable {
 struct CellRows {
     std::vector<unsigned char> types; // VTK's codes
     std::vector<vtkIdType> offsets{0};
-    std::vector<vtkIdType> nodes;     // of the table; of a polyhedron: the number of its faces, then for each its number of nodes and those
+    // of the table; of a polyhedron: the number of its faces, then for each its number of nodes and those
+    std::vector<vtkIdType> nodes;
 
     void add(int type, std::span<const vtkIdType> ids);
     void reserve(std::size_t cells, std::size_t ids);

@@ -38,16 +38,27 @@ Done checkCell(vtkPointSet& flat, vtkIdType cell, vtkIdList& ids, const std::str
     const int type = flat.GetCellType(cell);
     const std::span<const vtkIdType> ring(ids.GetPointer(0), static_cast<std::size_t>(ids.GetNumberOfIds()));
     // Fewest nodes, and whether it may have more.
-    static const std::map<int, std::pair<std::size_t, bool>> wanted{{VTK_EMPTY_CELL, {0, true}}, {VTK_VERTEX, {0, true}}, {VTK_POLY_VERTEX, {0, true}}, {VTK_LINE, {2, false}}, {VTK_POLY_LINE, {2, true}}, {VTK_TRIANGLE, {3, false}}, {VTK_TRIANGLE_STRIP, {3, true}}, {VTK_POLYGON, {3, true}}, {VTK_PIXEL, {4, false}}, {VTK_QUAD, {4, false}}, {VTK_QUADRATIC_EDGE, {3, false}}, {VTK_CUBIC_LINE, {4, false}}, {VTK_LAGRANGE_CURVE, {2, true}}, {VTK_BEZIER_CURVE, {2, true}}};
+    static const std::map<int, std::pair<std::size_t, bool>> wanted{
+        {VTK_EMPTY_CELL, {0, true}},     {VTK_VERTEX, {0, true}},          {VTK_POLY_VERTEX, {0, true}},
+        {VTK_LINE, {2, false}},          {VTK_POLY_LINE, {2, true}},       {VTK_TRIANGLE, {3, false}},
+        {VTK_TRIANGLE_STRIP, {3, true}}, {VTK_POLYGON, {3, true}},         {VTK_PIXEL, {4, false}},
+        {VTK_QUAD, {4, false}},          {VTK_QUADRATIC_EDGE, {3, false}}, {VTK_CUBIC_LINE, {4, false}},
+        {VTK_LAGRANGE_CURVE, {2, true}}, {VTK_BEZIER_CURVE, {2, true}}};
     for (const auto node : ring)
         if (node < 0 || node >= flat.GetNumberOfPoints())
-            return fail(ErrorCode::IndexOutOfRange, fmt::format("cell {} refers to node {}, but there are only {}", cell, node, flat.GetNumberOfPoints()), where, writeAgain);
+            return fail(
+                ErrorCode::IndexOutOfRange,
+                fmt::format("cell {} refers to node {}, but there are only {}", cell, node, flat.GetNumberOfPoints()),
+                where, writeAgain);
     if (const auto rule = wanted.find(type); rule != wanted.end()) {
         const auto [fewest, more] = rule->second;
-        if (ring.size() < fewest || (!more && ring.size() > fewest) || (type == VTK_LAGRANGE_CURVE && ring.size() > CellLattice::highestOrder + 1))
-            return fail(ErrorCode::LengthMismatch, fmt::format("cell {} of type {} has {} nodes", cell, type, ring.size()), where, writeAgain);
+        if (ring.size() < fewest || (!more && ring.size() > fewest) ||
+            (type == VTK_LAGRANGE_CURVE && ring.size() > CellLattice::highestOrder + 1))
+            return fail(ErrorCode::LengthMismatch,
+                        fmt::format("cell {} of type {} has {} nodes", cell, type, ring.size()), where, writeAgain);
     } else if (CellLattice::of(static_cast<CellType>(type), ring.size()) == nullptr) {
-        return fail(ErrorCode::NotSupported, fmt::format("cell {} has the type {}, which is not read yet", cell, type), where, "Export triangles, quadrangles or polygons");
+        return fail(ErrorCode::NotSupported, fmt::format("cell {} has the type {}, which is not read yet", cell, type),
+                    where, "Export triangles, quadrangles or polygons");
     }
     return {};
 }
@@ -67,8 +78,10 @@ public:
         auto out = vtkSmartPointer<vtkUnstructuredGrid>::New();
         out->SetPoints(points());
         out->SetCells(m_types, m_cells);
-        copyTuples(*m_flat.GetPointData(), *out->GetPointData(), m_nodes.size(), [&](std::size_t i) { return m_nodes[i].first; });
-        copyTuples(*m_flat.GetCellData(), *out->GetCellData(), m_cellOf.size(), [&](std::size_t i) { return m_cellOf[i]; });
+        copyTuples(*m_flat.GetPointData(), *out->GetPointData(), m_nodes.size(),
+                   [&](std::size_t i) { return m_nodes[i].first; });
+        copyTuples(*m_flat.GetCellData(), *out->GetCellData(), m_cellOf.size(),
+                   [&](std::size_t i) { return m_cellOf[i]; });
         out->GetFieldData()->ShallowCopy(m_flat.GetFieldData());
         return out;
     }
@@ -118,7 +131,9 @@ private:
     void quad(std::vector<vtkIdType> ring, vtkIdType cell) {
         if (turnsBack(ring))
             std::swap(ring[1], ring[3]);
-        insert(VTK_HEXAHEDRON, {ring[0], ring[1], ring[2], ring[3], beyond(ring[0]), beyond(ring[1]), beyond(ring[2]), beyond(ring[3])}, cell);
+        insert(VTK_HEXAHEDRON,
+               {ring[0], ring[1], ring[2], ring[3], beyond(ring[0]), beyond(ring[1]), beyond(ring[2]), beyond(ring[3])},
+               cell);
     }
 
     void polygon(vtkIdType cell) {
@@ -144,7 +159,10 @@ private:
         for (int k = 0; k <= order; ++k)
             for (int i = 0; i <= order; ++i) // ends first, then those between
                 nodes[static_cast<std::size_t>(vtkHigherOrderQuadrilateral::PointIndexFromIJK(i, k, orders.data()))] =
-                    at(m_ring[static_cast<std::size_t>(i == 0 ? 0 : i == order ? 1 : i + 1)], Layer(k, order));
+                    at(m_ring[static_cast<std::size_t>(i == 0       ? 0
+                                                       : i == order ? 1
+                                                                    : i + 1)],
+                       Layer(k, order));
         insert(order == 1 ? VTK_QUAD : VTK_LAGRANGE_QUADRILATERAL, nodes, cell);
     }
 
@@ -152,7 +170,9 @@ private:
         const auto* flat = CellLattice::of(type, m_ring.size());
         const int order = flat->order();
         const bool wedge = type == CellType::CurvedTriangle;
-        const std::array<int, 4> orders{order, order, order, static_cast<int>(CellLattice::nodesOf(wedge ? CellType::CurvedWedge : CellType::CurvedHexahedron, order))};
+        const std::array<int, 4> orders{
+            order, order, order,
+            static_cast<int>(CellLattice::nodesOf(wedge ? CellType::CurvedWedge : CellType::CurvedHexahedron, order))};
         std::vector<vtkIdType> nodes(static_cast<std::size_t>(orders[3]));
         const bool back = turnsBack(std::vector(m_ring.begin(), m_ring.begin() + (wedge ? 3 : 4)));
         for (std::size_t node = 0; node < m_ring.size(); ++node) {
@@ -160,7 +180,8 @@ private:
             if (back)
                 std::swap(i, j);
             for (int k = 0; k <= order; ++k) {
-                const int to = wedge ? vtkHigherOrderWedge::PointIndexFromIJK(i, j, k, orders.data()) : vtkHigherOrderHexahedron::PointIndexFromIJK(i, j, k, orders.data());
+                const int to = wedge ? vtkHigherOrderWedge::PointIndexFromIJK(i, j, k, orders.data())
+                                     : vtkHigherOrderHexahedron::PointIndexFromIJK(i, j, k, orders.data());
                 nodes[static_cast<std::size_t>(to)] = at(m_ring[node], Layer(k, order));
             }
         }
@@ -225,7 +246,8 @@ private:
         return out;
     }
 
-    template <class From> static void copyTuples(vtkDataSetAttributes& from, vtkDataSetAttributes& to, std::size_t count, From source) {
+    template <class From>
+    static void copyTuples(vtkDataSetAttributes& from, vtkDataSetAttributes& to, std::size_t count, From source) {
         for (int i = 0; i < from.GetNumberOfArrays(); ++i) {
             auto* array = from.GetArray(i);
             if (array == nullptr || array->GetName() == nullptr)
@@ -266,13 +288,21 @@ Result<SurfaceCells> surfaceCells(vtkPointSet& grid, const std::string& where) {
     for (vtkIdType cell = 0; cell < flat->GetNumberOfCells(); ++cell)
         if (auto fits = checkCell(*flat, cell, *ids, where); !fits)
             return tl::unexpected(fits.error());
-    for (const auto& [data, entries] : {std::pair<vtkDataSetAttributes*, vtkIdType>{flat->GetPointData(), flat->GetNumberOfPoints()}, {flat->GetCellData(), flat->GetNumberOfCells()}})
+    for (const auto& [data, entries] :
+         {std::pair<vtkDataSetAttributes*, vtkIdType>{flat->GetPointData(), flat->GetNumberOfPoints()},
+          {flat->GetCellData(), flat->GetNumberOfCells()}})
         for (int i = 0; i < data->GetNumberOfArrays(); ++i)
             if (auto* array = data->GetAbstractArray(i); array != nullptr && array->GetNumberOfTuples() != entries)
-                return fail(ErrorCode::LengthMismatch, fmt::format("array \"{}\" has {} entries for {} nodes or cells", array->GetName() != nullptr ? array->GetName() : "", array->GetNumberOfTuples(), entries), where, writeAgain);
+                return fail(ErrorCode::LengthMismatch,
+                            fmt::format("array \"{}\" has {} entries for {} nodes or cells",
+                                        array->GetName() != nullptr ? array->GetName() : "", array->GetNumberOfTuples(),
+                                        entries),
+                            where, writeAgain);
     return SurfaceCells{flat};
 }
 
-vtkSmartPointer<vtkPointSet> madeDeep(const SurfaceCells& cells, const Deepening& how) { return Deepener(*cells.grid, how).run(); }
+vtkSmartPointer<vtkPointSet> madeDeep(const SurfaceCells& cells, const Deepening& how) {
+    return Deepener(*cells.grid, how).run();
+}
 
 } // namespace pyro

@@ -1,5 +1,5 @@
-// Surface cells made one cell deep, so that all that computes in space computes them: triangles as wedges, quadrangles as hexahedra (of any order),
-// polygons as wedges, lines as quadrangles. The field is the same all along the depth.
+// Surface cells made one cell deep, so that all that computes in space computes them: triangles as wedges, quadrangles
+// as hexahedra (of any order), polygons as wedges, lines as quadrangles. The field is the same all along the depth.
 #pragma once
 
 #include "core/case/case.h"

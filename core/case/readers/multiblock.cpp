@@ -1,15 +1,15 @@
 #include "core/case/readers/multiblock.h"
 
-#include "core/case/readers/grid.h"
 #include "core/case/inside_folder.h"
+#include "core/case/readers/grid.h"
 #include "core/case/readers/xml_scan.h"
 
 #include <expat.h>
 #include <fmt/format.h>
 #include <fstream>
 #include <map>
-#include <set>
 #include <memory>
+#include <set>
 
 namespace pyro {
 namespace {
@@ -36,14 +36,14 @@ Block::Group groupOf(const std::vector<std::string>& groups) {
 }
 
 void leaveOut(Contents& contents, const char* code, const std::string& name, const std::string& why) {
-    contents.list.remarks.push_back({Severity::Serious, code,
-                                     fmt::format("block \"{}\" is left out: {}", name, why),
-                                     contents.vtm.string()});
+    contents.list.remarks.push_back(
+        {Severity::Serious, code, fmt::format("block \"{}\" is left out: {}", name, why), contents.vtm.string()});
 }
 
 void addBlock(Contents& contents, const std::string& name, const std::string& fileText) {
     if (fileText.empty()) // a piece that this process had none of
-        return contents.list.remarks.push_back({Severity::Note, "block-empty", fmt::format("block \"{}\" is empty", name), contents.vtm.string()});
+        return contents.list.remarks.push_back(
+            {Severity::Note, "block-empty", fmt::format("block \"{}\" is empty", name), contents.vtm.string()});
     const auto file = insideFolder(contents.vtm, fileText);
     if (!file)
         return leaveOut(contents, "block-outside", name,
@@ -98,8 +98,8 @@ Result<BlockList> readBlockList(const std::filesystem::path& vtmFile) {
     std::ifstream stream(vtmFile, std::ios::binary);
     const std::string text((std::istreambuf_iterator<char>(stream)), {});
     Contents contents{vtmFile, {}, {}};
-    const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(
-        XML_ParserCreate(nullptr), XML_ParserFree);
+    const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(XML_ParserCreate(nullptr),
+                                                                                          XML_ParserFree);
     XML_SetUserData(parser.get(), &contents);
     XML_SetElementHandler(parser.get(), onBlockStart, onBlockEnd);
     XML_Parse(parser.get(), text.data(), static_cast<int>(text.size()), XML_TRUE); // scanned above: well-formed

@@ -14,7 +14,8 @@ Result<NetcdfFile> NetcdfFile::open(const std::filesystem::path& file) {
         return tl::unexpected(scanned.error());
     int id = -1;
     if (const int status = nc_open(file.c_str(), NC_NOWRITE, &id); status != NC_NOERR)
-        return fail(ErrorCode::FileUnreadable, fmt::format("it cannot be opened: {}", nc_strerror(status)), file.string(), "Copy the file again or have the solver write it again");
+        return fail(ErrorCode::FileUnreadable, fmt::format("it cannot be opened: {}", nc_strerror(status)),
+                    file.string(), "Copy the file again or have the solver write it again");
     return NetcdfFile(file, id);
 }
 
@@ -23,12 +24,14 @@ NetcdfFile::~NetcdfFile() {
         nc_close(m_id);
 }
 
-NetcdfFile::NetcdfFile(NetcdfFile&& other) noexcept : m_file(std::move(other.m_file)), m_id(std::exchange(other.m_id, -1)) {}
+NetcdfFile::NetcdfFile(NetcdfFile&& other) noexcept
+    : m_file(std::move(other.m_file)), m_id(std::exchange(other.m_id, -1)) {}
 
 std::size_t NetcdfFile::dimension(const std::string& name) const {
     int dim = 0;
     std::size_t length = 0;
-    return nc_inq_dimid(m_id, name.c_str(), &dim) == NC_NOERR && nc_inq_dimlen(m_id, dim, &length) == NC_NOERR ? length : 0;
+    return nc_inq_dimid(m_id, name.c_str(), &dim) == NC_NOERR && nc_inq_dimlen(m_id, dim, &length) == NC_NOERR ? length
+                                                                                                               : 0;
 }
 
 std::vector<std::size_t> NetcdfFile::shape(const std::string& variable) const {
@@ -53,7 +56,8 @@ std::string NetcdfFile::attribute(const std::string& variable, const char* name)
     int var = 0;
     std::size_t length = 0;
     nc_type type = NC_NAT;
-    if (nc_inq_varid(m_id, variable.c_str(), &var) != NC_NOERR || nc_inq_att(m_id, var, name, &type, &length) != NC_NOERR || length > 10'000)
+    if (nc_inq_varid(m_id, variable.c_str(), &var) != NC_NOERR ||
+        nc_inq_att(m_id, var, name, &type, &length) != NC_NOERR || length > 10'000)
         return {};
     if (type == NC_STRING) {
         std::vector<char*> texts(length);
@@ -72,12 +76,14 @@ std::string NetcdfFile::attribute(const std::string& variable, const char* name)
 Result<std::vector<double>> NetcdfFile::numbers(const std::string& variable, std::optional<std::size_t> entry) const {
     int var = 0;
     if (nc_inq_varid(m_id, variable.c_str(), &var) != NC_NOERR)
-        return fail(ErrorCode::NameUnknown, fmt::format("it has no variable \"{}\"", variable), m_file.string(), writeAgain);
+        return fail(ErrorCode::NameUnknown, fmt::format("it has no variable \"{}\"", variable), m_file.string(),
+                    writeAgain);
     auto counts = shape(variable);
     std::vector<std::size_t> start(counts.size(), 0);
     if (entry) {
         if (counts.empty() || *entry >= counts[0])
-            return fail(ErrorCode::LengthMismatch, fmt::format("\"{}\" has no entry {}", variable, *entry), m_file.string(), writeAgain);
+            return fail(ErrorCode::LengthMismatch, fmt::format("\"{}\" has no entry {}", variable, *entry),
+                        m_file.string(), writeAgain);
         start[0] = *entry;
         counts[0] = 1;
     }
@@ -86,10 +92,15 @@ Result<std::vector<double>> NetcdfFile::numbers(const std::string& variable, std
         all *= static_cast<double>(count);
     std::error_code ignored;
     if (all > 1100.0 * static_cast<double>(std::filesystem::file_size(m_file, ignored)))
-        return fail(ErrorCode::SizeAbsurd, fmt::format("\"{}\" declares {:.4g} numbers, which the file cannot hold", variable, all), m_file.string(), writeAgain);
+        return fail(ErrorCode::SizeAbsurd,
+                    fmt::format("\"{}\" declares {:.4g} numbers, which the file cannot hold", variable, all),
+                    m_file.string(), writeAgain);
     std::vector<double> out(static_cast<std::size_t>(all));
-    if (const int status = out.empty() ? NC_NOERR : nc_get_vara_double(m_id, var, start.data(), counts.data(), out.data()); status != NC_NOERR)
-        return fail(ErrorCode::FileUnreadable, fmt::format("\"{}\" cannot be read: {}", variable, nc_strerror(status)), m_file.string(), "Copy the file again or have the solver write it again");
+    if (const int status = out.empty() ? NC_NOERR
+                                       : nc_get_vara_double(m_id, var, start.data(), counts.data(), out.data());
+        status != NC_NOERR)
+        return fail(ErrorCode::FileUnreadable, fmt::format("\"{}\" cannot be read: {}", variable, nc_strerror(status)),
+                    m_file.string(), "Copy the file again or have the solver write it again");
     return out;
 }
 
@@ -97,7 +108,9 @@ std::vector<std::string> NetcdfFile::names(const std::string& variable) const {
     int var = 0;
     const auto dims = shape(variable);
     nc_type type = NC_NAT;
-    if (dims.size() != 2 || dims[0] > 100'000 || dims[1] > 10'000 || nc_inq_varid(m_id, variable.c_str(), &var) != NC_NOERR || nc_inq_vartype(m_id, var, &type) != NC_NOERR || type != NC_CHAR)
+    if (dims.size() != 2 || dims[0] > 100'000 || dims[1] > 10'000 ||
+        nc_inq_varid(m_id, variable.c_str(), &var) != NC_NOERR || nc_inq_vartype(m_id, var, &type) != NC_NOERR ||
+        type != NC_CHAR)
         return {};
     std::string text(dims[0] * dims[1], '\0');
     if (text.empty() || nc_get_var_text(m_id, var, text.data()) != NC_NOERR)

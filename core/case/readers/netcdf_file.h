@@ -25,8 +25,10 @@ public:
     bool has(const std::string& variable) const;
     std::string attribute(const std::string& variable, const char* name) const; // text; empty when there is none
     // All numbers, or those of one entry along the first dimension. Errors: NameUnknown, FileUnreadable, SizeAbsurd.
-    Result<std::vector<double>> numbers(const std::string& variable, std::optional<std::size_t> entry = std::nullopt) const;
-    std::vector<std::string> names(const std::string& variable) const; // lines of text without what pads them; empty when there is none
+    Result<std::vector<double>> numbers(const std::string& variable,
+                                        std::optional<std::size_t> entry = std::nullopt) const;
+    // lines of text without what pads them; empty when there is none
+    std::vector<std::string> names(const std::string& variable) const;
 
 private:
     NetcdfFile(std::filesystem::path file, int id) : m_file(std::move(file)), m_id(id) {}

@@ -13,19 +13,23 @@
 namespace pyro {
 namespace {
 
-// Format: "NetCDF classic format specification", Unidata. Numbers are big-endian; names and values are padded to 4 bytes.
+// Format: "NetCDF classic format specification", Unidata. Numbers are big-endian; names and values are padded to 4
+// bytes.
 class Head {
 public:
-    Head(const std::filesystem::path& file, std::uint64_t size) : m_file(file), m_size(size), m_stream(file, std::ios::binary) {}
+    Head(const std::filesystem::path& file, std::uint64_t size)
+        : m_file(file), m_size(size), m_stream(file, std::ios::binary) {}
 
     Done run() {
         std::array<char, 8> magic{};
         m_stream.read(magic.data(), magic.size());
-        const std::string_view start(magic.data(), static_cast<std::size_t>(std::max<std::streamsize>(m_stream.gcount(), 0)));
+        const std::string_view start(magic.data(),
+                                     static_cast<std::size_t>(std::max<std::streamsize>(m_stream.gcount(), 0)));
         if (start == "\x89HDF\r\n\x1a\n")
             return {};
         if (!start.starts_with("CDF") || start.size() < 4 || (start[3] != 1 && start[3] != 2 && start[3] != 5))
-            return fail(ErrorCode::FileUnreadable, "this is neither a netCDF nor an HDF5 file", m_file.string(), "Check that the right file was chosen");
+            return fail(ErrorCode::FileUnreadable, "this is neither a netCDF nor an HDF5 file", m_file.string(),
+                        "Check that the right file was chosen");
         m_version = start[3];
         m_stream.seekg(4);
         m_records = count();
@@ -45,7 +49,9 @@ public:
 private:
     void stop(ErrorCode code, std::string what) {
         if (!m_error)
-            m_error = Error{code, std::move(what), m_file.string(), code == ErrorCode::FileTruncated ? "It is probably cut short; copy or write it again" : writeAgain};
+            m_error = Error{code, std::move(what), m_file.string(),
+                            code == ErrorCode::FileTruncated ? "It is probably cut short; copy or write it again"
+                                                             : writeAgain};
     }
     std::uint64_t number(std::size_t bytes) {
         std::array<unsigned char, 8> raw{};

@@ -7,8 +7,8 @@
 
 namespace pyro {
 
-// For each node in VTK's order its number in a file that has the middles of the upright edges before those of the upper ones: two runs of
-// `count`, the first at `from`, change places.
+// For each node in VTK's order its number in a file that has the middles of the upright edges before those of the upper
+// ones: two runs of `count`, the first at `from`, change places.
 inline std::vector<std::size_t> swapped(std::size_t nodes, std::size_t from, std::size_t count) {
     std::vector<std::size_t> order(nodes);
     std::iota(order.begin(), order.end(), std::size_t{0});

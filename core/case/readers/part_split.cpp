@@ -44,8 +44,11 @@ Done checkNodes(vtkPointSet& grid, const std::string& where) {
         return {};
     auto* nodes = cells->GetCells()->GetConnectivityArray();
     for (vtkIdType i = 0; i < nodes->GetNumberOfValues(); ++i)
-        if (const auto node = static_cast<vtkIdType>(nodes->GetComponent(i, 0)); node < 0 || node >= grid.GetNumberOfPoints())
-            return fail(ErrorCode::IndexOutOfRange, fmt::format("a cell refers to node {}, but there are only {}", node, grid.GetNumberOfPoints()), where, writeAgain);
+        if (const auto node = static_cast<vtkIdType>(nodes->GetComponent(i, 0));
+            node < 0 || node >= grid.GetNumberOfPoints())
+            return fail(ErrorCode::IndexOutOfRange,
+                        fmt::format("a cell refers to node {}, but there are only {}", node, grid.GetNumberOfPoints()),
+                        where, writeAgain);
     return {};
 }
 
@@ -76,7 +79,9 @@ bool namesParts(const std::string& array) {
             break;
         }
     // The last four are how meshers and finite-element libraries name what they mark.
-    constexpr std::array<std::string_view, 12> words{"material", "part", "region", "zone", "block", "domain", "body", "group", "physical", "attribute", "geometry", "celltag"};
+    constexpr std::array<std::string_view, 12> words{"material", "part",      "region",   "zone",
+                                                     "block",    "domain",    "body",     "group",
+                                                     "physical", "attribute", "geometry", "celltag"};
     return std::ranges::any_of(words, [&](auto word) { return bare.ends_with(word); });
 }
 
@@ -86,7 +91,8 @@ Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string
     std::vector<vtkDataArray*> candidates;
     for (int i = 0; i < data->GetNumberOfArrays(); ++i) {
         auto* array = data->GetArray(i);
-        if (array == nullptr || array->GetName() == nullptr || array->GetNumberOfComponents() != 1 || array->GetDataType() == VTK_FLOAT || array->GetDataType() == VTK_DOUBLE)
+        if (array == nullptr || array->GetName() == nullptr || array->GetNumberOfComponents() != 1 ||
+            array->GetDataType() == VTK_FLOAT || array->GetDataType() == VTK_DOUBLE)
             continue;
         if (const auto cells = cellsByValue(*array); cells && cells->size() >= 2)
             out.couldBe.emplace_back(array->GetName());
@@ -98,11 +104,16 @@ Result<SplitParts> splitParts(vtkPointSet& grid, const std::optional<std::string
     if (wanted)
         candidates.push_back(data->GetArray(wanted->c_str()));
     if (wanted && candidates.front() == nullptr)
-        return fail(ErrorCode::NameUnknown, fmt::format("no cell array is named \"{}\", which is to divide the grid into parts", *wanted), where, "Name one of the cell arrays in the case's \"split\"");
+        return fail(ErrorCode::NameUnknown,
+                    fmt::format("no cell array is named \"{}\", which is to divide the grid into parts", *wanted),
+                    where, "Name one of the cell arrays in the case's \"split\"");
     for (auto* by : candidates) {
         const auto cells = by->GetNumberOfComponents() == 1 ? cellsByValue(*by) : std::nullopt;
         if (!cells && wanted)
-            return fail(ErrorCode::WrongType, fmt::format("the cell array \"{}\" is no list of whole numbers with at most {} values", *wanted, mostParts), where, "Name another one, or null for no division");
+            return fail(ErrorCode::WrongType,
+                        fmt::format("the cell array \"{}\" is no list of whole numbers with at most {} values", *wanted,
+                                    mostParts),
+                        where, "Name another one, or null for no division");
         if (!cells || cells->size() < 2)
             continue;
         out.array = by->GetName();

@@ -1,7 +1,7 @@
 #include "core/case/readers/partitioned.h"
 
-#include "core/case/readers/format.h"
 #include "core/case/inside_folder.h"
+#include "core/case/readers/format.h"
 
 #include <algorithm>
 #include <expat.h>
@@ -12,12 +12,12 @@
 #include <vtkAppendFilter.h>
 #include <vtkCellData.h>
 #include <vtkFieldData.h>
+#include <vtkImageData.h>
 #include <vtkNew.h>
 #include <vtkPointData.h>
-#include <vtkUnstructuredGrid.h>
-#include <vtkImageData.h>
 #include <vtkRectilinearGrid.h>
 #include <vtkStructuredGrid.h>
+#include <vtkUnstructuredGrid.h>
 #include <vtkXMLPImageDataReader.h>
 #include <vtkXMLPRectilinearGridReader.h>
 #include <vtkXMLPStructuredGridReader.h>
@@ -54,7 +54,8 @@ void countArrays(vtkDataSetAttributes& data, const char* on, Holders& holders) {
 }
 
 // Global node numbers are believed only as far as the places agree.
-Done checkGlobalNumbers(const std::vector<vtkSmartPointer<vtkUnstructuredGrid>>& pieces, const std::filesystem::path& file) {
+Done checkGlobalNumbers(const std::vector<vtkSmartPointer<vtkUnstructuredGrid>>& pieces,
+                        const std::filesystem::path& file) {
     std::map<vtkIdType, std::array<double, 3>> seen;
     for (const auto& piece : pieces) {
         auto* numbers = piece->GetPointData()->GetArray("GlobalPointIds");
@@ -66,22 +67,26 @@ Done checkGlobalNumbers(const std::vector<vtkSmartPointer<vtkUnstructuredGrid>>&
             const auto number = static_cast<vtkIdType>(numbers->GetComponent(node, 0));
             const auto [known, fresh] = seen.emplace(number, at);
             if (!fresh && known->second != at)
-                return fail(ErrorCode::LengthMismatch, fmt::format("two pieces place the global node {} differently", number),
-                            file.string(), "Have the solver write the pieces again");
+                return fail(ErrorCode::LengthMismatch,
+                            fmt::format("two pieces place the global node {} differently", number), file.string(),
+                            "Have the solver write the pieces again");
         }
     }
     return {};
 }
 
-template <class Reader> vtkSmartPointer<vtkDataSet> readWhole(const std::filesystem::path& file) {
+template <class Reader>
+vtkSmartPointer<vtkDataSet> readWhole(const std::filesystem::path& file) {
     vtkNew<Reader> reader;
     reader->SetFileName(file.c_str());
     reader->Update();
     return reader->GetOutput();
 }
 
-// The pieces of a structured grid overlap as their extents say: the library's reader puts them together, once each was checked.
-Result<vtkSmartPointer<vtkPointSet>> readStructured(const std::filesystem::path& file, const std::vector<std::filesystem::path>& pieces) {
+// The pieces of a structured grid overlap as their extents say: the library's reader puts them together, once each was
+// checked.
+Result<vtkSmartPointer<vtkPointSet>> readStructured(const std::filesystem::path& file,
+                                                    const std::vector<std::filesystem::path>& pieces) {
     for (const auto& piece : pieces)
         if (const auto scan = scanXmlGrid(piece); !scan)
             return tl::unexpected(scan.error());
@@ -93,7 +98,8 @@ Result<vtkSmartPointer<vtkPointSet>> readStructured(const std::filesystem::path&
                                     : readWhole<vtkXMLPStructuredGridReader>(file);
     });
     if (!complaint.empty() || whole == nullptr)
-        return fail(ErrorCode::FileUnreadable, "its pieces cannot be put together: " + complaint, file.string(), "Copy all pieces again or have the solver write them again");
+        return fail(ErrorCode::FileUnreadable, "its pieces cannot be put together: " + complaint, file.string(),
+                    "Copy all pieces again or have the solver write them again");
     return asLatticeOrCells(*whole, file.string());
 }
 
@@ -109,24 +115,30 @@ Result<std::vector<std::filesystem::path>> piecesOf(const std::filesystem::path&
     if (!scan)
         return tl::unexpected(scan.error());
     const auto ending = lowerEnding(pvtuFile);
-    if (scan->type != (ending == ".pvti" ? "PImageData" : ending == ".pvtr" ? "PRectilinearGrid" : ending == ".pvts" ? "PStructuredGrid" : "PUnstructuredGrid"))
-        return fail(ErrorCode::FormatUnknown, fmt::format("the file holds \"{}\", which are not the pieces that {} tells", scan->type, ending),
+    if (scan->type != (ending == ".pvti"   ? "PImageData"
+                       : ending == ".pvtr" ? "PRectilinearGrid"
+                       : ending == ".pvts" ? "PStructuredGrid"
+                                           : "PUnstructuredGrid"))
+        return fail(ErrorCode::FormatUnknown,
+                    fmt::format("the file holds \"{}\", which are not the pieces that {} tells", scan->type, ending),
                     pvtuFile.string(), "Give the file the ending that fits its content");
     std::ifstream stream(pvtuFile, std::ios::binary);
     const std::string text((std::istreambuf_iterator<char>(stream)), {});
     std::vector<std::string> sources;
-    const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(XML_ParserCreate(nullptr), XML_ParserFree);
+    const std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> parser(XML_ParserCreate(nullptr),
+                                                                                          XML_ParserFree);
     XML_SetUserData(parser.get(), &sources);
     XML_SetStartElementHandler(parser.get(), onPieceStart);
     XML_Parse(parser.get(), text.data(), static_cast<int>(text.size()), XML_TRUE); // scanned above: well-formed
     if (sources.empty())
-        return fail(ErrorCode::NoCells, "the file lists no pieces", pvtuFile.string(), "Have the solver write the file again");
+        return fail(ErrorCode::NoCells, "the file lists no pieces", pvtuFile.string(),
+                    "Have the solver write the file again");
     std::vector<std::filesystem::path> files;
     for (const auto& source : sources) {
         const auto file = insideFolder(pvtuFile, source);
         if (!file)
-            return fail(ErrorCode::FileMissing, fmt::format("its piece {} lies outside of its folder", source), pvtuFile.string(),
-                        "Keep the pieces beside the .pvtu file or below it");
+            return fail(ErrorCode::FileMissing, fmt::format("its piece {} lies outside of its folder", source),
+                        pvtuFile.string(), "Keep the pieces beside the .pvtu file or below it");
         std::error_code status;
         if (source.empty() || !std::filesystem::is_regular_file(*file, status))
             return fail(ErrorCode::FileMissing, fmt::format("its piece {} does not exist", source), pvtuFile.string(),
@@ -160,12 +172,14 @@ Result<vtkSmartPointer<vtkPointSet>> readPartitioned(const std::filesystem::path
         }
     }
     if (pieces.empty())
-        return fail(ErrorCode::NoCells, "its pieces have no cells", pvtuFile.string(), "Export the mesh together with the result");
+        return fail(ErrorCode::NoCells, "its pieces have no cells", pvtuFile.string(),
+                    "Export the mesh together with the result");
     for (const auto& [array, count] : holders)
         if (count < static_cast<int>(pieces.size()))
-            remarks.push_back({Severity::Serious, "array-not-everywhere",
-                               fmt::format("the array {} is left out: only {} of {} pieces have it", array, count, pieces.size()),
-                               pvtuFile.string()});
+            remarks.push_back(
+                {Severity::Serious, "array-not-everywhere",
+                 fmt::format("the array {} is left out: only {} of {} pieces have it", array, count, pieces.size()),
+                 pvtuFile.string()});
     if (auto checked = checkGlobalNumbers(pieces, pvtuFile); !checked)
         return tl::unexpected(checked.error());
     vtkNew<vtkAppendFilter> joined;

@@ -9,7 +9,8 @@ using Ids = std::vector<std::uint32_t>;
 
 bool holds(const Ids& ring, std::uint32_t node) { return std::ranges::find(ring, node) != ring.end(); }
 
-// The node at the other end of the edge that leads from `node` away from the ring `base`; nothing when there is not just one.
+// The node at the other end of the edge that leads from `node` away from the ring `base`; nothing when there is not
+// just one.
 std::optional<std::uint32_t> above(std::span<const Ids> faces, const Ids& base, std::uint32_t node) {
     std::optional<std::uint32_t> found;
     for (const auto& face : faces) {
@@ -58,7 +59,8 @@ std::optional<PlainCell> plainCell(std::span<const Ids> faces) {
     std::ranges::sort(all);
     all.erase(std::unique(all.begin(), all.end()), all.end());
     const auto* type = cellShape(shape->first);
-    if (all.size() != static_cast<std::size_t>(type->corners) || corners != 2 * (faces.size() + all.size() - 2)) // Euler: each edge in two faces
+    // Euler: each edge in two faces
+    if (all.size() != static_cast<std::size_t>(type->corners) || corners != 2 * (faces.size() + all.size() - 2))
         return std::nullopt;
     const auto base = std::ranges::find(faces, shape->second, &Ids::size);
     PlainCell out{shape->first, *base};

@@ -19,7 +19,8 @@ namespace {
 constexpr double flatWithin = 1e-6; // of the extent
 
 // The nodes that cells have.
-template <class Use> void forNodes(vtkPointSet& grid, Use use) {
+template <class Use>
+void forNodes(vtkPointSet& grid, Use use) {
     vtkNew<vtkIdList> ids;
     std::vector<bool> seen(static_cast<std::size_t>(grid.GetNumberOfPoints()), false);
     for (vtkIdType cell = 0; cell < grid.GetNumberOfCells(); ++cell) {
@@ -36,7 +37,8 @@ template <class Use> void forNodes(vtkPointSet& grid, Use use) {
     }
 }
 
-template <class Distance> Point farthest(std::span<const NamedGrid> grids, Distance distance) {
+template <class Distance>
+Point farthest(std::span<const NamedGrid> grids, Distance distance) {
     Point best{};
     double most = -1;
     for (const auto& one : grids)
@@ -93,7 +95,10 @@ bool hasFluxAcross(vtkDataSetAttributes& data) {
     return false;
 }
 
-bool isSurface(vtkPointSet& grid) { return vtkPolyData::SafeDownCast(&grid) != nullptr || hasFluxAcross(*grid.GetPointData()) || hasFluxAcross(*grid.GetCellData()); }
+bool isSurface(vtkPointSet& grid) {
+    return vtkPolyData::SafeDownCast(&grid) != nullptr || hasFluxAcross(*grid.GetPointData()) ||
+           hasFluxAcross(*grid.GetCellData());
+}
 
 } // namespace
 

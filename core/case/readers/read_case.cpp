@@ -50,15 +50,18 @@ public:
             dimensions.push_back(dimensionOf(*piece.grid));
         const int most = std::ranges::max(dimensions);
         const auto parts = static_cast<std::size_t>(std::ranges::count(dimensions, most));
-        auto said = fmt::format("the cell array \"{}\" divides the grid into {}", pieces->array, counted(parts, "part"));
+        auto said = fmt::format("the cell array \"{}\" divides the grid into {}", pieces->array,
+                                counted(parts, "part"));
         if (parts < pieces->parts.size())
             said += " and " + counted(pieces->parts.size() - parts, "boundary");
         m_remarks.push_back({Severity::Note, "parts-split", said, one.where});
-        for (std::size_t i = 0; i < pieces->parts.size(); ++i) { // faces among solids, edges among faces: what a mesher marked as boundary
+        // faces among solids, edges among faces: what a mesher marked as boundary
+        for (std::size_t i = 0; i < pieces->parts.size(); ++i) {
             auto& piece = pieces->parts[i];
             const int dimension = dimensions[i];
             if (dimension == 0) {
-                m_remarks.push_back({Severity::Note, "cells-left-out", fmt::format("\"{}\" has only vertices and is left out", piece.name), one.where});
+                m_remarks.push_back({Severity::Note, "cells-left-out",
+                                     fmt::format("\"{}\" has only vertices and is left out", piece.name), one.where});
                 continue;
             }
             const bool boundary = dimension < most;
@@ -79,14 +82,17 @@ public:
             if (auto kept = keepFlat(); !kept)
                 return kept;
         if (m_request.as.depth && !m_plane)
-            m_remarks.push_back({Severity::Warning, "depth-unused", "the survey gives a depth, but the case is none in two dimensions; it is not used", m_request.file.string()});
+            m_remarks.push_back({Severity::Warning, "depth-unused",
+                                 "the survey gives a depth, but the case is none in two dimensions; it is not used",
+                                 m_request.file.string()});
         if (m_monitored) {
             m_store.add("monitored/times", std::span<const double>(m_monitored->times));
             for (std::size_t i = 0; i < m_monitored->columns.size(); ++i)
                 m_store.add(fmt::format("monitored/{}", i), std::span<const double>(m_monitored->columns[i].second));
         }
         if (m_parts.empty())
-            return fail(ErrorCode::NoCells, "the file has boundaries but no part", m_request.file.string(), "Add the mesh of the parts to it");
+            return fail(ErrorCode::NoCells, "the file has boundaries but no part", m_request.file.string(),
+                        "Add the mesh of the parts to it");
         return m_store.finish(meta());
     }
 
@@ -99,9 +105,16 @@ private:
         auto joined = joinedNodes(*grid, SamePlace::Nearly);
         if (!joined)
             return;
-        m_remarks.push_back({Severity::Note, "nodes-joined", fmt::format("no two cells share a node; {} at the same place are joined", counted(static_cast<std::uint64_t>(joined->fewer), "node")), one.name});
+        m_remarks.push_back({Severity::Note, "nodes-joined",
+                             fmt::format("no two cells share a node; {} at the same place are joined",
+                                         counted(static_cast<std::uint64_t>(joined->fewer), "node")),
+                             one.name});
         if (!joined->torn.empty())
-            m_remarks.push_back({Severity::Warning, "values-differ", fmt::format("at joined nodes \"{}\" differs from cell to cell by up to {:.2g} % of its range; the mean is taken", joined->torn, 100 * joined->by), one.name});
+            m_remarks.push_back({Severity::Warning, "values-differ",
+                                 fmt::format("at joined nodes \"{}\" differs from cell to cell by up to {:.2g} % of "
+                                             "its range; the mean is taken",
+                                             joined->torn, 100 * joined->by),
+                                 one.name});
         one.grid = joined->grid;
     }
 
@@ -129,25 +142,33 @@ private:
             const auto cells = surfaceCells(*one.grid, one.where);
             if (!cells)
                 return tl::unexpected(cells.error());
-            one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
+            one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()),
+                            static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
             one.grid = madeDeep(*cells, {[&](vtkIdType) { return across; }});
         }
-        const auto said = m_plane->given ? fmt::format("{:.4g} mm deep as the survey says", 1e3 * m_plane->depth) : std::string("1 m deep, so that heat flows are per metre of depth");
-        m_remarks.push_back({Severity::Note, "case-plane", fmt::format("the cells lie in a plane: a case in two dimensions, read {}; its boundaries are edges", said), m_request.file.string()});
+        const auto said = m_plane->given ? fmt::format("{:.4g} mm deep as the survey says", 1e3 * m_plane->depth)
+                                         : std::string("1 m deep, so that heat flows are per metre of depth");
+        m_remarks.push_back(
+            {Severity::Note, "case-plane",
+             fmt::format("the cells lie in a plane: a case in two dimensions, read {}; its boundaries are edges", said),
+             m_request.file.string()});
         return keepHeld();
     }
 
     // What was held back because it may be no case in space, or because shells have a thickness.
     Done keepFlat() {
         const auto& thickness = m_request.as.thickness;
-        if (std::ranges::any_of(m_held, [&](const NamedGrid& one) { return !one.boundary && thickness.contains(one.name); }))
+        if (std::ranges::any_of(m_held,
+                                [&](const NamedGrid& one) { return !one.boundary && thickness.contains(one.name); }))
             return keepShells();
         for (const auto& [name, unused] : thickness)
             tellUnused(name, "the case has no such part");
         return std::ranges::all_of(m_held, mayBePlane) ? keepPlane() : keepHeld();
     }
     void tellUnused(const std::string& part, std::string_view why) {
-        m_remarks.push_back({Severity::Warning, "thickness-unused", fmt::format("the survey gives \"{}\" a thickness, but {}; it is not used", part, why), m_request.file.string()});
+        m_remarks.push_back({Severity::Warning, "thickness-unused",
+                             fmt::format("the survey gives \"{}\" a thickness, but {}; it is not used", part, why),
+                             m_request.file.string()});
     }
 
     // All of them, since faces of several parts meet; those of known thickness as the solids they stand for.
@@ -166,20 +187,37 @@ private:
             const double here = thick->thickness[i];
             if (here > 0) {
                 used.insert(one.name);
-                m_remarks.push_back({Severity::Note, "shell-thick", fmt::format("its faces are read as a solid {:.4g} mm thick, half of it to each side; temperatures are the same all across it", 1e3 * here), one.name});
+                m_remarks.push_back({Severity::Note, "shell-thick",
+                                     fmt::format("its faces are read as a solid {:.4g} mm thick, half of it to each "
+                                                 "side; temperatures are the same all across it",
+                                                 1e3 * here),
+                                     one.name});
             }
             if (auto kept = store(std::move(one), here); !kept)
                 return kept;
         }
         for (const auto& [name, unused] : thickness)
             if (!used.contains(name))
-                tellUnused(name, m_partNames.contains(name) ? "its cells are not those of a shell" : "the case has no such part");
+                tellUnused(name, m_partNames.contains(name) ? "its cells are not those of a shell"
+                                                            : "the case has no such part");
         if (thick->torn > 0)
-            m_remarks.push_back({Severity::Warning, "shells-apart", fmt::format("at {} three faces or more meet; shells are apart there, heat from one to another is not told", counted(thick->torn, "edge")), m_request.file.string()});
+            m_remarks.push_back(
+                {Severity::Warning, "shells-apart",
+                 fmt::format(
+                     "at {} three faces or more meet; shells are apart there, heat from one to another is not told",
+                     counted(thick->torn, "edge")),
+                 m_request.file.string()});
         if (thick->steps > 0)
-            m_remarks.push_back({Severity::Warning, "shells-step", fmt::format("at {} shells of different thickness meet; they share no face there, heat from one to another is not told", counted(thick->steps, "node")), m_request.file.string()});
+            m_remarks.push_back({Severity::Warning, "shells-step",
+                                 fmt::format("at {} shells of different thickness meet; they share no face there, heat "
+                                             "from one to another is not told",
+                                             counted(thick->steps, "node")),
+                                 m_request.file.string()});
         if (thick->sharp > 0)
-            m_remarks.push_back({Severity::Warning, "shells-sharp", fmt::format("at {} shells are folded so sharply that their mitre is cut off", counted(thick->sharp, "node")), m_request.file.string()});
+            m_remarks.push_back({Severity::Warning, "shells-sharp",
+                                 fmt::format("at {} shells are folded so sharply that their mitre is cut off",
+                                             counted(thick->sharp, "node")),
+                                 m_request.file.string()});
         m_held.clear();
         return {};
     }
@@ -198,13 +236,17 @@ private:
         auto stored = storeGrid(*one.grid, key, name, one.where, m_store);
         if (!stored)
             return tl::unexpected(stored.error());
-        stored->entry["file_nodes"] = one.asInFile ? one.asInFile->nodes : static_cast<std::uint64_t>(one.grid->GetNumberOfPoints());
+        stored->entry["file_nodes"] = one.asInFile ? one.asInFile->nodes
+                                                   : static_cast<std::uint64_t>(one.grid->GetNumberOfPoints());
         if (one.asInFile)
             stored->entry["file_cells"] = one.asInFile->cells;
         if (thickness > 0)
             stored->entry["thickness"] = thickness;
         if (!one.boundary && stored->entry["dimension"] == 2)
-            m_remarks.push_back({Severity::Note, "part-surface", "it is a surface and has an area, no volume; with a thickness (Cases, Parts) it is read as a shell, along which heat flows", name});
+            m_remarks.push_back({Severity::Note, "part-surface",
+                                 "it is a surface and has an area, no volume; with a thickness (Cases, Parts) it is "
+                                 "read as a shell, along which heat flows",
+                                 name});
         list.push_back(std::move(stored->entry));
         m_remarks.insert(m_remarks.end(), stored->remarks.begin(), stored->remarks.end());
         return {};
@@ -217,7 +259,9 @@ private:
         for (int copy = 2; taken.contains(unique); ++copy)
             unique = fmt::format("{} ({})", name, copy);
         if (unique != name)
-            m_remarks.push_back({Severity::Warning, "duplicate-name", fmt::format("the name \"{}\" occurs twice; the later one reads \"{}\"", name, unique), m_request.file.string()});
+            m_remarks.push_back({Severity::Warning, "duplicate-name",
+                                 fmt::format("the name \"{}\" occurs twice; the later one reads \"{}\"", name, unique),
+                                 m_request.file.string()});
         taken.insert(unique);
         return unique;
     }
@@ -231,9 +275,14 @@ private:
     nlohmann::json meta() const {
         auto remarks = nlohmann::json::array();
         for (const auto& remark : m_remarks)
-            remarks.push_back({{"severity", static_cast<int>(remark.severity)}, {"code", remark.code}, {"text", remark.text}, {"where", remark.where}});
-        nlohmann::json meta{{"version", storeVersion}, {"file", m_request.file.string()}, {"parts", m_parts}, {"boundaries", m_boundaries},
-                            {"remarks", remarks},      {"sources", sourceStamps(m_sources)}, {"step", m_request.step}};
+            remarks.push_back({{"severity", static_cast<int>(remark.severity)},
+                               {"code", remark.code},
+                               {"text", remark.text},
+                               {"where", remark.where}});
+        nlohmann::json meta{{"version", storeVersion}, {"file", m_request.file.string()},
+                            {"parts", m_parts},        {"boundaries", m_boundaries},
+                            {"remarks", remarks},      {"sources", sourceStamps(m_sources)},
+                            {"step", m_request.step}};
         meta["as"] = m_request.as.toJson();
         if (m_lone)
             meta["lone"] = {{"by", m_lone->dividedBy}, {"could_be", m_lone->couldBe}};
@@ -270,7 +319,9 @@ Done readCaseIntoStore(const CaseSource& request, const std::filesystem::path& s
         return readable;
     const auto* format = formatOf(request.file);
     if (format == nullptr)
-        return fail(ErrorCode::FormatUnknown, fmt::format("files ending in \"{}\" are not read", request.file.extension().string()), request.file.string(), "Read are " + endingsRead());
+        return fail(ErrorCode::FormatUnknown,
+                    fmt::format("files ending in \"{}\" are not read", request.file.extension().string()),
+                    request.file.string(), "Read are " + endingsRead());
     StoreIntake intake(request, storeFile, progress);
     if (auto read = format->read(request, intake); !read)
         return read;

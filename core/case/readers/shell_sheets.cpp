@@ -22,7 +22,8 @@
 namespace pyro {
 namespace {
 
-constexpr double longestMitre = 4;    // of half the thickness: folds sharper than 29 degrees between their sides are cut off
+// of half the thickness: folds sharper than 29 degrees between their sides are cut off
+constexpr double longestMitre = 4;
 constexpr double flatEigenvalue = 1e-4; // of the largest: directions in which the faces at a node say nothing
 
 Point placeOf(vtkPointSet& grid, vtkIdType node) {
@@ -45,12 +46,15 @@ Point mitre(const Eigen::Matrix3d& normals, const Eigen::Vector3d& sum) {
 bool between(const std::array<int, 3>& at, const std::array<int, 3>& a, const std::array<int, 3>& b) {
     const std::array<int, 2> line{b[0] - a[0], b[1] - a[1]};
     const std::array<int, 2> off{at[0] - a[0], at[1] - a[1]};
-    return line[0] * off[1] == line[1] * off[0] && std::min(a[0], b[0]) <= at[0] && at[0] <= std::max(a[0], b[0]) && std::min(a[1], b[1]) <= at[1] && at[1] <= std::max(a[1], b[1]);
+    return line[0] * off[1] == line[1] * off[0] && std::min(a[0], b[0]) <= at[0] && at[0] <= std::max(a[0], b[0]) &&
+           std::min(a[1], b[1]) <= at[1] && at[1] <= std::max(a[1], b[1]);
 }
 
 } // namespace
 
-ShellSheets::ShellSheets(std::span<const vtkSmartPointer<vtkPointSet>> grids, std::span<const std::vector<std::uint32_t>> place) : m_grids(grids), m_places(place) {
+ShellSheets::ShellSheets(std::span<const vtkSmartPointer<vtkPointSet>> grids,
+                         std::span<const std::vector<std::uint32_t>> place)
+    : m_grids(grids), m_places(place) {
     for (std::size_t grid = 0; grid < grids.size(); ++grid)
         addGrid(grid, *grids[grid]);
     m_parent.resize(m_node.size());
@@ -82,15 +86,18 @@ void ShellSheets::addGrid(std::size_t grid, vtkPointSet& cells) {
             addFace(grid, cell, ring, nullptr);
             break;
         default:
-            if (const auto* lattice = CellLattice::of(static_cast<CellType>(type), ring.size()); lattice != nullptr && lattice->dimension() == 2)
+            if (const auto* lattice = CellLattice::of(static_cast<CellType>(type), ring.size());
+                lattice != nullptr && lattice->dimension() == 2)
                 addFace(grid, cell, ring, lattice);
         }
     }
 }
 
-void ShellSheets::addFace(std::size_t grid, vtkIdType cell, std::span<const vtkIdType> ring, const CellLattice* lattice) {
+void ShellSheets::addFace(std::size_t grid, vtkIdType cell, std::span<const vtkIdType> ring,
+                          const CellLattice* lattice) {
     const auto corners = lattice == nullptr ? ring.size() : lattice->type() == CellType::CurvedTriangle ? 3 : 4;
-    m_faces.push_back({static_cast<std::uint32_t>(grid), static_cast<std::uint32_t>(corners), cell, m_node.size(), lattice});
+    m_faces.push_back(
+        {static_cast<std::uint32_t>(grid), static_cast<std::uint32_t>(corners), cell, m_node.size(), lattice});
     for (const auto node : ring) {
         m_node.push_back(node);
         m_place.push_back(m_places[grid][static_cast<std::size_t>(node)]);
@@ -129,12 +136,15 @@ void ShellSheets::addNormals(const Face& face, vtkPointSet& cells) {
         const auto next = unit(minus(at[(i + 1) % count], at[i]));
         const auto before = unit(minus(at[(i + count - 1) % count], at[i]));
         const auto corner = cross(next, before);
-        m_normal.push_back(unit(count == 4 && dot(corner, whole) > 0 ? corner : whole)); // a quadrangle need not be plane
+        // a quadrangle need not be plane
+        m_normal.push_back(unit(count == 4 && dot(corner, whole) > 0 ? corner : whole));
         m_weight.push_back(std::acos(std::clamp(dot(next, before), -1.0, 1.0)));
     }
 }
 
-std::size_t ShellSheets::nodesOf(std::size_t face) const { return (face + 1 < m_faces.size() ? m_faces[face + 1].first : m_node.size()) - m_faces[face].first; }
+std::size_t ShellSheets::nodesOf(std::size_t face) const {
+    return (face + 1 < m_faces.size() ? m_faces[face + 1].first : m_node.size()) - m_faces[face].first;
+}
 
 void ShellSheets::findEdges() {
     for (std::size_t i = 0; i < m_faces.size(); ++i)
@@ -146,7 +156,8 @@ void ShellSheets::findEdges() {
         }
     std::ranges::sort(m_edges, {}, [](const Edge& one) { return std::tuple(one.low, one.high, one.face, one.at); });
     for (std::size_t first = 0, last = 0; first < m_edges.size(); first = last) {
-        while (last < m_edges.size() && m_edges[last].low == m_edges[first].low && m_edges[last].high == m_edges[first].high)
+        while (last < m_edges.size() && m_edges[last].low == m_edges[first].low &&
+               m_edges[last].high == m_edges[first].high)
             ++last;
         if (last - first == 2)
             m_pairs.push_back({static_cast<std::uint32_t>(first), static_cast<std::uint32_t>(first + 1)});
@@ -174,7 +185,8 @@ void ShellSheets::orient() {
         std::queue<std::uint32_t> open({start});
         for (; !open.empty(); open.pop())
             for (const auto& [neighbour, pair] : next[open.front()]) {
-                const bool same = m_edges[m_pairs[pair][0]].rising == m_edges[m_pairs[pair][1]].rising; // they then look to different sides
+                // they then look to different sides
+                const bool same = m_edges[m_pairs[pair][0]].rising == m_edges[m_pairs[pair][1]].rising;
                 const bool turned = m_turned[open.front()] != same;
                 if (!seen[neighbour]) {
                     seen[neighbour] = true;
@@ -249,7 +261,8 @@ void ShellSheets::measureAcross() {
         Eigen::Vector3d sum = Eigen::Vector3d::Zero();
         for (; last < byRoot.size() && byRoot[last].first == byRoot[first].first; ++last) {
             const auto position = byRoot[last].second;
-            const Eigen::Vector3d normal = Eigen::Map<const Eigen::Vector3d>(m_normal[position].data()) * (turned[position] ? -1 : 1);
+            const Eigen::Vector3d normal = Eigen::Map<const Eigen::Vector3d>(m_normal[position].data()) *
+                                           (turned[position] ? -1 : 1);
             normals += m_weight[position] * normal * normal.transpose();
             sum += m_weight[position] * normal;
         }
@@ -281,7 +294,8 @@ ShellSheets::Laid ShellSheets::laid(std::size_t at) const {
             if (first == m_node.size()) {
                 first = root;
                 out.across[static_cast<std::size_t>(node)] = m_across[root];
-            } else if (first != root && more.try_emplace({node, root}, static_cast<vtkIdType>(out.across.size())).second) {
+            } else if (first != root &&
+                       more.try_emplace({node, root}, static_cast<vtkIdType>(out.across.size())).second) {
                 copied.push_back(node);
                 out.across.push_back(m_across[root]);
             }
@@ -325,13 +339,15 @@ ShellSheets::Laid ShellSheets::laid(std::size_t at) const {
 
 std::optional<std::array<Point, 2>> ShellSheets::acrossEdge(std::uint32_t a, std::uint32_t b) const {
     const auto key = std::pair(std::min(a, b), std::max(a, b));
-    const auto found = std::ranges::lower_bound(m_edges, key, {}, [](const Edge& one) { return std::pair(one.low, one.high); });
+    const auto found = std::ranges::lower_bound(m_edges, key, {},
+                                                [](const Edge& one) { return std::pair(one.low, one.high); });
     if (found == m_edges.end() || std::pair(found->low, found->high) != key)
         return std::nullopt;
     const auto& face = m_faces[found->face];
     const auto first = rootOf(face.first + found->at);
     const auto second = rootOf(face.first + (found->at + 1) % face.corners);
-    return found->rising == (a < b) ? std::array{m_across[first], m_across[second]} : std::array{m_across[second], m_across[first]};
+    return found->rising == (a < b) ? std::array{m_across[first], m_across[second]}
+                                    : std::array{m_across[second], m_across[first]};
 }
 
 std::optional<Point> ShellSheets::acrossAt(std::uint32_t place) const {

@@ -28,8 +28,10 @@ Result<std::vector<std::string>> solidNames(const std::filesystem::path& file) {
     if (stream.gcount() == 84 && size == 84 + 50ULL * triangles)
         return std::vector<std::string>{};
     if (std::string_view(head.data(), 5) != "solid")
-        return fail(ErrorCode::FileTruncated, fmt::format("a binary STL of {} triangles has {} bytes, this one has {}", triangles, 84 + 50ULL * triangles, size), file.string(),
-                    "Export the surface again");
+        return fail(ErrorCode::FileTruncated,
+                    fmt::format("a binary STL of {} triangles has {} bytes, this one has {}", triangles,
+                                84 + 50ULL * triangles, size),
+                    file.string(), "Export the surface again");
     stream.clear();
     stream.seekg(0);
     std::vector<std::string> names;
@@ -69,7 +71,8 @@ vtkSmartPointer<vtkPolyData> cellsOf(vtkPolyData& whole, vtkDataArray* labels, d
     return out;
 }
 
-template <class Reader> vtkSmartPointer<vtkPolyData> read(const std::filesystem::path& file) {
+template <class Reader>
+vtkSmartPointer<vtkPolyData> read(const std::filesystem::path& file) {
     vtkNew<Reader> reader;
     reader->SetFileName(file.c_str());
     if constexpr (std::is_same_v<Reader, vtkSTLReader>)
@@ -94,14 +97,18 @@ Result<std::vector<NamedSurface>> readSurfaces(const std::filesystem::path& file
             return tl::unexpected(found.error());
         names = std::move(*found);
     }
-    const auto whole = ending == ".stl" ? read<vtkSTLReader>(file) : ending == ".obj" ? read<vtkOBJReader>(file) : read<vtkPLYReader>(file);
+    const auto whole = ending == ".stl"   ? read<vtkSTLReader>(file)
+                       : ending == ".obj" ? read<vtkOBJReader>(file)
+                                          : read<vtkPLYReader>(file);
     if (whole == nullptr || whole->GetNumberOfCells() == 0)
         return fail(ErrorCode::NoCells, "the surface has no facets", file.string(), "Export the surface again");
     auto* labels = names.size() > 1 ? whole->GetCellData()->GetScalars() : nullptr;
     std::vector<NamedSurface> surfaces;
     const auto count = labels != nullptr ? names.size() : 1;
     for (std::size_t i = 0; i < count; ++i) {
-        const auto name = i < names.size() && !names[i].empty() ? names[i] : count == 1 ? file.stem().string() : fmt::format("solid {}", i + 1);
+        const auto name = i < names.size() && !names[i].empty() ? names[i]
+                          : count == 1                          ? file.stem().string()
+                                                                : fmt::format("solid {}", i + 1);
         auto cells = cellsOf(*whole, labels, static_cast<double>(i));
         if (cells->GetNumberOfCells() > 0)
             surfaces.push_back({name, cells});

@@ -12,8 +12,8 @@ struct NamedSurface {
     vtkSmartPointer<vtkPointSet> grid;
 };
 
-// One surface for each solid of an STL, one for other files. Errors: FileTruncated for a binary STL whose length is not the
-// one it declares; FormatUnknown, FileUnreadable; NoCells.
+// One surface for each solid of an STL, one for other files. Errors: FileTruncated for a binary STL whose length is not
+// the one it declares; FormatUnknown, FileUnreadable; NoCells.
 Result<std::vector<NamedSurface>> readSurfaces(const std::filesystem::path& file);
 
 } // namespace pyro

@@ -52,7 +52,8 @@ public:
         for (const auto i : shells) {
             places.push_back(m_places[i]);
             for (const auto place : m_places[i])
-                if (const auto [at, isNew] = m_thicknessAt.try_emplace(place, m_out.thickness[i]); !isNew && at->second != m_out.thickness[i])
+                if (const auto [at, isNew] = m_thicknessAt.try_emplace(place, m_out.thickness[i]);
+                    !isNew && at->second != m_out.thickness[i])
                     ++m_out.steps;
         }
         const ShellSheets sheets(flat, places);
@@ -61,7 +62,8 @@ public:
         for (std::size_t shell = 0; shell < shells.size(); ++shell)
             thicken(shells[shell], sheets.laid(shell));
         for (std::size_t i = 0; i < m_grids.size(); ++i)
-            if (m_grids[i].boundary && !m_places[i].empty() && std::ranges::all_of(m_places[i], [&](auto place) { return m_thicknessAt.contains(place); })) {
+            if (m_grids[i].boundary && !m_places[i].empty() &&
+                std::ranges::all_of(m_places[i], [&](auto place) { return m_thicknessAt.contains(place); })) {
                 if (dimensionOf(*m_grids[i].grid) == 1)
                     deepen(i, sheets);
                 else
@@ -71,7 +73,8 @@ public:
     }
 
 private:
-    // One number for all nodes, of whichever grids, that lie at one place. False where some lie nowhere, which is told when they are stored.
+    // One number for all nodes, of whichever grids, that lie at one place. False where some lie nowhere, which is told
+    // when they are stored.
     bool findPlaces() {
         vtkNew<vtkPoints> all;
         all->SetDataTypeToDouble();
@@ -104,7 +107,9 @@ private:
     bool takesPart(std::size_t i) const { return m_out.thickness[i] > 0 || m_grids[i].boundary; }
 
     void thicken(std::size_t i, const ShellSheets::Laid& laid) {
-        const auto across = [&](vtkIdType node) { return times(laid.across[static_cast<std::size_t>(node)], m_out.thickness[i]); };
+        const auto across = [&](vtkIdType node) {
+            return times(laid.across[static_cast<std::size_t>(node)], m_out.thickness[i]);
+        };
         replace(m_grids[i], madeDeep({laid.grid}, {across, -0.5}));
     }
 
@@ -117,7 +122,8 @@ private:
         vtkNew<vtkIdList> ids;
         for (vtkIdType cell = 0; cell < lines.GetNumberOfCells(); ++cell) {
             lines.GetCellPoints(cell, ids);
-            const auto step = lines.GetCellType(cell) == VTK_POLY_LINE ? ids->GetNumberOfIds() : vtkIdType{2}; // of others the ends come first
+            // of others the ends come first
+            const auto step = lines.GetCellType(cell) == VTK_POLY_LINE ? ids->GetNumberOfIds() : vtkIdType{2};
             for (vtkIdType k = 0; k + 1 < std::min(step, ids->GetNumberOfIds()); ++k) {
                 const auto a = static_cast<std::size_t>(ids->GetId(k));
                 const auto b = static_cast<std::size_t>(ids->GetId(k + 1));
@@ -127,7 +133,10 @@ private:
                 }
             }
         }
-        const auto whole = [&](vtkIdType node) { return times(across[static_cast<std::size_t>(node)], m_thicknessAt.at(m_places[i][static_cast<std::size_t>(node)])); };
+        const auto whole = [&](vtkIdType node) {
+            return times(across[static_cast<std::size_t>(node)],
+                         m_thicknessAt.at(m_places[i][static_cast<std::size_t>(node)]));
+        };
         replace(m_grids[i], madeDeep({&lines}, {whole, -0.5}));
     }
 
@@ -148,7 +157,8 @@ private:
                     grid.GetPoint(ids->GetId(corner), place.data());
                     return place;
                 };
-                front += dot(cross(minus(at(k), at(0)), minus(at(k + 1), at(0))), across[static_cast<std::size_t>(ids->GetId(0))]);
+                front += dot(cross(minus(at(k), at(0)), minus(at(k + 1), at(0))),
+                             across[static_cast<std::size_t>(ids->GetId(0))]);
             }
         }
         vtkNew<vtkPoints> moved;
@@ -164,7 +174,8 @@ private:
     }
 
     static void replace(NamedGrid& one, vtkSmartPointer<vtkPointSet> by) {
-        one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()), static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
+        one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()),
+                        static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
         one.grid = std::move(by);
     }
     static Point times(Point of, double factor) {
@@ -175,13 +186,16 @@ private:
 
     std::span<NamedGrid> m_grids;
     ThickShells m_out;
-    std::vector<vtkSmartPointer<vtkPointSet>> m_flat;  // per grid: as surfaceCells leaves shells and lines, else as it is
+    // per grid: as surfaceCells leaves shells and lines, else as it is
+    std::vector<vtkSmartPointer<vtkPointSet>> m_flat;
     std::vector<std::vector<std::uint32_t>> m_places; // per grid and node there
     std::unordered_map<std::uint32_t, double> m_thicknessAt;
 };
 
 } // namespace
 
-Result<ThickShells> thickenShells(std::span<NamedGrid> grids, const std::map<std::string, double>& thickness) { return Thickener(grids, thickness).run(); }
+Result<ThickShells> thickenShells(std::span<NamedGrid> grids, const std::map<std::string, double>& thickness) {
+    return Thickener(grids, thickness).run();
+}
 
 } // namespace pyro

@@ -18,7 +18,8 @@ struct Component {
 std::optional<Component> componentOf(const std::string& name) {
     if (name.size() < 2)
         return std::nullopt;
-    const auto axis = std::string_view("xyz").find(static_cast<char>(std::tolower(static_cast<unsigned char>(name.back()))));
+    const auto axis = std::string_view("xyz").find(
+        static_cast<char>(std::tolower(static_cast<unsigned char>(name.back()))));
     if (axis == std::string_view::npos)
         return std::nullopt;
     auto base = name.substr(0, name.size() - 1);
@@ -42,7 +43,8 @@ std::vector<JoinedArray> joinVectors(const std::vector<std::string>& names, std:
     for (std::size_t i = 0; i < names.size(); ++i) {
         const auto part = componentOf(names[i]);
         const auto* whole = part ? &vectors[part->base] : nullptr;
-        const bool complete = whole != nullptr && (*whole)[0] < none && (*whole)[1] < none && ((*whole)[2] < none || dimensions <= 2);
+        const bool complete = whole != nullptr && (*whole)[0] < none && (*whole)[1] < none &&
+                              ((*whole)[2] < none || dimensions <= 2);
         if (!complete)
             out.push_back({names[i], {i}});
         else if (part->axis == 0)

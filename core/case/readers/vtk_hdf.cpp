@@ -42,7 +42,8 @@ public:
             if (auto read = readPiece(piece); !read)
                 return tl::unexpected(read.error());
         if (m_cells.size() == 0)
-            return fail(ErrorCode::NoCells, "the file has no cells", m_source.file.string(), "Export the mesh together with the result");
+            return fail(ErrorCode::NoCells, "the file has no cells", m_source.file.string(),
+                        "Export the mesh together with the result");
         auto grid = gridOf(m_cells, m_table);
         for (const auto& one : m_inCells)
             addValues(*grid->GetCellData(), one);
@@ -51,7 +52,9 @@ public:
 
 private:
     static constexpr const char* steps = "/VTKHDF/Steps";
-    tl::unexpected<Error> stop(ErrorCode code, const std::string& what) const { return fail(code, what, m_source.file.string(), writeAgain); }
+    tl::unexpected<Error> stop(ErrorCode code, const std::string& what) const {
+        return fail(code, what, m_source.file.string(), writeAgain);
+    }
 
     // An entry of a list of offsets among the steps; 0 where there are none.
     Result<std::uint64_t> offset(const std::string& list) const {
@@ -67,7 +70,9 @@ private:
     }
 
     Done findPieces() {
-        for (auto& [to, name] : {std::pair{&m_points, "NumberOfPoints"}, {&m_counts, "NumberOfCells"}, {&m_ids, "NumberOfConnectivityIds"}}) {
+        for (auto& [to, name] : {std::pair{&m_points, "NumberOfPoints"},
+                                 {&m_counts, "NumberOfCells"},
+                                 {&m_ids, "NumberOfConnectivityIds"}}) {
             auto read = m_file.read(std::string("/VTKHDF/") + name);
             if (!read)
                 return tl::unexpected(read.error());
@@ -75,19 +80,25 @@ private:
         }
         m_pieces = m_points.size();
         const bool stepped = m_file.has(steps);
-        for (auto& [to, name] : {std::pair{&m_firstPiece, "PartOffsets"}, {&m_pointAt, "PointOffsets"}, {&m_cellAt, "CellOffsets"}, {&m_idAt, "ConnectivityIdOffsets"}}) {
+        for (auto& [to, name] : {std::pair{&m_firstPiece, "PartOffsets"},
+                                 {&m_pointAt, "PointOffsets"},
+                                 {&m_cellAt, "CellOffsets"},
+                                 {&m_idAt, "ConnectivityIdOffsets"}}) {
             const auto found = stepped ? offset(name) : Result<std::uint64_t>(std::uint64_t{0});
             if (!found)
                 return tl::unexpected(found.error());
             *to = *found;
         }
         if (stepped) {
-            const auto count = m_file.has(std::string(steps) + "/NumberOfParts") ? offset("NumberOfParts") : Result<std::uint64_t>(std::uint64_t{1});
+            const auto count = m_file.has(std::string(steps) + "/NumberOfParts")
+                                   ? offset("NumberOfParts")
+                                   : Result<std::uint64_t>(std::uint64_t{1});
             if (!count)
                 return tl::unexpected(count.error());
             m_pieces = *count;
         }
-        if (m_counts.size() != m_points.size() || m_ids.size() != m_points.size() || m_firstPiece > m_points.size() || m_pieces > m_points.size() - m_firstPiece)
+        if (m_counts.size() != m_points.size() || m_ids.size() != m_points.size() || m_firstPiece > m_points.size() ||
+            m_pieces > m_points.size() - m_firstPiece)
             return stop(ErrorCode::LengthMismatch, "its lists of pieces do not fit each other");
         m_offsetAt = m_cellAt + m_firstPiece; // each piece has one offset more than cells
         return {};
@@ -120,14 +131,17 @@ private:
             const double to = offsets->values[cell + 1];
             const double type = types->values[cell];
             if (!(from >= 0 && to >= from && to <= static_cast<double>(ids)) || !(type >= 0 && type < 256))
-                return stop(ErrorCode::LengthMismatch, fmt::format("cell {} does not have the nodes of its type", cell));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("cell {} does not have the nodes of its type", cell));
             if (static_cast<int>(type) == VTK_POLYHEDRON)
-                return fail(ErrorCode::NotSupported, "it has polyhedra, which are not read from this kind of file", m_source.file.string(), "Export them as .vtu");
+                return fail(ErrorCode::NotSupported, "it has polyhedra, which are not read from this kind of file",
+                            m_source.file.string(), "Export them as .vtu");
             nodes.clear();
             for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
                 const double id = connectivity->values[i];
                 if (!(id >= 0 && id < static_cast<double>(points)))
-                    return stop(ErrorCode::IndexOutOfRange, fmt::format("cell {} refers to node {:.0f}, but there are {}", cell, id, points));
+                    return stop(ErrorCode::IndexOutOfRange,
+                                fmt::format("cell {} refers to node {:.0f}, but there are {}", cell, id, points));
                 nodes.push_back(nodeOf[static_cast<std::size_t>(id)]);
             }
             m_cells.add(static_cast<int>(type), nodes);
@@ -143,8 +157,10 @@ private:
         return {};
     }
 
-    // `nodeOf`: of node fields; of cell fields the next ones are appended. With steps each array tells where its own begin.
-    Done readFields(const std::string& group, std::uint64_t count, std::uint64_t meshAt, const std::vector<vtkIdType>& nodeOf) {
+    // `nodeOf`: of node fields; of cell fields the next ones are appended. With steps each array tells where its own
+    // begin.
+    Done readFields(const std::string& group, std::uint64_t count, std::uint64_t meshAt,
+                    const std::vector<vtkIdType>& nodeOf) {
         const bool nodes = group == "PointData";
         for (const auto& name : m_file.names("/VTKHDF/" + group)) {
             auto first = meshAt;
@@ -166,14 +182,17 @@ private:
                 found = list.insert(list.end(), NamedValues{name, count > 0 ? read->values.size() / count : 1, {}});
             const auto width = found->components;
             if (width == 0 || read->values.size() != width * count)
-                return stop(ErrorCode::LengthMismatch, fmt::format("\"{}\" does not have {} values for each entry", name, width));
+                return stop(ErrorCode::LengthMismatch,
+                            fmt::format("\"{}\" does not have {} values for each entry", name, width));
             if (!nodes) {
                 found->values.insert(found->values.end(), read->values.begin(), read->values.end());
                 continue;
             }
             found->values.resize(m_table.size() * width, std::nan(""));
             for (std::uint64_t i = 0; i < count; ++i)
-                std::copy_n(read->values.begin() + static_cast<std::ptrdiff_t>(i * width), width, found->values.begin() + static_cast<std::ptrdiff_t>(static_cast<std::size_t>(nodeOf[i]) * width));
+                std::copy_n(read->values.begin() + static_cast<std::ptrdiff_t>(i * width), width,
+                            found->values.begin() +
+                                static_cast<std::ptrdiff_t>(static_cast<std::size_t>(nodeOf[i]) * width));
         }
         m_read[group] += count;
         return {};
@@ -207,13 +226,16 @@ Result<vtkSmartPointer<vtkPointSet>> readImage(const std::filesystem::path& file
         return fail(ErrorCode::FileUnreadable, "its data cannot be read: " + complaint, file.string(), writeAgain);
     auto* grid = vtkDataSet::SafeDownCast(reader->GetOutputDataObject(0));
     if (grid == nullptr || grid->GetNumberOfCells() == 0)
-        return fail(ErrorCode::NoCells, "the file has no cells", file.string(), "Export the mesh together with the result");
+        return fail(ErrorCode::NoCells, "the file has no cells", file.string(),
+                    "Export the mesh together with the result");
     return asCells(*grid, file.string());
 }
 
 std::vector<double> timesIn(const HdfFile& file) {
     constexpr const char* values = "/VTKHDF/Steps/Values";
-    return file.has(values) ? file.read(values).map([](const HdfArray& read) { return read.values; }).value_or(std::vector<double>()) : std::vector<double>();
+    return file.has(values)
+               ? file.read(values).map([](const HdfArray& read) { return read.values; }).value_or(std::vector<double>())
+               : std::vector<double>();
 }
 
 } // namespace
@@ -224,14 +246,21 @@ Done readVtkHdf(const CaseSource& source, Intake& to) {
         return tl::unexpected(file.error());
     const auto type = (*file)->text("/VTKHDF", "Type");
     if (!type)
-        return fail(ErrorCode::FormatUnknown, "it is an HDF5 file, but not one of VTK's: it has no group VTKHDF with a kind", source.file.string(), "Open the file that tells of it (.xdmf, .cgns), or export again");
+        return fail(ErrorCode::FormatUnknown,
+                    "it is an HDF5 file, but not one of VTK's: it has no group VTKHDF with a kind",
+                    source.file.string(), "Open the file that tells of it (.xdmf, .cgns), or export again");
     if (*type != "UnstructuredGrid" && *type != "ImageData")
-        return fail(ErrorCode::NotSupported, fmt::format("its kind is \"{:.60}\"; unstructured grids and images are read", *type), source.file.string(), "Export one grid, or blocks in a .vtm");
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("its kind is \"{:.60}\"; unstructured grids and images are read", *type),
+                    source.file.string(), "Export one grid, or blocks in a .vtm");
     if (*type == "ImageData" && (*file)->has("/VTKHDF/Steps"))
-        return fail(ErrorCode::NotSupported, "it is an image with steps; steps are read of unstructured grids", source.file.string(), "Export each step as .vti");
+        return fail(ErrorCode::NotSupported, "it is an image with steps; steps are read of unstructured grids",
+                    source.file.string(), "Export each step as .vti");
     if (const auto times = timesIn(**file); static_cast<std::size_t>(source.step) < times.size())
         to.setTime(times[static_cast<std::size_t>(source.step)]);
-    auto grid = *type == "ImageData" ? readImage(source.file) : HdfGrid(source, **file).run().map([](auto made) { return vtkSmartPointer<vtkPointSet>(made); });
+    auto grid = *type == "ImageData"
+                    ? readImage(source.file)
+                    : HdfGrid(source, **file).run().map([](auto made) { return vtkSmartPointer<vtkPointSet>(made); });
     if (!grid)
         return tl::unexpected(grid.error());
     return to.takeLone({source.file.stem().string(), false, std::move(*grid), source.file.string()});

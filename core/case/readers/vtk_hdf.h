@@ -7,8 +7,8 @@
 
 namespace pyro {
 
-// Pieces are joined where nodes have the same coordinates to the last bit. Errors: as HdfFile; FormatUnknown for other HDF5 files; NotSupported
-// for kinds that are not read; LengthMismatch, IndexOutOfRange.
+// Pieces are joined where nodes have the same coordinates to the last bit. Errors: as HdfFile; FormatUnknown for other
+// HDF5 files; NotSupported for kinds that are not read; LengthMismatch, IndexOutOfRange.
 Done readVtkHdf(const CaseSource& source, Intake& to);
 std::vector<double> vtkHdfTimes(const std::filesystem::path& file);
 

@@ -49,17 +49,21 @@ public:
     Done load() {
         if (auto readable = checkReadable(m_file); !readable)
             return readable;
-        const auto parsed = m_document.load_file(m_file.c_str(), pugi::parse_default | pugi::parse_trim_pcdata); // entities of a DTD are not followed
+        // entities of a DTD are not followed
+        const auto parsed = m_document.load_file(m_file.c_str(), pugi::parse_default | pugi::parse_trim_pcdata);
         if (!parsed)
-            return fail(ErrorCode::Syntax, fmt::format("at byte {}: {}", parsed.offset, parsed.description()), m_file.string(), "It is probably cut short; copy or write it again");
+            return fail(ErrorCode::Syntax, fmt::format("at byte {}: {}", parsed.offset, parsed.description()),
+                        m_file.string(), "It is probably cut short; copy or write it again");
         const auto root = m_document.child("Xdmf");
         if (!root)
-            return fail(ErrorCode::FileUnreadable, "this is not an XDMF file: it has no Xdmf element", m_file.string(), "Check that the right file was chosen");
+            return fail(ErrorCode::FileUnreadable, "this is not an XDMF file: it has no Xdmf element", m_file.string(),
+                        "Check that the right file was chosen");
         for (const auto grid : root.child("Domain").children("Grid"))
             if (auto done = collect(grid, m_contents.always, 0, true); !done)
                 return done;
         if (m_contents.always.empty() && m_contents.series.empty())
-            return fail(ErrorCode::NoCells, "the file has no grid", m_file.string(), "Export the mesh together with the result");
+            return fail(ErrorCode::NoCells, "the file has no grid", m_file.string(),
+                        "Export the mesh together with the result");
         return {};
     }
 
@@ -82,7 +86,9 @@ public:
             to.setTime(all[static_cast<std::size_t>(step)]);
         for (const auto& series : m_contents.series)
             for (std::size_t i = 0; i < series.size(); ++i)
-                if (static_cast<std::size_t>(step) < all.size() && (std::isfinite(series[i].time) ? series[i].time == all[static_cast<std::size_t>(step)] : i == static_cast<std::size_t>(step)))
+                if (static_cast<std::size_t>(step) < all.size() &&
+                    (std::isfinite(series[i].time) ? series[i].time == all[static_cast<std::size_t>(step)]
+                                                   : i == static_cast<std::size_t>(step)))
                     leaves.insert(leaves.end(), series[i].leaves.begin(), series[i].leaves.end());
         if (auto read = meshes(leaves, to); !read)
             return read;
@@ -116,7 +122,10 @@ private:
             return {};
         }
         if (!isCalled(grid, "GridType", "uniform") && grid.attribute("GridType"))
-            return fail(ErrorCode::NotSupported, fmt::format("grids of the kind \"{:.40}\" are not read", grid.attribute("GridType").as_string()), m_file.string(), "Write uniform grids, or collections of them");
+            return fail(
+                ErrorCode::NotSupported,
+                fmt::format("grids of the kind \"{:.40}\" are not read", grid.attribute("GridType").as_string()),
+                m_file.string(), "Write uniform grids, or collections of them");
         into.push_back({grid, grid.attribute("Name").as_string()});
         return {};
     }
@@ -148,7 +157,8 @@ private:
         if (!isCalled(time, "TimeType", "hyperslab"))
             return read->values;
         std::vector<double> out; // start, step, count
-        for (std::size_t i = 0; read->values.size() == 3 && static_cast<double>(i) < read->values[2] && i < 1'000'000; ++i)
+        for (std::size_t i = 0; read->values.size() == 3 && static_cast<double>(i) < read->values[2] && i < 1'000'000;
+             ++i)
             out.push_back(read->values[0] + static_cast<double>(i) * read->values[1]);
         return out;
     }
@@ -201,7 +211,8 @@ private:
         for (std::size_t i = 0; i < leaves.size(); ++i) {
             if (to.progress().cancelled())
                 return fail(ErrorCode::Cancelled, "reading was cancelled", m_file.string());
-            to.progress().report(static_cast<double>(i) / static_cast<double>(leaves.size()), fmt::format("reading {}", leaves[i].name));
+            to.progress().report(static_cast<double>(i) / static_cast<double>(leaves.size()),
+                                 fmt::format("reading {}", leaves[i].name));
             const auto mesh = meshOf(leaves[i]);
             if (!mesh)
                 return tl::unexpected(mesh.error());
@@ -245,7 +256,8 @@ private:
 
     Result<SplitParts> byWholeNumbers(vtkPointSet& grid) const {
         for (int i = 0; i < grid.GetCellData()->GetNumberOfArrays(); ++i)
-            if (auto* array = grid.GetCellData()->GetArray(i); array != nullptr && array->GetNumberOfComponents() == 1 && array->GetDataType() != VTK_DOUBLE)
+            if (auto* array = grid.GetCellData()->GetArray(i);
+                array != nullptr && array->GetNumberOfComponents() == 1 && array->GetDataType() != VTK_DOUBLE)
                 return splitParts(grid, array->GetName(), m_file.string());
         return SplitParts{};
     }

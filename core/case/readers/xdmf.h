@@ -7,9 +7,9 @@
 
 namespace pyro {
 
-// Spatial collections become parts, temporal ones steps; grids that share one mesh are one, with the attributes of all. References lead
-// within the file, names of files within its folder.
-// Errors: Syntax with the place in the file; NotSupported, FileMissing, LengthMismatch, IndexOutOfRange; NoCells.
+// Spatial collections become parts, temporal ones steps; grids that share one mesh are one, with the attributes of all.
+// References lead within the file, names of files within its folder. Errors: Syntax with the place in the file;
+// NotSupported, FileMissing, LengthMismatch, IndexOutOfRange; NoCells.
 Done readXdmf(const CaseSource& source, Intake& to);
 std::vector<double> xdmfTimes(const std::filesystem::path& file);
 

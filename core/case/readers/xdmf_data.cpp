@@ -39,7 +39,8 @@ std::uint64_t product(const std::vector<std::uint64_t>& dims) {
     return all < 1e18 ? static_cast<std::uint64_t>(all) : std::uint64_t{1} << 62U;
 }
 
-template <class T> double numberAt(const char* bytes, bool swap) {
+template <class T>
+double numberAt(const char* bytes, bool swap) {
     std::array<char, sizeof(T)> raw{};
     std::memcpy(raw.data(), bytes, sizeof(T));
     if (swap)
@@ -52,7 +53,8 @@ template <class T> double numberAt(const char* bytes, bool swap) {
 } // namespace
 
 tl::unexpected<Error> XdmfData::syntax(const std::string& what, pugi::xml_node at) const {
-    return fail(ErrorCode::Syntax, what, fmt::format("{}, {} \"{}\"", m_file.string(), at.name(), at.attribute("Name").as_string()), writeAgain);
+    return fail(ErrorCode::Syntax, what,
+                fmt::format("{}, {} \"{}\"", m_file.string(), at.name(), at.attribute("Name").as_string()), writeAgain);
 }
 
 Result<pugi::xml_node> XdmfData::resolved(pugi::xml_node element, const char* name) const {
@@ -60,14 +62,16 @@ Result<pugi::xml_node> XdmfData::resolved(pugi::xml_node element, const char* na
         const auto reference = element.attribute("Reference");
         if (!reference)
             return element;
-        const std::string path = std::string_view(reference.as_string()) == "XML" ? trimmed(element.text().as_string()) : trimmed(reference.as_string());
+        const std::string path = std::string_view(reference.as_string()) == "XML" ? trimmed(element.text().as_string())
+                                                                                  : trimmed(reference.as_string());
         try {
             const auto found = m_document.select_node(path.c_str()).node();
             if (!found || std::string_view(found.name()) != name)
                 return syntax(fmt::format("it refers to \"{:.120}\", where no {} is", path, name), element);
             element = found;
         } catch (const pugi::xpath_exception& problem) {
-            return syntax(fmt::format("its reference \"{:.120}\" cannot be followed: {}", path, problem.what()), element);
+            return syntax(fmt::format("its reference \"{:.120}\" cannot be followed: {}", path, problem.what()),
+                          element);
         }
     }
     return syntax("its references lead in a circle", element);
@@ -81,7 +85,9 @@ Result<pugi::xml_node> XdmfData::child(pugi::xml_node element, const char* name)
             continue;
         // xpointer(PATH), within this file
         if (const std::string href = include.attribute("href").as_string(); !href.empty() && href != m_file.filename())
-            return syntax(fmt::format("it includes the file \"{:.120}\"; only what lies in the file itself is followed", href), element);
+            return syntax(
+                fmt::format("it includes the file \"{:.120}\"; only what lies in the file itself is followed", href),
+                element);
         std::string path = include.attribute("xpointer").as_string();
         if (path.starts_with("xpointer(") && path.ends_with(')'))
             path = path.substr(9, path.size() - 10);
@@ -99,7 +105,8 @@ Result<pugi::xml_node> XdmfData::child(pugi::xml_node element, const char* name)
 Result<std::filesystem::path> XdmfData::beside(const std::string& named) const {
     const auto file = insideFolder(m_file, named);
     if (!file)
-        return fail(ErrorCode::FileMissing, fmt::format("its data \"{:.120}\" lie outside of its folder", named), m_file.string(), "Keep the data beside the file or below it");
+        return fail(ErrorCode::FileMissing, fmt::format("its data \"{:.120}\" lie outside of its folder", named),
+                    m_file.string(), "Keep the data beside the file or below it");
     return *file;
 }
 
@@ -136,7 +143,8 @@ Result<HdfArray> XdmfData::fromText(pugi::xml_node item, std::uint64_t expected)
         double value = 0;
         const char* first = text.data() + at + (text[at] == '+' ? 1 : 0);
         const auto [end, status] = std::from_chars(first, text.data() + text.size(), value);
-        if (status == std::errc::invalid_argument || (end != text.data() + text.size() && std::isspace(static_cast<unsigned char>(*end)) == 0))
+        if (status == std::errc::invalid_argument ||
+            (end != text.data() + text.size() && std::isspace(static_cast<unsigned char>(*end)) == 0))
             return syntax(fmt::format("\"{:.20}\" is no number", text.substr(at, 20)), item.parent());
         out.values.push_back(value);
         at = static_cast<std::size_t>(end - text.data());
@@ -151,18 +159,24 @@ Result<HdfArray> XdmfData::fromBinary(pugi::xml_node item, std::uint64_t expecte
     m_binary.push_back(*file);
     const std::string kind = item.attribute("NumberType").as_string(item.attribute("DataType").as_string("Float"));
     const auto precision = item.attribute("Precision").as_uint(4);
-    const bool swap = (std::string_view(item.attribute("Endian").as_string()) == "Big") == (std::endian::native == std::endian::little) && item.attribute("Endian");
+    const bool swap = (std::string_view(item.attribute("Endian").as_string()) == "Big") ==
+                          (std::endian::native == std::endian::little) &&
+                      item.attribute("Endian");
     const auto seek = item.attribute("Seek").as_ullong(0);
     const bool real = kind == "Float";
     const std::size_t bytes = kind == "Char" || kind == "UChar" ? 1 : precision;
     std::error_code failed;
     const auto size = std::filesystem::file_size(*file, failed);
     if (failed)
-        return fail(ErrorCode::FileMissing, "the file does not exist", file->string(), "Keep the data beside the .xdmf file");
+        return fail(ErrorCode::FileMissing, "the file does not exist", file->string(),
+                    "Keep the data beside the .xdmf file");
     if (!(bytes == 1 || bytes == 2 || bytes == 4 || bytes == 8) || (real && bytes < 4))
         return syntax(fmt::format("numbers of {} bytes are not read", bytes), item.parent());
     if (seek > size || expected > (size - seek) / bytes)
-        return fail(ErrorCode::FileTruncated, fmt::format("{} numbers of {} bytes belong there, but the file has {} bytes", expected, bytes, size), file->string(), "It is probably cut short; copy or write it again");
+        return fail(
+            ErrorCode::FileTruncated,
+            fmt::format("{} numbers of {} bytes belong there, but the file has {} bytes", expected, bytes, size),
+            file->string(), "It is probably cut short; copy or write it again");
     std::ifstream stream(*file, std::ios::binary);
     stream.seekg(static_cast<std::streamoff>(seek));
     std::string raw(expected * bytes, '\0');
@@ -172,7 +186,7 @@ Result<HdfArray> XdmfData::fromBinary(pugi::xml_node item, std::uint64_t expecte
     out.values.resize(expected);
     for (std::size_t i = 0; i < expected; ++i) {
         const char* at = raw.data() + i * bytes;
-        out.values[i] = real      ? (bytes == 4 ? numberAt<float>(at, swap) : numberAt<double>(at, swap))
+        out.values[i] = real         ? (bytes == 4 ? numberAt<float>(at, swap) : numberAt<double>(at, swap))
                         : bytes == 8 ? (plain ? numberAt<std::uint64_t>(at, swap) : numberAt<std::int64_t>(at, swap))
                         : bytes == 4 ? (plain ? numberAt<std::uint32_t>(at, swap) : numberAt<std::int32_t>(at, swap))
                         : bytes == 2 ? (plain ? numberAt<std::uint16_t>(at, swap) : numberAt<std::int16_t>(at, swap))
@@ -202,7 +216,8 @@ Result<HdfArray> XdmfData::slab(pugi::xml_node item, int depth) {
         const double start = selection->values[axis];
         const double stride = selection->values[rank + axis];
         const double count = selection->values[2 * rank + axis];
-        if (!(start >= 0 && stride >= 1 && count >= 0) || (count > 0 && start + (count - 1) * stride >= static_cast<double>(whole->dims[axis])))
+        if (!(start >= 0 && stride >= 1 && count >= 0) ||
+            (count > 0 && start + (count - 1) * stride >= static_cast<double>(whole->dims[axis])))
             return syntax("the selection of a hyperslab lies outside of its source", item.parent());
         out.dims.push_back(static_cast<std::uint64_t>(count));
     }
@@ -214,7 +229,8 @@ Result<HdfArray> XdmfData::slab(pugi::xml_node item, int depth) {
         for (std::size_t axis = rank; axis-- > 0;) {
             const auto at = rest % out.dims[axis];
             rest /= out.dims[axis];
-            from += step * static_cast<std::size_t>(selection->values[axis] + static_cast<double>(at) * selection->values[rank + axis]);
+            from += step * static_cast<std::size_t>(selection->values[axis] +
+                                                    static_cast<double>(at) * selection->values[rank + axis]);
             step *= whole->dims[axis];
         }
         out.values[i] = whole->values[from];
@@ -237,17 +253,27 @@ Result<HdfArray> XdmfData::read(pugi::xml_node written, int depth) {
     if (kind == "HyperSlab") {
         out = slab(item, depth);
     } else if (kind != "Uniform") {
-        return fail(ErrorCode::NotSupported, fmt::format("data of the kind \"{:.40}\" are not read", kind), m_file.string(), "Write the numbers themselves");
+        return fail(ErrorCode::NotSupported, fmt::format("data of the kind \"{:.40}\" are not read", kind),
+                    m_file.string(), "Write the numbers themselves");
     } else {
         if (dims.empty())
             return syntax("the data have no dimensions", item.parent());
         const std::string format = item.attribute("Format").as_string("XML");
-        out = format == "HDF" || format == "HDF5" ? fromHdf(item) : format == "Binary" ? fromBinary(item, product(dims)) : format == "XML" ? fromText(item, product(dims)) : Result<HdfArray>(syntax(fmt::format("data in the format \"{:.40}\" are not read", format), item.parent()));
+        out = format == "HDF" || format == "HDF5" ? fromHdf(item)
+              : format == "Binary"                ? fromBinary(item, product(dims))
+              : format == "XML"
+                  ? fromText(item, product(dims))
+                  : Result<HdfArray>(
+                        syntax(fmt::format("data in the format \"{:.40}\" are not read", format), item.parent()));
     }
     if (!out)
         return out;
     if (!dims.empty() && out->values.size() != product(dims))
-        return fail(ErrorCode::LengthMismatch, fmt::format("{} numbers are declared, {} are there", product(dims), out->values.size()), fmt::format("{}, {} \"{}\"", m_file.string(), item.parent().name(), item.parent().attribute("Name").as_string()), writeAgain);
+        return fail(ErrorCode::LengthMismatch,
+                    fmt::format("{} numbers are declared, {} are there", product(dims), out->values.size()),
+                    fmt::format("{}, {} \"{}\"", m_file.string(), item.parent().name(),
+                                item.parent().attribute("Name").as_string()),
+                    writeAgain);
     if (!dims.empty())
         out->dims = dims;
     return out;

@@ -10,14 +10,16 @@ namespace pyro {
 
 class XdmfData {
 public:
-    XdmfData(std::filesystem::path file, const pugi::xml_document& document) : m_file(std::move(file)), m_document(document) {}
+    XdmfData(std::filesystem::path file, const pugi::xml_document& document)
+        : m_file(std::move(file)), m_document(document) {}
 
-    // The element itself, or what its attribute or text refers to within the file. Errors: Syntax when nothing is there, or in a circle.
+    // The element itself, or what its attribute or text refers to within the file. Errors: Syntax when nothing is
+    // there, or in a circle.
     Result<pugi::xml_node> resolved(pugi::xml_node element, const char* name) const;
     // The first child of that name, through references and xi:include. A null node where there is none.
     Result<pugi::xml_node> child(pugi::xml_node element, const char* name) const;
-    // Errors: NotSupported for functions and coordinates; FileMissing for a file outside of the folder; LengthMismatch where what is read is
-    // not as long as it is said to be; those of HdfFile::read.
+    // Errors: NotSupported for functions and coordinates; FileMissing for a file outside of the folder; LengthMismatch
+    // where what is read is not as long as it is said to be; those of HdfFile::read.
     Result<HdfArray> numbers(pugi::xml_node dataItem);
 
     tl::unexpected<Error> syntax(const std::string& what, pugi::xml_node at) const;

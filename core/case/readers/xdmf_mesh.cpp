@@ -24,7 +24,8 @@
 namespace pyro {
 namespace {
 
-// Kinds of cells by the names and the numbers of the format's specification (XDMF 3, "Topology"), with their node count; 0: it is told.
+// Kinds of cells by the names and the numbers of the format's specification (XDMF 3, "Topology"), with their node
+// count; 0: it is told.
 struct Kind {
     std::string_view name;
     std::string_view other; // a second spelling
@@ -92,16 +93,21 @@ private:
             for (const double y : axes[1])
                 for (const double x : axes[0])
                     m_points->InsertNextPoint(x, y, z);
-        m_lattice = {static_cast<int>(axes[0].size()), static_cast<int>(axes[1].size()), static_cast<int>(axes[2].size())};
+        m_lattice = {static_cast<int>(axes[0].size()), static_cast<int>(axes[1].size()),
+                     static_cast<int>(axes[2].size())};
     }
 
     Done points(pugi::xml_node geometry) {
-        const auto kind = lowerCase(geometry.attribute("GeometryType").as_string(geometry.attribute("Type").as_string("XYZ")));
+        const auto kind = lowerCase(
+            geometry.attribute("GeometryType").as_string(geometry.attribute("Type").as_string("XYZ")));
         const auto read = items(geometry);
         if (!read)
             return tl::unexpected(read.error());
         m_points->SetDataTypeToDouble();
-        const auto wrong = [&] { return m_data.syntax(fmt::format("the coordinates \"{:.40}\" do not have the data they need", kind), m_grid); };
+        const auto wrong = [&] {
+            return m_data.syntax(fmt::format("the coordinates \"{:.40}\" do not have the data they need", kind),
+                                 m_grid);
+        };
         if (kind == "xyz" || kind == "xy") {
             const std::size_t width = kind == "xyz" ? 3 : 2;
             if (read->size() != 1 || (*read)[0].values.size() % width != 0)
@@ -113,10 +119,13 @@ private:
         }
         if (kind == "x_y_z" || kind == "x_y") {
             const std::size_t width = kind == "x_y_z" ? 3 : 2;
-            if (read->size() != width || std::ranges::any_of(*read, [&](const HdfArray& one) { return one.values.size() != (*read)[0].values.size(); }))
+            if (read->size() != width || std::ranges::any_of(*read, [&](const HdfArray& one) {
+                    return one.values.size() != (*read)[0].values.size();
+                }))
                 return wrong();
             for (std::size_t i = 0; i < (*read)[0].values.size(); ++i)
-                m_points->InsertNextPoint((*read)[0].values[i], (*read)[1].values[i], width == 3 ? (*read)[2].values[i] : 0);
+                m_points->InsertNextPoint((*read)[0].values[i], (*read)[1].values[i],
+                                          width == 3 ? (*read)[2].values[i] : 0);
             return {};
         }
         std::array<std::vector<double>, 3> axes{std::vector<double>{0}, {0}, {0}};
@@ -128,7 +137,8 @@ private:
         } else if (kind == "origin_dxdydz" || kind == "origin_dxdy") {
             const std::size_t rank = kind == "origin_dxdydz" ? 3 : 2;
             const auto counts = dimensions();
-            if (read->size() != 2 || (*read)[0].values.size() != rank || (*read)[1].values.size() != rank || counts.size() != rank)
+            if (read->size() != 2 || (*read)[0].values.size() != rank || (*read)[1].values.size() != rank ||
+                counts.size() != rank)
                 return wrong();
             for (std::size_t i = 0; i < rank; ++i) { // z y x in the file
                 auto& axis = axes[rank - 1 - i];
@@ -137,19 +147,23 @@ private:
                     axis.push_back((*read)[0].values[i] + static_cast<double>(n) * (*read)[1].values[i]);
             }
         } else {
-            return fail(ErrorCode::NotSupported, fmt::format("coordinates of the kind \"{:.40}\" are not read", kind), m_data.file().string(), "Write them as XYZ");
+            return fail(ErrorCode::NotSupported, fmt::format("coordinates of the kind \"{:.40}\" are not read", kind),
+                        m_data.file().string(), "Write them as XYZ");
         }
         double all = 1;
         for (const auto& axis : axes)
             all *= static_cast<double>(axis.size());
         if (all >= 4294967295.0)
-            return fail(ErrorCode::SizeAbsurd, fmt::format("the grid would have {:.3g} nodes; 2^32 and more are not supported", all), m_data.file().string(), writeAgain);
+            return fail(ErrorCode::SizeAbsurd,
+                        fmt::format("the grid would have {:.3g} nodes; 2^32 and more are not supported", all),
+                        m_data.file().string(), writeAgain);
         addLattice(axes);
         return {};
     }
 
     std::vector<std::size_t> dimensions() const {
-        std::istringstream words(m_topology.attribute("Dimensions").as_string(m_topology.attribute("NumberOfElements").as_string()));
+        std::istringstream words(
+            m_topology.attribute("Dimensions").as_string(m_topology.attribute("NumberOfElements").as_string()));
         std::vector<std::size_t> out;
         for (std::size_t one = 0; words >> one && one < (1U << 31U);)
             out.push_back(one);
@@ -160,7 +174,8 @@ private:
         vtkNew<vtkStructuredGrid> grid;
         auto counts = dimensions();
         if (m_lattice[0] > 0)
-            counts = {static_cast<std::size_t>(m_lattice[2]), static_cast<std::size_t>(m_lattice[1]), static_cast<std::size_t>(m_lattice[0])};
+            counts = {static_cast<std::size_t>(m_lattice[2]), static_cast<std::size_t>(m_lattice[1]),
+                      static_cast<std::size_t>(m_lattice[0])};
         std::array<int, 3> dims{1, 1, 1};
         double all = 1;
         for (std::size_t i = 0; i < counts.size() && i < 3; ++i) {
@@ -195,20 +210,32 @@ private:
         return true;
     }
     tl::unexpected<Error> badNode() const {
-        return fail(ErrorCode::IndexOutOfRange, fmt::format("cell {} refers to a node that is not there; there are {}", m_cells->GetNumberOfCells(), m_points->GetNumberOfPoints()), m_data.file().string(), writeAgain);
+        return fail(ErrorCode::IndexOutOfRange,
+                    fmt::format("cell {} refers to a node that is not there; there are {}", m_cells->GetNumberOfCells(),
+                                m_points->GetNumberOfPoints()),
+                    m_data.file().string(), writeAgain);
     }
 
     Result<vtkSmartPointer<vtkPointSet>> uniform() {
-        const auto kind = std::ranges::find_if(kinds, [&](const Kind& one) { return m_kind == one.name || (!one.other.empty() && m_kind == one.other); });
+        const auto kind = std::ranges::find_if(
+            kinds, [&](const Kind& one) { return m_kind == one.name || (!one.other.empty() && m_kind == one.other); });
         if (kind == kinds.end())
-            return fail(ErrorCode::NotSupported, fmt::format("cells of the kind \"{:.40}\" are not read", m_kind), m_data.file().string(), "Export linear or quadratic cells");
+            return fail(ErrorCode::NotSupported, fmt::format("cells of the kind \"{:.40}\" are not read", m_kind),
+                        m_data.file().string(), "Export linear or quadratic cells");
         const auto read = connectivity();
         if (!read)
             return tl::unexpected(read.error());
         m_base = m_topology.attribute("BaseOffset").as_double(0);
-        const auto each = kind->nodes > 0 ? static_cast<std::size_t>(kind->nodes) : static_cast<std::size_t>(m_topology.attribute("NodesPerElement").as_uint(read->dims.size() == 2 ? static_cast<unsigned>(read->dims[1]) : kind->number == 2 ? 2 : 1));
+        const auto each = kind->nodes > 0
+                              ? static_cast<std::size_t>(kind->nodes)
+                              : static_cast<std::size_t>(m_topology.attribute("NodesPerElement")
+                                                             .as_uint(read->dims.size() == 2
+                                                                          ? static_cast<unsigned>(read->dims[1])
+                                                                      : kind->number == 2 ? 2
+                                                                                          : 1));
         if (each == 0 || read->values.size() % each != 0)
-            return m_data.syntax(fmt::format("{} numbers are no whole number of cells of {} nodes", read->values.size(), each), m_grid);
+            return m_data.syntax(
+                fmt::format("{} numbers are no whole number of cells of {} nodes", read->values.size(), each), m_grid);
         for (std::size_t i = 0; i < read->values.size(); i += each)
             if (!add(kind->number == 2 && each == 2 ? VTK_LINE : kind->vtk, read->values.data() + i, each))
                 return badNode();
@@ -225,7 +252,10 @@ private:
             const auto number = values[at++];
             const auto kind = std::ranges::find_if(kinds, [&](const Kind& one) { return number == one.number; });
             if (kind == kinds.end())
-                return fail(ErrorCode::NotSupported, fmt::format("cell {} has the kind {:g}, which is not read", m_cells->GetNumberOfCells(), number), m_data.file().string(), "Export linear or quadratic cells");
+                return fail(
+                    ErrorCode::NotSupported,
+                    fmt::format("cell {} has the kind {:g}, which is not read", m_cells->GetNumberOfCells(), number),
+                    m_data.file().string(), "Export linear or quadratic cells");
             auto count = static_cast<std::size_t>(kind->nodes);
             if (kind->nodes == 0) {
                 if (at >= values.size() || !(values[at] >= 1 && values[at] < 1e9))
@@ -243,7 +273,8 @@ private:
 
     Result<vtkSmartPointer<vtkPointSet>> finished() {
         if (m_cells->GetNumberOfCells() == 0)
-            return fail(ErrorCode::NoCells, "the grid has no cells", m_data.file().string(), "Export the mesh together with the result");
+            return fail(ErrorCode::NoCells, "the grid has no cells", m_data.file().string(),
+                        "Export the mesh together with the result");
         vtkNew<vtkUnstructuredGrid> grid;
         grid->SetPoints(m_points);
         grid->SetCells(m_types, m_cells);
@@ -264,7 +295,9 @@ private:
 
 } // namespace
 
-Result<vtkSmartPointer<vtkPointSet>> xdmfMesh(pugi::xml_node grid, XdmfData& data) { return MeshReader(grid, data).run(); }
+Result<vtkSmartPointer<vtkPointSet>> xdmfMesh(pugi::xml_node grid, XdmfData& data) {
+    return MeshReader(grid, data).run();
+}
 
 Done addXdmfAttributes(pugi::xml_node grid, XdmfData& data, vtkPointSet& mesh, Remarks& remarks) {
     for (const auto written : grid.children("Attribute")) {
@@ -274,7 +307,8 @@ Done addXdmfAttributes(pugi::xml_node grid, XdmfData& data, vtkPointSet& mesh, R
         const std::string name = written.attribute("Name").as_string(attribute->attribute("Name").as_string());
         const auto centre = lowerCase(attribute->attribute("Center").as_string("Node"));
         if (centre != "node" && centre != "cell") {
-            remarks.push_back({Severity::Note, "not-read", fmt::format("\"{}\" lies on {}s and is left out", name, centre), data.file().string()});
+            remarks.push_back({Severity::Note, "not-read",
+                               fmt::format("\"{}\" lies on {}s and is left out", name, centre), data.file().string()});
             continue;
         }
         const auto item = data.child(*attribute, "DataItem");
@@ -283,21 +317,31 @@ Done addXdmfAttributes(pugi::xml_node grid, XdmfData& data, vtkPointSet& mesh, R
         const auto read = data.numbers(*item);
         if (!read)
             return tl::unexpected(read.error());
-        const auto count = static_cast<std::size_t>(centre == "node" ? mesh.GetNumberOfPoints() : mesh.GetNumberOfCells());
+        const auto count = static_cast<std::size_t>(centre == "node" ? mesh.GetNumberOfPoints()
+                                                                     : mesh.GetNumberOfCells());
         if (count == 0 || read->values.empty() || read->values.size() % count != 0)
-            return fail(ErrorCode::LengthMismatch, fmt::format("the attribute \"{}\" has {} numbers for {} {}s", name, read->values.size(), count, centre), data.file().string(), writeAgain);
+            return fail(
+                ErrorCode::LengthMismatch,
+                fmt::format("the attribute \"{}\" has {} numbers for {} {}s", name, read->values.size(), count, centre),
+                data.file().string(), writeAgain);
         const auto width = read->values.size() / count;
         const auto shown = width == 2 ? 3 : width; // a vector of a plane case
         const std::string_view kind = item->attribute("NumberType").as_string(item->attribute("DataType").as_string());
-        const bool whole = width == 1 && (kind.empty() ? read->whole : kind.find("Int") != std::string_view::npos); // some writers leave it to the data
-        vtkSmartPointer<vtkDataArray> array = whole ? vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkIdTypeArray>::New()) : vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkDoubleArray>::New());
+        // some writers leave it to the data
+        const bool whole = width == 1 && (kind.empty() ? read->whole : kind.find("Int") != std::string_view::npos);
+        vtkSmartPointer<vtkDataArray> array =
+            whole ? vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkIdTypeArray>::New())
+                  : vtkSmartPointer<vtkDataArray>(vtkSmartPointer<vtkDoubleArray>::New());
         array->SetName(name.c_str());
         array->SetNumberOfComponents(static_cast<int>(shown));
         array->SetNumberOfTuples(static_cast<vtkIdType>(count));
         for (std::size_t i = 0; i < count; ++i)
             for (std::size_t c = 0; c < shown; ++c)
-                array->SetComponent(static_cast<vtkIdType>(i), static_cast<int>(c), c < width ? read->values[i * width + c] : 0);
-        (centre == "node" ? static_cast<vtkDataSetAttributes*>(mesh.GetPointData()) : static_cast<vtkDataSetAttributes*>(mesh.GetCellData()))->AddArray(array);
+                array->SetComponent(static_cast<vtkIdType>(i), static_cast<int>(c),
+                                    c < width ? read->values[i * width + c] : 0);
+        (centre == "node" ? static_cast<vtkDataSetAttributes*>(mesh.GetPointData())
+                          : static_cast<vtkDataSetAttributes*>(mesh.GetCellData()))
+            ->AddArray(array);
     }
     return {};
 }

@@ -9,7 +9,8 @@
 namespace pyro {
 
 // Nodes and cells of a Grid element, structured ones as cells, without its attributes.
-// Errors: Syntax, NotSupported for kinds of cells and coordinates that are not read, IndexOutOfRange, LengthMismatch, NoCells.
+// Errors: Syntax, NotSupported for kinds of cells and coordinates that are not read, IndexOutOfRange, LengthMismatch,
+// NoCells.
 Result<vtkSmartPointer<vtkPointSet>> xdmfMesh(pugi::xml_node grid, XdmfData& data);
 
 // Adds the attributes of a Grid element; a remark for those that lie neither on nodes nor in cells.

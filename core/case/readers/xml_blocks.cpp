@@ -10,7 +10,8 @@
 namespace pyro {
 namespace {
 
-constexpr std::size_t longestHead = std::size_t{1} << 22; // characters of a compressed block's head that are looked at
+// characters of a compressed block's head that are looked at
+constexpr std::size_t longestHead = std::size_t{1} << 22;
 
 int valueOf(char c) { // -1 for what is no digit of base64
     static const auto table = [] {
@@ -51,7 +52,8 @@ public:
             return std::nullopt;
         std::uint64_t value = 0;
         for (std::size_t i = 0; i < m_coding.headBytes; ++i) {
-            const auto byte = static_cast<unsigned char>(m_bytes[at * m_coding.headBytes + (m_coding.bigEndian ? i : m_coding.headBytes - 1 - i)]);
+            const auto byte = static_cast<unsigned char>(
+                m_bytes[at * m_coding.headBytes + (m_coding.bigEndian ? i : m_coding.headBytes - 1 - i)]);
             value = value << 8U | byte;
         }
         return value;
@@ -64,12 +66,14 @@ private:
 
 Done refuse(const DataBlock& block, const std::string& where, double declared, std::uint64_t held) {
     const bool absurd = declared > 1000.0 * static_cast<double>(std::max<std::uint64_t>(held, 1024));
-    return fail(absurd ? ErrorCode::SizeAbsurd : ErrorCode::FileTruncated, fmt::format("array \"{}\" declares {:.4g} bytes, but its block holds {}", block.array, declared, held), where,
-                absurd ? writeAgain : "It is probably cut short; copy or write it again");
+    return fail(absurd ? ErrorCode::SizeAbsurd : ErrorCode::FileTruncated,
+                fmt::format("array \"{}\" declares {:.4g} bytes, but its block holds {}", block.array, declared, held),
+                where, absurd ? writeAgain : "It is probably cut short; copy or write it again");
 }
 
 // `held`: bytes from the block's start to where it must end at the latest.
-Done checkHead(const Head& head, const BlockCoding& coding, const DataBlock& block, std::uint64_t held, const std::string& where) {
+Done checkHead(const Head& head, const BlockCoding& coding, const DataBlock& block, std::uint64_t held,
+               const std::string& where) {
     if (block.bytes == std::uint64_t{0} && held == 0)
         return {};
     const auto first = head[0];
@@ -77,7 +81,10 @@ Done checkHead(const Head& head, const BlockCoding& coding, const DataBlock& blo
         return refuse(block, where, static_cast<double>(block.bytes.value_or(1)), held);
     const auto belongs = [&](double bytes) -> Done {
         if (block.bytes && bytes != static_cast<double>(*block.bytes))
-            return fail(ErrorCode::LengthMismatch, fmt::format("array \"{}\" declares {:.17g} bytes where {} belong", block.array, bytes, *block.bytes), where, writeAgain);
+            return fail(
+                ErrorCode::LengthMismatch,
+                fmt::format("array \"{}\" declares {:.17g} bytes where {} belong", block.array, bytes, *block.bytes),
+                where, writeAgain);
         return {};
     };
     if (!coding.compressed) {
@@ -91,7 +98,8 @@ Done checkHead(const Head& head, const BlockCoding& coding, const DataBlock& blo
     const auto last = head[2];
     if (!each || !last)
         return refuse(block, where, static_cast<double>(block.bytes.value_or(1)), held);
-    const auto whole = static_cast<double>(*last > 0 ? *first - 1 : *first) * static_cast<double>(*each) + static_cast<double>(*last);
+    const auto whole = static_cast<double>(*last > 0 ? *first - 1 : *first) * static_cast<double>(*each) +
+                       static_cast<double>(*last);
     double packed = (3 + static_cast<double>(*first)) * static_cast<double>(coding.headBytes);
     if (packed > static_cast<double>(held))
         return refuse(block, where, packed, held);
@@ -133,7 +141,8 @@ Done InlineBlock::check(const std::string& where) const {
     return checkHead(Head(std::move(bytes), m_coding), m_coding, m_block, m_count * 3 / 4, where);
 }
 
-Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool base64, const BlockCoding& coding, std::span<const DataBlock> blocks) {
+Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool base64, const BlockCoding& coding,
+                   std::span<const DataBlock> blocks) {
     std::error_code ignored;
     const auto size = std::filesystem::file_size(file, ignored);
     std::ifstream stream(file, std::ios::binary);
@@ -143,7 +152,9 @@ Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool 
     start.resize(static_cast<std::size_t>(std::max<std::streamsize>(stream.gcount(), 0)));
     const auto mark = start.find('_', std::min(start.find('>'), start.size()));
     if (mark == std::string::npos)
-        return blocks.empty() ? Done() : fail(ErrorCode::Syntax, "its appended data do not begin with an underscore", file.string(), writeAgain);
+        return blocks.empty() ? Done()
+                              : fail(ErrorCode::Syntax, "its appended data do not begin with an underscore",
+                                     file.string(), writeAgain);
     const auto first = begin + mark + 1;
     for (const auto& block : blocks) {
         if (block.offset > size || first + block.offset >= size)
@@ -162,9 +173,12 @@ Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool 
             if (!coding.compressed || !count)
                 break;
             const double bytes = (3 + static_cast<double>(*count)) * static_cast<double>(coding.headBytes);
-            wanted = static_cast<std::uint64_t>(std::min({static_cast<double>(left), static_cast<double>(longestHead), base64 ? 4 * bytes / 3 + 8 : bytes}));
+            wanted = static_cast<std::uint64_t>(std::min(
+                {static_cast<double>(left), static_cast<double>(longestHead), base64 ? 4 * bytes / 3 + 8 : bytes}));
         }
-        if (auto checked = checkHead(Head(base64 ? decoded(text) : text, coding), coding, block, base64 ? left * 3 / 4 : left, file.string()); !checked)
+        if (auto checked = checkHead(Head(base64 ? decoded(text) : text, coding), coding, block,
+                                     base64 ? left * 3 / 4 : left, file.string());
+            !checked)
             return checked;
     }
     return {};

@@ -1,5 +1,5 @@
-// Blocks of binary numbers in VTK's XML files, in the text or appended: what their heads declare against what they hold (VTK File Formats,
-// "XML File Formats").
+// Blocks of binary numbers in VTK's XML files, in the text or appended: what their heads declare against what they hold
+// (VTK File Formats, "XML File Formats").
 #pragma once
 
 #include "core/feedback/error.h"
@@ -31,7 +31,8 @@ class InlineBlock {
 public:
     InlineBlock(BlockCoding coding, DataBlock block) : m_coding(coding), m_block(std::move(block)) {}
     void add(std::string_view characters);
-    // Errors: LengthMismatch, FileTruncated or SizeAbsurd where more is declared than is there, Syntax; `where` names the file.
+    // Errors: LengthMismatch, FileTruncated or SizeAbsurd where more is declared than is there, Syntax; `where` names
+    // the file.
     Done check(const std::string& where) const;
 
 private:
@@ -42,6 +43,7 @@ private:
 };
 
 // Appended ones; `begin`: the byte in the file where the element AppendedData starts. Errors: as above.
-Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool base64, const BlockCoding& coding, std::span<const DataBlock> blocks);
+Done checkAppended(const std::filesystem::path& file, std::uint64_t begin, bool base64, const BlockCoding& coding,
+                   std::span<const DataBlock> blocks);
 
 } // namespace pyro

@@ -42,7 +42,9 @@ std::size_t bytesOf(const std::string& type) {
     return type.ends_with("16") ? 2 : 1;
 }
 
-bool isStructured(std::string_view type) { return type == "ImageData" || type == "RectilinearGrid" || type == "StructuredGrid"; }
+bool isStructured(std::string_view type) {
+    return type == "ImageData" || type == "RectilinearGrid" || type == "StructuredGrid";
+}
 
 // "0 10 0 4 0 0" as the numbers of nodes and cells; nothing where it is no extent.
 struct ExtentSize {
@@ -55,7 +57,8 @@ std::optional<ExtentSize> extentSize(const std::string& text) {
     for (int axis = 0; axis < 3; ++axis) {
         long long from = 0;
         long long to = 0;
-        if (!(stream >> from >> to) || std::abs(from) > std::numeric_limits<int>::max() || std::abs(to) > std::numeric_limits<int>::max())
+        if (!(stream >> from >> to) || std::abs(from) > std::numeric_limits<int>::max() ||
+            std::abs(to) > std::numeric_limits<int>::max())
             return std::nullopt;
         const auto steps = std::max(to - from, -1LL); // an empty piece runs from 0 to -1
         size.points *= static_cast<double>(steps + 1);
@@ -65,8 +68,8 @@ std::optional<ExtentSize> extentSize(const std::string& text) {
 }
 
 bool isSection(std::string_view name) {
-    constexpr std::array<std::string_view, 10> sections{"PointData", "CellData", "Points", "Cells", "Coordinates", "Verts",
-                                                       "Lines",     "Strips",   "Polys",  "FieldData"};
+    constexpr std::array<std::string_view, 10> sections{"PointData", "CellData", "Points", "Cells", "Coordinates",
+                                                        "Verts",     "Lines",    "Strips", "Polys", "FieldData"};
     return std::ranges::find(sections, name) != sections.end();
 }
 
@@ -101,14 +104,14 @@ private:
     std::filesystem::path m_file;
     std::uint64_t m_size;
     std::unique_ptr<std::remove_pointer_t<XML_Parser>, void (*)(XML_Parser)> m_parser{XML_ParserCreate(nullptr),
-                                                                                    XML_ParserFree};
+                                                                                      XML_ParserFree};
     XmlScan m_scan;
     std::optional<Error> m_error;
     BlockCoding m_coding;
     bool m_appended = false;
-    bool m_base64 = false;              // of what is appended
-    std::uint64_t m_appendedBegin = 0;  // byte of its element
-    std::vector<DataBlock> m_blocks;    // appended
+    bool m_base64 = false;             // of what is appended
+    std::uint64_t m_appendedBegin = 0; // byte of its element
+    std::vector<DataBlock> m_blocks;   // appended
     std::optional<InlineBlock> m_inline;
     std::string m_section;
     bool m_inAscii = false;
@@ -147,14 +150,17 @@ void Scanner::start(const std::string& name, const Attributes& attributes) {
             const auto found = attributes.find(key);
             return found != attributes.end() && found->second == value;
         };
-        m_coding = {attributes.contains("compressor"), is("byte_order", "BigEndian"), is("header_type", "UInt64") ? std::size_t{8} : std::size_t{4}};
+        m_coding = {attributes.contains("compressor"), is("byte_order", "BigEndian"),
+                    is("header_type", "UInt64") ? std::size_t{8} : std::size_t{4}};
     } else if (m_scan.type.empty()) {
         stop(ErrorCode::FileUnreadable, fmt::format("the file is XML, but no VTK file (its root is \"{}\")", name));
     } else if (const auto whole = attributes.find("WholeExtent"); isStructured(name) && whole != attributes.end()) {
         startExtent(whole->second, false);
-    } else if (name == "Piece" && m_scan.type.starts_with('P') && m_scan.type != "PolyData") { // of a file that lists pieces: sizes stand in each
+    } else if (name == "Piece" && m_scan.type.starts_with('P') &&
+               m_scan.type != "PolyData") { // of a file that lists pieces: sizes stand in each
         ++m_scan.pieces;
-    } else if (const auto extent = attributes.find("Extent"); name == "Piece" && isStructured(m_scan.type) && extent != attributes.end()) {
+    } else if (const auto extent = attributes.find("Extent");
+               name == "Piece" && isStructured(m_scan.type) && extent != attributes.end()) {
         startExtent(extent->second, true);
     } else if (name == "Piece") {
         startPiece(attributes);
@@ -209,7 +215,9 @@ void Scanner::startExtent(const std::string& text, bool piece) {
     if (!size)
         return stop(ErrorCode::Syntax, fmt::format("line {}: \"{:.60}\" is no extent of six numbers", line(), text));
     if (size->points >= static_cast<double>(std::numeric_limits<std::uint32_t>::max()))
-        return stop(ErrorCode::SizeAbsurd, fmt::format("the grid would have {:.3g} nodes; 2^32 and more are not supported", size->points), "Export a part of it, or have the solver write the file again");
+        return stop(ErrorCode::SizeAbsurd,
+                    fmt::format("the grid would have {:.3g} nodes; 2^32 and more are not supported", size->points),
+                    "Export a part of it, or have the solver write the file again");
     if (m_scan.type == "StructuredGrid" && piece)
         checkHolds(size->points, 6, fmt::format("{} points", size->points));
     const auto points = static_cast<std::uint64_t>(size->points);
@@ -239,8 +247,8 @@ void Scanner::startArray(const Attributes& attributes) {
     m_inAscii = get("format") == "ascii" && get("type") != "String";
     const double bytesEach = m_inAscii ? 2 : static_cast<double>(bytesOf(get("type")));
     if (const auto tuples = expectedTuples())
-        checkHolds(static_cast<double>(*tuples) * static_cast<double>(m_components) - (m_inAscii ? 0.5 : 0),
-                   bytesEach, fmt::format("array \"{}\"", m_array));
+        checkHolds(static_cast<double>(*tuples) * static_cast<double>(m_components) - (m_inAscii ? 0.5 : 0), bytesEach,
+                   fmt::format("array \"{}\"", m_array));
     if (m_inAscii || get("type") == "String" || get("type") == "Bit" || m_error)
         return;
     DataBlock block{m_array, std::nullopt, 0};
@@ -262,8 +270,7 @@ std::optional<std::uint64_t> Scanner::expectedTuples() const {
         return std::nullopt;
     if (m_section == "PointData" || m_section == "Points")
         return m_scan.pointsOfPiece.back();
-    if (m_section == "CellData" ||
-        (m_section == "Cells" && (m_array == "offsets" || m_array == "types")))
+    if (m_section == "CellData" || (m_section == "Cells" && (m_array == "offsets" || m_array == "types")))
         return m_scan.cellsOfPiece.back();
     return std::nullopt;
 }
@@ -294,8 +301,8 @@ void Scanner::takeToken() {
     const char* last = m_token.data() + m_token.size();
     const auto [end, status] = std::from_chars(first, last, value);
     if (end != last || status == std::errc::invalid_argument)
-        stop(ErrorCode::Syntax, fmt::format("line {}: \"{:.40}\" in array \"{}\" is not a number", line(), m_token,
-                                            m_array));
+        stop(ErrorCode::Syntax,
+             fmt::format("line {}: \"{:.40}\" in array \"{}\" is not a number", line(), m_token, m_array));
     else if (!std::isfinite(value))
         takeNonFinite(value);
     ++m_values;
@@ -304,8 +311,8 @@ void Scanner::takeToken() {
 
 void Scanner::takeNonFinite(double value) {
     if (m_section != "PointData" && m_section != "CellData")
-        return stop(ErrorCode::Syntax, fmt::format("line {}: \"{}\" cannot stand among the coordinates or cells",
-                                                   line(), m_token));
+        return stop(ErrorCode::Syntax,
+                    fmt::format("line {}: \"{}\" cannot stand among the coordinates or cells", line(), m_token));
     m_scan.nonFinite.push_back({m_section, m_array, m_scan.pieces - 1, m_values, value});
     m_toClean.emplace_back(m_tokenBegin, m_token.size());
 }
@@ -381,7 +388,9 @@ Result<XmlScan> Scanner::run() {
     if (!m_appended && XML_GetErrorCode(m_parser.get()) != XML_ERROR_NONE)
         return parserFailure();
     if (m_appended)
-        if (auto whole = checkTail().and_then([&](const auto&) { return checkAppended(m_file, m_appendedBegin, m_base64, m_coding, m_blocks); }); !whole)
+        if (auto whole = checkTail().and_then(
+                [&](const auto&) { return checkAppended(m_file, m_appendedBegin, m_base64, m_coding, m_blocks); });
+            !whole)
             return tl::unexpected(whole.error());
     if (!m_toClean.empty()) {
         std::ifstream again(m_file, std::ios::binary);

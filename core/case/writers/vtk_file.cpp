@@ -122,16 +122,17 @@ Done writeCase(const std::vector<BlockData>& blocks, const std::filesystem::path
     if (created)
         return notWritten(vtmFile);
     for (std::size_t i = 0; i < blocks.size(); ++i) {
-        const auto file = vtmFile.parent_path() / folder /
-                          (std::to_string(i) + (blocks[i].boundary ? ".vtp" : ".vtu"));
+        const auto file = vtmFile.parent_path() / folder / (std::to_string(i) + (blocks[i].boundary ? ".vtp" : ".vtu"));
         if (auto done = writeBlock(blocks[i], file, encoding); !done)
             return done;
     }
     std::ofstream stream(vtmFile);
     stream << "<?xml version=\"1.0\"?>\n<VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\" "
               "byte_order=\"LittleEndian\">\n  <vtkMultiBlockDataSet>\n"
-           << "    <Block index=\"0\" name=\"parts\">\n" << groupXml(blocks, false, folder) << "    </Block>\n"
-           << "    <Block index=\"1\" name=\"boundaries\">\n" << groupXml(blocks, true, folder) << "    </Block>\n"
+           << "    <Block index=\"0\" name=\"parts\">\n"
+           << groupXml(blocks, false, folder) << "    </Block>\n"
+           << "    <Block index=\"1\" name=\"boundaries\">\n"
+           << groupXml(blocks, true, folder) << "    </Block>\n"
            << "  </vtkMultiBlockDataSet>\n</VTKFile>\n";
     stream.flush();
     return stream ? Done() : notWritten(vtmFile);
