@@ -1,7 +1,7 @@
 #include "cli/evaluate.h"
 
 #include "cli/output.h"
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 #include "core/gauge/gauge_keys.h"
 #include "core/report/csv.h"
 #include "core/report/estimate_text.h"

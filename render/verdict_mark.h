@@ -1,7 +1,7 @@
 // The sign of a verdict: told apart by shape and by colour.
 #pragma once
 
-#include "core/thermal/verdict.h"
+#include "core/readings/verdict.h"
 
 #include <QColor>
 #include <QRectF>

@@ -6,7 +6,7 @@
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
 #include "core/survey/edit.h"
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/millimetres.h"
 #include "render/text.h"

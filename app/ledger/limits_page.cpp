@@ -1,7 +1,7 @@
 #include "app/ledger/limits_page.h"
 
 #include "app/theme/theme.h"
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 #include "core/feedback/counted.h"
 #include "core/report/estimate_text.h"
 #include "core/report/limit_text.h"

@@ -1,6 +1,6 @@
 #include "app/session/case_watch.h"
 
-#include "core/trust/solver_history.h"
+#include "core/case/solver_history.h"
 
 #include <QPointer>
 #include <QThreadPool>

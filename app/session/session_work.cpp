@@ -2,7 +2,7 @@
 #include "app/session/session.h"
 #include "app/session/settings.h"
 
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/series_range.h"
 #include "core/survey/edit.h"

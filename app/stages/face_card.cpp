@@ -4,7 +4,7 @@
 #include "app/theme/theme.h"
 #include "core/feedback/counted.h"
 #include "core/survey/edit.h"
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 #include "render/text.h"
 
 #include <QCompleter>

@@ -4,7 +4,7 @@
 #include "app/theme/unit_field.h"
 #include "core/envelope/moisture.h"
 #include "core/survey/conductivities.h"
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/unit.h"
 #include "render/text.h"

@@ -1,7 +1,7 @@
 // theme: colours, font, icons and the style sheet of the window.
 #pragma once
 
-#include "core/thermal/verdict.h"
+#include "core/readings/verdict.h"
 
 #include <QColor>
 #include <QIcon>

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/case/quantity.h"
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 #include <map>
 

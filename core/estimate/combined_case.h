@@ -1,8 +1,9 @@
 // The fields of a weighted sum of solved cases on one mesh, as a case of its own.
 #pragma once
 
+#include "core/case/quantity.h"
 #include "core/estimate/superposition.h"
-#include "core/evaluate/evaluate.h"
+#include "core/field/opened_case.h"
 
 namespace pyro {
 

@@ -55,8 +55,8 @@ void shiftReferences(Survey& survey, double shift) {
 class Estimator {
 public:
     Estimator(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
-              const Readings& readings, const StepContext& context, Progress& progress)
-        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_context(context),
+              const Readings& readings, const EstimateTools& tools, Progress& progress)
+        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_tools(tools),
           m_progress(progress) {
         m_survey.estimate.reset();
         m_quantities = recognise(*opened.solved, entry.quantities).value_or(QuantityList{});
@@ -122,7 +122,7 @@ private:
 
     // Brings together what is needed to tell the power from the environments; why not otherwise.
     std::string prepareForPower() {
-        if (m_context.changes)
+        if (m_tools.changes)
             return "the case changes with time: what its temperatures owe to the power and what to their start is not "
                    "known apart";
         const auto& own = m_causes[0];
@@ -135,7 +135,7 @@ private:
         if (own.produced.empty() && own.imposed.empty())
             return "no power of the case is known";
         for (const auto& entry : m_survey.cases) {
-            if (entry.name == m_entry.name || !m_context.otherCase || m_progress.cancelled())
+            if (entry.name == m_entry.name || !m_tools.otherCase || m_progress.cancelled())
                 continue;
             if (takeOther(entry) && weights(0, 0.5))
                 return {};
@@ -170,7 +170,7 @@ private:
         };
         if (!sameBesides(m_entry, entry))
             return leave("has other properties or film coefficients");
-        auto opened = m_context.otherCase(entry, m_progress);
+        auto opened = m_tools.otherCase(entry, m_progress);
         if (!opened)
             return leave("could not be used: " + opened.error().what);
         auto quantities = recognise(*opened->solved, entry.quantities);
@@ -182,12 +182,7 @@ private:
         auto plain = m_survey;
         plain.gauges.clear();
         plain.limits.clear();
-        auto context = m_context;
-        context.balances = true;
-        context.checks = false;
-        context.before = nullptr;
-        context.otherCase = {};
-        const auto readings = evaluate(plain, entry, other.opened, {}, m_progress, context);
+        const auto readings = m_tools.evaluate(plain, entry, other.opened, {}, true, m_progress);
         if (!readings)
             return leave("could not be used: " + readings.error().what);
         auto causes = causesOf(*other.opened.solved, other.quantities, *readings);
@@ -242,12 +237,8 @@ private:
         for (auto& [name, note] : entry.boundaries)
             if (note.temperature)
                 note.temperature->si += shift;
-        auto context = m_context;
-        context.balances = false;
-        context.before = nullptr;
-        context.otherCase = {};
         NoProgress quiet;
-        auto readings = evaluate(survey, entry, field, m_step, quiet, context);
+        auto readings = m_tools.evaluate(survey, entry, field, m_step, false, quiet);
         return readings ? readings->limits : std::vector<LimitReading>();
     }
 
@@ -339,7 +330,7 @@ private:
     const CaseEntry& m_entry;
     const Step& m_step;
     const Readings& m_readings;
-    const StepContext& m_context;
+    const EstimateTools& m_tools;
     Progress& m_progress;
     QuantityList m_quantities;
     double m_shift = 0;
@@ -353,18 +344,9 @@ private:
 
 } // namespace
 
-std::vector<LimitReading> Estimate::readings() const {
-    std::vector<LimitReading> all;
-    for (const auto& one : limits)
-        all.push_back(one.reading);
-    return all;
-}
-
-Verdict Estimate::verdict() const { return verdictOf(readings()); }
-
 Result<Estimate> estimateOf(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
-                            const Readings& readings, const StepContext& context, Progress& progress) {
-    Estimator estimator(survey, entry, opened, step, readings, context, progress);
+                            const Readings& readings, const EstimateTools& tools, Progress& progress) {
+    Estimator estimator(survey, entry, opened, step, readings, tools, progress);
     return estimator.run(survey.estimate.value_or(EstimateWish{}));
 }
 

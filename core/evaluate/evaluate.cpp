@@ -12,6 +12,7 @@
 #include "core/thermal/limits.h"
 #include "core/thermal/whole_heat.h"
 #include "core/trust/checks.h"
+#include "core/trust/settling_fit.h"
 
 #include <fmt/format.h>
 
@@ -259,69 +260,23 @@ Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& op
     return {};
 }
 
+EstimateTools toolsOf(const StepContext& context) {
+    auto plain = context;
+    plain.checks = false;
+    plain.before = nullptr;
+    plain.otherCase = {};
+    const auto evaluateOn = [plain](const Survey& survey, const CaseEntry& entry, const OpenedCase& opened,
+                                    const Step& step, bool balances, Progress& progress) {
+        auto own = plain;
+        own.balances = balances;
+        return evaluate(survey, entry, opened, step, progress, own);
+    };
+    return {evaluateOn, context.otherCase, context.changes};
+}
+
 void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
 
 } // namespace
-
-Verdict Readings::verdict() const { return verdictOf(limits); }
-
-namespace {
-
-Result<OpenedCase> faced(std::shared_ptr<const Case> solved, const CaseSplit& split, Progress& progress) {
-    auto shells = shellsOf(*solved, progress);
-    if (!shells)
-        return tl::unexpected(shells.error());
-    auto whole = withPatches(withFittedBoundaries(std::move(solved), (*shells)->parts), **shells, split, progress);
-    if (!whole)
-        return tl::unexpected(whole.error());
-    return OpenedCase{std::move(*whole), unmeasuredIndex(std::move(*shells))};
-}
-
-} // namespace
-
-Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress) {
-    SubProgress reading(progress, 0.0, 0.7);
-    auto solved = openCase(step, options, reading);
-    if (!solved)
-        return tl::unexpected(solved.error());
-    SubProgress facing(progress, 0.7, 1.0);
-    return faced(std::move(*solved), step.split, facing);
-}
-
-Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress) {
-    auto index = indexOf(*opened.solved, progress);
-    if (!index)
-        return tl::unexpected(index.error());
-    return OpenedCase{opened.solved, std::move(*index)};
-}
-
-Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options,
-                                     Progress& progress) {
-    SubProgress opening(progress, 0.0, 0.7);
-    auto opened = openForPicture({{}, file, {}, options.split}, options, opening);
-    if (!opened)
-        return opened;
-    SubProgress measuring(progress, 0.7, 1.0);
-    return measured(*opened, measuring);
-}
-
-Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
-                            Progress& progress) {
-    SubProgress reading(progress, 0.0, 0.6);
-    auto solved = openCase(step, options, reading);
-    if (!solved)
-        return tl::unexpected(solved.error());
-    if (like != nullptr && like->index && like->solved->split == step.split && sameMesh(**solved, *like->solved))
-        return OpenedCase{
-            withPatchesOf(withFittedBoundaries(std::move(*solved), like->index->shells->parts), *like->solved),
-            like->index};
-    SubProgress facing(progress, 0.6, 0.7);
-    auto opened = faced(std::move(*solved), step.split, facing);
-    if (!opened)
-        return opened;
-    SubProgress measuring(progress, 0.7, 1.0);
-    return measured(*opened, measuring);
-}
 
 Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
                           Progress& progress, const StepContext& context) {
@@ -352,7 +307,7 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
         return tl::unexpected(heat.error());
     if (survey.estimate && context.balances) {
-        auto estimate = estimateOf(survey, entry, opened, step, readings, context, progress);
+        auto estimate = estimateOf(survey, entry, opened, step, readings, toolsOf(context), progress);
         if (!estimate)
             return tl::unexpected(estimate.error());
         readings.estimate = std::make_shared<const Estimate>(std::move(*estimate));

@@ -1,34 +1,14 @@
 // evaluate: the one evaluation behind window, command line and report.
 #pragma once
 
-#include "core/case/series.h"
+#include "core/case/solver_history.h"
+#include "core/field/opened_case.h"
+#include "core/readings/readings.h"
 #include "core/survey/survey.h"
-#include "core/thermal/readings.h"
-#include "core/trust/solver_history.h"
 
 #include <functional>
 
 namespace pyro {
-
-// A solved case ready to be evaluated. Shared and immutable.
-struct OpenedCase {
-    std::shared_ptr<const Case> solved;
-    std::shared_ptr<const CaseIndex> index;
-};
-
-// Opens a step with its outer faces only: enough for a first picture, not for an evaluation. Errors: as openCase.
-Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress);
-
-// The same case with all that is derived from its mesh. Errors: as indexOf.
-Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
-
-// Opens a case and its index. Errors: as openCase and indexOf.
-Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options, Progress& progress);
-
-// One step of a series. Where its mesh is that of `like` (which may be null), the index of `like` serves for both.
-// Errors: as openForEvaluation.
-Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
-                            Progress& progress);
 
 // What an evaluation may know beyond the step itself.
 struct StepContext {

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/survey/survey.h"
-#include "core/thermal/readings.h"
-#include "core/trust/solver_history.h"
+#include "core/readings/readings.h"
+#include "core/case/solver_history.h"
 
 namespace pyro {
 

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/survey/survey.h"
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 namespace pyro {
 

@@ -1,7 +1,7 @@
 // Hotspots followed over the steps of a case: when each is born, how it moves, when it goes.
 #pragma once
 
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 #include <span>
 

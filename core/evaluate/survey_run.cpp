@@ -5,6 +5,7 @@
 #include "core/gauge/gauge_keys.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/limits.h"
+#include "core/trust/settling_fit.h"
 
 #include <algorithm>
 #include <fmt/format.h>

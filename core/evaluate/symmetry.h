@@ -3,7 +3,7 @@
 
 #include "core/gauge/site.h"
 #include "core/thermal/measure.h"
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 namespace pyro {
 

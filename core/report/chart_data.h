@@ -3,7 +3,7 @@
 
 #include "core/evaluate/survey_run.h"
 #include "core/survey/chart_view.h"
-#include "core/trust/solver_history.h"
+#include "core/case/solver_history.h"
 
 namespace pyro {
 

@@ -1,6 +1,6 @@
 #include "core/report/csv.h"
 
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 #include "core/report/limit_text.h"
 #include "core/survey/findings.h"
 #include "core/thermal/limits.h"

@@ -1,7 +1,7 @@
 // How an estimate is told, the same in window and command line.
 #pragma once
 
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 #include "core/survey/survey.h"
 #include "core/units/display.h"
 

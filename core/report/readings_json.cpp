@@ -1,6 +1,6 @@
 #include "core/report/readings_json.h"
 
-#include "core/estimate/estimate_reading.h"
+#include "core/readings/estimate_reading.h"
 
 #include <cmath>
 

@@ -1,6 +1,6 @@
 #include "core/survey/edit.h"
 
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 #include "core/survey/survey_file.h"
 #include "core/survey/typed_unit.h"
 

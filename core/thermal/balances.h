@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/thermal/case_heat.h"
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 #include <algorithm>
 #include <cmath>

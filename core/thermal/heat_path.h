@@ -1,7 +1,7 @@
 // The way heat takes from a hot place to where it leaves the case, with what it loses in temperature on each leg.
 #pragma once
 
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 namespace pyro {
 

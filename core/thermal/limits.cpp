@@ -303,11 +303,6 @@ LimitReading begun(const Limit& limit) {
     return reading;
 }
 
-int group(const LimitReading& reading) {
-    constexpr std::array order{Verdict::Over, Verdict::Unknown, Verdict::Tight, Verdict::Within};
-    return static_cast<int>(std::ranges::find(order, reading.verdict) - order.begin());
-}
-
 // Margins in kelvin, per cent or W/K can be compared by their share only: of what is required; without a requirement,
 // of the allowed rise above the case's ambient where limit and value are temperatures, else of the limit's own size.
 void tellRelativeMargin(LimitReading& reading, const std::optional<double>& ambientKelvin) {
@@ -345,28 +340,5 @@ LimitReading judgeValue(const Limit& limit, double value, const std::string& uni
     return reading;
 }
 
-bool isWorse(const LimitReading& a, const LimitReading& b) {
-    if (a.verdict != b.verdict)
-        return worse(a.verdict, b.verdict) == a.verdict;
-    return a.relativeMargin.value_or(0) < b.relativeMargin.value_or(0);
-}
-
-Verdict verdictOf(const std::vector<LimitReading>& limits) {
-    auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
-    for (const auto& limit : limits)
-        together = worse(together, limit.verdict);
-    return together;
-}
-
-std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits) {
-    std::vector<std::size_t> order(limits.size());
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::ranges::stable_sort(order, [&](std::size_t a, std::size_t b) {
-        if (group(limits[a]) != group(limits[b]))
-            return group(limits[a]) < group(limits[b]);
-        return limits[a].relativeMargin.value_or(0) < limits[b].relativeMargin.value_or(0);
-    });
-    return order;
-}
 
 } // namespace pyro

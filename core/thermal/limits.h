@@ -1,7 +1,7 @@
 // Limits of a survey judged on a case.
 #pragma once
 
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 namespace pyro {
 
@@ -14,14 +14,5 @@ LimitReading judgeLimit(const Limit& limit, const Readings& readings, const Part
 
 // The same from a value that is told elsewhere, in `unit`.
 LimitReading judgeValue(const Limit& limit, double value, const std::string& unit);
-
-// Of all of them together; Unknown when there are none.
-Verdict verdictOf(const std::vector<LimitReading>& limits);
-
-// Whether the first is the worse of two readings of one limit: by verdict, then by the smaller relative margin.
-bool isWorse(const LimitReading& a, const LimitReading& b);
-
-// Positions in `limits`: over, unknown, tight, within; in each the smallest relative margin first.
-std::vector<std::size_t> byMargin(const std::vector<LimitReading>& limits);
 
 } // namespace pyro

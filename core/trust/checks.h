@@ -3,9 +3,9 @@
 #pragma once
 
 #include "core/thermal/case_heat.h"
-#include "core/thermal/readings.h"
-#include "core/trust/check.h"
-#include "core/trust/solver_history.h"
+#include "core/readings/readings.h"
+#include "core/readings/check.h"
+#include "core/case/solver_history.h"
 
 #include <map>
 

@@ -1,7 +1,7 @@
 // Cells that a check is about, as lines to draw.
 #pragma once
 
-#include "core/trust/check.h"
+#include "core/readings/check.h"
 
 #include <array>
 #include <span>

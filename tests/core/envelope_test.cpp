@@ -2,7 +2,7 @@
 #include "core/envelope/humid_air.h"
 #include "core/envelope/moisture.h"
 #include "core/envelope/plane_layers.h"
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 
 #include <gtest/gtest.h>
 

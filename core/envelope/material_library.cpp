@@ -1,4 +1,4 @@
-#include "core/survey/material_library.h"
+#include "core/envelope/material_library.h"
 
 #include "core/case/lower_case.h"
 

@@ -1,4 +1,4 @@
-#include "core/thermal/verdict.h"
+#include "core/readings/verdict.h"
 
 #include <cmath>
 

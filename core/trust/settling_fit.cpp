@@ -1,4 +1,4 @@
-#include "core/trust/settling.h"
+#include "core/trust/settling_fit.h"
 
 #include <algorithm>
 #include <cmath>
@@ -93,20 +93,6 @@ std::optional<double> exponentialEnd(const Series& series) {
 }
 
 } // namespace
-
-std::string_view settlingName(SettlingState state) {
-    switch (state) {
-    case SettlingState::Settled:
-        return "settled";
-    case SettlingState::Drifting:
-        return "drifting";
-    case SettlingState::Oscillating:
-        return "oscillating";
-    case SettlingState::TooShort:
-        return "too short";
-    }
-    return "too short";
-}
 
 Settling settlingOf(std::span<const double> at, std::span<const double> values, double tolerance, double floor) {
     Settling out;

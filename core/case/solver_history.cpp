@@ -1,4 +1,4 @@
-#include "core/trust/solver_history.h"
+#include "core/case/solver_history.h"
 
 #include "core/feedback/csv_rows.h"
 

@@ -1,7 +1,7 @@
 // What an estimate of another ambient temperature and another power tells.
 #pragma once
 
-#include "core/thermal/readings.h"
+#include "core/readings/readings.h"
 
 namespace pyro {
 

@@ -1,4 +1,4 @@
-#include "core/thermal/limit.h"
+#include "core/readings/limit.h"
 
 #include "core/units/unit.h"
 

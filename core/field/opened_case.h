@@ -1,0 +1,29 @@
+// A solved case with what is derived from its mesh, opened in steps: for a picture, then for evaluation.
+#pragma once
+
+#include "core/case/series.h"
+#include "core/field/case_index.h"
+
+namespace pyro {
+
+// A solved case ready to be evaluated. Shared and immutable.
+struct OpenedCase {
+    std::shared_ptr<const Case> solved;
+    std::shared_ptr<const CaseIndex> index;
+};
+
+// Opens a step with its outer faces only: enough for a first picture, not for an evaluation. Errors: as openCase.
+Result<OpenedCase> openForPicture(const StepFile& step, const OpenOptions& options, Progress& progress);
+
+// The same case with all that is derived from its mesh. Errors: as indexOf.
+Result<OpenedCase> measured(const OpenedCase& opened, Progress& progress);
+
+// Opens a case and its index. Errors: as openCase and indexOf.
+Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const OpenOptions& options, Progress& progress);
+
+// One step of a series. Where its mesh is that of `like` (which may be null), the index of `like` serves for both.
+// Errors: as openForEvaluation.
+Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
+                            Progress& progress);
+
+} // namespace pyro
