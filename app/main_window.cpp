@@ -15,7 +15,7 @@
 #include "app/stages/start_page.h"
 #include "app/stages/trust_sheet.h"
 #include "app/theme/theme.h"
-#include "core/thermal/limits.h"
+#include "core/limits/judge.h"
 #include "core/thermal/whole_heat.h"
 #include "core/units/millimetres.h"
 #include "render/report_page.h"

@@ -19,6 +19,8 @@ namespace pyro {
 class LedgerSplitter;
 class StartPage;
 
+struct TableKind;
+
 class MainWindow : public QMainWindow {
     Q_OBJECT
 public:
@@ -124,10 +126,10 @@ private:
     void chooseDecimals();
     void limitChart(const QString& which);
     void tellWritten(const Done& written, const QString& file);
+    void writeTableFile(const TableKind& table, const QString& file);
     void hideAtCursor();
     void isolateAtCursor();
     void showAll();
-    void writeText(const QString& file, const std::string& text);
     QString proposal(const QString& ending) const;
     struct ReportContent reportContent();
 

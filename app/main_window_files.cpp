@@ -6,7 +6,6 @@
 #include "app/session/settings.h"
 #include "app/stages/start_page.h"
 #include "core/case/case_endings.h"
-#include "core/report/csv.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
 #include "render/report_page.h"
@@ -201,13 +200,6 @@ QString MainWindow::proposal(const QString& ending) const {
     auto base = m_session.file().isEmpty() ? QString("survey") : m_session.file();
     base.remove(".survey.json");
     return base + ending;
-}
-
-void MainWindow::writeText(const QString& file, const std::string& text) {
-    if (const auto written = writeFileAtomically(file.toStdString(), text); !written)
-        showMessage(written.error());
-    else
-        statusBar()->showMessage("Written: " + file, 5000);
 }
 
 void MainWindow::writePdf() {

@@ -5,9 +5,8 @@
 #include "app/ledger/gauge_page.h"
 #include "app/session/dialogs.h"
 #include "core/gauge/where_shape.h"
-#include "core/report/csv.h"
 #include "core/report/readings_json.h"
-#include "core/report/xlsx.h"
+#include "core/report/tables/table_writers.h"
 #include "core/survey/gauge_edit.h"
 #include "core/survey/survey_file.h"
 
@@ -83,16 +82,16 @@ void MainWindow::exportGauges() {
     const auto file = dialogs::saveFile(this, "Export gauges", proposal(".xlsx"), "Tables (*.xlsx *.csv *.json)");
     if (file.isEmpty())
         return;
+    // JSON holds more than a table: all readings, as the command line writes them.
+    if (file.endsWith(".json", Qt::CaseInsensitive))
+        return tellWritten(writeFileAtomically(file.toStdString(), runToJson(m_session.openRun()).dump(2) + "\n"),
+                           file);
+    writeTableFile(gaugesTable, file);
+}
+
+void MainWindow::writeTableFile(const TableKind& table, const QString& file) {
     const auto run = m_session.openRun();
-    const auto ending = QFileInfo(file).suffix().toLower();
-    Done written;
-    if (ending == "xlsx")
-        written = writeRunXlsx(m_session.survey(), run, m_session.view().unit, file.toStdString());
-    else if (ending == "json")
-        written = writeFileAtomically(file.toStdString(), runToJson(run).dump(2) + "\n");
-    else
-        written = writeFileAtomically(file.toStdString(), gaugesCsv(run));
-    tellWritten(written, file);
+    tellWritten(writeTable(table, {m_session.survey(), run, m_session.view().unit}, file.toStdString()), file);
 }
 
 void MainWindow::exportChart() {

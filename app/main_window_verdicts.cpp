@@ -5,8 +5,7 @@
 #include "app/ledger/trust_page.h"
 #include "app/session/dialogs.h"
 #include "app/stages/limit_import_dialog.h"
-#include "core/report/csv.h"
-#include "core/report/xlsx.h"
+#include "core/report/tables/table_writers.h"
 #include "core/survey/edit.h"
 
 #include <QFileInfo>
@@ -15,7 +14,13 @@
 namespace pyro {
 namespace {
 
-constexpr const char* tables = "Tables (*.csv);;Spreadsheets (*.xlsx)";
+// As file dialogs take it: a line for each form of tables.
+QString tableFilter() {
+    QStringList lines;
+    for (const auto& format : tableFormats())
+        lines.append(QString("%1 (*%2)").arg(q(format.title), q(format.ending)));
+    return lines.join(";;");
+}
 
 LimitNames namesOf(const Session& session) {
     LimitNames names;
@@ -73,7 +78,7 @@ void MainWindow::drawLimit() {
         return;
     const auto& limit = m_session.survey().limits[*at];
     const auto level = limit.max ? limit.max : limit.min;
-    const bool temperature = limit.form == LimitForm::Value && limit.target.kind != TargetKind::Gauge;
+    const bool temperature = isTemperatureLimit(limit);
     if (!temperature || !level)
         return m_session.complain({ErrorCode::NotSupported, "this limit is no temperature that a line could show",
                                    limit.target.name, "Choose a limit on the temperature of a part or boundary"});
@@ -96,13 +101,10 @@ void MainWindow::drawLimit() {
 }
 
 void MainWindow::writeCsv() {
-    const auto file = dialogs::saveFile(this, "Export verdicts", proposal("-limits.csv"), tables);
+    const auto file = dialogs::saveFile(this, "Export verdicts", proposal("-limits.csv"), tableFilter());
     if (file.isEmpty())
         return;
-    if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(
-            writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
-    writeText(file, verdictsCsv(m_session.survey(), m_session.openRun(), m_session.view().unit));
+    writeTableFile(limitsTable, file);
 }
 
 Finding MainWindow::findingHere() const {
@@ -153,13 +155,10 @@ void MainWindow::showFinding(const Finding& finding) {
 }
 
 void MainWindow::exportFindings() {
-    const auto file = dialogs::saveFile(this, "Export findings", proposal("-findings.csv"), tables);
+    const auto file = dialogs::saveFile(this, "Export findings", proposal("-findings.csv"), tableFilter());
     if (file.isEmpty())
         return;
-    if (file.endsWith(".xlsx", Qt::CaseInsensitive))
-        return tellWritten(
-            writeRunXlsx(m_session.survey(), m_session.openRun(), m_session.view().unit, file.toStdString()), file);
-    writeText(file, findingsCsv(m_session.survey()));
+    writeTableFile(findingsTable, file);
 }
 
 void MainWindow::showHeatFlowDiagram() {

@@ -1,16 +1,16 @@
 #include "cli/evaluate.h"
 
 #include "cli/output.h"
+#include "core/limits/judge.h"
+#include "core/quantities/gauge_keys.h"
 #include "core/readings/estimate_reading.h"
-#include "core/gauge/gauge_keys.h"
-#include "core/report/csv.h"
 #include "core/report/estimate_text.h"
 #include "core/report/junit.h"
 #include "core/report/limit_text.h"
 #include "core/report/readings_json.h"
+#include "core/report/tables/table_writers.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/limits.h"
 #include "core/thermal/whole_heat.h"
 
 #include <charconv>
@@ -188,25 +188,6 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
     fmt::print(out, "\nverdict: {}\n", verdictName(run.verdict()));
 }
 
-Done writeCsv(const Survey& survey, const SurveyRun& run, const std::filesystem::path& folder) {
-    std::error_code created;
-    std::filesystem::create_directories(folder, created);
-    if (created)
-        return fail(ErrorCode::WriteFailed, "the folder cannot be made", folder.string(), "Choose another one");
-    if (auto done = writeFileAtomically(folder / "limits.csv", verdictsCsv(survey, run, unitOf(survey))); !done)
-        return done;
-    if (const auto estimate = estimateCsv(survey, run, unitOf(survey)); !estimate.empty())
-        if (auto done = writeFileAtomically(folder / "estimate.csv", estimate); !done)
-            return done;
-    if (auto done = writeFileAtomically(folder / "terms.csv", termsCsv(run)); !done)
-        return done;
-    if (auto done = writeFileAtomically(folder / "hotspots.csv", hotspotsCsv(run)); !done)
-        return done;
-    if (auto done = writeFileAtomically(folder / "profiles.csv", profilesCsv(run)); !done)
-        return done;
-    return writeFileAtomically(folder / "gauges.csv", gaugesCsv(run));
-}
-
 // The survey with the estimate that is asked for on the command line.
 Result<Survey> withAsked(Survey survey, const EvaluateWords& words) {
     if (words.ambient.empty() && words.power.empty())
@@ -249,7 +230,7 @@ int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     if (writeJson(runToJson(*run), words.json, out, err) != 0)
         return 2;
     if (!words.csvFolder.empty())
-        if (const auto written = writeCsv(*survey, *run, words.csvFolder); !written)
+        if (const auto written = writeTablesCsv({*survey, *run, unitOf(*survey)}, words.csvFolder); !written)
             return complain(written.error(), err);
     if (!words.junit.empty())
         if (const auto written = writeFileAtomically(words.junit, junitXml(*run)); !written)

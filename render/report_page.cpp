@@ -1,8 +1,8 @@
 #include "render/report_page.h"
 
 #include "core/feedback/counted.h"
+#include "core/limits/judge.h"
 #include "core/report/limit_text.h"
-#include "core/thermal/limits.h"
 #include "core/thermal/whole_heat.h"
 #include "render/text.h"
 #include "render/verdict_mark.h"

@@ -3,6 +3,7 @@
 #include "app/charts/reference_dialog.h"
 #include "app/theme/elided_label.h"
 #include "app/theme/theme.h"
+#include "core/quantities/gauge_quantity.h"
 #include "core/units/display.h"
 #include "render/text.h"
 
@@ -185,7 +186,7 @@ void ChartPanel::buildMenu() {
                         next.gauges.push_back(id);
                 });
             });
-            if (gauge.quantity != "boundary_layer_thickness" && gauge.quantity != "length")
+            if (siUnitOf(gauge.quantity) != "m")
                 continue;
             auto* scale = m_scale->addAction(q(gauge.id));
             scale->setCheckable(true);

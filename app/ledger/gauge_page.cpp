@@ -1,7 +1,7 @@
 #include "app/ledger/gauge_page.h"
 
 #include "core/evaluate/over_steps.h"
-#include "core/gauge/gauge_keys.h"
+#include "core/quantities/gauge_keys.h"
 #include "core/survey/gauge_edit.h"
 #include "core/thermal/whole_heat.h"
 #include "core/units/millimetres.h"

@@ -5,8 +5,8 @@
 #include "app/ledger/trust_page.h"
 #include "app/stages/section_card.h"
 #include "app/theme/theme.h"
-#include "core/survey/edit.h"
 #include "core/envelope/material_library.h"
+#include "core/survey/edit.h"
 #include "core/survey/typed_unit.h"
 #include "core/units/millimetres.h"
 #include "render/text.h"
@@ -428,8 +428,8 @@ void Ledger::fillQuantities() {
         {{"Array", [at](int row) { return q(at(row).array); }},
          {"Quantity",
           [at](int row) {
-              return at(row).name == at(row).array && !isKnownQuantity(at(row).name) ? QString("as stored")
-                                                                                     : q(at(row).name);
+              return at(row).name == at(row).array && knownQuantity(at(row).name) == nullptr ? QString("as stored")
+                                                                                             : q(at(row).name);
           },
           false,
           [this, entry, at](int row, const QString& role) {
@@ -438,7 +438,7 @@ void Ledger::fillQuantities() {
           },
           roles,
           {},
-          [at](int row) { return isKnownQuantity(at(row).name) ? q(at(row).name) : QString(); },
+          [at](int row) { return knownQuantity(at(row).name) != nullptr ? q(at(row).name) : QString(); },
           120},
          {"Stored on",
           [at, elsewhere](int row) {

@@ -1,13 +1,13 @@
 #include "app/ledger/limits_page.h"
 
 #include "app/theme/theme.h"
-#include "core/readings/estimate_reading.h"
 #include "core/feedback/counted.h"
+#include "core/limits/judge.h"
+#include "core/readings/estimate_reading.h"
 #include "core/report/estimate_text.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
 #include "core/survey/typed_unit.h"
-#include "core/thermal/limits.h"
 #include "render/text.h"
 
 #include <QApplication>
@@ -65,7 +65,7 @@ struct Shown {
         if (one == nullptr || !one->time)
             return {};
         const auto over = overTimeText(*one);
-        if (one->form == LimitForm::DurationAbove)
+        if (one->form->judgeHistory != nullptr)
             return over;
         return fmt::format("worst at {:.4g} s{}{}", *one->time, over.empty() ? "" : "; ", over);
     }

@@ -120,7 +120,9 @@ SurveyRun Session::openRun() const {
 namespace {
 
 std::vector<Limit> withFields(const std::vector<Limit>& limits) {
-    return std::ranges::any_of(limits, needsFields) ? limits : std::vector<Limit>();
+    return std::ranges::any_of(limits, [](const Limit& limit) { return limit.form->readsFields; })
+               ? limits
+               : std::vector<Limit>();
 }
 
 } // namespace

@@ -3,7 +3,7 @@
 
 #include "core/units/unit.h"
 
-#include "core/thermal/limits.h"
+#include "core/limits/judge.h"
 #include "core/thermal/part_fields.h"
 
 #include <cmath>
@@ -64,7 +64,7 @@ std::vector<double> Session::isolineMarks() const {
         if (source.kind == MarkSource::Kind::Part) {
             for (const auto& limit : m_survey.limits)
                 if (limit.target.kind == TargetKind::Part && limit.target.name == source.name &&
-                    limit.form == LimitForm::Value && picture->quantity.siUnit == "K")
+                    isTemperatureLimit(limit) && picture->quantity.siUnit == "K")
                     for (const auto& bound : {limit.max, limit.min})
                         if (bound)
                             marks.push_back(bound->si);

@@ -1,7 +1,9 @@
 #include "app/stages/gauge_choices.h"
 
-#include "core/evaluate/offered_quantities.h"
 #include "core/gauge/where_shape.h"
+#include "core/quantities/gauge_quantity.h"
+#include "core/quantities/offered_quantities.h"
+#include "core/statistics/statistic_kind.h"
 #include "render/text.h"
 
 #include <QStandardItemModel>
@@ -40,13 +42,24 @@ void fillQuantities(QComboBox* box, const Gauge& gauge, const QuantityList& stor
 
 GaugeChoices statisticsFor(const Gauge& gauge) {
     GaugeChoices all{{"default (mean)", ""}};
-    const bool balance = gauge.quantity == "heat_balance" || gauge.quantity == "mass_balance";
-    for (const auto* name :
-         balance ? std::vector<const char*>{"remainder", "in", "out", "produced", "stored"}
-                 : std::vector<const char*>{"mean", "min", "max", "hotspots", "range", "deviation", "p5", "p50", "p95",
-                                            "integral", "count", "volume_above", "area_above", "profile",
-                                            "time_to_reach", "duration_above", "time_constant"})
-        all.push_back({QString(name).replace('_', ' '), name});
+    const auto add = [&all](std::string_view name) {
+        all.push_back({q(std::string(name)).replace('_', ' '), q(std::string(name))});
+    };
+    const auto* quantity = gaugeQuantity(gauge.quantity);
+    if (quantity != nullptr && !quantity->statistics[0].empty()) {
+        all[0].text = "default (" + q(std::string(quantity->statistics[0])) + ")";
+        for (const auto name : quantity->statistics)
+            if (!name.empty())
+                add(name);
+        return all;
+    }
+    for (const auto* kind : statisticKinds()) {
+        if (kind->matches == nullptr)
+            add(kind->name);
+        for (const auto name : kind->offered)
+            if (!name.empty())
+                add(name);
+    }
     return all;
 }
 

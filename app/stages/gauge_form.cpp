@@ -3,11 +3,11 @@
 #include "app/stages/gauge_choices.h"
 #include "app/stages/layers_dialog.h"
 #include "app/theme/unit_field.h"
-#include "core/envelope/transmittance.h"
 #include "core/evaluate/over_steps.h"
 #include "core/gauge/formula.h"
-#include "core/gauge/gauge_keys.h"
 #include "core/gauge/where_shape.h"
+#include "core/quantities/gauge_keys.h"
+#include "core/quantities/gauge_quantity.h"
 #include "core/survey/gauge_edit.h"
 #include "core/survey/gauge_places.h"
 #include "core/survey/typed_unit.h"
@@ -278,8 +278,7 @@ void GaugeForm::editAlike(const QString& what, const std::string& key,
     const auto& gauges = m_session.survey().gauges;
     const auto takes = [&](const Gauge& gauge) {
         if (key == "environments")
-            return !gauge.rest.contains("layers") && !gaugeReads(gauge, "humidity") &&
-                   gauge.quantity != "transmission_coefficient";
+            return !gauge.rest.contains("layers") && gaugeQuantity(gauge.quantity)->betweenSides;
         return gaugeReads(gauge, key);
     };
     for (std::size_t i = 0; i < gauges.size() && next; ++i)
@@ -482,14 +481,14 @@ void GaugeForm::showRows(const Gauge& gauge) {
     };
     row(m_formula, formula);
     row(m_formulaState, formula);
+    const auto* quantity = gaugeQuantity(name);
     const bool envelope = isEnvelopeQuantity(name);
     const bool layered = gauge.rest.contains("layers");
-    const bool humid = gaugeReads(gauge, "humidity");
     row(m_layers, envelope && layered);
     row(m_together, envelope && !layered && std::ranges::count_if(m_session.survey().gauges, [](const Gauge& one) {
                                                 return isEnvelopeQuantity(one.quantity);
                                             }) > 1);
-    row(m_sides, envelope && !layered && !humid && name != "transmission_coefficient");
+    row(m_sides, envelope && !layered && quantity->betweenSides);
     row(m_place, !formula);
     const auto places = formula || envelope ? std::size_t(0) : placesOf(gauge).size();
     for (std::size_t i = 0; i < m_places.size(); ++i)
@@ -498,7 +497,7 @@ void GaugeForm::showRows(const Gauge& gauge) {
     const auto kind = m_session.activeCase() != nullptr ? kindOf(m_session.activeCase()->quantities, name)
                                                         : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
-    row(m_statistic, !formula && (!envelope || name == "temperature_factor"));
+    row(m_statistic, !formula && (quantity == nullptr || quantity->choosesStatistic));
     row(m_weight, !formula && gauge.statistic != "hotspots" && kind && kind->components == 1);
     for (const auto& [field, key] :
          std::initializer_list<std::pair<QWidget*, const char*>>{{m_dimensions, "dimensions"},

@@ -2,6 +2,7 @@
 
 #include "app/session/dialogs.h"
 #include "core/gauge/where_shape.h"
+#include "core/quantities/gauge_quantity.h"
 #include "core/survey/gauge_edit.h"
 #include "core/survey/gauge_places.h"
 #include "render/text.h"
@@ -74,27 +75,16 @@ void GaugesSheet::buildMenu() {
     connect(m_more->addAction("Surface from a file\u2026"), &QAction::triggered, this, &GaugesSheet::surfaceRequested);
     auto* envelope = m_more->addMenu("Transmittance");
     envelope->setObjectName("envelopeMenu");
-    const auto offer = [&](const QString& text, const char* quantity, const Json& keys) {
-        connect(envelope->addAction(text), &QAction::triggered, this, [this, quantity, keys] {
-            Gauge gauge;
-            gauge.quantity = quantity;
-            gauge.rest = keys;
-            addEnvelope(std::move(gauge));
-        });
-    };
-    const Json inside{{"air", "20 degC"}, {"humidity", "50 %"}};
-    offer("U of layers", "transmittance",
-          {{"layers", {{{"material", "softwood"}, {"thickness", "100 mm"}}}},
-           {"resistances", {"0.13 m2.K/W", "0.04 m2.K/W"}}});
-    offer("U between the environments", "transmittance", Json::object());
-    offer("Thermal coupling coefficient L", "coupling_coefficient", Json::object());
-    offer("Psi of a linear thermal bridge", "linear_transmittance", {{"dimensions", "external"}});
-    offer("Chi of a point thermal bridge", "point_transmittance", {{"dimensions", "external"}});
-    offer("Temperature factor fRsi", "temperature_factor", Json::object());
-    Json needed = inside;
-    needed["outside"] = "-5 degC";
-    offer("Required fRsi", "required_temperature_factor", needed);
-    offer("Dew point", "dew_point", inside);
+    for (const auto* quantity : gaugeQuantities())
+        for (const auto& beginning :
+             quantity->beginnings != nullptr ? quantity->beginnings() : std::vector<GaugeBeginning>())
+            connect(envelope->addAction(q(std::string(beginning.title))), &QAction::triggered, this,
+                    [this, name = std::string(quantity->name), keys = beginning.keys] {
+                        Gauge gauge;
+                        gauge.quantity = name;
+                        gauge.rest = keys;
+                        addEnvelope(std::move(gauge));
+                    });
     m_more->addSeparator();
     auto* formula = m_more->addAction("Formula");
     formula->setObjectName("formulaGauge");
@@ -166,7 +156,7 @@ void GaugesSheet::addStations() {
 }
 
 void GaugesSheet::addEnvelope(Gauge gauge) {
-    if (gauge.quantity == "dew_point")
+    if (siUnitOf(gauge.quantity) == "K")
         gauge.unit = udunitsName(m_session.view().unit);
     const auto name = gauge.quantity;
     auto next = withGauge(m_session.survey(), std::move(gauge));

@@ -9,35 +9,11 @@
 namespace pyro {
 namespace {
 
-struct FormChoice {
-    LimitForm form;
-    const char* title;
-    bool part, boundary, gauge; // what it can be about
-};
-constexpr std::array<FormChoice, 6> forms{{{LimitForm::Value, "temperature or value", true, true, true},
-                                           {LimitForm::Rise, "rise above ambient", true, true, true},
-                                           {LimitForm::Gradient, "temperature gradient", true, false, false},
-                                           {LimitForm::Difference, "difference to a gauge", false, false, true},
-                                           {LimitForm::ShareAbove, "share above a level", true, true, false},
-                                           {LimitForm::DurationAbove, "time above a level", true, true, true}}};
-
-bool fits(const FormChoice& choice, TargetKind kind) {
-    return kind == TargetKind::Part ? choice.part : kind == TargetKind::Boundary ? choice.boundary : choice.gauge;
-}
-
 // The unit that an empty field shows by way of example.
 QString example(const Limit& limit, LimitField field) {
-    const auto unit = boundUnit(limit);
-    const bool margin = field == LimitField::Margin;
-    if (limit.form == LimitForm::ShareAbove)
-        return margin ? "1 %" : "5 %";
-    if (limit.form == LimitForm::DurationAbove)
-        return margin ? "10 s" : "60 s";
-    if (limit.form == LimitForm::Gradient)
-        return margin ? "0.5 K/mm" : "5 K/mm";
-    if (unit.empty())
+    if (boundUnit(limit).empty())
         return "number and unit";
-    return margin || limit.form == LimitForm::Rise ? (margin ? "5 K" : "40 K") : "85 degC";
+    return q(field == LimitField::Margin ? limit.form->marginExample : limit.form->maxExample);
 }
 
 } // namespace
@@ -120,9 +96,9 @@ void LimitEditor::about() {
     const auto kind = target[0] == "part"       ? TargetKind::Part
                       : target[0] == "boundary" ? TargetKind::Boundary
                                                 : TargetKind::Gauge;
-    auto form = static_cast<LimitForm>(m_form->currentData().toInt());
-    if (const auto choice = std::ranges::find(forms, form, &FormChoice::form); !fits(*choice, kind))
-        form = LimitForm::Value;
+    const auto* form = limitForms()[static_cast<std::size_t>(m_form->currentData().toInt())];
+    if (!form->fits(kind))
+        form = &valueForm;
     m_session.editOrComplain("Limit", withLimitAbout(m_session.survey(), *at, {kind, target[1].toStdString()}, form));
 }
 
@@ -165,14 +141,16 @@ void LimitEditor::refresh() {
     const auto& limit = m_session.survey().limits[*at];
     fillTargets(limit);
     m_form->clear();
-    for (const auto& choice : forms)
-        if (fits(choice, limit.target.kind)) {
-            m_form->addItem(choice.title, static_cast<int>(choice.form));
-            if (choice.form == limit.form)
+    const auto forms = limitForms();
+    for (std::size_t i = 0; i < forms.size(); ++i)
+        if (forms[i]->fits(limit.target.kind)) {
+            m_form->addItem(q(forms[i]->choice), static_cast<int>(i));
+            if (forms[i] == limit.form)
                 m_form->setCurrentIndex(m_form->count() - 1);
         }
-    const bool level = limit.form == LimitForm::ShareAbove || limit.form == LimitForm::DurationAbove;
-    const bool above = limit.form == LimitForm::Rise || limit.form == LimitForm::Difference;
+    const auto parameter = limit.form->parameter;
+    const bool level = parameter == LimitParameter::Level;
+    const bool above = parameter == LimitParameter::Ambient || parameter == LimitParameter::OtherGauge;
     const auto text = [](const std::optional<Bound>& bound) { return bound ? q(bound->text) : QString(); };
     for (const auto& line : m_lines) {
         const auto row = std::ranges::find(m_rows, static_cast<QWidget*>(line.edit), &Row::widget);
@@ -188,8 +166,8 @@ void LimitEditor::refresh() {
             break;
         case LimitField::Above:
             line.edit->setText(limit.above ? q(limit.above->text) : q(limit.than));
-            line.edit->setPlaceholderText(limit.form == LimitForm::Difference ? "name of a gauge"
-                                                                              : "the case's ambient");
+            line.edit->setPlaceholderText(parameter == LimitParameter::OtherGauge ? "name of a gauge"
+                                                                                  : "the case's ambient");
             break;
         case LimitField::Max:
             line.edit->setText(text(limit.max));

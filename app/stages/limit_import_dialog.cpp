@@ -89,7 +89,7 @@ void LimitImportDialog::fill() {
         for (const auto& word : {one.limit.kind, one.limit.source})
             if (!word.empty())
                 more.append(q(word));
-        const auto allowed = (one.limit.form == LimitForm::Rise ? "rise of " : "") + text(one.limit.max) +
+        const auto allowed = (one.limit.form == &riseForm ? "rise of " : "") + text(one.limit.max) +
                              (one.limit.min ? (one.limit.max ? ", " : "") + QString("at least ") + text(one.limit.min)
                                             : QString());
         const QStringList cells{q(one.written),

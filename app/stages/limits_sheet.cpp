@@ -2,10 +2,10 @@
 
 #include "app/stages/ambient_card.h"
 #include "app/stages/limit_editor.h"
+#include "core/limits/judge.h"
+#include "core/limits/touch_limits.h"
 #include "core/report/limit_text.h"
 #include "core/survey/edit.h"
-#include "core/thermal/limits.h"
-#include "core/thermal/touch_limits.h"
 #include "render/text.h"
 
 #include <QHBoxLayout>
@@ -141,8 +141,7 @@ void LimitsSheet::refresh() {
     m_add->setEnabled(open);
     m_more->setEnabled(open);
     const auto chosen = m_session.selectedLimit();
-    m_isotherm->setEnabled(chosen && m_session.survey().limits[*chosen].form == LimitForm::Value &&
-                           m_session.survey().limits[*chosen].target.kind != TargetKind::Gauge &&
+    m_isotherm->setEnabled(chosen && isTemperatureLimit(m_session.survey().limits[*chosen]) &&
                            m_session.survey().limits[*chosen].max);
     const auto cases = m_session.verdictsOfCases();
     const auto failed = std::ranges::find_if(cases, [](const CaseVerdicts& one) { return !one.why.empty(); });

@@ -3,8 +3,8 @@
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
 #include "core/gauge/where_shape.h"
+#include "core/limits/judge.h"
 #include "core/survey/gauge_edit.h"
-#include "core/thermal/limits.h"
 #include "core/units/display.h"
 #include "render/verdict_mark.h"
 

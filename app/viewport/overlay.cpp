@@ -2,8 +2,8 @@
 
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
+#include "core/limits/judge.h"
 #include "core/report/limit_text.h"
-#include "core/thermal/limits.h"
 #include "core/units/millimetres.h"
 #include "render/verdict_mark.h"
 

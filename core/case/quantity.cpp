@@ -8,15 +8,15 @@ namespace pyro {
 namespace {
 
 constexpr std::array<KnownQuantity, 11> known{{
-    {"temperature", "K", 1, "t temp temperature"},
+    {"temperature", "K", 1, "t temp temperature", "T"},
     {"heat_flux", "W/m2", 3, "heatflux q heatfluxdensity"},
     {"heat_flux_radiative", "W/m2", 3, "heatfluxradiative radiativeheatflux qr radiationheatflux"},
     {"heat_flux_convective", "W/m2", 3, "heatfluxconvective convectiveheatflux qc convectionheatflux"},
     {"heat_source", "W/m3", 1, "heatsource source volumetricheat"},
-    {"velocity", "m/s", 3, "velocity u vel"},
-    {"pressure", "Pa", 1, "pressure p"},
-    {"density", "kg/m3", 1, "density rho"},
-    {"conductivity", "W/(m.K)", 1, "conductivity lambda kappa thermalconductivity"},
+    {"velocity", "m/s", 3, "velocity u vel", "u"},
+    {"pressure", "Pa", 1, "pressure p", "p"},
+    {"density", "kg/m3", 1, "density rho", "rho"},
+    {"conductivity", "W/(m.K)", 1, "conductivity lambda kappa thermalconductivity", "lambda"},
     {"heat_capacity", "J/(kg.K)", 1, "heatcapacity cp specificheat"},
     {"viscosity", "Pa.s", 1, "viscosity mu dynamicviscosity"},
 }};
@@ -245,8 +245,9 @@ std::span<const KnownQuantity> knownQuantities() { return known; }
 
 std::string unitInName(const std::string& array) { return splitName(array).unit; }
 
-bool isKnownQuantity(std::string_view name) {
-    return std::ranges::find(known, name, &KnownQuantity::name) != known.end();
+const KnownQuantity* knownQuantity(std::string_view name) {
+    const auto found = std::ranges::find(known, name, &KnownQuantity::name);
+    return found == known.end() ? nullptr : &*found;
 }
 
 bool isAlongAxes(const Quantity& quantity) { return quantity.components == 3 && isToldAlongAxes(quantity.name); }

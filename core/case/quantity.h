@@ -60,10 +60,11 @@ struct KnownQuantity {
     std::string_view name;
     std::string_view siUnit;
     int components;
-    std::string_view aliases; // lower case, separated by blanks
+    std::string_view aliases;     // lower case, separated by blanks
+    std::string_view symbol = {}; // as formulas write it; empty: its name
 };
 std::span<const KnownQuantity> knownQuantities();
-bool isKnownQuantity(std::string_view name);
+const KnownQuantity* knownQuantity(std::string_view name); // null for another one
 // The unit that an array's own name carries, as in "T [degC]"; empty when it carries none.
 std::string unitInName(const std::string& array);
 

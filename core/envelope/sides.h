@@ -8,7 +8,7 @@
 
 namespace pyro {
 
-// Why a gauge of the envelope cannot be read; caught by measureEnvelope().
+// Why a gauge of the envelope cannot be read; caught where the reading begins.
 struct EnvelopeMistake {
     Error error;
 };

@@ -13,38 +13,12 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<std::string_view, 8> quantities{"transmittance",
-                                                     "coupling_coefficient",
-                                                     "linear_transmittance",
-                                                     "point_transmittance",
-                                                     "transmission_coefficient",
-                                                     "temperature_factor",
-                                                     "required_temperature_factor",
-                                                     "dew_point"};
-
 class Reading {
 public:
     Reading(const Gauge& gauge, const EnvelopeTools& tools)
         : m_gauge(gauge), m_tools(tools), m_heat(tools.heat), m_sides(gauge, tools) {}
 
-    Measured read() {
-        const auto& name = m_gauge.quantity;
-        if (name == "transmittance")
-            return m_gauge.rest.contains("layers") ? ofLayers() : ofEnvironments();
-        if (name == "coupling_coefficient")
-            return coupling();
-        if (name == "linear_transmittance")
-            return linear();
-        if (name == "point_transmittance")
-            return point();
-        if (name == "transmission_coefficient")
-            return transmission();
-        if (name == "temperature_factor")
-            return factor();
-        return humid();
-    }
-
-private:
+    Measured transmittanceAsked() { return m_gauge.rest.contains("layers") ? ofLayers() : ofEnvironments(); }
     const Json* key(const char* name) const { return keyIn(m_gauge.rest, name); }
 
     double value(const Json& json, const char* name, const char* unit) {
@@ -289,28 +263,40 @@ private:
         return out;
     }
 
-    Measured humid() {
+    Measured requiredFactor() {
         const double air = temperature("air");
-        const double humidity = needed("humidity", "1");
-        const double onSurface = key("surface_humidity") != nullptr
-                                     ? value(*key("surface_humidity"), "surface_humidity", "1")
-                                 : m_gauge.quantity == "dew_point" ? condensationHumidity
-                                                                   : mouldHumidity;
-        const double surface = got(lowestSurfaceTemperature(air, humidity, onSurface));
-        const auto text = fmt::format("{} at {:.4g} %, {:.4g} % on the surface", inCelsius(air), 100 * humidity,
-                                      100 * onSurface);
-        std::vector<Term> terms{{"vapour pressure", humidity * saturationPressure(air), "Pa", inCelsius(air)},
-                                {"surface temperature needed", surface - 273.15, "degC", text}};
-        if (m_gauge.quantity == "dew_point") {
-            auto out = derived(surface, "K", std::move(terms), {}, text);
-            out.isTemperature = true;
-            return out;
-        }
+        const auto surface = surfaceOf(air, mouldHumidity);
         const double outside = temperature("outside");
         if (!(air > outside))
             cannot("the air inside is not warmer than outside, so that no temperature factor is required");
-        return derived((surface - outside) / (air - outside), "1", std::move(terms), {},
-                       fmt::format("{}, outside {}", text, inCelsius(outside)));
+        return derived((surface.kelvin - outside) / (air - outside), "1", surface.terms, {},
+                       fmt::format("{}, outside {}", surface.text, inCelsius(outside)));
+    }
+
+    Measured dewPoint() {
+        const auto surface = surfaceOf(temperature("air"), condensationHumidity);
+        auto out = derived(surface.kelvin, "K", surface.terms, {}, surface.text);
+        out.isTemperature = true;
+        return out;
+    }
+
+private:
+    struct HumidSurface {
+        double kelvin; // at which the room's air reaches the humidity
+        std::vector<Term> terms;
+        std::string text;
+    };
+    HumidSurface surfaceOf(double air, double usualHumidity) {
+        const double humidity = needed("humidity", "1");
+        const auto* given = key("surface_humidity");
+        const double onSurface = given != nullptr ? value(*given, "surface_humidity", "1") : usualHumidity;
+        const double surface = got(lowestSurfaceTemperature(air, humidity, onSurface));
+        const auto text = fmt::format("{} at {:.4g} %, {:.4g} % on the surface", inCelsius(air), 100 * humidity,
+                                      100 * onSurface);
+        return {surface,
+                {{"vapour pressure", humidity * saturationPressure(air), "Pa", inCelsius(air)},
+                 {"surface temperature needed", surface - 273.15, "degC", text}},
+                text};
     }
 
     const Gauge& m_gauge;
@@ -319,20 +305,49 @@ private:
     Sides m_sides;
 };
 
-} // namespace
-
-bool isEnvelopeQuantity(std::string_view quantity) {
-    return std::ranges::find(quantities, quantity) != quantities.end();
-}
-
-Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools) {
+Result<Measured> readBy(Measured (Reading::*way)(), const Gauge& gauge, const EnvelopeTools& tools) {
     try {
-        return Reading(gauge, tools).read();
+        Reading reading(gauge, tools);
+        return (reading.*way)();
     } catch (const EnvelopeMistake& found) {
         return tl::unexpected(found.error);
     } catch (const Json::exception& problem) {
         return fail(ErrorCode::WrongType, problem.what(), gauge.id, "See docs/transmittance.md");
     }
+}
+
+} // namespace
+
+Result<Measured> measureTransmittance(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::transmittanceAsked, gauge, tools);
+}
+
+Result<Measured> measureCoupling(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::coupling, gauge, tools);
+}
+
+Result<Measured> measureLinearTransmittance(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::linear, gauge, tools);
+}
+
+Result<Measured> measurePointTransmittance(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::point, gauge, tools);
+}
+
+Result<Measured> measureTransmission(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::transmission, gauge, tools);
+}
+
+Result<Measured> measureTemperatureFactor(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::factor, gauge, tools);
+}
+
+Result<Measured> measureRequiredTemperatureFactor(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::requiredFactor, gauge, tools);
+}
+
+Result<Measured> measureDewPoint(const Gauge& gauge, const EnvelopeTools& tools) {
+    return readBy(&Reading::dewPoint, gauge, tools);
 }
 
 } // namespace pyro

@@ -3,7 +3,7 @@
 
 #include "core/envelope/environments.h"
 #include "core/envelope/flanks.h"
-#include "core/thermal/measure.h"
+#include "core/thermal/measure_request.h"
 
 #include <functional>
 
@@ -21,20 +21,25 @@ struct EnvelopeTools {
     std::function<Result<Measured>(const std::string& id)> gauge; // the reading of another gauge
 };
 
-// Whether measureEnvelope() reads this quantity: the gauge then has no `where`, or {"environments": [inside, outside]},
-// each a boundary or a list of boundaries of one temperature.
-bool isEnvelopeQuantity(std::string_view quantity);
+// All of them. Signs: L, U, psi and chi are positive where heat goes from the warmer to the colder side. Errors: one
+// sentence why it cannot be read: a field that is not steady, parts that produce heat, fewer than two environments,
+// heat flows that do not balance, elements that are not found.
 
-// transmittance: of the key `layers` (ISO 6946), else heat flow over area and temperature difference.
-// coupling_coefficient L: heat flow between two environments over their temperature difference; W/(m.K) for a model one
-// cell deep. linear_transmittance: psi = L2D - sum(U l); point_transmittance: chi = L3D - sum(U A) - sum(psi l), ISO
-// 10211, 10. temperature_factor: (lowest surface temperature - outside) / (inside - outside), ISO 10211, 11;
-// `statistic` max: the highest. transmission_coefficient: sum of U A + psi l + chi n over the key `sum`, ISO 13789, 6.
-// dew_point and required_temperature_factor: ISO 13788, 5.3, of the keys air, humidity, surface_humidity, outside.
-// Signs: L, U, psi and chi are positive where heat goes from the warmer to the colder side.
-// Errors: one sentence why it cannot be read: a field that is not steady, parts that produce heat, fewer than two
-// environments, heat flows that do not balance, elements that are not found.
-Result<Measured> measureEnvelope(const Gauge& gauge, const EnvelopeTools& tools);
+// Of the key `layers` (ISO 6946), else heat flow over area and temperature difference.
+Result<Measured> measureTransmittance(const Gauge& gauge, const EnvelopeTools& tools);
+// L: heat flow between two environments over their temperature difference; W/(m.K) for a model one cell deep.
+Result<Measured> measureCoupling(const Gauge& gauge, const EnvelopeTools& tools);
+// psi = L2D - sum(U l), ISO 10211, 10.
+Result<Measured> measureLinearTransmittance(const Gauge& gauge, const EnvelopeTools& tools);
+// chi = L3D - sum(U A) - sum(psi l), ISO 10211, 10.
+Result<Measured> measurePointTransmittance(const Gauge& gauge, const EnvelopeTools& tools);
+// Sum of U A + psi l + chi n over the key `sum`, ISO 13789, 6.
+Result<Measured> measureTransmission(const Gauge& gauge, const EnvelopeTools& tools);
+// (lowest surface temperature - outside) / (inside - outside), ISO 10211, 11; `statistic` max: the highest.
+Result<Measured> measureTemperatureFactor(const Gauge& gauge, const EnvelopeTools& tools);
+// ISO 13788, 5.3, of the keys air, humidity, surface_humidity, outside.
+Result<Measured> measureRequiredTemperatureFactor(const Gauge& gauge, const EnvelopeTools& tools);
+Result<Measured> measureDewPoint(const Gauge& gauge, const EnvelopeTools& tools);
 
 // The element that the keys `layers` and `resistances` describe, checked. Errors: as checkElement; WrongUnit, Syntax.
 Result<PlaneElement> elementOf(const Json& layers, const Json* resistances,

@@ -1,7 +1,7 @@
 #include "core/estimate/estimate.h"
 
 #include "core/estimate/crossing.h"
-#include "core/thermal/limits.h"
+#include "core/limits/judge.h"
 
 #include <algorithm>
 #include <cmath>
@@ -56,8 +56,7 @@ class Estimator {
 public:
     Estimator(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const Step& step,
               const Readings& readings, const EstimateTools& tools, Progress& progress)
-        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_tools(tools),
-          m_progress(progress) {
+        : m_survey(survey), m_entry(entry), m_step(step), m_readings(readings), m_tools(tools), m_progress(progress) {
         m_survey.estimate.reset();
         m_quantities = recognise(*opened.solved, entry.quantities).value_or(QuantityList{});
         m_cases.push_back({opened, m_quantities});

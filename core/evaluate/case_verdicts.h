@@ -1,8 +1,8 @@
 // The verdicts of all cases of a survey together: whoever tells one of the survey tells it of all of them.
 #pragma once
 
+#include "core/limits/judge.h"
 #include "core/survey/survey.h"
-#include "core/thermal/limits.h"
 
 #include <map>
 

@@ -1,7 +1,9 @@
 #include "core/evaluate/gauge_evaluator.h"
 
 #include "core/evaluate/symmetry.h"
-#include "core/gauge/gauge_keys.h"
+#include "core/quantities/gauge_keys.h"
+#include "core/quantities/gauge_quantity.h"
+#include "core/thermal/bulk_temperature.h"
 #include "core/thermal/site_values.h"
 #include "core/thermal/wall_line.h"
 
@@ -180,14 +182,18 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
                         "Rename one of them");
     if (!gauge.formula.empty())
         return measureFormula(gauge);
-    if (isEnvelopeQuantity(gauge.quantity)) {
-        auto measured = measureEnvelope(gauge, m_envelope);
+    const auto* quantity = gaugeQuantity(gauge.quantity);
+    if (quantity != nullptr && quantity->measureEnvelope != nullptr) {
+        auto measured = quantity->measureEnvelope(gauge, m_envelope);
         if (measured)
             toWhole(*measured, gauge, {}, m_symmetry);
         return measured;
     }
     const auto kind = kindOf(m_tools.quantities, gauge.quantity);
-    const auto options = optionsOf(gauge, gauge.quantity == "volume_above" ? "K" : kind ? kind->siUnit : "1");
+    const bool levelOfOther = quantity != nullptr && !quantity->levelOf.empty();
+    const auto options = optionsOf(gauge, levelOfOther ? std::string(siUnitOf(quantity->levelOf))
+                                          : kind       ? kind->siUnit
+                                                       : "1");
     if (!options)
         return tl::unexpected(options.error());
     const auto where = site(gauge.where.written);
@@ -195,7 +201,7 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
         return tl::unexpected(where.error());
     m_entries[at].outside = (*where)->outside;
     // A stored quantity is read on the region's own nodes and cells; everything else on facets.
-    if (m_tools.quantities.named(gauge.quantity) == nullptr || gauge.quantity == "heat_flux" ||
+    if (m_tools.quantities.named(gauge.quantity) == nullptr || (quantity != nullptr && quantity->byFacets) ||
         !options->weight.empty())
         addFacets(**where, m_tools.solved, m_tools.index);
     Gauge once = gauge;

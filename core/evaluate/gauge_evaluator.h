@@ -3,7 +3,7 @@
 
 #include "core/envelope/transmittance.h"
 #include "core/gauge/formula.h"
-#include "core/thermal/measure.h"
+#include "core/thermal/measure_request.h"
 
 namespace pyro {
 

@@ -2,9 +2,9 @@
 
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
-#include "core/gauge/gauge_keys.h"
+#include "core/limits/judge.h"
+#include "core/quantities/gauge_keys.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/limits.h"
 #include "core/trust/settling_fit.h"
 
 #include <algorithm>
@@ -135,7 +135,7 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     const auto [from, to] = *wanted;
     const bool all = std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return readsOverSteps(gauge); }) ||
                      std::ranges::any_of(survey.limits,
-                                         [](const Limit& limit) { return limit.form == LimitForm::DurationAbove; });
+                                         [](const Limit& limit) { return limit.form->judgeHistory != nullptr; });
     StepRunner runner(survey, entry, series, folder, options);
     run.seriesRemarks.insert(run.seriesRemarks.end(), runner.remarks().begin(), runner.remarks().end());
     auto done = all ? runner.run(0, series.steps.size() - 1, run.steps, progress)

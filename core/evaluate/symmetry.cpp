@@ -1,5 +1,8 @@
 #include "core/evaluate/symmetry.h"
 
+#include "core/quantities/gauge_quantity.h"
+#include "core/statistics/statistic_kind.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -9,16 +12,12 @@ namespace {
 bool addsUp(const Measured& measured, const Gauge& gauge, std::optional<SiteKind> site) {
     // thermal_resistance has the power of the whole already, transmission_coefficient sums up readings that are told
     // for the whole.
-    static constexpr std::array<std::string_view, 9> sums{"volume_flow",  "mass_flow",    "enthalpy_flow",
-                                                          "heat_content", "heat_balance", "mass_balance",
-                                                          "volume_above", "area",         "volume"};
-    static constexpr std::array<std::string_view, 3> statistics{"integral", "volume_above", "area_above"};
-    if (!site)
-        return measured.siUnit == "W/K" && gauge.quantity != "transmission_coefficient";
-    if (std::ranges::find(sums, gauge.quantity) != sums.end())
-        return true;
-    return (*site == SiteKind::Surface || *site == SiteKind::Volume) &&
-           std::ranges::find(statistics, gauge.statistic) != statistics.end();
+    const auto* quantity = gaugeQuantity(gauge.quantity);
+    if (quantity != nullptr && quantity->addsUp)
+        return site || measured.siUnit == "W/K";
+    const auto* statistic = statisticKind(gauge.statistic);
+    return site && (*site == SiteKind::Surface || *site == SiteKind::Volume) && statistic != nullptr &&
+           statistic->addsUp;
 }
 
 // Terms that enter a sum in W/K; the others tell how they came about.

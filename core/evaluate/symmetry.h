@@ -2,8 +2,8 @@
 #pragma once
 
 #include "core/gauge/site.h"
-#include "core/thermal/measure.h"
 #include "core/readings/readings.h"
+#include "core/thermal/measure_request.h"
 
 namespace pyro {
 

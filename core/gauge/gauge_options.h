@@ -1,9 +1,7 @@
-// The keys of a gauge beyond where, quantity and statistic, read from the survey's JSON.
+// What the keys of a gauge beyond where, quantity and statistic say; gauge_keys.h of core/quantities reads them.
 #pragma once
 
 #include "core/gauge/gauge.h"
-
-#include "core/feedback/error.h"
 
 #include <optional>
 #include <variant>
@@ -53,8 +51,5 @@ struct GaugeOptions {
     bool meanOfLocal = false;
     bool complement = false;
 };
-
-// `siUnit`: of the quantity, for "level". Errors: WrongType, WrongUnit, Syntax, naming the key.
-Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit);
 
 } // namespace pyro

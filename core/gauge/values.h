@@ -5,6 +5,8 @@
 #include "core/gauge/support.h"
 
 #include <functional>
+#include <tbb/blocked_range.h>
+#include <tbb/parallel_reduce.h>
 
 namespace pyro {
 
@@ -36,10 +38,26 @@ struct Statistic {
     bool isCount = false;
 };
 
-// mean, min, max, range, deviation (weighted, about the mean), integral, count, p0 .. p100 (the value that so many per
-// cent of the weight lie below, to 1/65536 of the range). Of equal extremes the first is told. Errors: NotSupported for
-// another name and for values that are not finite, with how many and where; NoCells where there is no weight to average
-// over.
-Result<Statistic> statisticOf(const Values& values, const std::string& name);
+// All values with their weights; an extreme names piece and position. Thread-safe.
+Accumulator accumulated(const Values& values);
+Place placeOf(const Values& values, const Extremum& extremum);
+
+constexpr std::size_t valueGrain = 1 << 16; // values that one thread takes at a time
+
+// The sum of `of(value)` times weight, the same whatever the number of threads.
+template <class Of>
+double weightedSum(const Values& values, Of of) {
+    double sum = 0;
+    for (const auto& piece : values.pieces)
+        sum += tbb::parallel_deterministic_reduce(
+            tbb::blocked_range<std::size_t>(0, piece.size(), valueGrain), 0.0,
+            [&](const auto& range, double part) {
+                for (auto i = range.begin(); i != range.end(); ++i)
+                    part += of(piece.value(i)) * piece.weightOf(i);
+                return part;
+            },
+            std::plus<>());
+    return sum;
+}
 
 } // namespace pyro

@@ -13,6 +13,18 @@ int group(const LimitReading& reading) {
 
 } // namespace
 
+std::string_view targetKindName(TargetKind kind) {
+    switch (kind) {
+    case TargetKind::Part:
+        return "part";
+    case TargetKind::Boundary:
+        return "boundary";
+    case TargetKind::Gauge:
+        return "gauge";
+    }
+    return "part";
+}
+
 Verdict verdictOf(const std::vector<LimitReading>& limits) {
     auto together = limits.empty() ? Verdict::Unknown : Verdict::Within;
     for (const auto& limit : limits)

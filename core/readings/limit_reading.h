@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/gauge/support.h"
-#include "core/readings/limit.h"
+#include "core/readings/limit_target.h"
 #include "core/readings/verdict.h"
 
 #include <optional>
@@ -11,9 +11,11 @@
 
 namespace pyro {
 
+struct LimitForm; // core/limits/limit_form.h
+
 struct LimitReading {
     LimitTarget target;
-    LimitForm form = LimitForm::Value;
+    const LimitForm* form = nullptr; // never null in what is judged
     std::string kind;
     std::optional<double> value;  // SI: kelvin for parts and boundaries
     std::optional<double> limit;  // the bound that decides

@@ -1,9 +1,9 @@
 // The curves of the chart, made from readings: the same for window, pictures and tables.
 #pragma once
 
+#include "core/case/solver_history.h"
 #include "core/evaluate/survey_run.h"
 #include "core/survey/chart_view.h"
-#include "core/case/solver_history.h"
 
 namespace pyro {
 

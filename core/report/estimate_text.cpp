@@ -1,7 +1,7 @@
 #include "core/report/estimate_text.h"
 
+#include "core/limits/judge.h"
 #include "core/report/limit_text.h"
-#include "core/thermal/limits.h"
 
 #include <algorithm>
 #include <cmath>

@@ -2,8 +2,8 @@
 // render.
 #pragma once
 
-#include "core/survey/survey.h"
 #include "core/readings/readings.h"
+#include "core/survey/survey.h"
 
 namespace pyro {
 

@@ -1,13 +1,16 @@
 #include "core/report/limit_text.h"
 
+#include "core/limits/limit_form.h"
+#include "core/units/unit.h"
+
 #include <fmt/format.h>
 
 namespace pyro {
 namespace {
 
 std::string plain(const LimitReading& limit, double value) {
-    if (limit.form == LimitForm::ShareAbove)
-        return fmt::format("{:.3g} %", 100 * value);
+    if (const auto shown = limit.form->shownIn; !shown.empty())
+        return fmt::format("{:.3g} {}", (*conversion(limit.unit, std::string(shown)))(value), shown);
     return limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit);
 }
 
@@ -33,23 +36,7 @@ std::string limitDifference(const LimitReading& limit, const std::optional<doubl
 }
 
 std::string limitWords(const Limit& limit) {
-    switch (limit.form) {
-    case LimitForm::Value:
-        return {};
-    case LimitForm::Rise:
-        return limit.above          ? "rise above " + limit.above->text
-               : limit.than.empty() ? std::string("rise above ambient")
-                                    : "rise above " + limit.than;
-    case LimitForm::Gradient:
-        return "temperature gradient";
-    case LimitForm::Difference:
-        return "difference to " + limit.than;
-    case LimitForm::ShareAbove:
-        return fmt::format("share above {}", limit.level ? limit.level->text : "?");
-    case LimitForm::DurationAbove:
-        return fmt::format("time above {}", limit.level ? limit.level->text : "?");
-    }
-    return {};
+    return limit.form->words != nullptr ? limit.form->words(limit) : std::string();
 }
 
 std::string overTimeText(const LimitReading& limit) {

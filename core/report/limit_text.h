@@ -1,8 +1,8 @@
 // How the values of a limit's verdict are written, the same in window, command line and report.
 #pragma once
 
-#include "core/survey/survey.h"
 #include "core/readings/readings.h"
+#include "core/survey/survey.h"
 #include "core/units/display.h"
 
 namespace pyro {

@@ -156,8 +156,8 @@ Json toJson(const LimitReading& limit) {
     json["margin"] = number(limit.margin);
     json["unit"] = limit.unit;
     json["verdict"] = verdictName(limit.verdict);
-    if (limit.form != LimitForm::Value)
-        json["form"] = limitFormKey(limit.form);
+    if (!limit.form->key.empty())
+        json["form"] = limit.form->key;
     if (!limit.kind.empty())
         json["kind"] = limit.kind;
     if (limit.ambient)

@@ -1,10 +1,5 @@
 #include "core/report/xlsx.h"
 
-#include "core/report/csv.h"
-
-#include <algorithm>
-#include <array>
-#include <charconv>
 #include <cmath>
 #include <fmt/format.h>
 #include <unistd.h>
@@ -53,59 +48,29 @@ private:
     lxw_format* m_head;
 };
 
-// Columns of words: a part named 007 is no number.
-bool holdsWords(const std::string& title) {
-    constexpr std::array<std::string_view, 29> words{
-        "case",  "target", "name",   "label",     "unit",    "verdict",  "on",   "why",      "source", "form",
-        "kind",  "gauge",  "method", "reference", "term",    "origin",   "part", "boundary", "check",  "title",
-        "state", "found",  "wanted", "meaning",   "finding", "severity", "text", "from",     "to"};
-    return std::ranges::find(words, title) != words.end();
-}
-
-void writeCell(lxw_worksheet* sheet, std::size_t row, std::size_t column, const std::string& text, bool words,
-               lxw_format* format) {
-    double number = 0;
-    const auto [end, status] = std::from_chars(text.data(), text.data() + text.size(), number);
-    const auto r = static_cast<lxw_row_t>(row);
-    const auto c = static_cast<lxw_col_t>(column);
-    if (!words && !text.empty() && status == std::errc() && end == text.data() + text.size() && std::isfinite(number))
-        worksheet_write_number(sheet, r, c, number, format);
-    else
-        worksheet_write_string(sheet, r, c, text.c_str(), format);
-}
-
-Done fill(Workbook& book, const char* name, const std::string& csv) {
-    auto* sheet = book.sheet(name);
-    const auto rows = parseCsv(csv);
-    if (!rows)
-        return fail(rows.error().code, fmt::format("the table {} cannot be written: {}", name, rows.error().what),
-                    rows.error().where, rows.error().remedy);
-    for (std::size_t row = 0; row < rows->size(); ++row)
-        for (std::size_t column = 0; column < (*rows)[row].size(); ++column)
-            writeCell(sheet, row, column, (*rows)[row][column],
-                      row == 0 || holdsWords((*rows)[0][std::min(column, (*rows)[0].size() - 1)]),
-                      row == 0 ? book.head() : nullptr);
+void fill(lxw_worksheet* sheet, lxw_format* head, const Table& table) {
+    for (std::size_t column = 0; column < table.columns.size(); ++column)
+        worksheet_write_string(sheet, 0, static_cast<lxw_col_t>(column), table.columns[column].c_str(), head);
+    for (std::size_t row = 0; row < table.rows.size(); ++row)
+        for (std::size_t column = 0; column < table.rows[row].size(); ++column) {
+            const auto& cell = table.rows[row][column];
+            const auto r = static_cast<lxw_row_t>(row + 1);
+            const auto c = static_cast<lxw_col_t>(column);
+            if (cell.isNumber() && std::isfinite(cell.number()))
+                worksheet_write_number(sheet, r, c, cell.number(), nullptr);
+            else if (const auto text = cell.text(); !text.empty())
+                worksheet_write_string(sheet, r, c, text.c_str(), nullptr);
+        }
     worksheet_freeze_panes(sheet, 1, 0);
     worksheet_set_column(sheet, 0, 12, 14, nullptr);
-    return {};
 }
 
 } // namespace
 
-Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit unit, const std::filesystem::path& file) {
+Done writeTablesXlsx(std::span<const std::pair<std::string, Table>> tables, const std::filesystem::path& file) {
     Workbook book(file);
-    const std::array<std::pair<const char*, std::string>, 9> tables{{{"Gauges", gaugesCsv(run)},
-                                                                     {"Terms", termsCsv(run)},
-                                                                     {"Hotspots", hotspotsCsv(run)},
-                                                                     {"Profiles", profilesCsv(run)},
-                                                                     {"Limits", verdictsCsv(survey, run, unit)},
-                                                                     {"Powers", powersCsv(run)},
-                                                                     {"Balances", balancesCsv(run)},
-                                                                     {"Checks", checksCsv(run)},
-                                                                     {"Findings", findingsCsv(survey)}}};
-    for (const auto& [name, csv] : tables)
-        if (auto filled = fill(book, name, csv); !filled)
-            return filled;
+    for (const auto& [title, table] : tables)
+        fill(book.sheet(title.c_str()), book.head(), table);
     return book.finish();
 }
 

@@ -2,13 +2,13 @@
 #pragma once
 
 #include "core/report/chart_data.h"
-#include "core/units/display.h"
+#include "core/report/tables/table.h"
 
 namespace pyro {
 
-// Sheets "Gauges", "Profiles", "Limits" and "Balances" of a run, as the CSV files have them, numbers as numbers.
-// Errors: WriteFailed.
-Done writeRunXlsx(const Survey& survey, const SurveyRun& run, TemperatureUnit unit, const std::filesystem::path& file);
+// One sheet for each table, with its title; numbers as numbers, words as words: a part named 007 is no number.
+// Errors: WriteFailed; what stood there is then unchanged.
+Done writeTablesXlsx(std::span<const std::pair<std::string, Table>> tables, const std::filesystem::path& file);
 // The curves of a chart, x and y side by side, with a chart of them in the sheet.
 Done writeChartXlsx(const ChartData& chart, const std::filesystem::path& file);
 

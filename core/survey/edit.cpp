@@ -394,7 +394,7 @@ Result<Survey> withQuantityRole(Survey survey, const std::string& caseName, cons
     for (auto& [name, choice] : entry->quantities)
         if (choice.array == quantity.array && name != role)
             giveUp(choice);
-    if (isKnownQuantity(quantity.name) && quantity.name != role) // had by its alias, without a choice
+    if (knownQuantity(quantity.name) != nullptr && quantity.name != role) // had by its alias, without a choice
         giveUp(entry->quantities[quantity.name]);
     if (role.empty() || role == quantity.array)
         return survey;
@@ -443,7 +443,7 @@ Done putAmbient(const Survey& survey, Limit& limit, const std::string& text) {
     limit.above.reset();
     if (text.empty())
         return {};
-    if (limit.form == LimitForm::Difference) {
+    if (limit.form->parameter == LimitParameter::OtherGauge) {
         limit.than = text;
         return {};
     }
@@ -496,7 +496,7 @@ Result<Survey> withLimitField(Survey survey, std::size_t at, LimitField field, c
     return survey;
 }
 
-Result<Survey> withLimitAbout(Survey survey, std::size_t at, LimitTarget target, LimitForm form) {
+Result<Survey> withLimitAbout(Survey survey, std::size_t at, LimitTarget target, const LimitForm* form) {
     if (at >= survey.limits.size())
         return fail(ErrorCode::NameUnknown, "this limit is not there any more");
     auto& limit = survey.limits[at];
@@ -509,10 +509,10 @@ Result<Survey> withLimitAbout(Survey survey, std::size_t at, LimitTarget target,
     limit.min.reset();
     limit.margin.reset();
     limit.than.clear();
-    if (before.max && (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) &&
-        before.form == LimitForm::Value)
+    const bool level = form->parameter == LimitParameter::Level;
+    if (before.max && level && before.form->isValue)
         limit.level = before.max; // what was the maximum is what may be passed for a while, or in places
-    else if (form != LimitForm::ShareAbove && form != LimitForm::DurationAbove)
+    else if (!level)
         limit.level.reset();
     return survey;
 }

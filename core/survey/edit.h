@@ -76,7 +76,7 @@ enum class LimitField { Target, Max, Min, Margin, Source, Kind, Level, Above };
 // WrongUnit, Syntax, NameUnknown for a limit that is not there, WrongType for a maximum below the minimum.
 Result<Survey> withLimitField(Survey survey, std::size_t limit, LimitField field, const std::string& text);
 // Another target or form: what was written and still means something there stays.
-Result<Survey> withLimitAbout(Survey survey, std::size_t limit, LimitTarget target, LimitForm form);
+Result<Survey> withLimitAbout(Survey survey, std::size_t limit, LimitTarget target, const LimitForm* form);
 Survey withLimit(Survey survey, Limit limit);
 Survey withoutLimit(Survey survey, std::size_t limit);
 // Imported limits replace those with the same target, form and kind; others are added.

@@ -1,14 +1,13 @@
 #include "core/survey/gauge_edit.h"
 
-#include "core/envelope/transmittance.h"
 #include "core/feedback/counted.h"
-#include "core/gauge/gauge_keys.h"
-#include "core/gauge/gauge_options.h"
 #include "core/gauge/where_shape.h"
+#include "core/quantities/gauge_keys.h"
+#include "core/quantities/gauge_quantity.h"
+#include "core/statistics/statistic_kind.h"
 #include "core/survey/element_text.h"
 #include "core/survey/gauge_places.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/measure.h"
 #include "core/units/display.h"
 #include "core/units/millimetres.h"
 #include "core/units/unit.h"
@@ -17,7 +16,6 @@
 #include <cmath>
 #include <fmt/format.h>
 #include <functional>
-#include <map>
 
 namespace pyro {
 namespace {
@@ -65,9 +63,7 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
 Done keyFits(const Gauge& gauge, const std::string& key) {
     Gauge alone = gauge;
     alone.rest = Json{{key, gauge.rest[key]}};
-    // whose level is a temperature
-    const bool byTemperature = gauge.quantity.empty() || gauge.quantity == "volume_above";
-    auto unit = std::string(siUnitOf(byTemperature ? "temperature" : gauge.quantity));
+    auto unit = std::string(siUnitOf(gauge.quantity.empty() ? "temperature" : levelQuantity(gauge.quantity)));
     if (unit.empty() && (key == "level" || key == "prominence" || key == "drop")) {
         const auto& value = gauge.rest[key];
         const auto number = splitMeasured(value.is_string() ? value.get<std::string>() : value.dump());
@@ -98,8 +94,8 @@ void takeQuantity(Gauge& gauge, const std::string& quantity) {
     const auto before = std::string(siUnitOf(gauge.quantity));
     const auto now = std::string(siUnitOf(quantity));
     gauge.quantity = quantity;
-    const bool tellsTime = isTimeStatistic(gauge.statistic);
-    if (!tellsTime && (before.empty() || now.empty() || !sameDimension(before, now)))
+    const bool isTime = tellsTime(gauge.statistic);
+    if (!isTime && (before.empty() || now.empty() || !sameDimension(before, now)))
         gauge.unit.clear();
     gauge.component.clear();
     gauge.rest.erase("decimals");
@@ -110,48 +106,24 @@ void takeQuantity(Gauge& gauge, const std::string& quantity) {
 // Durations have a unit of time, whatever the values had.
 void takeStatistic(Gauge& gauge, const std::string& statistic) {
     const auto before = std::exchange(gauge.statistic, statistic);
-    if (isTimeStatistic(statistic) != isTimeStatistic(before)) {
+    if (tellsTime(statistic) != tellsTime(before)) {
         gauge.unit.clear();
         gauge.rest.erase("decimals");
-        if (isTimeStatistic(statistic) && !before.empty() && !gauge.rest.contains("space")) {
+        if (tellsTime(statistic) && !before.empty() && !gauge.rest.contains("space")) {
             gauge.rest["space"] = before;
             if (!keyFits(gauge, "space")) // a profile or a list of hotspots is no number
                 gauge.rest.erase("space");
-        } else if (isTimeStatistic(before) && statistic.empty()) {
+        } else if (tellsTime(before) && statistic.empty()) {
             gauge.statistic = gaugeKey(gauge, "space");
         }
     }
     dropWhatNoLongerFits(gauge);
 }
 
-// As formulas write it: T, q, h, Nu ...
-std::string symbolOf(const Gauge& gauge) {
-    static const std::map<std::string, const char*> symbols{{"temperature", "T"},
-                                                            {"heat_flux", "q"},
-                                                            {"film_coefficient", "h"},
-                                                            {"nusselt_number", "Nu"},
-                                                            {"biot_number", "Bi"},
-                                                            {"stanton_number", "St"},
-                                                            {"reynolds_number", "Re"},
-                                                            {"thermal_resistance", "R"},
-                                                            {"velocity", "u"},
-                                                            {"speed", "u"},
-                                                            {"pressure", "p"},
-                                                            {"mass_flow", "m"},
-                                                            {"volume_flow", "V"},
-                                                            {"density", "rho"},
-                                                            {"conductivity", "lambda"},
-                                                            {"heat_content", "E"},
-                                                            {"temperature_gradient", "grad_T"},
-                                                            {"dimensionless_temperature", "theta"},
-                                                            {"boundary_layer_thickness", "delta"},
-                                                            {"area", "A"}};
-    if (gauge.quantity == "heat_flux" && gauge.statistic == "integral")
-        return "Q";
-    if (const auto known = symbols.find(gauge.quantity); known != symbols.end())
-        return known->second;
+// As a name can hold it.
+std::string symbolIn(const Gauge& gauge) {
     std::string word;
-    for (const char c : gauge.quantity)
+    for (const char c : symbolOf(gauge.quantity, gauge.statistic))
         word += std::isalnum(static_cast<unsigned char>(c)) != 0 ? c : '_';
     return word.empty() || std::isdigit(static_cast<unsigned char>(word[0])) != 0 ? "gauge" : word;
 }
@@ -159,23 +131,15 @@ std::string symbolOf(const Gauge& gauge) {
 std::string stemOf(const Gauge& gauge) {
     if (!gauge.formula.empty())
         return "formula";
-    static const std::map<std::string, const char*> envelope{{"transmittance", "U"},
-                                                             {"coupling_coefficient", "L"},
-                                                             {"linear_transmittance", "psi"},
-                                                             {"point_transmittance", "chi"},
-                                                             {"transmission_coefficient", "H"},
-                                                             {"temperature_factor", "fRsi"},
-                                                             {"required_temperature_factor", "fRsi_needed"},
-                                                             {"dew_point", "T_dew"}};
-    if (const auto known = envelope.find(gauge.quantity); known != envelope.end())
-        return known->second;
+    if (isEnvelopeQuantity(gauge.quantity))
+        return symbolIn(gauge);
     const auto shape = shapeOf(gauge.where);
     if (!shape)
         return "gauge";
     static constexpr std::array<const char*, 8> stems{"gauge",   "point",     "line",     "line",
                                                       "section", "interface", "isotherm", "surface"};
     const auto kind = shape->shape.index();
-    auto stem = symbolOf(gauge) + "_";
+    auto stem = symbolIn(gauge) + "_";
     if (kind != 0)
         return stem + stems[kind];
     const auto& names = shape->boundaries.empty() ? shape->parts : shape->boundaries;
@@ -211,7 +175,7 @@ std::string envelopePlace(const Gauge& gauge) {
         return counted(gauge.rest["layers"].size(), "layer");
     if (gauge.rest.contains("sum"))
         return "sum of " + counted(gauge.rest["sum"].size(), "term");
-    if (gauge.quantity == "dew_point" || gauge.quantity == "required_temperature_factor")
+    if (gaugeReads(gauge, "humidity"))
         return "moist air";
     const auto& where = gauge.where.written;
     if (!where.is_object() || !where.contains("environments") || !where["environments"].is_array() ||

@@ -261,8 +261,8 @@ public:
         one.limit.source = field(row, Column::Source);
         one.limit.kind = field(row, Column::Kind);
         if (field(row, Column::Max).empty() && field(row, Column::Min).empty() && !field(row, Column::Rise).empty())
-            one.limit.form = LimitForm::Rise;
-        take(one, row, one.limit.form == LimitForm::Rise ? Column::Rise : Column::Max, one.limit.max, parseBound);
+            one.limit.form = &riseForm;
+        take(one, row, one.limit.form == &riseForm ? Column::Rise : Column::Max, one.limit.max, parseBound);
         take(one, row, Column::Min, one.limit.min, parseBound);
         take(one, row, Column::Margin, one.limit.margin, parseMargin);
         if (one.problem.empty() && one.limit.max && one.limit.min && one.limit.max->si < one.limit.min->si)

@@ -4,7 +4,7 @@
 
 #include "core/case/quantity.h"
 #include "core/gauge/gauge.h"
-#include "core/readings/limit.h"
+#include "core/limits/limit.h"
 #include "core/units/written.h"
 
 namespace pyro {

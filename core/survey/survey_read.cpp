@@ -334,42 +334,38 @@ void readAmbient(Keys& keys, Limit& limit) {
 
 // The key of a form holds an object with what it needs; a limit has at most one.
 void readForm(Keys& keys, Limit& limit) {
-    for (const auto form : {LimitForm::Rise, LimitForm::Gradient, LimitForm::Difference, LimitForm::ShareAbove,
-                            LimitForm::DurationAbove}) {
-        const std::string key(limitFormKey(form));
+    for (const auto* form : limitForms()) {
+        if (form->key.empty())
+            continue;
+        const std::string key(form->key);
         const auto written = keys.take(key.c_str());
         if (!written)
             continue;
-        if (limit.form != LimitForm::Value)
+        if (!limit.form->key.empty())
             mistake(ErrorCode::WrongType,
-                    fmt::format("a limit has one form; \"{}\" and \"{}\" are two", limitFormKey(limit.form), key),
-                    keys.at(key), "Write two limits");
+                    fmt::format("a limit has one form; \"{}\" and \"{}\" are two", limit.form->key, key), keys.at(key),
+                    "Write two limits");
         limit.form = form;
         Keys own(*written, keys.at(key));
-        if (form == LimitForm::ShareAbove || form == LimitForm::DurationAbove) {
+        if (form->parameter == LimitParameter::Level) {
             limit.level = own.written<double>("level",
                                               [&](const std::string& text) { return parseLevel(limit, text); });
             if (!limit.level)
                 mistake(ErrorCode::WrongType, "the key \"level\" is missing", keys.at(key),
                         "Write the temperature above which it counts");
         }
-        if (form == LimitForm::Difference)
+        if (form->parameter == LimitParameter::OtherGauge)
             limit.than = own.needed("to");
-        if (form == LimitForm::Rise)
+        if (form->parameter == LimitParameter::Ambient)
             readAmbient(own, limit);
         const auto left = own.rest();
         for (const auto& [unknown, value] : left.items())
             mistake(ErrorCode::WrongType, fmt::format("\"{}\" is not known here", unknown), keys.at(key),
                     "See docs/formats.md");
     }
-    const bool fits = limit.form == LimitForm::Difference   ? limit.target.kind == TargetKind::Gauge
-                      : limit.form == LimitForm::Gradient   ? limit.target.kind == TargetKind::Part
-                      : limit.form == LimitForm::ShareAbove ? limit.target.kind != TargetKind::Gauge
-                                                            : true;
-    if (!fits)
+    if (!limit.form->fits(limit.target.kind))
         mistake(ErrorCode::WrongType,
-                fmt::format("a {} has no limit of the form \"{}\"", targetKindName(limit.target.kind),
-                            limitFormKey(limit.form)),
+                fmt::format("a {} has no limit of the form \"{}\"", targetKindName(limit.target.kind), limit.form->key),
                 keys.at(""), "See docs/formats.md");
 }
 

@@ -119,7 +119,7 @@ Json formToJson(const Limit& limit) {
     auto json = Json::object();
     put(json, "level", limit.level);
     put(json, "above", limit.above);
-    if (limit.form == LimitForm::Difference)
+    if (limit.form->parameter == LimitParameter::OtherGauge)
         put(json, "to", limit.than);
     else if (!limit.than.empty())
         json["above"] = Json{{"gauge", limit.than}};
@@ -128,8 +128,8 @@ Json formToJson(const Limit& limit) {
 
 Json toJson(const Limit& limit) {
     Json json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
-    if (limit.form != LimitForm::Value)
-        json[std::string(limitFormKey(limit.form))] = formToJson(limit);
+    if (!limit.form->key.empty())
+        json[std::string(limit.form->key)] = formToJson(limit);
     put(json, "max", limit.max);
     put(json, "min", limit.min);
     put(json, "margin", limit.margin);

@@ -1,7 +1,7 @@
 #include "core/survey/typed_unit.h"
 
-#include "core/gauge/gauge_keys.h"
-#include "core/thermal/measure.h"
+#include "core/quantities/gauge_quantity.h"
+#include "core/statistics/statistic_kind.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
@@ -19,32 +19,32 @@ bool isTemperatureUnit(const std::string& unit) { return sameDimension(unit, "K"
 std::string unitOfGauge(const Gauge& gauge) {
     if (!gauge.unit.empty())
         return gauge.unit;
-    if (isTimeStatistic(gauge.statistic))
+    if (tellsTime(gauge.statistic))
         return "s";
     return std::string(siUnitOf(gauge.quantity));
 }
 
 // Of the values that a gauge over time looks at, whatever unit its time has.
 std::string unitOfValues(const Gauge& gauge, const ViewState& view) {
-    const auto si = std::string(siUnitOf(gauge.quantity == "volume_above" ? "temperature" : gauge.quantity));
+    const auto si = std::string(siUnitOf(levelQuantity(gauge.quantity)));
     if (!gauge.unit.empty() && !si.empty() && sameDimension(gauge.unit, si))
         return gauge.unit;
-    if (si == "K" && (gauge.quantity == "temperature" || gauge.quantity == "volume_above"))
+    if (si == "K" && levelQuantity(gauge.quantity) == "temperature")
         return temperatureUnit(view);
     const auto chosen = view.units.find(gauge.quantity);
     return chosen != view.units.end() ? chosen->second : si;
 }
 
 std::string unitOfBound(const Survey& survey, const Limit& limit, const ViewState& view, bool difference) {
-    if (limit.form == LimitForm::ShareAbove)
-        return "%";
-    if (limit.target.kind == TargetKind::Gauge &&
-        (limit.form == LimitForm::Value || limit.form == LimitForm::Difference)) {
+    if (!limit.form->shownIn.empty())
+        return std::string(limit.form->shownIn);
+    const bool other = limit.form->parameter == LimitParameter::OtherGauge;
+    if (limit.target.kind == TargetKind::Gauge && (limit.form->isValue || other)) {
         const auto gauge = std::ranges::find(survey.gauges, limit.target.name, &Gauge::id);
         const auto unit = gauge == survey.gauges.end() ? std::string() : unitOfGauge(*gauge);
-        return isTemperatureUnit(unit) && (difference || limit.form == LimitForm::Difference) ? "K" : unit;
+        return isTemperatureUnit(unit) && (difference || other) ? "K" : unit;
     }
-    return limit.form == LimitForm::Value && !difference ? temperatureUnit(view) : std::string(boundUnit(limit));
+    return limit.form->isValue && !difference ? temperatureUnit(view) : std::string(boundUnit(limit));
 }
 
 } // namespace
@@ -68,11 +68,11 @@ std::string typedUnit(const Survey& survey, const Limit& limit, LimitField field
         return unitOfBound(survey, limit, view, true);
     case LimitField::Level: {
         Limit plain = limit;
-        plain.form = LimitForm::Value;
+        plain.form = &valueForm;
         return unitOfBound(survey, plain, view, false);
     }
     case LimitField::Above:
-        return limit.form == LimitForm::Rise ? temperatureUnit(view) : std::string();
+        return limit.form->parameter == LimitParameter::Ambient ? temperatureUnit(view) : std::string();
     case LimitField::Target:
     case LimitField::Source:
     case LimitField::Kind:

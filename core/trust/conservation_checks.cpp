@@ -30,15 +30,10 @@ double turnoverOf(const Balances& balances) { // W, through the boundaries
     return std::max({in, out, produced});
 }
 
-Check parts(const TrustInput& input) {
+bool hasBalances(const TrustInput& input) { return input.readings.balances != nullptr; }
+
+void partBalanceAnswer(const TrustInput& input, Check& check) {
     const auto& balances = *input.readings.balances;
-    Check check{"part-balance",
-                "Heat balance of every part",
-                CheckState::Passed,
-                "",
-                "below 1 % of what passes it",
-                "What comes in, is produced and leaves must agree in each part; a part that does not has not "
-                "converged, is meshed too coarsely, or its conductivity is not the solver's."};
     double worst = -1;
     int unknown = 0;
     std::string why;
@@ -64,21 +59,14 @@ Check parts(const TrustInput& input) {
         check.state = CheckState::NotCheckable;
         check.figure = unknown == 1 ? std::string("unknown") : fmt::format("unknown for all {} parts", unknown);
         check.meaning = why;
-        return check;
+        return;
     }
     check.state = stateOf(worst);
     if (unknown > 0)
         check.figure += fmt::format("; unknown for {}", counted(static_cast<std::uint64_t>(unknown), "part"));
-    return check;
 }
 
-Check whole(const TrustInput& input) {
-    Check check{"whole-balance",
-                "Overall heat balance",
-                CheckState::Passed,
-                "",
-                "below 1 % of the heat passing",
-                "All that is produced and comes in leaves again, in a steady state."};
+void wholeBalanceAnswer(const TrustInput& input, Check& check) {
     if (input.heat.transience().changes)
         check.meaning = "What is produced and does not leave is stored, told by the change since the step before; "
                         "steps wider than the solver's leave a remainder.";
@@ -88,11 +76,10 @@ Check whole(const TrustInput& input) {
         check.part = heat.error().where;
         check.figure = "not known";
         check.meaning = heat.error().what;
-        return check;
+        return;
     }
     check.figure = heat->text();
     check.state = stateOf(heat->open());
-    return check;
 }
 
 // What passes each boundary of a fluid, kg/s, the largest first; walls that pass nothing are left out.
@@ -112,21 +99,16 @@ std::string openingsOf(const TrustInput& input, std::size_t part) {
     return text;
 }
 
-std::vector<Check> masses(const TrustInput& input) {
+std::vector<Check> massBalances(const TrustInput& input, const Check& unanswered) {
     std::vector<Check> checks;
     const auto& fields = input.heat.fields();
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part) {
         if (!fields.stored(part, "velocity"))
             continue;
         const auto& name = fields.solved().parts[part].name;
-        Check check{"mass-balance",
-                    "Mass of " + input.shown(name) + " balances",
-                    CheckState::Passed,
-                    "",
-                    "below 0.1 % of the throughput",
-                    "What flows in must flow out; else heat that the flow carries is wrong as well.",
-                    name,
-                    {}};
+        auto check = unanswered;
+        check.title = "Mass of " + input.shown(name) + " balances";
+        check.part = name;
         auto mass = massThrough(fields, part);
         if (mass) {
             mass->in *= input.readings.symmetry;
@@ -148,14 +130,7 @@ std::vector<Check> masses(const TrustInput& input) {
 }
 
 // Outer faces that neither a boundary nor another part lies on must not pass heat.
-Check leaks(const TrustInput& input) {
-    Check check{"leaks",
-                "Faces without a boundary are adiabatic",
-                CheckState::Passed,
-                "",
-                "below 1 % of the heat passing",
-                "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, "
-                "or the mesh is too coarse there."};
+void leaksAnswer(const TrustInput& input, Check& check) {
     const auto& fields = input.heat.fields();
     const auto& solved = fields.solved();
     double total = 0;
@@ -184,25 +159,52 @@ Check leaks(const TrustInput& input) {
     }
     if (!any) {
         check.state = CheckState::NotCheckable;
-        return check;
+        return;
     }
     const double turnover = turnoverOf(*input.readings.balances);
     check.figure = fmt::format("{:.3g} W through them, most in {}", total,
                                check.part.empty() ? "none" : input.shown(check.part));
     check.state = turnover > 0 ? stateOf(total / turnover) : CheckState::NotCheckable;
-    return check;
 }
 
 } // namespace
 
-std::vector<Check> conservationChecks(const TrustInput& input) {
-    if (!input.readings.balances)
-        return {};
-    std::vector<Check> checks{parts(input), whole(input)};
-    const auto more = masses(input);
-    checks.insert(checks.end(), more.begin(), more.end());
-    checks.push_back(leaks(input));
-    return checks;
-}
+constexpr CheckKind partBalanceCheck{
+    .key = "part-balance",
+    .title = "Heat balance of every part",
+    .threshold = "below 1 % of what passes it",
+    .meaning = "What comes in, is produced and leaves must agree in each part; a part that does not has not "
+               "converged, is meshed too coarsely, or its conductivity is not the solver's.",
+    .applies = hasBalances,
+    .answer = partBalanceAnswer,
+};
+
+constexpr CheckKind wholeBalanceCheck{
+    .key = "whole-balance",
+    .title = "Overall heat balance",
+    .threshold = "below 1 % of the heat passing",
+    .meaning = "All that is produced and comes in leaves again, in a steady state.",
+    .applies = hasBalances,
+    .answer = wholeBalanceAnswer,
+};
+
+constexpr CheckKind massBalanceCheck{
+    .key = "mass-balance",
+    .title = "Mass of every fluid balances",
+    .threshold = "below 0.1 % of the throughput",
+    .meaning = "What flows in must flow out; else heat that the flow carries is wrong as well.",
+    .applies = hasBalances,
+    .answers = massBalances,
+};
+
+constexpr CheckKind leaksCheck{
+    .key = "leaks",
+    .title = "Faces without a boundary are adiabatic",
+    .threshold = "below 1 % of the heat passing",
+    .meaning = "Heat through a face that no boundary and no part lies on comes from nowhere: a boundary is missing, "
+               "or the mesh is too coarse there.",
+    .applies = hasBalances,
+    .answer = leaksAnswer,
+};
 
 } // namespace pyro

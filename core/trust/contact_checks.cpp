@@ -44,6 +44,8 @@ struct Pair {
 };
 using Pairs = std::map<std::pair<std::uint32_t, std::uint32_t>, Pair>;
 
+} // namespace
+
 class Contacts {
 public:
     explicit Contacts(const TrustInput& input)
@@ -164,6 +166,8 @@ private:
     std::map<std::uint32_t, double> m_area;
 };
 
+namespace {
+
 double rangeOf(const Readings& readings) {
     double low = 1e300;
     double high = -1e300;
@@ -175,48 +179,43 @@ double rangeOf(const Readings& readings) {
     return high > low ? high - low : 0;
 }
 
-} // namespace
+bool hasSeveralParts(const TrustInput& input) { return input.heat.fields().solved().parts.size() > 1; }
 
-std::vector<Check> contactChecks(const TrustInput& input) {
-    const auto& fields = input.heat.fields();
-    if (fields.solved().parts.size() < 2)
-        return {};
-    const Contacts contacts(input);
-    const auto name = [&](std::uint32_t part) { return fields.solved().parts[part].name; };
-    const auto shown = [&](std::uint32_t part) { return input.shown(name(part)); };
-    const double range = rangeOf(input.readings);
-    Check gaps{"gaps",
-               "Parts that lie close together touch",
-               CheckState::Passed,
-               "no gap was found",
-               "no gap narrower than 2 % of the model",
-               "A gap that was not meant, or meshes that do not match, let no heat pass."};
-    Check jumps{"jumps",
-                "Temperatures agree where parts touch",
-                CheckState::Passed,
-                "no step of more than 1 % of the range",
-                "below 1 % of the range",
-                "A step is a contact resistance, or a coupling that is missing."};
-    Check alone{"alone",
-                "No isolated part",
-                CheckState::Passed,
-                "none is alone",
-                "none",
-                "A part that touches nothing and has no boundary has no way for its heat."};
+// Found once for the checks that rest on them.
+const Contacts& contactsOf(const TrustInput& input) {
+    if (!input.contacts)
+        input.contacts = std::make_shared<const Contacts>(input);
+    return *input.contacts;
+}
+
+const std::string& nameOf(const TrustInput& input, std::uint32_t part) {
+    return input.heat.fields().solved().parts[part].name;
+}
+const std::string& shownOf(const TrustInput& input, std::uint32_t part) { return input.shown(nameOf(input, part)); }
+
+void gapsAnswer(const TrustInput& input, Check& check) {
+    const auto& contacts = contactsOf(input);
     double worst = 0;
-    double steepest = 0;
     for (const auto& [which, pair] : contacts.pairs()) {
         const double smaller = std::min(contacts.areaOf(which.first), contacts.areaOf(which.second));
         if (pair.gapArea > leastShare * smaller && pair.gapArea / smaller > worst) {
             worst = pair.gapArea / smaller;
             const auto small = contacts.areaOf(which.first) <= contacts.areaOf(which.second) ? which.first
                                                                                              : which.second;
-            gaps.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Review : CheckState::Failed;
-            gaps.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap,
-                                      shown(which.first), shown(which.second), 1e4 * pair.gapArea);
-            gaps.part = name(small);
-            gaps.at = pair.at;
+            check.state = pair.touching > pair.gapArea || pair.wetted ? CheckState::Review : CheckState::Failed;
+            check.figure = fmt::format("{:.2g} mm between {} and {}, over {:.3g} cm2", 1e3 * pair.gap,
+                                       shownOf(input, which.first), shownOf(input, which.second), 1e4 * pair.gapArea);
+            check.part = nameOf(input, small);
+            check.at = pair.at;
         }
+    }
+}
+
+void jumpsAnswer(const TrustInput& input, Check& check) {
+    const auto& fields = input.heat.fields();
+    const double range = rangeOf(input.readings);
+    double steepest = 0;
+    for (const auto& [which, pair] : contactsOf(input).pairs()) {
         if (pair.touching <= 0)
             continue;
         const double jump = pair.jump / pair.touching;
@@ -226,24 +225,60 @@ std::vector<Check> contactChecks(const TrustInput& input) {
             steepest = std::abs(jump);
             const double flux = pair.heat / pair.touching;
             const bool passes = jump * flux > 0 && jump / flux < mostResistance;
-            jumps.state = passes ? CheckState::Review : CheckState::Failed;
-            jumps.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shown(which.first),
-                                       shown(which.second),
+            check.state = passes ? CheckState::Review : CheckState::Failed;
+            check.figure = fmt::format("{:.3g} K between {} and {}{}", std::abs(jump), shownOf(input, which.first),
+                                       shownOf(input, which.second),
                                        passes ? fmt::format(", as a contact resistance of {:.3g} m2.K/W", jump / flux)
                                               : ", and no heat passes");
-            jumps.part = name(which.first);
-            jumps.at = pair.at;
+            check.part = nameOf(input, which.first);
+            check.at = pair.at;
         }
     }
+}
+
+void aloneAnswer(const TrustInput& input, Check& check) {
+    const auto& fields = input.heat.fields();
+    const auto& contacts = contactsOf(input);
     for (std::uint32_t part = 0; part < fields.solved().parts.size(); ++part)
         if (fields.solved().parts[part].dimension == 3 && contacts.alone(part)) {
-            alone.state = CheckState::Failed;
-            alone.part = name(part);
-            alone.figure = shown(part) + " touches nothing";
+            check.state = CheckState::Failed;
+            check.part = nameOf(input, part);
+            check.figure = shownOf(input, part) + " touches nothing";
             const auto& box = fields.index().parts[part].box;
-            alone.at = Point{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
+            check.at = Point{0.5 * (box[0] + box[1]), 0.5 * (box[2] + box[3]), 0.5 * (box[4] + box[5])};
         }
-    return {gaps, jumps, alone};
 }
+
+} // namespace
+
+constexpr CheckKind gapsCheck{
+    .key = "gaps",
+    .title = "Parts that lie close together touch",
+    .figure = "no gap was found",
+    .threshold = "no gap narrower than 2 % of the model",
+    .meaning = "A gap that was not meant, or meshes that do not match, let no heat pass.",
+    .applies = hasSeveralParts,
+    .answer = gapsAnswer,
+};
+
+constexpr CheckKind jumpsCheck{
+    .key = "jumps",
+    .title = "Temperatures agree where parts touch",
+    .figure = "no step of more than 1 % of the range",
+    .threshold = "below 1 % of the range",
+    .meaning = "A step is a contact resistance, or a coupling that is missing.",
+    .applies = hasSeveralParts,
+    .answer = jumpsAnswer,
+};
+
+constexpr CheckKind aloneCheck{
+    .key = "alone",
+    .title = "No isolated part",
+    .figure = "none is alone",
+    .threshold = "none",
+    .meaning = "A part that touches nothing and has no boundary has no way for its heat.",
+    .applies = hasSeveralParts,
+    .answer = aloneAnswer,
+};
 
 } // namespace pyro

@@ -39,20 +39,12 @@ std::pair<int, double> unrest(const MonitoredValue& one) {
             settling.allowed > 0 ? std::max(std::abs(settling.drift), settling.oscillation) / settling.allowed : 0};
 }
 
-} // namespace
-
-std::vector<Check> convergenceChecks(const TrustInput& input) {
-    Check check{"settled",
-                "What the solver monitors has settled",
-                CheckState::Passed,
-                "",
-                "drift and oscillation of the last 30 % below 0.5 % of the range",
-                "A value that still moves says that the field of the last step is not the final one."};
+void settledAnswer(const TrustInput& input, Check& check) {
     if (input.history == nullptr) {
         check.state = CheckState::NotCheckable;
         check.meaning = "There is no history beside the case (a CSV that ends in -history.csv, or the key \"history\" "
                         "of the case), nor several steps.";
-        return {check};
+        return;
     }
     const auto& monitored = input.readings.monitored;
     const auto settled = std::ranges::count(monitored, SettlingState::Settled,
@@ -66,7 +58,16 @@ std::vector<Check> convergenceChecks(const TrustInput& input) {
     }
     if (!input.history->remarks.empty())
         check.meaning += " Of the history: " + input.history->remarks.front().text + ".";
-    return {check};
 }
+
+} // namespace
+
+constexpr CheckKind settledCheck{
+    .key = "settled",
+    .title = "What the solver monitors has settled",
+    .threshold = "drift and oscillation of the last 30 % below 0.5 % of the range",
+    .meaning = "A value that still moves says that the field of the last step is not the final one.",
+    .answer = settledAnswer,
+};
 
 } // namespace pyro

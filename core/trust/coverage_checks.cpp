@@ -8,13 +8,7 @@
 namespace pyro {
 namespace {
 
-Check conductivities(const TrustInput& input) {
-    Check check{"conductivities",
-                "Every part has a conductivity",
-                CheckState::Passed,
-                "all have one",
-                "all",
-                "Without it neither heat nor balances can be computed where no flux is stored."};
+void conductivitiesAnswer(const TrustInput& input, Check& check) {
     std::size_t missing = 0;
     const auto& fields = input.heat.fields();
     for (std::size_t part = 0; part < fields.solved().parts.size(); ++part)
@@ -29,25 +23,19 @@ Check conductivities(const TrustInput& input) {
                            : fmt::format("{} parts have none, {} among them", missing, input.shown(check.part));
         check.meaning = "Give them a material in the stage Cases.";
     }
-    return check;
 }
 
-Check limits(const TrustInput& input) {
-    Check check{"limits",
-                "Every limit can be judged",
-                CheckState::Passed,
-                counted(input.readings.limits.size(), "limit"),
-                "all",
-                "A limit that is not judged says nothing about its part."};
+void limitsAnswer(const TrustInput& input, Check& check) {
+    check.figure = counted(input.readings.limits.size(), "limit");
     if (input.readings.limits.empty()) {
         check.state = CheckState::Review;
         check.figure = "no limits are defined";
-        return check;
+        return;
     }
     std::size_t unknown = 0;
     for (const auto& limit : input.readings.limits)
         // that one is judged with all steps
-        if (limit.verdict == Verdict::Unknown && limit.form != LimitForm::DurationAbove) {
+        if (limit.verdict == Verdict::Unknown && limit.form->judgeHistory == nullptr) {
             ++unknown;
             check.meaning = fmt::format("{}: {}", limit.target.name, limit.why);
         }
@@ -55,17 +43,10 @@ Check limits(const TrustInput& input) {
         check.state = CheckState::Review;
         check.figure = fmt::format("{} of {} limits cannot be judged", unknown, input.readings.limits.size());
     }
-    return check;
 }
 
 // Limits that the survey writes for parts, boundaries or gauges that this case does not have.
-Check limitTargets(const TrustInput& input) {
-    Check check{"limit-targets",
-                "Every limit names something",
-                CheckState::Passed,
-                "all are there",
-                "all",
-                "A limit on a part that the case does not have, as after a change of its name, protects nothing."};
+void limitTargetsAnswer(const TrustInput& input, Check& check) {
     std::vector<std::string> lost;
     for (const auto& limit : input.limits != nullptr ? *input.limits : std::vector<Limit>()) {
         const auto has = [&](const auto& list, auto name) {
@@ -82,7 +63,6 @@ Check limitTargets(const TrustInput& input) {
         check.state = CheckState::Review;
         check.figure = fmt::format("{}: not in this case", fmt::join(lost, ", "));
     }
-    return check;
 }
 
 // A name that a reader or a mesher made up tells nobody what the face is.
@@ -98,14 +78,7 @@ bool isMadeUp(const std::string& name) {
                                         word == "zone" || word == "face" || word == "patch");
 }
 
-Check names(const TrustInput& input) {
-    Check check{"names",
-                "Parts and boundaries have names",
-                CheckState::Passed,
-                "all have one",
-                "all",
-                "Gauges and limits find what they are about by its name; one that was numbered by a program changes "
-                "with the next mesh."};
+void namesAnswer(const TrustInput& input, Check& check) {
     std::vector<std::string> bare;
     for (const auto* regions : {&input.readings.parts, &input.readings.boundaries})
         for (const auto& region : *regions)
@@ -115,18 +88,10 @@ Check names(const TrustInput& input) {
         check.state = CheckState::Review;
         check.figure = fmt::format("{} without a name of their own, {} among them", bare.size(), bare.front());
     }
-    return check;
 }
 
 // Faces that no boundary covers are taken as adiabatic; on purpose or not.
-Check covered(const TrustInput& input) {
-    Check check{
-        "boundaries",
-        "Every outer face has a boundary",
-        CheckState::Passed,
-        "",
-        "some at least; the rest counts as adiabatic",
-        "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not."};
+void boundariesAnswer(const TrustInput& input, Check& check) {
     const auto& index = input.heat.fields().index();
     double bare = 0;
     double whole = 0;
@@ -160,19 +125,58 @@ Check covered(const TrustInput& input) {
         check.figure = fmt::format("the file names none; {} made at edges", counted(boundaries.size(), "boundary"));
         check.meaning = "Heat may pass through all of them: see that those which are planes of symmetry or insulated "
                         "let little pass.";
-        return check;
+        return;
     }
     check.figure = whole > 0 ? fmt::format("{:.3g} % of the outer faces have none{}", 100 * bare / whole,
                                            most > 0 ? ", most of them on " + input.shown(check.part) : std::string())
                              : std::string("no outer faces");
-    return check;
 }
 
 } // namespace
 
-std::vector<Check> coverageChecks(const TrustInput& input) {
-    return {conductivities(input), names(input),        covered(input),
-            symmetryCheck(input),  limitTargets(input), limits(input)};
-}
+constexpr CheckKind conductivitiesCheck{
+    .key = "conductivities",
+    .title = "Every part has a conductivity",
+    .figure = "all have one",
+    .threshold = "all",
+    .meaning = "Without it neither heat nor balances can be computed where no flux is stored.",
+    .answer = conductivitiesAnswer,
+};
+
+constexpr CheckKind limitsCheck{
+    .key = "limits",
+    .title = "Every limit can be judged",
+    .threshold = "all",
+    .meaning = "A limit that is not judged says nothing about its part.",
+    .answer = limitsAnswer,
+};
+
+constexpr CheckKind limitTargetsCheck{
+    .key = "limit-targets",
+    .title = "Every limit names something",
+    .figure = "all are there",
+    .threshold = "all",
+    .meaning = "A limit on a part that the case does not have, as after a change of its name, protects nothing.",
+    .answer = limitTargetsAnswer,
+};
+
+constexpr CheckKind namesCheck{
+    .key = "names",
+    .title = "Parts and boundaries have names",
+    .figure = "all have one",
+    .threshold = "all",
+    .meaning = "Gauges and limits find what they are about by its name; one that was numbered by a program changes "
+               "with the next mesh.",
+    .answer = namesAnswer,
+};
+
+constexpr CheckKind boundariesCheck{
+    .key = "boundaries",
+    .title = "Every outer face has a boundary",
+    .threshold = "some at least; the rest counts as adiabatic",
+    .meaning =
+        "Faces without a boundary pass no heat: on a plane of symmetry that is meant, on a forgotten side it is not.",
+    .answer = boundariesAnswer,
+};
 
 } // namespace pyro

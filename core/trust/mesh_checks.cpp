@@ -45,19 +45,14 @@ double spanOf(const Mesh& mesh, const RealView& values, std::size_t cell) {
 }
 
 // Across how much of the range one cell reaches, with the temperature at its nodes.
-Check resolution(const TrustInput& input, const Quantity& temperature) {
-    Check check{"resolution",
-                "No cell spans much of the temperature range",
-                CheckState::Passed,
-                "",
-                "below 20 % of the range",
-                "Where one cell takes a large step, the mesh is too coarse to tell what happens within."};
+void resolutionAnswer(const TrustInput& input, Check& check) {
+    const auto& temperature = *input.heat.fields().quantities().named("temperature");
     const auto& solved = input.heat.fields().solved();
     const double range = temperature.max - temperature.min;
     if (temperature.on != Location::Node || !(range > 0)) {
         check.state = CheckState::NotCheckable;
         check.meaning = range > 0 ? "The temperature is stored on cells." : "The temperature is the same everywhere.";
-        return check;
+        return;
     }
     Steepest worst;
     std::vector<MarkedCell> large;
@@ -97,17 +92,9 @@ Check resolution(const TrustInput& input, const Quantity& temperature) {
     check.state = worst.share > brokenShare ? CheckState::Failed
                   : worst.share > lookShare ? CheckState::Review
                                             : CheckState::Passed;
-    return check;
 }
 
-Check shapes(const TrustInput& input) {
-    Check check{"cell-shape",
-                "No cell is badly distorted",
-                CheckState::Passed,
-                "",
-                "scaled Jacobian above 0.2",
-                "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over "
-                "in itself is a fault of the mesh."};
+void cellShapeAnswer(const TrustInput& input, Check& check) {
     const auto& solved = input.heat.fields().solved();
     double worst = 2;
     std::vector<MarkedCell> bad;
@@ -145,13 +132,12 @@ Check shapes(const TrustInput& input) {
     if (worst > 1.5) {
         check.state = CheckState::NotCheckable;
         check.meaning = "The case has no volume cells.";
-        return check;
+        return;
     }
     check.figure = fmt::format("{:.2g} in {}; {} below 0.2", worst, input.shown(check.part),
                                counted(bad.size(), "cell"));
     check.state = worst <= 1e-9 ? CheckState::Failed : worst < worstShape ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(bad));
-    return check;
 }
 
 // Nodes of the faces that heat may pass: those on another part or on a boundary that is not adiabatic.
@@ -200,20 +186,13 @@ std::vector<std::uint32_t> thinCells(const Mesh& mesh, const std::vector<std::ui
     return thin;
 }
 
-Check thinRegions(const TrustInput& input) {
-    Check check{"thin-regions",
-                "Thin regions have three cells across",
-                CheckState::Passed,
-                "",
-                "below 2 % of the range across a cell where fewer than three lie across",
-                "Where a part is one or two cells thick and the temperature still changes across it, its drop is a "
-                "guess of the mesh."};
+void thinRegionsAnswer(const TrustInput& input, Check& check) {
     const auto* temperature = input.heat.fields().quantities().named("temperature");
     if (!input.readings.balances || temperature == nullptr || temperature->on != Location::Node ||
         !(temperature->max > temperature->min)) {
         check.state = CheckState::NotCheckable;
         check.meaning = "It needs a temperature on nodes, and the balances.";
-        return check;
+        return;
     }
     const auto& solved = input.heat.fields().solved();
     const auto adiabatic = adiabaticBoundaries(input.readings);
@@ -243,18 +222,35 @@ Check thinRegions(const TrustInput& input) {
                              : std::string("no thin regions");
     check.state = worst > thinShare ? CheckState::Review : CheckState::Passed;
     check.cells = kept(std::move(marked));
-    return check;
 }
 
 } // namespace
 
-std::vector<Check> meshChecks(const TrustInput& input) {
-    std::vector<Check> checks;
-    if (const auto* temperature = input.heat.fields().quantities().named("temperature"))
-        checks.push_back(resolution(input, *temperature));
-    checks.push_back(shapes(input));
-    checks.push_back(thinRegions(input));
-    return checks;
-}
+constexpr CheckKind resolutionCheck{
+    .key = "resolution",
+    .title = "No cell spans much of the temperature range",
+    .threshold = "below 20 % of the range",
+    .meaning = "Where one cell takes a large step, the mesh is too coarse to tell what happens within.",
+    .applies = [](const TrustInput& input) { return input.heat.fields().quantities().named("temperature") != nullptr; },
+    .answer = resolutionAnswer,
+};
+
+constexpr CheckKind cellShapeCheck{
+    .key = "cell-shape",
+    .title = "No cell is badly distorted",
+    .threshold = "scaled Jacobian above 0.2",
+    .meaning = "In a distorted cell the gradient, and with it the heat flux, is worth little; one that is turned over "
+               "in itself is a fault of the mesh.",
+    .answer = cellShapeAnswer,
+};
+
+constexpr CheckKind thinRegionsCheck{
+    .key = "thin-regions",
+    .title = "Thin regions have three cells across",
+    .threshold = "below 2 % of the range across a cell where fewer than three lie across",
+    .meaning = "Where a part is one or two cells thick and the temperature still changes across it, its drop is a "
+               "guess of the mesh.",
+    .answer = thinRegionsAnswer,
+};
 
 } // namespace pyro

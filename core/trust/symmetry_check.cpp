@@ -106,19 +106,11 @@ bool tellsOfTheWhole(const Readings& readings) {
     });
 }
 
-} // namespace
-
-Check symmetryCheck(const TrustInput& input) {
-    Check check{"symmetry",
-                "Flows and powers are those of the whole",
-                CheckState::Passed,
-                "",
-                "a stated factor, where a model is cut by planes of symmetry",
-                "Flows, powers and chi are those of the model as it is."};
+void symmetryAnswer(const TrustInput& input, Check& check) {
     if (!input.readings.balances) {
         check.state = CheckState::NotCheckable;
         check.figure = "the balances are not known";
-        return check;
+        return;
     }
     const auto planes = cutPlanes(input);
     const auto listed = fmt::format("{}", fmt::join(planes, ", "));
@@ -134,7 +126,7 @@ Check symmetryCheck(const TrustInput& input) {
             check.meaning = "A model that is cut has adiabatic planes; a wedge of a circle has them aslant, where they "
                             "are not looked for.";
         }
-        return check;
+        return;
     }
     const auto share = shareOfPower(input);
     if (share)
@@ -150,7 +142,16 @@ Check symmetryCheck(const TrustInput& input) {
                                     "without it flows, powers and chi are those of the model.",
                                     factor);
     }
-    return check;
 }
+
+} // namespace
+
+constexpr CheckKind symmetryCheck{
+    .key = "symmetry",
+    .title = "Flows and powers are those of the whole",
+    .threshold = "a stated factor, where a model is cut by planes of symmetry",
+    .meaning = "Flows, powers and chi are those of the model as it is.",
+    .answer = symmetryAnswer,
+};
 
 } // namespace pyro

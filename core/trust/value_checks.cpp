@@ -11,18 +11,16 @@ namespace {
 
 std::string celsius(double kelvin) { return fmt::format("{:.1f} \u00b0C", kelvin - 273.15); }
 
-Check finite(const TrustInput& input, const Quantity& temperature) {
-    Check check{"finite",
-                "Every temperature is a number",
-                CheckState::Passed,
-                "none is NaN or infinite",
-                "none",
-                "A value that is not finite spoils every statistic it touches."};
+const Quantity* temperatureOf(const TrustInput& input) { return input.heat.fields().quantities().named("temperature"); }
+bool hasTemperature(const TrustInput& input) { return temperatureOf(input) != nullptr; }
+
+void finiteAnswer(const TrustInput& input, Check& check) {
+    const auto* temperature = temperatureOf(input);
     std::uint64_t most = 0;
     std::uint64_t sum = 0;
     const auto& solved = input.heat.fields().solved();
     for (const auto& part : solved.parts)
-        if (const auto* array = part.find(temperature.array, temperature.on);
+        if (const auto* array = part.find(temperature->array, temperature->on);
             array != nullptr && array->notFinite > 0) {
             sum += array->notFinite;
             if (array->notFinite > most) {
@@ -30,7 +28,7 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
                 check.part = part.name;
                 for (std::size_t i = 0; i < array->values.size(); ++i)
                     if (!std::isfinite(array->values[i])) {
-                        check.at = temperature.on == Location::Node ? part.mesh.node(i) : part.mesh.cellCentre(i);
+                        check.at = temperature->on == Location::Node ? part.mesh.node(i) : part.mesh.cellCentre(i);
                         break;
                     }
             }
@@ -40,22 +38,16 @@ Check finite(const TrustInput& input, const Quantity& temperature) {
         check.figure = fmt::format("{} NaN or infinite, most in {}", counted(static_cast<std::uint64_t>(sum), "value"),
                                    input.shown(check.part));
     }
-    return check;
 }
 
 // In the unit that is taken for it: nothing on earth is solved below 100 K in kelvin or above 200 degC lightly.
-Check unit(const Quantity& temperature) {
-    Check check{
-        "unit",
-        "The range fits its unit",
-        CheckState::Passed,
-        fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max), temperature.unit),
-        "100 K to 3000 K",
-        "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an "
-        "oven."};
+void unitAnswer(const TrustInput& input, Check& check) {
+    const auto& temperature = *temperatureOf(input);
+    check.figure = fmt::format("{} to {}, stored in {}", celsius(temperature.min), celsius(temperature.max),
+                               temperature.unit);
     if (!(temperature.min <= temperature.max)) {
         check.state = CheckState::NotCheckable;
-        return check;
+        return;
     }
     const bool kelvin = temperature.unit == "K";
     if (temperature.min < 0 || temperature.max > 3000)
@@ -67,21 +59,14 @@ Check unit(const Quantity& temperature) {
             kelvin
                 ? "The values look like degrees Celsius that are read as kelvin: correct the unit in the stage Cases."
                 : "The values look like kelvin that are read as degrees Celsius: correct the unit in the stage Cases.";
-    return check;
 }
 
 // Maximum principle: in steady conduction (and with a flow) a part without source has its extremes on its faces.
-Check extreme(const TrustInput& input, bool hottest) {
-    Check check{hottest ? "interior-maximum" : "interior-minimum",
-                hottest ? "The hottest place has a reason" : "The coldest place has a reason",
-                CheckState::Passed,
-                "",
-                "on a face, or where heat is produced or taken",
-                "Without a source inside, a steady field is hottest and coldest on the faces of a part."};
+void answerExtreme(const TrustInput& input, bool hottest, Check& check) {
     if (input.heat.transience().changes) {
         check.state = CheckState::NotCheckable;
         check.meaning = "The field changes with time, so that an extreme inside may come from before.";
-        return check;
+        return;
     }
     const RegionReading* worst = nullptr;
     std::size_t where = 0;
@@ -99,7 +84,7 @@ Check extreme(const TrustInput& input, bool hottest) {
     if (!place) {
         check.state = CheckState::NotCheckable;
         check.meaning = "No part has a temperature that can be read.";
-        return check;
+        return;
     }
     const auto& fields = input.heat.fields();
     const auto& shell = fields.index().parts[where].shell;
@@ -117,18 +102,10 @@ Check extreme(const TrustInput& input, bool hottest) {
         check.meaning = "Nothing produces or takes heat there, so that the field cannot have converged, or the source "
                         "was left out of the case.";
     }
-    return check;
 }
 
 // Nothing is colder than everything around it unless heat is taken away inside, nor hotter unless heat is produced.
-Check span(const TrustInput& input) {
-    Check check{
-        "span",
-        "Temperatures within those of the surroundings",
-        CheckState::Passed,
-        "",
-        "within 0.1 K, but for sources",
-        "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on."};
+void spanAnswer(const TrustInput& input, Check& check) {
     double low = 1e300;
     double high = -1e300;
     const auto take = [&](double from, double to) {
@@ -149,7 +126,7 @@ Check span(const TrustInput& input) {
         check.state = CheckState::NotCheckable;
         check.meaning = high < low ? "The case has no boundaries with a temperature."
                                    : "The field changes with time, so that an extreme may come from before.";
-        return check;
+        return;
     }
     bool warms = false;
     bool cools = false;
@@ -180,10 +157,8 @@ Check span(const TrustInput& input) {
         check.figure += fmt::format("; {} is {:.3g} K {}", input.shown(check.part), std::max(below, above),
                                     below > above ? "colder" : "hotter");
     }
-    return check;
 }
 
-// Given powers against the integrated sources, and against what leaves.
 struct LeavingSurface {
     std::string name;
     double area; // m2
@@ -214,89 +189,143 @@ std::vector<LeavingSurface> leavingSurfaces(const TrustInput& input) {
     return out;
 }
 
-std::vector<Check> powers(const TrustInput& input) {
-    std::vector<Check> checks;
-    if (!input.readings.balances || input.powers.empty())
-        return checks;
-    Check sources{"power-source",     "Powers agree with the sources of the field",
-                  CheckState::Passed, "",
-                  "within 1 %",       "The power that is stated for a part is the integral of its source."};
+bool statesPowers(const TrustInput& input) { return input.readings.balances && !input.powers.empty(); }
+
+// Also only where the field tells what a part with a stated power produces.
+bool producesWhereStated(const TrustInput& input) {
+    return hasTemperature(input) && statesPowers(input) &&
+           std::ranges::any_of(input.readings.balances->parts, [&](const PartBalance& part) {
+               return part.produced && input.powers.contains(part.part);
+           });
+}
+
+void powerSourceAnswer(const TrustInput& input, Check& check) {
     double worst = 0;
-    double given = 0;
-    bool any = false;
     for (const auto& part : input.readings.balances->parts) {
         const auto power = input.powers.find(part.part);
-        if (power == input.powers.end())
+        if (power == input.powers.end() || !part.produced)
             continue;
-        given += power->second;
-        if (!part.produced)
-            continue;
-        any = true;
         const double off = std::abs(*part.produced - power->second) / std::max(std::abs(power->second), 1e-12);
         if (off >= worst) {
             worst = off;
-            sources.part = part.part;
-            sources.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", input.shown(part.part),
-                                         power->second, *part.produced);
+            check.part = part.part;
+            check.figure = fmt::format("{}: {:.4g} W stated, {:.4g} W in the field", input.shown(part.part),
+                                       power->second, *part.produced);
         }
     }
-    if (any) {
-        sources.state = worst > 0.1 ? CheckState::Failed : worst > 0.01 ? CheckState::Review : CheckState::Passed;
-        checks.push_back(sources);
-    }
+    check.state = worst > 0.1 ? CheckState::Failed : worst > 0.01 ? CheckState::Review : CheckState::Passed;
+}
+
+void powerLeavingAnswer(const TrustInput& input, Check& check) {
+    double given = 0;
+    for (const auto& part : input.readings.balances->parts)
+        if (const auto power = input.powers.find(part.part); power != input.powers.end())
+            given += power->second;
     const auto surfaces = leavingSurfaces(input);
     double leaving = 0;
     for (const auto& one : surfaces)
         leaving += one.heat;
-    if (input.readings.balance && !input.readings.boundaries.empty())
-        leaving = input.readings.balance->leaving;
     const bool boundaries = !input.readings.boundaries.empty();
-    Check total{"power-leaving",
-                "Heat leaving equals stated power",
-                CheckState::Passed,
-                fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving,
-                            boundaries ? "boundaries" : "surfaces"),
-                "within 5 %",
-                "In a steady state all the stated power leaves."};
+    if (input.readings.balance && boundaries)
+        leaving = input.readings.balance->leaving;
+    check.figure = fmt::format("{:.4g} W stated, {:.4g} W leaving through the {}", given, leaving,
+                               boundaries ? "boundaries" : "surfaces");
     const double off = std::abs(leaving - given) / std::max(std::abs(given), 1e-12);
     if (surfaces.empty()) {
-        total.state = CheckState::NotCheckable;
-        total.figure = fmt::format("{:.4g} W stated; the heat leaving is not known", given);
-        total.meaning = "Neither a boundary nor a surface tells the heat through it.";
+        check.state = CheckState::NotCheckable;
+        check.figure = fmt::format("{:.4g} W stated; the heat leaving is not known", given);
+        check.meaning = "Neither a boundary nor a surface tells the heat through it.";
     } else if (input.heat.transience().changes) {
-        total.state = CheckState::NotCheckable;
-        total.meaning = "The field changes with time: what does not leave may be stored.";
+        check.state = CheckState::NotCheckable;
+        check.meaning = "The field changes with time: what does not leave may be stored.";
     } else if (off > 0.05) {
-        total.state = off > 0.5 ? CheckState::Failed : CheckState::Review;
+        check.state = off > 0.5 ? CheckState::Failed : CheckState::Review;
         for (const auto& one : surfaces)
             if (one.area > 0 &&
                 (std::abs(leaving / given / one.area - 1) < 0.02 || std::abs(leaving / given * one.area - 1) < 0.02))
-                total.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken "
+                check.meaning = fmt::format("The two differ by the area of \"{}\" in m2: a power per area was taken "
                                             "for a power, or the other way round.",
                                             one.name);
     }
-    checks.push_back(total);
-    return checks;
 }
 
 } // namespace
 
-std::vector<Check> valueChecks(const TrustInput& input) {
-    const auto* temperature = input.heat.fields().quantities().named("temperature");
-    if (temperature == nullptr)
-        return {{"temperature",
-                 "There is a temperature",
-                 CheckState::Failed,
-                 "no array is known as temperature",
-                 "one",
-                 "Name it in the stage Cases, table Quantities.",
-                 {},
-                 {}}};
-    std::vector<Check> checks{finite(input, *temperature), unit(*temperature), extreme(input, true),
-                              extreme(input, false), span(input)};
-    const auto more = powers(input);
-    checks.insert(checks.end(), more.begin(), more.end());
-    return checks;
-}
+constexpr CheckKind temperatureCheck{
+    .key = "temperature",
+    .title = "There is a temperature",
+    .figure = "no array is known as temperature",
+    .threshold = "one",
+    .meaning = "Name it in the stage Cases, table Quantities.",
+    .applies = [](const TrustInput& input) { return !hasTemperature(input); },
+    .answer = [](const TrustInput&, Check& check) { check.state = CheckState::Failed; },
+};
+
+constexpr CheckKind finiteCheck{
+    .key = "finite",
+    .title = "Every temperature is a number",
+    .figure = "none is NaN or infinite",
+    .threshold = "none",
+    .meaning = "A value that is not finite spoils every statistic it touches.",
+    .applies = hasTemperature,
+    .answer = finiteAnswer,
+};
+
+constexpr CheckKind unitCheck{
+    .key = "unit",
+    .title = "The range fits its unit",
+    .threshold = "100 K to 3000 K",
+    .meaning =
+        "A field in degrees Celsius that is read as kelvin looks like deep cold, and the other way round like an "
+        "oven.",
+    .applies = hasTemperature,
+    .answer = unitAnswer,
+};
+
+constexpr CheckKind interiorMaximumCheck{
+    .key = "interior-maximum",
+    .title = "The hottest place has a reason",
+    .threshold = "on a face, or where heat is produced or taken",
+    .meaning = "Without a source inside, a steady field is hottest and coldest on the faces of a part.",
+    .applies = hasTemperature,
+    .answer = [](const TrustInput& input, Check& check) { answerExtreme(input, true, check); },
+};
+
+constexpr CheckKind interiorMinimumCheck{
+    .key = "interior-minimum",
+    .title = "The coldest place has a reason",
+    .threshold = "on a face, or where heat is produced or taken",
+    .meaning = "Without a source inside, a steady field is hottest and coldest on the faces of a part.",
+    .applies = hasTemperature,
+    .answer = [](const TrustInput& input, Check& check) { answerExtreme(input, false, check); },
+};
+
+constexpr CheckKind spanCheck{
+    .key = "span",
+    .title = "Temperatures within those of the surroundings",
+    .threshold = "within 0.1 K, but for sources",
+    .meaning =
+        "Heat flows from hot to cold: without sources nothing is hotter or colder than all that the case borders on.",
+    .applies = hasTemperature,
+    .answer = spanAnswer,
+};
+
+constexpr CheckKind powerSourceCheck{
+    .key = "power-source",
+    .title = "Powers agree with the sources of the field",
+    .threshold = "within 1 %",
+    .meaning = "The power that is stated for a part is the integral of its source.",
+    .applies = producesWhereStated,
+    .answer = powerSourceAnswer,
+};
+
+constexpr CheckKind powerLeavingCheck{
+    .key = "power-leaving",
+    .title = "Heat leaving equals stated power",
+    .threshold = "within 5 %",
+    .meaning = "In a steady state all the stated power leaves.",
+    .applies = [](const TrustInput& input) { return hasTemperature(input) && statesPowers(input); },
+    .answer = powerLeavingAnswer,
+};
 
 } // namespace pyro

@@ -1,7 +1,7 @@
 // One evaluation, four faces: the telemetry verdicts in window, CLI JSON, CSV and PDF.
 #include "app/session/dialogs.h"
 #include "cli/command.h"
-#include "core/report/csv.h"
+#include "core/feedback/csv_rows.h"
 #include "rig/result.h"
 #include "tests/app/window_fixture.h"
 

@@ -34,7 +34,7 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     fill("limitMax", "80 K");
     fill("limitAbove", "20 degC");
     const auto& limits = window->session().survey().limits;
-    EXPECT_EQ(limits[1].form, LimitForm::Rise);
+    EXPECT_EQ(limits[1].form, &riseForm);
     bool found = false;
     for (int row = 0; row < table()->model()->rowCount(); ++row)
         if (cell(table(), row, "Limit on") == "Core") {

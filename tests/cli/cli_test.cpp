@@ -1,6 +1,6 @@
 // pyrometer-cli run in this process on string streams: exit statuses, messages, JSON.
 #include "cli/command.h"
-#include "core/report/csv.h"
+#include "core/feedback/csv_rows.h"
 #include "core/units/written.h"
 #include "tests/support/hostile.h"
 #include "tests/support/meshes.h"

@@ -1,4 +1,4 @@
-#include "core/report/csv.h"
+#include "core/feedback/csv_rows.h"
 
 #include <gtest/gtest.h>
 

@@ -1,8 +1,8 @@
 // Plane elements and moist air.
 #include "core/envelope/humid_air.h"
+#include "core/envelope/material_library.h"
 #include "core/envelope/moisture.h"
 #include "core/envelope/plane_layers.h"
-#include "core/envelope/material_library.h"
 
 #include <gtest/gtest.h>
 

@@ -1,7 +1,7 @@
 // Which files of a folder are cases of their own, and what is known of a part by its name.
 #include "core/case/folder_cases.h"
-#include "core/survey/edit.h"
 #include "core/envelope/material_library.h"
+#include "core/survey/edit.h"
 #include "tests/support/temp_folder.h"
 
 #include <gtest/gtest.h>

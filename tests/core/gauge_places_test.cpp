@@ -1,6 +1,6 @@
 // Places that are typed and moved, copies at stations, references as people write them, and what a gauge can be of.
-#include "core/evaluate/offered_quantities.h"
 #include "core/field/section_layers.h"
+#include "core/quantities/offered_quantities.h"
 #include "core/survey/gauge_edit.h"
 #include "core/survey/gauge_places.h"
 #include "core/survey/survey_file.h"

@@ -1,5 +1,6 @@
 // Heat where parts touch, on cells, along axes, on walls: small cases with results by hand.
 #include "core/gauge/places.h"
+#include "core/report/tables/table_writers.h"
 #include "core/report/xlsx.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
@@ -217,8 +218,11 @@ TEST(Xlsx, IsWrittenWholeOrNotAtAll) {
     chart.curves = {{"first", "spine", {0, 1, 2}, {20, std::nan(""), 22}, {}, {}, false}};
     ASSERT_TRUE(writeChartXlsx(chart, folder / "c.xlsx"));
     EXPECT_EQ(readText(folder / "c.xlsx").substr(0, 2), "PK"); // a zip archive, as the format asks
-    ASSERT_TRUE(writeRunXlsx({}, {}, TemperatureUnit::Celsius, folder / "r.xlsx"));
-    const auto failed = writeRunXlsx({}, {}, TemperatureUnit::Celsius, "/no/such/folder/r.xlsx");
+    const Survey survey;
+    const SurveyRun run;
+    const TableInput input{survey, run, TemperatureUnit::Celsius};
+    ASSERT_TRUE(writeTable(gaugesTable, input, folder / "r.xlsx"));
+    const auto failed = writeTable(gaugesTable, input, "/no/such/folder/r.xlsx");
     ASSERT_FALSE(failed);
     EXPECT_EQ(failed.error().code, ErrorCode::WriteFailed);
     EXPECT_EQ(std::distance(std::filesystem::directory_iterator(folder.path()), {}), 2) << "no half files are left";

@@ -1,7 +1,7 @@
 // Hotspots as a gauge: Gaussian peaks with known values, across parts, with their sizes; and what it says when there
 // are none.
 #include "core/evaluate/spot_tracks.h"
-#include "core/report/csv.h"
+#include "core/feedback/csv_rows.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"

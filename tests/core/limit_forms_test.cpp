@@ -1,8 +1,8 @@
 // Limits in every form, on a bar whose temperature falls from 350 K to 300 K over 0.1 m; over time; at another ambient.
 #include "core/evaluate/over_steps.h"
+#include "core/limits/judge.h"
+#include "core/limits/touch_limits.h"
 #include "core/survey/survey_file.h"
-#include "core/thermal/limits.h"
-#include "core/thermal/touch_limits.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"

@@ -63,7 +63,7 @@ TEST(LimitImport, UnitsFromTheTitleAColumnOrTheUser) {
     const auto bare = imported({{"Part", "Max"}, {"amp", "85"}});
     EXPECT_NEAR(bare.limits[0].limit.max->si, 358.15, 1e-9) << "never 85 K without a word";
     EXPECT_NE(bare.limits[0].remark.find("taken as degC"), std::string::npos);
-    EXPECT_EQ(imported({{"name", "rise (K)"}, {"amp", "40"}}).limits[0].limit.form, LimitForm::Rise);
+    EXPECT_EQ(imported({{"name", "rise (K)"}, {"amp", "40"}}).limits[0].limit.form, &riseForm);
 }
 
 TEST(LimitImport, RisesAndMarginsAreDifferencesInAnyUnit) {

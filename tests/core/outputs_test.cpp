@@ -1,9 +1,9 @@
 // Readings as JSON, CSV and JUnit XML: the same numbers, nothing lost, never NaN.
-#include "core/report/csv.h"
+#include "core/feedback/csv_rows.h"
 #include "core/report/junit.h"
 #include "core/report/readings_json.h"
 #include "core/report/sheet_read.h"
-#include "core/report/xlsx.h"
+#include "core/report/tables/table_writers.h"
 #include "tests/support/temp_folder.h"
 
 #include <cmath>
@@ -99,7 +99,7 @@ TEST(Outputs, APartNamedLikeANumberStaysAName) {
     auto survey = surveyOf();
     run.cases[0].steps[0].limits[0].target.name = "007";
     run.cases[0].steps[0].gauges[0].id = "1e3";
-    ASSERT_TRUE(writeRunXlsx(survey, run, TemperatureUnit::Celsius, folder / "r.xlsx"));
+    ASSERT_TRUE(writeTable(limitsTable, {survey, run, TemperatureUnit::Celsius}, folder / "r.xlsx"));
     const auto sheets = readSheets(folder / "r.xlsx");
     ASSERT_TRUE(sheets) << sheets.error().text();
     const auto cells = [&](const std::string& sheet, const std::string& title) {
@@ -115,7 +115,9 @@ TEST(Outputs, APartNamedLikeANumberStaysAName) {
 }
 
 TEST(Outputs, CsvHasALineForEachStepAndLimit) {
-    const auto rows = parseCsv(verdictsCsv(surveyOf(), twoSteps(), TemperatureUnit::Celsius));
+    const auto survey = surveyOf();
+    const auto run = twoSteps();
+    const auto rows = parseCsv(csvOf(limitsTable.make({survey, run, TemperatureUnit::Celsius})));
     ASSERT_TRUE(rows);
     ASSERT_EQ(rows->size(), 1U + 4U + 2U) << "of both steps, and the worst of them";
     const auto column = [&](const std::string& name) {
@@ -131,7 +133,7 @@ TEST(Outputs, CsvHasALineForEachStepAndLimit) {
     EXPECT_EQ(over[column("source")], "sheet & co");
     for (const auto& row : *rows)
         EXPECT_EQ(row.size(), rows->front().size());
-    const auto gauges = parseCsv(gaugesCsv(twoSteps()));
+    const auto gauges = parseCsv(csvOf(gaugesTable.make({survey, run, TemperatureUnit::Celsius})));
     ASSERT_EQ(gauges->size(), 1U + 4U);
     EXPECT_EQ((*gauges)[2][4], "") << "a gauge that cannot be read has no value";
     EXPECT_EQ((*gauges)[2].back(), "there is no such thing");

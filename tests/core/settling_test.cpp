@@ -1,6 +1,6 @@
 // Series whose end is known: what settles, drifts and swings is judged so; histories as files hold them.
-#include "core/trust/settling_fit.h"
 #include "core/case/solver_history.h"
+#include "core/trust/settling_fit.h"
 #include "tests/support/temp_folder.h"
 
 #include <cmath>

@@ -1,4 +1,4 @@
-#include "core/thermal/limits.h"
+#include "core/limits/judge.h"
 
 #include <cmath>
 #include <gtest/gtest.h>

@@ -62,7 +62,7 @@ TEST(Demo, TelemetryModuleBalancesAndIsJudged) {
     std::map<std::string, Verdict> verdicts;
     for (const auto& limit : readings.limits) {
         EXPECT_NE(limit.verdict, Verdict::Unknown) << limit.target.name << ": " << limit.why;
-        if (limit.form == LimitForm::Value) // of several on a part the plain one
+        if (limit.form == &valueForm) // of several on a part the plain one
             verdicts[limit.target.name] = limit.verdict;
     }
     EXPECT_EQ(verdicts["amplifier"], Verdict::Over);

@@ -1,0 +1,188 @@
+// Hotspots: peaks of a stored quantity, where they stand out and how large they are.
+#include "core/field/face_lookup.h"
+#include "core/field/interface_faces.h"
+#include "core/field/peaks.h"
+#include "core/statistics/statistic_kind.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <limits>
+#include <map>
+#include <numbers>
+
+namespace pyro {
+namespace {
+
+constexpr double shareOfRange = 0.05; // least prominence unless the gauge says otherwise, against the range
+constexpr std::size_t mostSpots = 200;
+constexpr std::size_t mostWithFlux = 20; // of one part: every one is looked for in all its cells
+
+// Nodes of faces that coincide, of the parts that are looked at; `number`: of each part of the case in the list.
+std::vector<PeakJoin> joinsOf(const Case& solved, std::span<const ShellView> shells,
+                              const std::vector<std::uint32_t>& number) {
+    std::vector<PeakJoin> joins;
+    const auto twins = twinFaces(solved, shells);
+    for (std::uint32_t part = 0; part < shells.size(); ++part) {
+        if (number[part] == noNumber)
+            continue;
+        const auto& mesh = solved.parts[part].mesh;
+        for (std::uint32_t face = 0; face < shells[part].faces(); ++face) {
+            const auto& twin = twins[part][face];
+            if (twin.part == ~0U || twin.part < part || number[twin.part] == noNumber)
+                continue;
+            const auto& other = solved.parts[twin.part].mesh;
+            const auto first = shells[twin.part].offsets[twin.face];
+            const auto there = shells[twin.part].nodes.subspan(
+                first, shells[twin.part].offsets[twin.face + twin.count] - first);
+            for (const auto node : shells[part].face(face)) {
+                const auto at = mesh.node(node);
+                const auto nearest = *std::ranges::min_element(
+                    there, {}, [&](std::uint32_t id) { return squaredDistance(at, other.node(id)); });
+                joins.push_back({PeakVertex{number[part], node}, PeakVertex{number[twin.part], nearest}});
+            }
+        }
+    }
+    return joins;
+}
+
+// The source where each spot lies, and the largest heat flux within a ball of the size of the spot's region, of the
+// spots in one part. What the case does not tell stays open.
+void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::size_t>& vertices,
+             std::vector<Spot*>& spots) {
+    const auto& mesh = fields.solved().parts[part].mesh;
+    const auto source = fields.field(part, "heat_source");
+    const auto flux = fields.field(part, "heat_flux", Location::Cell);
+    const bool fluxKnown = flux && !flux->isConstant() && flux->components == 3 && flux->on == Location::Cell;
+    // spots on nodes, whose source is told by the cells around
+    std::map<std::uint32_t, std::vector<std::size_t>> atNode;
+    for (std::size_t i = 0; i < spots.size(); ++i) {
+        if (!source)
+            continue;
+        if (source->isConstant() || source->on == spots[i]->on)
+            spots[i]->source = source->at(vertices[i]);
+        else if (spots[i]->on == Location::Node)
+            atNode[static_cast<std::uint32_t>(vertices[i])].push_back(i);
+    }
+    if (!fluxKnown && atNode.empty())
+        return;
+    std::vector<double> reach;
+    for (const auto* spot : spots)
+        reach.push_back(std::pow(std::cbrt(spot->size * 3 / (4 * std::numbers::pi)), 2));
+    for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {
+        if (!atNode.empty())
+            for (const auto node : mesh.cell(cell))
+                if (const auto found = atNode.find(node); found != atNode.end())
+                    for (const auto i : found->second)
+                        spots[i]->source = std::max(spots[i]->source.value_or(source->at(cell)), source->at(cell));
+        if (!fluxKnown)
+            continue;
+        const auto centre = mesh.cellCentre(cell);
+        for (std::size_t i = 0; i < std::min(spots.size(), mostWithFlux); ++i)
+            if (squaredDistance(centre, spots[i]->at) <= reach[i])
+                spots[i]->flux = std::max(spots[i]->flux.value_or(0),
+                                          std::hypot(flux->at(cell, 0), flux->at(cell, 1), flux->at(cell, 2)));
+    }
+}
+
+Point placeOfPeak(const PeakPart& part, std::uint32_t number) {
+    return part.on == Location::Node ? part.mesh->node(number) : part.mesh->cellCentre(number);
+}
+
+Result<Measured> measureHotspots(const MeasureRequest& request) {
+    const auto& fields = request.fields();
+    const auto& solved = fields.solved();
+    if (request.site.kind != SiteKind::Volume || request.site.regions.boundaries)
+        return fail(ErrorCode::NotSupported, "hotspots are those of parts", {}, "Choose parts, or all of them");
+    const auto* quantity = fields.quantities().named(request.gauge.quantity);
+    if (quantity == nullptr || quantity->components != 1)
+        return fail(
+            ErrorCode::NotSupported,
+            fmt::format("hotspots need a stored quantity of one component; \"{}\" is none", request.gauge.quantity));
+    std::vector<PeakPart> parts;
+    std::vector<std::size_t> which;
+    std::vector<std::uint32_t> number(solved.parts.size(), noNumber);
+    std::vector<std::span<const double>> share;
+    for (const auto part : request.site.regions.regions) {
+        const auto* array = solved.parts[part].find(quantity->array, quantity->on);
+        if (array == nullptr)
+            continue;
+        number[part] = static_cast<std::uint32_t>(parts.size());
+        parts.push_back({&solved.parts[part].mesh, array->values, quantity->on});
+        which.push_back(part);
+        const auto& index = fields.index().parts[part];
+        share.push_back(quantity->on == Location::Node ? index.nodeShare : index.cellMeasure);
+    }
+    if (parts.empty())
+        return fail(ErrorCode::NameUnknown, fmt::format("none of these parts has \"{}\"", quantity->array));
+    const auto joins = quantity->on == Location::Node && parts.size() > 1
+                           ? joinsOf(solved, fields.index().shells->parts, number)
+                           : std::vector<PeakJoin>();
+    const double scale = std::abs(quantity->toSi.scale);
+    const auto range = storedRange(solved, which, *quantity);
+    const double least = request.options.prominence.value_or(shareOfRange * (range[1] - range[0]));
+    const double drop = request.options.drop.value_or(least);
+    if (!(least >= 0) || !(drop >= 0))
+        return fail(ErrorCode::WrongType, "prominence and drop must not be negative");
+    const PeakField field(parts, joins, request.options.cold ? -1 : 1);
+    auto peaks = field.peaks(std::max(least / scale, std::numeric_limits<double>::min()));
+    const auto count = peaks.size();
+    if (peaks.size() > mostSpots)
+        peaks.resize(mostSpots);
+    const auto centres = field.centres(peaks);
+    const auto sizes = field.regionSizes(peaks, drop / scale, share);
+    Derivation derivation;
+    for (std::size_t i = 0; i < peaks.size(); ++i) {
+        const auto& peak = peaks[i];
+        Spot spot{quantity->toSi(peak.value),
+                  placeOfPeak(parts[centres[i].part], centres[i].number),
+                  quantity->on,
+                  which[centres[i].part],
+                  scale * peak.prominence,
+                  {},
+                  sizes[i],
+                  {}};
+        if (peak.saddle)
+            spot.saddle = placeOfPeak(parts[peak.saddle->part], peak.saddle->number);
+        derivation.spots.push_back(spot);
+    }
+    for (const auto part : quantity->name == "temperature" ? which : std::vector<std::size_t>()) {
+        std::vector<std::size_t> vertices;
+        std::vector<Spot*> own;
+        for (std::size_t i = 0; i < peaks.size(); ++i)
+            if (derivation.spots[i].part == part) {
+                own.push_back(&derivation.spots[i]);
+                vertices.push_back(centres[i].number);
+            }
+        if (!own.empty())
+            addHeat(fields, part, vertices, own);
+    }
+    for (auto& spot : derivation.spots)
+        for (const auto& other : derivation.spots)
+            if (&other != &spot)
+                spot.nearest = std::min(spot.nearest.value_or(std::numeric_limits<double>::max()),
+                                        std::sqrt(squaredDistance(spot.at, other.at)));
+    if (derivation.spots.empty())
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {},
+                    "Lower the key \"prominence\"");
+    const auto& first = derivation.spots.front();
+    Measured out{first.value, quantity->siUnit, quantity->siUnit == "K"};
+    out.place = Place{first.at, first.on, centres[0].number, first.part};
+    out.reference = fmt::format(
+        "{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,
+        field.leftOut() > 0 ? fmt::format("; {} values are not finite and left out", field.leftOut()) : std::string());
+    out.derivation = std::make_shared<const Derivation>(std::move(derivation));
+    return out;
+}
+
+} // namespace
+
+constexpr StatisticKind hotspotsStatistic{
+    .name = "hotspots",
+    .meaning = "local maxima that stand out of their surroundings; the value is that of the first",
+    .ofQuantity = measureHotspots,
+    .keys = {"prominence", "drop", "cold"},
+};
+
+} // namespace pyro
