@@ -8,12 +8,7 @@
 #include "app/ledger/limits_page.h"
 #include "app/ledger/trust_page.h"
 #include "app/session/settings.h"
-#include "app/stages/field_sheet.h"
-#include "app/stages/gauges_sheet.h"
-#include "app/stages/limits_sheet.h"
-#include "app/stages/sheets.h"
 #include "app/stages/start_page.h"
-#include "app/stages/trust_sheet.h"
 #include "app/theme/theme.h"
 #include "core/limits/judge.h"
 #include "core/thermal/whole_heat.h"
@@ -58,57 +53,20 @@ MainWindow::~MainWindow() {
 void MainWindow::build() {
     m_rail = new Rail(m_session);
     m_sheets = new QStackedWidget;
-    auto* cases = new CasesSheet(m_session, m_sheets);
-    auto* limits = new LimitsSheet(m_session, m_sheets);
-    auto* report = new ReportSheet(m_session, m_sheets);
-    m_sheets->addWidget(cases);
-    auto* trust = new TrustSheet(m_session, m_sheets);
-    m_sheets->addWidget(trust);
-    auto* field = new FieldSheet(m_session, m_sheets);
-    m_sheets->addWidget(field);
-    auto* gauges = new GaugesSheet(m_session, m_sheets);
-    m_sheets->addWidget(gauges);
-    m_sheets->addWidget(limits);
-    m_sheets->addWidget(report);
     m_sheets->setFixedWidth(300);
-    connect(cases, &CasesSheet::openRequested, this, &MainWindow::chooseCase);
-    connect(cases, &CasesSheet::folderRequested, this, &MainWindow::chooseFolder);
-    connect(cases, &CasesSheet::heatRequested, this, [this](const QString& boundary) {
-        showStage("Gauges");
-        m_session.addHeatThrough(boundary.toStdString());
-    });
-    connect(field, &FieldSheet::viewpointRequested, this, &MainWindow::keepViewpoint);
-    connect(field, &FieldSheet::sectionRequested, this, &MainWindow::addSection);
-    connect(gauges, &GaugesSheet::pointRequested, this,
-            [this] { m_viewport->placer().begin(GaugePlacer::Shape::Spot); });
-    connect(gauges, &GaugesSheet::lineRequested, this, &MainWindow::placeLine);
-    connect(gauges, &GaugesSheet::surfaceRequested, this, &MainWindow::addSurfaceGauge);
-    connect(gauges, &GaugesSheet::removeRequested, this, &MainWindow::removeGauge);
-    connect(limits, &LimitsSheet::importRequested, this, &MainWindow::importLimits);
-    connect(limits, &LimitsSheet::isothermRequested, this, &MainWindow::drawLimit);
-    connect(limits, &LimitsSheet::removeRequested, this, &MainWindow::removeLimit);
-    connect(report, &ReportSheet::pdfRequested, this, &MainWindow::writePdf);
-    connect(report, &ReportSheet::csvRequested, this, &MainWindow::writeCsv);
-
     m_viewport = new Viewport(m_session);
     m_strip = new HeatStrip(m_session);
     m_ledger = new Ledger(m_session);
-    const auto showCheck = [this](const Check& check) {
-        const auto part = check.part.empty() ? std::optional<std::string>() : std::optional(check.part);
-        if (check.at && part)
-            choosePlace(QString::fromStdString(*part), *check.at);
-    };
-    connect(&m_ledger->trust(), &TrustPage::chosen, trust, &TrustSheet::choose);
+    for (const auto* stage : stages())
+        m_sheets->addWidget(stage->sheet(*this, m_sheets));
     connect(&m_ledger->trust(), &TrustPage::exportRequested, this, &MainWindow::exportFindings);
     connect(&m_ledger->trust(), &TrustPage::findingRequested, this, &MainWindow::showFinding);
-    connect(trust, &TrustSheet::findingRequested, this, &MainWindow::raiseFrom);
     connect(&m_ledger->limits(), &LimitsPage::exportRequested, this, &MainWindow::writeCsv);
-    connect(&m_ledger->trust(), &TrustPage::placeRequested, this, showCheck);
-    connect(trust, &TrustSheet::placeRequested, this, showCheck);
     auto& measured = m_ledger->gauges();
     connect(&measured, &GaugePage::heatFlowDiagramRequested, this, &MainWindow::showHeatFlowDiagram);
     connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
-    connect(&measured, &GaugePage::placeRequested, this, [this](const Point& place) { m_session.markPlace(place); });
+    connect(&measured, &GaugePage::placeRequested, this,
+            [this](const Point& place) { m_session.selection().markPlace(place); });
     connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
     connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
     connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);
@@ -280,22 +238,30 @@ void MainWindow::buildStatus() {
     status->addPermanentWidget(m_reading);
 }
 
-void MainWindow::showStage(const QString& stage) {
-    const auto at = Rail::stages().indexOf(stage);
-    if (at < 0)
+void MainWindow::showStage(const QString& id) {
+    const auto found = std::ranges::find_if(stages(), [&](const Stage* one) { return id == one->id; });
+    if (found == stages().end())
         return;
-    if (stage == "Report" && m_stage->currentIndex() == 0)
+    const auto& stage = **found;
+    if (stage.ledgerPage == nullptr && m_stage->currentIndex() == 0)
         m_picture = picturedView(1, true); // as seen on leaving, for paper
-    m_sheets->setCurrentIndex(static_cast<int>(at));
+    m_sheets->setCurrentIndex(static_cast<int>(found - stages().begin()));
     m_ledger->showStage(stage);
-    m_split->showStage(stage);
+    m_split->showStage(id);
     showPage(stage);
-    m_session.setStage(stage);
+    m_session.setStage(id);
     refreshPage();
 }
 
-void MainWindow::showPage(const QString& stage) {
-    const int page = isEmpty() ? 2 : stage == "Report" ? 1 : 0;
+void MainWindow::run(const QString& action) { m_runs.at(action)(); }
+
+void MainWindow::showCheck(const Check& check) {
+    if (check.at && !check.part.empty())
+        choosePlace(q(check.part), *check.at);
+}
+
+void MainWindow::showPage(const Stage& stage) {
+    const int page = isEmpty() ? 2 : stage.ledgerPage == nullptr ? 1 : 0;
     m_sheets->setVisible(page != 2); // the start page offers what they would
     if (page == 2 && m_stage->currentIndex() != 2)
         m_start->refresh();
@@ -303,6 +269,8 @@ void MainWindow::showPage(const QString& stage) {
 }
 
 void MainWindow::refresh(Changes what) {
+    if (!(what & contents))
+        return;
     if (what & Change::Survey) // what was complained of has been answered by an edit
         m_message->hide();
     checkScaleActions();
@@ -310,9 +278,9 @@ void MainWindow::refresh(Changes what) {
     m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
     m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved"
                                                             : m_session.file());
-    const auto stage = q(m_session.view().stage);
-    if (what & Change::View && m_sheets->currentIndex() != Rail::stages().indexOf(stage))
-        showStage(stage);
+    const auto& stage = stageOf(m_session);
+    if (what & Change::View && stages()[static_cast<std::size_t>(m_sheets->currentIndex())] != &stage)
+        showStage(stage.id);
     showPage(stage);
     m_caseBox->clear();
     for (const auto& entry : m_session.survey().cases)
@@ -404,8 +372,8 @@ bool MainWindow::isSettled() {
 void MainWindow::choosePlace(const QString& part, const Point& place) {
     auto view = m_session.view();
     view.isolated = part.toStdString();
-    m_session.editView("Isolate part", view, 2);
-    m_session.selectPart(part.toStdString());
+    m_session.editView("Isolate part", view, {GestureKind::IsolatePart});
+    m_session.selection().selectPart(part.toStdString());
     const auto* state = m_session.activeCase();
     const auto at = state->opened->solved->partNamed(part.toStdString());
     if (!at)

@@ -5,6 +5,7 @@
 #include "app/ledger/ledger.h"
 #include "app/session/journal.h"
 #include "app/stages/rail.h"
+#include "app/stages/stage_desk.h"
 #include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
 #include "core/survey/findings.h"
@@ -21,17 +22,17 @@ class StartPage;
 
 struct TableKind;
 
-class MainWindow : public QMainWindow {
+class MainWindow : public QMainWindow, private StageDesk {
     Q_OBJECT
 public:
     MainWindow();
     ~MainWindow() override;
 
-    Session& session() { return m_session; }
-    Viewport& viewport() { return *m_viewport; }
+    Session& session() override { return m_session; }
+    Viewport& viewport() override { return *m_viewport; }
     // Opens a survey or a case by its ending; a message shows when it cannot.
     void open(const QString& file);
-    void showStage(const QString& stage);
+    void showStage(const QString& stage) override;
     // Shows a bar that offers what an earlier run left unsaved, if it left something.
     void offerUnsaved();
     // True when nothing runs and the active case, if any, is drawn and evaluated.
@@ -78,13 +79,16 @@ private:
     void chooseFolder();
     void openFolder(const QString& folder);
     bool isEmpty() const; // whether there is nothing to show but ways to open something
-    void showPage(const QString& stage);
+    void showPage(const Stage& stage);
     void keepThumbnail(); // of what is open, for the start page
     void choosePlace(const QString& part, const Point& place);
     void importLimits();
     void removeLimit();
     void drawLimit(); // the chosen limit as an isotherm, or no longer
-    void raiseFrom(const Check& check);
+    void raiseFrom(const Check& check) override;
+    void showCheck(const Check& check) override;
+    void run(const QString& action) override;
+    Ledger& ledger() override { return *m_ledger; }
     void raiseFinding(); // about what is seen, with a text that is asked for
     void showFinding(const Finding& finding);
     void exportFindings();
@@ -102,7 +106,7 @@ private:
     void writeAnimation(Frames frames);
     int frameCount(Frames frames) const; // 0 where there is nothing to animate
     void showFrame(Frames frames, int at);
-    void keepViewpoint(const QString& name);
+    void keepViewpoint(const QString& name) override;
     void addSection();
     void keepSection(SectionView section, const QString& what);
     void sectionHere();
@@ -167,6 +171,7 @@ private:
     QTimer m_sweep;                     // runs while a section sweeps
     std::vector<Point> m_sectionPlaces; // taken so far for a section through three
     std::map<QString, QAction*> m_actions;
+    std::map<QString, std::function<void()>> m_runs; // what they do
 };
 
 } // namespace pyro

@@ -35,6 +35,7 @@ QAction* MainWindow::action(const QString& id, const QString& text, const QKeySe
     });
     addAction(made);
     m_actions[id] = made;
+    m_runs[id] = run;
     return made;
 }
 
@@ -60,6 +61,9 @@ void MainWindow::buildActions() {
             tell(undo ? "Undone: " + stack.redoText() : "Done again: " + stack.undoText());
         });
     }
+    action("openFolder", "Open folder\u2026", {}, [this] { chooseFolder(); });
+    action("limitIsotherm", "Show or hide the chosen limit as an isotherm", {}, [this] { drawLimit(); });
+    action("removeLimit", "Delete the chosen limit", {}, [this] { removeLimit(); });
     action("importLimits", "Import limits from a table\u2026", {}, [this] { importLimits(); });
     action("exportLimits", "Export verdicts\u2026", {}, [this] { writeCsv(); });
     action("raiseFinding", "Raise a finding\u2026", QKeySequence("R"), [this] { raiseFinding(); });
@@ -70,12 +74,12 @@ void MainWindow::buildActions() {
     watch->setCheckable(true);
     watch->setChecked(true);
     action("writePdf", "Export report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
-        showStage("Report");
+        showStage(reportStage.id);
         writePdf();
     });
-    for (const auto& stage : Rail::stages())
-        action("stage" + stage, "Go to " + stage, QKeySequence(QString::number(Rail::keyOf(stage))),
-               [this, stage] { showStage(stage); });
+    for (const auto* stage : stages())
+        action(QString("stage") + stage->id, QString("Go to ") + stage->id, QKeySequence(QString::number(stage->key)),
+               [this, stage] { showStage(stage->id); });
     action("foldLedger", "Fold or unfold the tables", QKeySequence("Ctrl+L"), [this] { m_split->toggleFold(); });
     action("floatLedger", "Tables in a window of their own, or back", QKeySequence("Ctrl+Shift+L"),
            [this] { m_split->toggleFloat(); });
@@ -256,60 +260,57 @@ void MainWindow::buildMenus() {
         m_recent->setEnabled(true);
     });
     fill(menuBar()->addMenu("Edit"), {"undo", "redo", "", "decimalsOfGauges"});
-    fill(menuBar()->addMenu("View"), {"fit",
-                                      "lookX",
-                                      "lookY",
-                                      "lookZ",
-                                      "lookBackX",
-                                      "lookBackY",
-                                      "lookBackZ",
-                                      "",
-                                      "hidePart",
-                                      "isolatePart",
-                                      "showAllParts",
-                                      "",
-                                      "pointGauge",
-                                      "lineGauge",
-                                      "lineIntoPart",
-                                      "",
-                                      "addSection",
-                                      "sectionThroughHottest",
-                                      "sectionHere",
-                                      "sectionThreePlaces",
-                                      "sweepSection",
-                                      "sectionForward",
-                                      "sectionBack",
-                                      "isotherms",
-                                      "heatPaths",
-                                      "pathsFromHere",
-                                      "arrows",
-                                      "",
-                                      "keepViewpoint",
-                                      "savePicture",
-                                      "saveLargePicture",
-                                      "copyPicture",
-                                      "filmSteps",
-                                      "filmSweep",
-                                      "filmParticles",
-                                      "",
-                                      "fitVisibleRange",
-                                      "fitPartRange",
-                                      "fitHottestTenth",
-                                      "",
-                                      "unitdegC",
-                                      "unitK",
-                                      "unitdegF",
-                                      "",
-                                      "foldLedger",
-                                      "floatLedger",
-                                      "lowStrip",
-                                      "",
-                                      "stageCases",
-                                      "stageTrust",
-                                      "stageField",
-                                      "stageGauges",
-                                      "stageLimits",
-                                      "stageReport"});
+    auto* view = menuBar()->addMenu("View");
+    fill(view, {"fit",
+                "lookX",
+                "lookY",
+                "lookZ",
+                "lookBackX",
+                "lookBackY",
+                "lookBackZ",
+                "",
+                "hidePart",
+                "isolatePart",
+                "showAllParts",
+                "",
+                "pointGauge",
+                "lineGauge",
+                "lineIntoPart",
+                "",
+                "addSection",
+                "sectionThroughHottest",
+                "sectionHere",
+                "sectionThreePlaces",
+                "sweepSection",
+                "sectionForward",
+                "sectionBack",
+                "isotherms",
+                "heatPaths",
+                "pathsFromHere",
+                "arrows",
+                "",
+                "keepViewpoint",
+                "savePicture",
+                "saveLargePicture",
+                "copyPicture",
+                "filmSteps",
+                "filmSweep",
+                "filmParticles",
+                "",
+                "fitVisibleRange",
+                "fitPartRange",
+                "fitHottestTenth",
+                "",
+                "unitdegC",
+                "unitK",
+                "unitdegF",
+                "",
+                "foldLedger",
+                "floatLedger",
+                "lowStrip",
+                ""});
+    for (const auto* stage : stages())
+        view->addAction(m_actions.at(QString("stage") + stage->id));
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");
@@ -330,10 +331,10 @@ void MainWindow::openFinder() {
         for (const auto& part : state->opened->solved->parts)
             entries.push_back(
                 {q(shownName(*m_session.activeEntry(), part.name)), "part: select it", [this, name = part.name] {
-                     showStage("Field");
-                     m_session.selectPart(name);
+                     showStage(fieldStage.id);
+                     m_session.selection().selectPart(name);
                  }});
-    for (const auto& viewpoint : viewpointsOf(m_session.survey()))
+    for (const auto& viewpoint : m_session.survey().viewpoints)
         entries.push_back(
             {q(viewpoint.name), "viewpoint: see it", [this, viewpoint] { m_session.restore(viewpoint); }});
     for (const auto& file : settings::recentSurveys())
@@ -343,6 +344,6 @@ void MainWindow::openFinder() {
     finder->show();
 }
 
-void MainWindow::showHelp() { helpOn(q(m_session.view().stage), this); }
+void MainWindow::showHelp() { helpOn(stageOf(m_session), this); }
 
 } // namespace pyro

@@ -91,7 +91,7 @@ void MainWindow::addSection() {
     if (!place)
         return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section",
                                    "Open a case and show a part with a temperature"});
-    showStage("Field");
+    showStage(fieldStage.id);
     SectionView section;
     section.plane = planeWithin(m_session.visibleBox(), *place);
     section.opened = true; // inside a solid a section is seen only once it is opened
@@ -104,13 +104,13 @@ void MainWindow::keepSection(SectionView section, const QString& what) {
     section.name = view.field.freeSectionName();
     view.field.sections.push_back(std::move(section));
     m_session.editView(what, view);
-    m_session.selectSection(view.field.sections.size() - 1);
+    m_session.selection().selectSection(view.field.sections.size() - 1);
 }
 
 void MainWindow::throughHottest() {
     auto view = m_session.view();
     const auto place = m_session.hottestVisible();
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     if (!at || !place)
         return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section",
                                    "Click its card in the stage Field, or press C for a new one"});
@@ -120,7 +120,7 @@ void MainWindow::throughHottest() {
 
 void MainWindow::sectionHere() {
     const auto place = m_viewport->placeAtCursor();
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     if (!at || !place)
         return m_session.complain({ErrorCode::NotSupported,
                                    at ? "there is nothing under the cursor" : "no section is chosen", "section",
@@ -149,7 +149,7 @@ void MainWindow::takeSectionPlace() {
     if (const auto camera = m_session.view().camera; camera && distanceTo(*plane, camera->position) < 0)
         for (double& component : plane->normal)
             component = -component;
-    showStage("Field");
+    showStage(fieldStage.id);
     SectionView section;
     section.plane = *plane;
     section.opened = true;
@@ -160,7 +160,7 @@ void MainWindow::takeSectionPlace() {
 void MainWindow::toggleSweep() {
     if (m_sweep.isActive())
         return m_sweep.stop();
-    if (!m_session.selectedSection() || !sweepRange())
+    if (!m_session.selection().selectedSection() || !sweepRange())
         return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section",
                                    "Click its card in the stage Field, or press C for a new one"});
     m_sweep.start(60);
@@ -168,7 +168,7 @@ void MainWindow::toggleSweep() {
 
 // The reach of the visible parts along the chosen section's normal, metres from its origin.
 std::optional<std::array<double, 2>> MainWindow::sweepRange() const {
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     const auto* state = m_session.activeCase();
     if (!at || state == nullptr || !state->opened)
         return std::nullopt;
@@ -186,7 +186,7 @@ std::optional<std::array<double, 2>> MainWindow::sweepRange() const {
 }
 
 void MainWindow::sweepBy(double share) {
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     const auto range = sweepRange();
     if (!at || !range)
         return m_sweep.stop();
@@ -199,13 +199,13 @@ void MainWindow::sweepBy(double share) {
         by -= 0.998 * length;
     for (std::size_t axis = 0; axis < 3 && unit; ++axis)
         plane.origin[axis] += by * unit->normal[axis];
-    m_session.editView("Sweep section", view, 481);
+    m_session.editView("Sweep section", view, {GestureKind::SectionSweep});
 }
 
 // By a hundredth of the visible size of the view, but into every thin layer on the way.
 void MainWindow::nudgeSection(double steps) {
     auto view = m_session.view();
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     const auto* state = m_session.activeCase();
     if (!at || !view.camera || state == nullptr || !state->opened || !state->opened->index)
         return tell("No section is chosen: C puts one through the hottest visible place");
@@ -218,7 +218,7 @@ void MainWindow::nudgeSection(double steps) {
                                std::abs(steps) * view.camera->scale / 50, steps < 0 ? -1 : 1);
     for (std::size_t axis = 0; axis < 3; ++axis)
         plane.origin[axis] += (steps < 0 ? -1 : 1) * stop.by * unit->normal[axis];
-    m_session.editView("Move section", view, 480);
+    m_session.editView("Move section", view, {GestureKind::SectionNudge});
     QStringList names;
     for (const auto part : stop.parts)
         if (names.size() < 4)

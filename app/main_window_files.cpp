@@ -36,15 +36,10 @@ QString caseFilter() {
 
 ReportContent MainWindow::reportContent() {
     const auto* state = m_session.activeCase();
-    const auto& report = m_session.survey().report;
-    const auto text = [&](const char* key) {
-        const auto found = report.find(key);
-        return found != report.end() && found->is_string() ? found->get<std::string>() : std::string();
-    };
     ReportContent content;
     content.title = m_session.displayName().toStdString();
-    content.preparedBy = text("prepared_by");
-    content.note = text("note");
+    content.preparedBy = m_session.survey().report.preparedBy;
+    content.note = m_session.survey().report.note;
     content.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
     content.entry = m_session.activeEntry();
     content.solved = state->opened->solved.get();
@@ -53,8 +48,7 @@ ReportContent MainWindow::reportContent() {
         m_reported.limits = m_session.verdicts();
     content.readings = &m_reported;
     content.cases = m_session.verdictsOfCases();
-    for (const auto& [finding, position] : findingsOf(m_session.survey()))
-        content.findings.push_back(finding);
+    content.findings = m_session.survey().findings;
     content.unit = m_session.view().unit;
     content.picture = m_picture;
     if (const auto range = m_session.shownRange(); range && state->picture) {

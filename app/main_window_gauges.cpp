@@ -18,7 +18,7 @@ namespace pyro {
 
 // At the cursor at once, where it is over something; else by the next click.
 void MainWindow::placePoint() {
-    showStage("Gauges");
+    showStage(gaugesStage.id);
     if (const auto place = m_viewport->placeAtCursor())
         m_session.addGauge(pointWhere(*place));
     else
@@ -26,7 +26,7 @@ void MainWindow::placePoint() {
 }
 
 void MainWindow::placeLine() {
-    showStage("Gauges");
+    showStage(gaugesStage.id);
     m_viewport->placer().begin(GaugePlacer::Shape::Line);
 }
 
@@ -47,12 +47,12 @@ void MainWindow::lineIntoPart() {
     auto to = *place;
     for (std::size_t axis = 0; axis < 3; ++axis)
         to[axis] -= std::max(reach, 1e-6) * (*normal)[axis];
-    showStage("Gauges");
+    showStage(gaugesStage.id);
     m_session.addGauge(lineWhere(*place, to));
 }
 
 void MainWindow::removeGauge() {
-    if (const auto at = m_session.selectedGaugeAt())
+    if (const auto at = m_session.selection().selectedGaugeAt())
         m_session.edit("Delete gauge", withoutGauge(m_session.survey(), *at));
 }
 

@@ -4,7 +4,7 @@
 #include "app/ledger/heat_flow_dialog.h"
 #include "app/ledger/trust_page.h"
 #include "app/session/dialogs.h"
-#include "app/stages/limit_import_dialog.h"
+#include "app/stages/limits/limit_import_dialog.h"
 #include "core/report/tables/table_writers.h"
 #include "core/survey/edit.h"
 
@@ -65,15 +65,15 @@ void MainWindow::importLimits() {
 }
 
 void MainWindow::removeLimit() {
-    const auto at = m_session.selectedLimit();
+    const auto at = m_session.selection().selectedLimit();
     if (!at)
         return;
-    m_session.selectLimit(std::nullopt);
+    m_session.selection().selectLimit(std::nullopt);
     m_session.edit("Remove limit", withoutLimit(m_session.survey(), *at));
 }
 
 void MainWindow::drawLimit() {
-    const auto at = m_session.selectedLimit();
+    const auto at = m_session.selection().selectedLimit();
     if (!at)
         return;
     const auto& limit = m_session.survey().limits[*at];
@@ -130,8 +130,8 @@ void MainWindow::raiseFrom(const Check& check) {
 
 void MainWindow::raiseFinding() {
     auto finding = findingHere();
-    finding.part = m_session.selectedPart();
-    finding.at = m_session.markedPlace();
+    finding.part = m_session.selection().selectedPart();
+    finding.at = m_session.selection().markedPlace();
     const auto text = dialogs::askText(this, "Raise a finding", "What is to be followed up?", {});
     if (!text || text->trimmed().isEmpty())
         return;
@@ -151,7 +151,7 @@ void MainWindow::showFinding(const Finding& finding) {
         if (view.camera)
             m_session.moveCamera(*view.camera);
     }
-    m_session.markPlace(finding.at);
+    m_session.selection().markPlace(finding.at);
 }
 
 void MainWindow::exportFindings() {

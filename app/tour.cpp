@@ -28,7 +28,8 @@ int tour(MainWindow& window, const QString& survey, const QString& folder) {
     window.resize(1280, 800);
     window.show();
     window.open(survey);
-    for (const auto& stage : Rail::stages()) {
+    for (const auto* one : stages()) {
+        const QString stage = one->id;
         window.showStage(stage);
         if (!settle(window) || !window.message().isEmpty()) {
             std::fprintf(stderr, "The stage %s did not show: %s\n", qPrintable(stage), qPrintable(window.message()));

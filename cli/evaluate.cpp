@@ -32,9 +32,7 @@ Result<std::optional<int>> stepFrom(const std::string& text) {
     return std::optional<int>(step);
 }
 
-TemperatureUnit unitOf(const Survey& survey) {
-    return temperatureUnitFromName(survey.view.value("temperature_unit", "degC")).value_or(TemperatureUnit::Celsius);
-}
+TemperatureUnit unitOf(const Survey& survey) { return survey.view.unit; }
 
 // A reading with all that it is worth: method, what the plain gradient says, the reference, what lies outside.
 std::string readingText(const GaugeReading& gauge) {

@@ -1,6 +1,7 @@
 #include "render/report_page.h"
 
 #include "core/feedback/counted.h"
+#include "core/feedback/whole_file.h"
 #include "core/limits/judge.h"
 #include "core/report/limit_text.h"
 #include "core/thermal/whole_heat.h"
@@ -265,10 +266,10 @@ QImage reportPreview(const ReportContent& content, double dpi) {
 }
 
 Done writeReportPdf(const ReportContent& content, const std::filesystem::path& file) {
-    const std::filesystem::path temporary = file.string() + fmt::format(".{}.part", ::getpid());
+    WholeFile whole(file);
     bool drawn = false;
     {
-        QPdfWriter writer(QString::fromStdString(temporary.string()));
+        QPdfWriter writer(QString::fromStdString(whole.beside().string()));
         writer.setPageSize(QPageSize(QPageSize::A4));
         writer.setPageMargins(QMarginsF(0, 0, 0, 0));
         writer.setTitle(QString::fromStdString(content.title));
@@ -281,15 +282,9 @@ Done writeReportPdf(const ReportContent& content, const std::filesystem::path& f
             drawn = painter.end();
         }
     }
-    std::error_code moved;
-    if (drawn && std::filesystem::file_size(temporary, moved) > 0)
-        std::filesystem::rename(temporary, file, moved);
-    if (drawn && !moved)
-        return {};
-    std::error_code ignored;
-    std::filesystem::remove(temporary, ignored);
-    return fail(ErrorCode::WriteFailed, "the report cannot be written", file.string(),
-                "Choose another folder, or check its permissions and free space");
+    std::error_code unknown;
+    const bool written = drawn && std::filesystem::file_size(whole.beside(), unknown) > 0 && !unknown;
+    return written ? whole.put("the report") : whole.failed("the report");
 }
 
 } // namespace pyro

@@ -242,10 +242,10 @@ void ChartPanel::askReference(std::optional<std::size_t> which) {
     dialog->open();
 }
 
-void ChartPanel::editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey) {
+void ChartPanel::editChart(const QString& what, const std::function<void(ChartView&)>& change, Gesture gesture) {
     auto view = chartOf(m_session.survey(), m_session.view().chart);
     change(view);
-    m_session.edit(what, withChart(m_session.survey(), view, m_session.view().chart), mergeKey);
+    m_session.edit(what, withChart(m_session.survey(), view, m_session.view().chart), gesture);
 }
 
 void ChartPanel::follow(Changes what) {
@@ -304,14 +304,14 @@ void ChartPanel::pointAt(const QPointF& pixel) {
     if (curve.at.size() == curve.x.size() && !curve.x.empty()) {
         const auto nearest = std::ranges::min_element(curve.x, {}, [x](double one) { return std::abs(one - x); }) -
                              curve.x.begin();
-        m_session.markPlace(curve.at[static_cast<std::size_t>(nearest)]);
+        m_session.selection().markPlace(curve.at[static_cast<std::size_t>(nearest)]);
     }
     showReading(x);
 }
 
 // The marked place of the viewport on the first curve.
 void ChartPanel::mark() {
-    const auto& place = m_session.markedPlace();
+    const auto& place = m_session.selection().markedPlace();
     if (!place || m_chart.curves.empty() || m_chart.curves.front().at.empty()) {
         m_told->hide();
         if (m_cursor != nullptr && m_cursor->visible()) {
@@ -370,13 +370,12 @@ void ChartPanel::keepRanges() {
     const auto y = m_plot->yAxis->range();
     if (m_xDrawn == x && m_yDrawn == y)
         return;
-    editChart(
-        "Range of the chart",
-        [&](ChartView& next) {
-            next.xRange = {x.lower, x.upper};
-            next.yRange = {y.lower, y.upper};
-        },
-        482);
+    editChart("Range of the chart",
+              [&](ChartView& next) {
+                  next.xRange = {x.lower, x.upper};
+                  next.yRange = {y.lower, y.upper};
+              },
+              {GestureKind::ChartRange});
 }
 
 } // namespace pyro

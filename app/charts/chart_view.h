@@ -36,7 +36,7 @@ private:
     void follow(Changes what);
     void redraw();
     void buildMenu();
-    void editChart(const QString& what, const std::function<void(ChartView&)>& change, int mergeKey = -1);
+    void editChart(const QString& what, const std::function<void(ChartView&)>& change, Gesture gesture = {});
     void pointAt(const QPointF& pixel);
     void mark();
     void showReading(double x);

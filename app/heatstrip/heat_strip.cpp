@@ -55,7 +55,8 @@ HeatStrip::HeatStrip(Session& session, QWidget* parent) : QWidget(parent), m_ses
     m_scale->setCursor(Qt::PointingHandCursor);
     m_scale->setStyleSheet(m_fits.first()->styleSheet() + "QPushButton::menu-indicator{width:0}");
     m_scale->setToolTip("Palette, bands, direction, logarithm, tint, lock");
-    connect(&session, &Session::changed, this, &HeatStrip::refresh);
+    session.listen(this, contents, &HeatStrip::refresh);
+    session.listen(this, Change::Marked, [](HeatStrip* strip) { strip->update(); });
     refresh();
 }
 
@@ -102,7 +103,7 @@ void HeatStrip::refresh() {
     m_filled = range.has_value();
     m_strip = m_session.view().field.strip;
     m_logarithmic = m_session.isLogarithmic();
-    m_fits[1]->setEnabled(m_filled && !m_session.selectedPart().empty());
+    m_fits[1]->setEnabled(m_filled && !m_session.selection().selectedPart().empty());
     m_fits[0]->setEnabled(m_filled);
     m_fits[2]->setEnabled(m_filled);
     const auto* state = m_session.activeCase();
@@ -140,10 +141,10 @@ void HeatStrip::refresh() {
     update();
 }
 
-void HeatStrip::setRange(double low, double high, const QString& what, int mergeKey) {
+void HeatStrip::setRange(double low, double high, const QString& what, Gesture gesture) {
     auto view = m_session.view();
     view.range = std::array<double, 2>{low, high};
-    m_session.editView(what, view, mergeKey);
+    m_session.editView(what, view, gesture);
 }
 
 void HeatStrip::fitVisible() {
@@ -159,7 +160,7 @@ void HeatStrip::fitPart() {
     const auto picture = m_session.seenPicture();
     if (!picture)
         return;
-    const auto part = picture->opened.solved->partNamed(m_session.selectedPart());
+    const auto part = picture->opened.solved->partNamed(m_session.selection().selectedPart());
     const auto& quantity = picture->quantity;
     const auto* array = part ? picture->opened.solved->parts[*part].find(quantity.array, quantity.on) : nullptr;
     if (array != nullptr && array->max > array->min)
@@ -194,7 +195,7 @@ HeatStrip::Grip HeatStrip::gripAt(const QPointF& at) const {
 
 void HeatStrip::mousePressEvent(QMouseEvent* event) {
     m_grip = gripAt(event->position());
-    ++m_gesture;
+    ++m_gesture.which;
     const double held = m_grip == Grip::High ? m_range[1] : m_range[0];
     m_gripOffset = event->position().x() - xOf(held);
 }

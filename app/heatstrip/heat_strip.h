@@ -43,7 +43,7 @@ protected:
 private:
     enum class Grip { None, Low, High, Both };
     void refresh();
-    void setRange(double low, double high, const QString& what, int mergeKey = -1);
+    void setRange(double low, double high, const QString& what, Gesture gesture = {});
     Grip gripAt(const QPointF& at) const;
     void paintDistribution(QPainter& painter);
     void paintPart(QPainter& painter);
@@ -74,7 +74,7 @@ private:
     bool m_low = false;
     Grip m_grip = Grip::None;
     double m_gripOffset = 0;
-    int m_gesture = 1000; // merge key of the present drag
+    Gesture m_gesture{GestureKind::ColourRange}; // the present drag
 };
 
 } // namespace pyro

@@ -190,7 +190,7 @@ void GaugePage::follow(Changes what) {
         fillTerms();
     if (!(what & (Change::Selection | Change::Survey | Change::Cases)))
         return;
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     const auto row = at ? std::ranges::find(m_order, *at) - m_order.begin() : -1;
     m_choosing = true;
     auto* view = m_page->view("gaugeTable");
@@ -204,7 +204,7 @@ void GaugePage::follow(Changes what) {
 
 void GaugePage::chooseRow(int row) {
     if (row < static_cast<int>(m_order.size()))
-        m_session.selectGauge(m_session.survey().gauges[m_order[static_cast<std::size_t>(row)]].id);
+        m_session.selection().selectGauge(m_session.survey().gauges[m_order[static_cast<std::size_t>(row)]].id);
 }
 
 // Once rising, once falling, then as in the survey again.
@@ -305,12 +305,12 @@ RowTable* GaugePage::shownTable() const {
 }
 
 void GaugePage::rename(std::size_t gauge, const QString& id) {
-    const bool chosen = m_session.selectedGaugeAt() == gauge;
+    const bool chosen = m_session.selection().selectedGaugeAt() == gauge;
     auto renamed = withGaugeId(m_session.survey(), gauge, id.toStdString());
     const bool good = renamed.has_value();
     m_session.editOrComplain("Rename gauge", std::move(renamed));
     if (good && chosen)
-        m_session.selectGauge(id.toStdString());
+        m_session.selection().selectGauge(id.toStdString());
 }
 
 void GaugePage::fillBalances() {
@@ -348,7 +348,7 @@ void GaugePage::fillTerms() {
     std::shared_ptr<const Derivation> derivation;
     if (state != nullptr && state->readings)
         for (const auto& reading : state->readings->gauges)
-            if (reading.id == m_session.selectedGauge())
+            if (reading.id == m_session.selection().selectedGauge())
                 derivation = reading.derivation;
     const bool spots = derivation && !derivation->spots.empty();
     m_beside->setCurrentWidget(spots ? m_spots : derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
@@ -359,7 +359,8 @@ void GaugePage::fillTerms() {
     }
     if (!derivation)
         return;
-    m_termsPage->setTitle("What " + q(m_session.selectedGauge()) + " is made of, " + q(m_session.activeEntry()->name));
+    m_termsPage->setTitle("What " + q(m_session.selection().selectedGauge()) + " is made of, " +
+                          q(m_session.activeEntry()->name));
     const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
     m_terms->reset(
         static_cast<int>(derivation->terms.size()),

@@ -19,7 +19,7 @@ HeatFlowDialog::HeatFlowDialog(Session& session, QWidget* parent) : QDialog(pare
     auto* layout = new QVBoxLayout(this);
     layout->addStretch();
     layout->addWidget(save, 0, Qt::AlignRight);
-    connect(&session, &Session::changed, this, &HeatFlowDialog::refresh);
+    session.listen(this, Change::Survey | Change::View | Change::Cases | Change::Readings, &HeatFlowDialog::refresh);
     refresh();
 }
 

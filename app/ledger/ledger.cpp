@@ -3,7 +3,7 @@
 #include "app/ledger/gauge_page.h"
 #include "app/ledger/limits_page.h"
 #include "app/ledger/trust_page.h"
-#include "app/stages/section_card.h"
+#include "app/stages/field/section_card.h"
 #include "app/theme/theme.h"
 #include "core/envelope/material_library.h"
 #include "core/survey/edit.h"
@@ -154,11 +154,11 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
         return index.isValid() ? m_boundaries->column(0).text(index.row()).toStdString() : std::string();
     };
     connect(faces, &QTableView::entered, this,
-            [this, nameAt](const QModelIndex& index) { m_session.pointAtBoundary(nameAt(index)); });
+            [this, nameAt](const QModelIndex& index) { m_session.selection().pointAtBoundary(nameAt(index)); });
     connect(faces->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this, nameAt](const QModelIndex& row) {
                 if (row.isValid())
-                    m_session.selectBoundary(nameAt(row));
+                    m_session.selection().selectBoundary(nameAt(row));
             });
     connect(&session, &Session::changed, this, &Ledger::refresh);
     refresh(~Changes());
@@ -167,7 +167,7 @@ Ledger::Ledger(Session& session, QWidget* parent) : QStackedWidget(parent), m_se
 // The pointer left the table of boundaries: none is pointed at.
 bool Ledger::eventFilter(QObject* watched, QEvent* event) {
     if (event->type() == QEvent::Leave)
-        m_session.pointAtBoundary({});
+        m_session.selection().pointAtBoundary({});
     return QStackedWidget::eventFilter(watched, event);
 }
 
@@ -176,7 +176,7 @@ void Ledger::showSelectedBoundary() {
     const auto* state = m_session.activeCase();
     auto* faces = m_cases->view("boundariesTable");
     const auto found = state != nullptr && state->opened
-                           ? state->opened->solved->boundaryNamed(m_session.selectedBoundary())
+                           ? state->opened->solved->boundaryNamed(m_session.selection().selectedBoundary())
                            : std::nullopt;
     const int row = found ? static_cast<int>(*found) : -1;
     if (row < 0)
@@ -191,18 +191,14 @@ void Ledger::showSelectedBoundary() {
 void Ledger::chooseReading(std::size_t row) {
     const auto* state = m_session.activeCase();
     if (row < m_sectionRows.size())
-        m_session.selectSection(m_sectionRows[row]);
+        m_session.selection().selectSection(m_sectionRows[row]);
     else if (state != nullptr && state->readings && row - m_sectionRows.size() < state->readings->parts.size())
-        m_session.selectPart(state->readings->parts[row - m_sectionRows.size()].name);
+        m_session.selection().selectPart(state->readings->parts[row - m_sectionRows.size()].name);
 }
 
-void Ledger::showStage(const QString& stage) {
-    setVisible(stage != "Report");
-    if (stage == "Gauges")
-        return setCurrentWidget(m_gauges);
-    if (stage == "Trust")
-        return setCurrentWidget(m_trust);
-    setCurrentWidget(stage == "Limits" ? m_limits : stage == "Field" ? m_field : m_cases);
+void Ledger::showStage(const Stage& stage) {
+    setVisible(stage.ledgerPage != nullptr);
+    setCurrentWidget(stage.ledgerPage != nullptr ? stage.ledgerPage(*this) : m_cases);
 }
 
 void Ledger::refresh(Changes what) {

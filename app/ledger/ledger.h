@@ -3,6 +3,7 @@
 
 #include "app/ledger/row_table.h"
 #include "app/session/session.h"
+#include "app/stages/stage.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -48,7 +49,9 @@ class Ledger : public QStackedWidget {
     Q_OBJECT
 public:
     explicit Ledger(Session& session, QWidget* parent = nullptr);
-    void showStage(const QString& stage);
+    void showStage(const Stage& stage);
+    QWidget* casesPage() { return m_cases; }
+    QWidget* fieldPage() { return m_field; }
     GaugePage& gauges() { return *m_gauges; }
     TrustPage& trust() { return *m_trust; }
     LimitsPage& limits() { return *m_limits; }

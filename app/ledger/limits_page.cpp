@@ -394,7 +394,7 @@ void LimitsPage::choose(int row) {
     const auto at = limitAt(row);
     if (!at)
         return;
-    m_session.selectLimit(*at);
+    m_session.selection().selectLimit(*at);
     const auto verdicts = m_session.verdicts();
     if (*at >= verdicts.size())
         return;

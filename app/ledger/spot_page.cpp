@@ -55,7 +55,8 @@ const GaugeReading* SpotPage::reading() const {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings)
         return nullptr;
-    const auto found = std::ranges::find(state->readings->gauges, m_session.selectedGauge(), &GaugeReading::id);
+    const auto found = std::ranges::find(state->readings->gauges, m_session.selection().selectedGauge(),
+                                         &GaugeReading::id);
     return found == state->readings->gauges.end() || !found->derivation ? nullptr : &*found;
 }
 
@@ -84,13 +85,13 @@ void SpotPage::slide(int position) {
     const auto left = std::ranges::count_if(spots(), [&](const Spot& spot) { return spot.prominence >= least; });
     m_least->setText(q(fmt::format("\u2265 {:.3g} K: {}{}", least, left,
                                    spots().empty() || spots().back().prominence > 1.001 * least ? " or more" : "")));
-    m_session.setSpotFloor(least);
+    m_session.selection().setSpotFloor(least);
     if (!m_slider->isSliderDown())
         keepProminence();
 }
 
 void SpotPage::keepProminence() {
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     const auto* one = reading();
     if (!at || one == nullptr)
         return;
@@ -174,7 +175,7 @@ void SpotPage::fillSpots() {
 }
 
 std::optional<double> SpotPage::optionalProminence() const {
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     if (!at)
         return std::nullopt;
     const auto number = splitMeasured(gaugeKey(m_session.survey().gauges[*at], "prominence"));
@@ -267,7 +268,7 @@ void SpotPage::fillPath() {
 
 void SpotPage::fillTracks() {
     const auto* state = m_session.activeCase();
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     if (state == nullptr || !state->opened || !state->history || !at || state->history->size() < 2)
         return m_tracks->reset(
             1, {{"Tracks", [](int) { return QString("Hotspots are followed where the case has several steps."); }}});

@@ -1,7 +1,7 @@
 #include "app/ledger/trust_page.h"
 
 #include "app/charts/chart_view.h"
-#include "app/stages/trust_sheet.h"
+#include "app/stages/trust/trust_sheet.h"
 #include "app/theme/theme.h"
 #include "core/units/typographic.h"
 #include "render/text.h"
@@ -64,9 +64,9 @@ TrustPage::TrustPage(Session& session, QWidget* parent)
             emit placeRequested(*check);
     });
     connect(view("findingsTable"), &QTableView::clicked, this, [this](const QModelIndex& row) {
-        const auto findings = findingsOf(m_session.survey());
+        const auto& findings = m_session.survey().findings;
         if (row.row() >= 0 && static_cast<std::size_t>(row.row()) < findings.size())
-            emit findingRequested(findings[static_cast<std::size_t>(row.row())].first);
+            emit findingRequested(findings[static_cast<std::size_t>(row.row())]);
     });
     connect(&session, &Session::changed, this, [this](Changes what) {
         if (what & (Change::Cases | Change::Survey | Change::Readings | Change::View))
@@ -82,7 +82,7 @@ void TrustPage::showFindings() {
 }
 
 void TrustPage::choose(const std::optional<Check>& check) {
-    m_session.markPlace(check ? check->at : std::nullopt);
+    m_session.selection().markPlace(check ? check->at : std::nullopt);
     m_session.markCells(check ? &*check : nullptr);
     emit chosen(check);
 }
@@ -123,16 +123,16 @@ void TrustPage::fillChecks() {
 }
 
 void TrustPage::fillFindings() {
-    const auto findings = std::make_shared<std::vector<std::pair<Finding, std::size_t>>>(
-        findingsOf(m_session.survey()));
+    const auto findings = std::make_shared<const std::vector<Finding>>(m_session.survey().findings);
     m_remove->setVisible(!findings->empty());
     for (auto* tab : findChildren<QPushButton*>())
         if (tab->accessibleName() == "findingsTableTab")
             tab->setText(findings->empty() ? QString("Findings") : QString("Findings (%1)").arg(findings->size()));
-    const auto of = [findings](int row) -> const Finding& { return (*findings)[static_cast<std::size_t>(row)].first; };
+    const auto of = [findings](int row) -> const Finding& { return (*findings)[static_cast<std::size_t>(row)]; };
     const auto setter = [this, findings](void (*change)(Finding&, const QString&)) {
         return [this, findings, change](int row, const QString& text) {
-            auto [finding, position] = (*findings)[static_cast<std::size_t>(row)];
+            const auto position = static_cast<std::size_t>(row);
+            auto finding = (*findings)[position];
             change(finding, text);
             m_session.editOrComplain("Finding", withFindingAt(m_session.survey(), position, finding));
         };
@@ -249,11 +249,9 @@ void TrustPage::drawHistory() {
 }
 
 void TrustPage::removeFinding() {
-    const auto findings = findingsOf(m_session.survey());
     const int row = view("findingsTable")->currentIndex().row();
-    if (row >= 0 && static_cast<std::size_t>(row) < findings.size())
-        m_session.edit("Delete finding",
-                       withoutFinding(m_session.survey(), findings[static_cast<std::size_t>(row)].second));
+    if (row >= 0 && static_cast<std::size_t>(row) < m_session.survey().findings.size())
+        m_session.edit("Delete finding", withoutFinding(m_session.survey(), static_cast<std::size_t>(row)));
 }
 
 } // namespace pyro

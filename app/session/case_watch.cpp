@@ -2,15 +2,14 @@
 
 #include "core/case/solver_history.h"
 
-#include <QPointer>
-#include <QThreadPool>
-
 namespace pyro {
 
 CaseWatch::CaseWatch(QObject* parent) : QObject(parent) {
     m_timer.setInterval(1500);
     connect(&m_timer, &QTimer::timeout, this, &CaseWatch::look);
 }
+
+CaseWatch::~CaseWatch() { m_pool.waitForDone(); }
 
 void CaseWatch::follow(const std::filesystem::path& caseFile, const std::filesystem::path& history) {
     m_timer.start();
@@ -32,21 +31,16 @@ void CaseWatch::look() {
     if (m_looking || m_case.empty())
         return;
     m_looking = true;
-    QThreadPool::globalInstance()->start([me = QPointer<CaseWatch>(this), file = m_case, history = m_history] {
+    m_pool.start([this, file = m_case, history = m_history] {
         std::vector<std::filesystem::path> further;
         if (!history.empty())
             further.push_back(history);
         else if (const auto beside = historyBeside(file))
             further.push_back(*beside);
         auto stamps = stampsOf(file, further);
-        if (me)
-            QMetaObject::invokeMethod(
-                me,
-                [me, file, stamps = std::move(stamps)]() mutable {
-                    if (me)
-                        me->take(file, std::move(stamps));
-                },
-                Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, file, stamps = std::move(stamps)]() mutable { take(file, std::move(stamps)); },
+            Qt::QueuedConnection);
     });
 }
 

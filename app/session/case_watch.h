@@ -4,6 +4,7 @@
 #include "core/case/series_watch.h"
 
 #include <QObject>
+#include <QThreadPool>
 #include <QTimer>
 
 namespace pyro {
@@ -12,6 +13,7 @@ class CaseWatch : public QObject {
     Q_OBJECT
 public:
     explicit CaseWatch(QObject* parent = nullptr);
+    ~CaseWatch() override; // waits for a look that is under way
     // Looks every second and a half at the case and its history; nothing happens when it is followed already.
     void follow(const std::filesystem::path& caseFile, const std::filesystem::path& history);
     void stop();
@@ -29,6 +31,7 @@ private:
     void take(const std::filesystem::path& caseFile, std::vector<FileStamp> stamps);
 
     QTimer m_timer;
+    QThreadPool m_pool;
     std::filesystem::path m_case;
     std::filesystem::path m_history; // named by the survey; empty: beside the case
     std::optional<std::vector<FileStamp>> m_told;

@@ -1,76 +1,15 @@
 // The open survey with its cases, readings and pictures. All views listen to `changed` and never to each other.
 #pragma once
 
-#include "app/session/case_watch.h"
-#include "app/session/extra_keeper.h"
-#include "core/evaluate/survey_run.h"
+#include "app/session/case_state.h"
+#include "app/session/document.h"
+#include "app/session/selection.h"
 #include "core/report/chart_data.h"
 #include "core/survey/shown_unit.h"
 #include "core/survey/viewpoints.h"
 #include "render/pinned_labels.h"
 
-#include <QFlags>
-#include <QUndoStack>
-#include <filesystem>
-
 namespace pyro {
-
-enum class Change {
-    Survey = 1,     // cases, limits, labels ... anything but the view
-    View = 2,       // stage, visibility, range, unit
-    Cases = 4,      // a case was loaded or failed
-    Readings = 8,   // new readings of the active case
-    Picture = 16,   // new surfaces or values to draw
-    Selection = 32, // the selected part, section or limit
-    Camera = 64,    // the camera was moved from outside the viewport
-    Marked = 128    // another place of the chosen gauge is pointed at
-};
-Q_DECLARE_FLAGS(Changes, Change)
-Q_DECLARE_OPERATORS_FOR_FLAGS(Changes)
-
-// What is known of one case file while the window runs.
-struct CaseState {
-    std::optional<Error> error;
-    Series series;
-    int step = 0;                     // the one on display
-    bool openingStep = false;         // another one is on its way
-    std::optional<OpenedCase> opened; // at that step
-    QuantityList quantities;
-    std::shared_ptr<const Readings> readings;
-    std::shared_ptr<const FieldPicture> picture;
-    std::shared_ptr<const FieldPicture> preview; // the first one, while the case is being measured
-    std::shared_ptr<const CellOrders> orders;    // made when the first section is wanted
-    bool ordering = false;
-    int evaluation = 0; // counts requests, so that late answers are dropped
-    int drawing = 0;
-    std::shared_ptr<const std::vector<Readings>> history; // of all steps, for gauges over time
-    struct HistoryKey {                                   // what `history` was read for
-        std::vector<Gauge> gauges;
-        std::map<std::string, Material> materials;
-        CaseEntry entry;
-        std::vector<Limit> limits; // those that need the fields of each step
-        bool operator==(const HistoryKey&) const = default;
-    };
-    std::optional<HistoryKey> historyKey;                   // of the newest one or of the one being read
-    bool historyGrows = false;                              // steps came since it was read
-    std::shared_ptr<const std::vector<LimitReading>> worst; // over all steps, once they are read
-    std::vector<FileStamp> stamps;                          // of the files as they were read
-    bool looking = false;                                   // for new steps
-    int waiting = 0;                                        // files that are being written
-    // SI, by quantity and part, over the steps that were shown
-    std::map<std::string, std::map<std::string, std::array<double, 2>>> seenRanges;
-    std::optional<std::pair<Quantity, Component>> drawn; // of the newest picture or of the one being made
-
-    Step shownStep() const { return series.steps.empty() ? Step{} : series.steps[static_cast<std::size_t>(step)].step; }
-    std::shared_ptr<const FieldPicture> seen() const { return picture ? picture : preview; }
-    bool judgedOverSteps(const Survey& survey) const { return worst && worst->size() == survey.limits.size(); }
-    // The worst over all steps once those are read, else of the step on display; empty while there are none.
-    std::vector<LimitReading> verdicts(const Survey& survey) const {
-        if (error) // what was read before may no longer hold
-            return unreadLimits(survey, error->what);
-        return judgedOverSteps(survey) ? *worst : readings ? readings->limits : std::vector<LimitReading>();
-    }
-};
 
 // "Heat flux", "Velocity along x".
 QString writtenName(const Quantity& quantity, const std::string& component);
@@ -80,20 +19,25 @@ class Session : public QObject {
 public:
     explicit Session(QObject* parent = nullptr);
 
-    const Survey& survey() const { return m_survey; }
-    ViewState view() const { return viewOf(m_survey); }
-    QString file() const { return m_file; }
-    QString displayName() const;
-    QUndoStack& undoStack() { return m_undo; }
+    Document& document() { return m_document; }
+    Selection& selection() { return m_selection; }
+    const Selection& selection() const { return m_selection; }
+    const Survey& survey() const { return m_document.survey(); }
+    const ViewState& view() const { return survey().view; }
+    QString file() const { return m_document.file(); }
+    QString displayName() const { return m_document.displayName(); }
+    QUndoStack& undoStack() { return m_document.undoStack(); }
     JobList& jobs() { return m_jobs; }
-    // Whether the survey differs from its file in more than what is looked at: stage, case, step, camera, the part that
-    // stands alone.
-    bool hasUnsavedChanges() const;
+    bool hasUnsavedChanges() const { return m_document.hasUnsavedChanges(); }
 
-    // Edits. Two edits with the same non-negative merge key, one right after the other, become one undo step.
-    void edit(const QString& what, Survey next, int mergeKey = -1);
+    // As those of the document.
+    void edit(const QString& what, Survey next, Gesture gesture = {}) {
+        m_document.edit(what, std::move(next), gesture);
+    }
     void editOrComplain(const QString& what, Result<Survey> next);
-    void editView(const QString& what, const ViewState& next, int mergeKey = -1);
+    void editView(const QString& what, const ViewState& next, Gesture gesture = {}) {
+        m_document.editView(what, next, gesture);
+    }
     // Where the camera stands and which stage is shown are saved but are no undo steps.
     void setCamera(const CameraState& camera);
     // The same, and the viewport follows.
@@ -104,11 +48,10 @@ public:
     // Sets the range of colours to that of the visible parts over all steps, in a job.
     void fitAllSteps();
 
-    void newSurvey();
-    // Work that was not saved, as it was left; `file` may be empty.
-    void restoreUnsaved(Survey survey, const QString& file);
-    Done openSurvey(const QString& file);
-    Done saveAs(const QString& file);
+    void newSurvey() { m_document.replace({}, {}); }
+    void restoreUnsaved(Survey survey, const QString& file) { m_document.restoreUnsaved(std::move(survey), file); }
+    Done openSurvey(const QString& file) { return m_document.open(file); }
+    Done saveAs(const QString& file) { return m_document.saveAs(file); }
     // Reads the case in a job; a file that cannot be read leaves the survey untouched.
     void openCase(const QString& file);
     // The case has moved: from now on it is read from this file.
@@ -119,7 +62,7 @@ public:
     const CaseState* stateOf(const CaseEntry& entry) const;
     // The picture of the active case, or its first one while it is being measured; null when there is none.
     std::shared_ptr<const FieldPicture> seenPicture() const;
-    std::filesystem::path pathOf(const CaseEntry& entry) const;
+    std::filesystem::path pathOf(const CaseEntry& entry) const { return m_document.pathOf(entry); }
     // The active case's range of colours, SI: as set, else fitted to the visible parts.
     std::optional<std::array<double, 2>> shownRange() const;
     // Whether the colours follow the logarithm: wanted, and possible for this quantity and range.
@@ -142,28 +85,13 @@ public:
     // The hottest stored place of the visible parts.
     std::optional<Point> hottestVisible() const;
 
-    std::string selectedPart() const { return m_selectedPart; }
-    void selectPart(const std::string& part);
-    // The boundary that the stage Cases tells of, and the one that its table is pointed at; empty for none.
-    std::string selectedBoundary() const { return m_selectedBoundary; }
-    void selectBoundary(const std::string& boundary);
-    void pointAtBoundary(const std::string& boundary);
     // The part that callout and heat strip tell of: the selected one, else the visible one with the least margin, else
     // the hottest; null while there are no readings.
     const RegionReading* partInFocus() const;
-    // The sections of the view with their pictures, and the one that is being edited, if any.
+    // The sections of the view with their pictures.
     const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
-    std::optional<std::size_t> selectedSection() const;
-    void selectSection(std::optional<std::size_t> section);
-    // The gauge that table, chart and viewport tell of, by its id; empty for none.
-    std::string selectedGauge() const;
-    std::optional<std::size_t> selectedGaugeAt() const;
-    void selectGauge(const std::string& id);
     // Has the balances and checks of all open cases worked out where they are not there yet.
     void wantBalances();
-    // The limit that table and form tell of, by its position in the survey.
-    std::optional<std::size_t> selectedLimit() const;
-    void selectLimit(std::optional<std::size_t> limit);
     // The verdicts of the active case, in the order of the survey: the worst over all steps once those are read, else
     // of the step on display; empty while there are none.
     std::vector<LimitReading> verdicts() const;
@@ -174,17 +102,10 @@ public:
     bool isWatching() const { return m_watching; }
     void setWatching(bool on);
     CaseWatch& watch() { return m_watch; }
-    // A place on the chosen gauge that chart and viewport both mark, metres; nothing while none is pointed at.
-    const std::optional<Point>& markedPlace() const { return m_marked; }
-    void markPlace(const std::optional<Point>& place);
-    // Pins of hotspots that stand out by less are not drawn while the slider is moved; in the gauge's unit.
-    double spotFloor() const { return m_spotFloor; }
-    void setSpotFloor(double least);
     // Values of the hotspots of the chosen gauge, or of the first that lists some, when they are of the quantity on
     // display; SI.
     std::vector<double> hotspotLevels() const;
-    // Outlines of the cells of the chosen check, metres; as many as can be told apart.
-    const std::vector<std::array<Point, 2>>& markedEdges() const { return m_markedEdges; }
+    // Outlines the cells of a check, as many as can be told apart; none for null.
     void markCells(const Check* check);
     static constexpr std::size_t mostOutlined = 1500;
     // A new gauge of the quantity on display at this place; it is chosen.
@@ -223,6 +144,15 @@ public:
             emit problem(error);
     }
 
+    // Calls `react` when something of `topics` changed, for as long as `who` lives.
+    template <class Who, class React>
+    void listen(Who* who, Changes topics, React react) {
+        connect(this, &Session::changed, who, [who, topics, react](Changes what) {
+            if (what & topics)
+                std::invoke(react, who);
+        });
+    }
+
 signals:
     void changed(pyro::Changes what);
     void problem(const pyro::Error& error);
@@ -230,11 +160,17 @@ signals:
 private:
     void keepRanges(CaseState& state) const;
     std::array<double, 2> commonRange() const;
-    friend class SurveyCommand;
-    void apply(const Survey& survey);
-    // as the survey names it: relative, once it has a file
-    std::string storedPath(const std::filesystem::path& file) const;
-    void replace(Survey survey, const QString& file);
+    // Answers to work that was begun for a document that is closed by now are dropped.
+    template <class Take>
+    auto ifOpen(Take take) const {
+        return [this, take = std::move(take), number = m_document.number()](auto answer) mutable {
+            if (number == m_document.number())
+                take(std::move(answer));
+        };
+    }
+    void close();
+    void showDocument();
+    void followEdit(const Survey& before, bool viewOnly);
     void refresh();
     void load(const CaseEntry& entry);
     // What is known of a case belongs to its entry: two on one file may read it with other materials, powers and
@@ -262,20 +198,9 @@ private:
     void updateLabels();
     void updateExtras();
 
-    Survey m_survey;
-    Survey m_saved; // as it stands in the file
-    QString m_file;
-    QUndoStack m_undo;
+    Document m_document;
+    Selection m_selection{m_document};
     std::map<CaseKey, CaseState> m_cases;
-    std::string m_selectedPart;
-    std::string m_selectedBoundary;
-    std::string m_pointedBoundary;
-    std::optional<std::size_t> m_selectedSection;
-    std::string m_selectedGauge;
-    std::optional<std::size_t> m_selectedLimit;
-    std::optional<Point> m_marked;
-    std::vector<std::array<Point, 2>> m_markedEdges;
-    double m_spotFloor = 0;
     CaseWatch m_watch;
     bool m_watching = true;
     bool m_balancesWanted = false; // whatever the stage
@@ -287,7 +212,6 @@ private:
         std::shared_ptr<const CellOrders> orders;
         bool operator==(const LabelKey&) const = default;
     } m_labelKey;
-    int m_document = 0; // counts documents, so that answers for a closed one are dropped
     ExtraKeeper m_extras{m_jobs, *this, [this] { emit changed(Change::View); }};
     JobList m_jobs; // last: its threads end first
 };

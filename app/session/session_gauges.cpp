@@ -1,5 +1,7 @@
 // Gauges in the window: which one is chosen, their readings on all cases and over all steps.
+
 #include "app/session/session.h"
+#include "app/stages/stage.h"
 
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
@@ -10,44 +12,12 @@
 
 namespace pyro {
 
-std::optional<std::size_t> Session::selectedGaugeAt() const {
-    const auto found = std::ranges::find(m_survey.gauges, m_selectedGauge, &Gauge::id);
-    return found == m_survey.gauges.end() ? std::nullopt
-                                          : std::optional(static_cast<std::size_t>(found - m_survey.gauges.begin()));
-}
-
-std::string Session::selectedGauge() const { return selectedGaugeAt() ? m_selectedGauge : std::string(); }
-
-void Session::selectGauge(const std::string& id) {
-    if (id == m_selectedGauge)
-        return;
-    m_selectedGauge = id;
-    m_marked.reset();
-    m_spotFloor = 0;
-    emit changed(Change::Selection);
-}
-
-void Session::markPlace(const std::optional<Point>& place) {
-    if (place == m_marked)
-        return;
-    m_marked = place;
-    emit changed(Change::Marked);
-}
-
-void Session::setSpotFloor(double least) {
-    m_spotFloor = least;
-    emit changed(Change::Marked);
-}
-
 void Session::markCells(const Check* check) {
+    constexpr std::size_t mostOutlined = 1500;
     const auto* state = activeCase();
-    auto edges = check != nullptr && check->cells && state != nullptr && state->opened
-                     ? outlinesOf(*state->opened->solved, *check->cells, mostOutlined)
-                     : std::vector<std::array<Point, 2>>();
-    if (edges.empty() && m_markedEdges.empty())
-        return;
-    m_markedEdges = std::move(edges);
-    emit changed(Change::Marked);
+    m_selection.markEdges(check != nullptr && check->cells && state != nullptr && state->opened
+                              ? outlinesOf(*state->opened->solved, *check->cells, mostOutlined)
+                              : std::vector<std::array<Point, 2>>());
 }
 
 void Session::addGauge(const Json& where) {
@@ -59,9 +29,10 @@ void Session::addGauge(const Json& where) {
         gauge.unit = udunitsName(view().unit);
     else if (const auto shown = view().units.find(gauge.quantity); shown != view().units.end())
         gauge.unit = shown->second;
-    auto next = withGauge(m_survey, std::move(gauge));
-    m_selectedGauge = next.gauges.back().id;
-    edit("Add gauge " + QString::fromStdString(m_selectedGauge), std::move(next));
+    auto next = withGauge(survey(), std::move(gauge));
+    const auto id = next.gauges.back().id;
+    m_selection.expectGauge(id);
+    edit("Add gauge " + QString::fromStdString(id), std::move(next));
     emit changed(Change::Selection);
 }
 
@@ -71,21 +42,22 @@ void Session::addHeatThrough(const std::string& boundary) {
     gauge.quantity = "heat_flux";
     gauge.statistic = "integral";
     gauge.unit = "W";
-    const auto same = std::ranges::find_if(m_survey.gauges, [&](const Gauge& one) {
+    const auto same = std::ranges::find_if(survey().gauges, [&](const Gauge& one) {
         return one.where == gauge.where && one.quantity == gauge.quantity && one.statistic == gauge.statistic;
     });
-    if (same != m_survey.gauges.end())
-        return selectGauge(same->id);
-    auto next = withGauge(m_survey, std::move(gauge));
-    m_selectedGauge = next.gauges.back().id;
-    edit("Add gauge " + QString::fromStdString(m_selectedGauge), std::move(next));
+    if (same != survey().gauges.end())
+        return m_selection.selectGauge(same->id);
+    auto next = withGauge(survey(), std::move(gauge));
+    const auto id = next.gauges.back().id;
+    m_selection.expectGauge(id);
+    edit("Add gauge " + QString::fromStdString(id), std::move(next));
     emit changed(Change::Selection);
 }
 
 std::vector<ChartCase> Session::chartCases() const {
     std::vector<ChartCase> cases;
-    const bool all = chartOf(m_survey, view().chart).allCases;
-    for (const auto& entry : m_survey.cases) {
+    const bool all = chartOf(survey(), view().chart).allCases;
+    for (const auto& entry : survey().cases) {
         const auto* state = stateOf(entry);
         if (state == nullptr || !state->opened || (!all && &entry != activeEntry()))
             continue;
@@ -100,18 +72,18 @@ std::vector<ChartCase> Session::chartCases() const {
 }
 
 ChartData Session::chart() const {
-    return chartData(chartOf(m_survey, view().chart), selectedGauge(), m_survey, chartCases());
+    return chartData(chartOf(survey(), view().chart), m_selection.selectedGauge(), survey(), chartCases());
 }
 
 SurveyRun Session::openRun() const {
-    SurveyRun run{m_file.toStdString(), {}};
-    for (const auto& entry : m_survey.cases)
+    SurveyRun run{file().toStdString(), {}};
+    for (const auto& entry : survey().cases)
         if (const auto* state = stateOf(entry); state != nullptr && state->readings) {
             CaseRun one{entry.name, pathOf(entry).string(), {}, {}};
             one.steps.push_back(*state->readings);
-            one.steps.back().limits = state->verdicts(m_survey);
+            one.steps.back().limits = state->verdicts(survey());
             if (state->history)
-                one.overSteps = readOverSteps(m_survey.gauges, *state->history);
+                one.overSteps = readOverSteps(survey().gauges, *state->history);
             run.cases.push_back(std::move(one));
         }
     return run;
@@ -127,37 +99,35 @@ std::vector<Limit> withFields(const std::vector<Limit>& limits) {
 
 } // namespace
 
-// Histories are read in the stages Trust, Gauges and Limits only: every step of a series is opened for them.
+// Histories are read in the stages that need them only: every step of a series is opened for them.
 void Session::readHistories() {
-    const bool wanted = view().stage == "Trust" || (view().stage == "Gauges" && !m_survey.gauges.empty()) ||
-                        (view().stage == "Limits" && !m_survey.limits.empty());
-    if (!wanted)
+    const auto& stage = stageOf(*this);
+    if (stage.needsHistories == nullptr || !stage.needsHistories(survey()))
         return;
-    for (const auto& entry : m_survey.cases) {
+    for (const auto& entry : survey().cases) {
         const auto key = keyOf(entry);
         const auto found = m_cases.find(key);
         if (found == m_cases.end() || !found->second.opened || found->second.series.steps.size() < 2)
             continue;
-        if (view().stage == "Trust" &&
-            historyFile(entry, std::filesystem::path(m_file.toStdString()).parent_path(), pathOf(entry)))
+        if (stage.judgesSettling && historyFile(entry, m_document.folder(), pathOf(entry)))
             continue; // the solver's own history tells more than the steps
         auto& state = found->second;
-        CaseState::HistoryKey history{m_survey.gauges, m_survey.materials, entry, withFields(m_survey.limits)};
+        CaseState::HistoryKey history{survey().gauges, survey().materials, entry, withFields(survey().limits)};
         const bool same = state.historyKey == history;
         if (same && !state.historyGrows)
             continue;
         state.historyKey = history;
         state.historyGrows = false;
-        Survey measured = m_survey;
+        Survey measured = survey();
         measured.cases = {entry};
         m_jobs.run<SurveyRun>(
             "Reading " + QString::fromStdString(entry.name) + " on all steps", this,
-            [measured, file = std::filesystem::path(m_file.toStdString()),
+            [measured, file = std::filesystem::path(file().toStdString()),
              known = same ? state.history : nullptr](Progress& progress) {
                 return runSurvey(measured, file, {"", -1, {}, false, known}, progress);
             },
-            [this, key, history, document = m_document](Result<SurveyRun> run) {
-                if (document != m_document || m_cases[key].historyKey != history)
+            ifOpen([this, key, history](Result<SurveyRun> run) {
+                if (m_cases[key].historyKey != history)
                     return;
                 if (!run) {
                     m_cases[key].historyKey.reset();
@@ -168,11 +138,11 @@ void Session::readHistories() {
                 m_cases[key].history = std::make_shared<const std::vector<Readings>>(std::move(run->cases[0].steps));
                 judgeWorst();
                 emit changed(Change::Readings);
-                if (view().stage == "Trust") // whether the steps have settled
-                    for (const auto& one : m_survey.cases)
+                if (stageOf(*this).judgesSettling) // whether the steps have settled
+                    for (const auto& one : survey().cases)
                         if (keyOf(one) == key)
                             evaluateCase(one);
-            });
+            }));
     }
 }
 
@@ -180,44 +150,33 @@ void Session::readHistories() {
 void Session::judgeWorst() {
     for (auto& [key, state] : m_cases) {
         state.worst.reset();
-        if (!state.history || state.history->size() < 2 || !changesWithTime(state.series) || m_survey.limits.empty())
+        if (!state.history || state.history->size() < 2 || !changesWithTime(state.series) || survey().limits.empty())
             continue;
-        if (withFields(m_survey.limits).empty())
+        if (withFields(survey().limits).empty())
             state.worst = std::make_shared<const std::vector<LimitReading>>(
-                worstLimitsAgain(m_survey, readOverSteps(m_survey.gauges, *state.history), *state.history));
-        else if (state.history->front().limits.size() == m_survey.limits.size())
+                worstLimitsAgain(survey(), readOverSteps(survey().gauges, *state.history), *state.history));
+        else if (state.history->front().limits.size() == survey().limits.size())
             state.worst = std::make_shared<const std::vector<LimitReading>>(worstLimits(*state.history));
     }
 }
 
 bool Session::verdictsOverSteps() const {
     const auto* state = activeCase();
-    return state != nullptr && state->judgedOverSteps(m_survey);
+    return state != nullptr && state->judgedOverSteps(survey());
 }
 
 std::vector<LimitReading> Session::verdicts() const {
     const auto* state = activeCase();
-    return state != nullptr ? state->verdicts(m_survey) : std::vector<LimitReading>();
+    return state != nullptr ? state->verdicts(survey()) : std::vector<LimitReading>();
 }
 
 std::vector<CaseVerdicts> Session::verdictsOfCases() const {
     std::vector<CaseVerdicts> all;
-    for (const auto& entry : m_survey.cases)
+    for (const auto& entry : survey().cases)
         if (const auto* state = stateOf(entry); state != nullptr && (state->readings || state->error))
-            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(m_survey),
+            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(survey()),
                            state->error ? state->error->what : std::string()});
     return all;
-}
-
-std::optional<std::size_t> Session::selectedLimit() const {
-    return m_selectedLimit && *m_selectedLimit < m_survey.limits.size() ? m_selectedLimit : std::nullopt;
-}
-
-void Session::selectLimit(std::optional<std::size_t> limit) {
-    if (limit == m_selectedLimit)
-        return;
-    m_selectedLimit = limit;
-    emit changed(Change::Selection);
 }
 
 } // namespace pyro

@@ -1,5 +1,7 @@
 // What of the active case is seen: visible parts, range, distribution, isotherm levels.
+
 #include "app/session/session.h"
+#include "app/stages/stage.h"
 
 #include "core/units/unit.h"
 
@@ -21,8 +23,8 @@ std::vector<std::size_t> Session::shownBoundaries() const {
 
 std::vector<std::size_t> Session::litBoundaries() const {
     std::vector<std::size_t> lit;
-    if (const auto picture = seenPicture(); picture && view().stage == "Cases")
-        for (const auto& name : {m_selectedBoundary, m_pointedBoundary})
+    if (const auto picture = seenPicture(); picture && stageOf(*this).picksBoundaries)
+        for (const auto& name : {m_selection.selectedBoundary(), m_selection.pointedBoundary()})
             if (const auto boundary = picture->opened.solved->boundaryNamed(name);
                 boundary && std::ranges::find(lit, *boundary) == lit.end())
                 lit.push_back(*boundary);
@@ -62,7 +64,7 @@ std::vector<double> Session::isolineMarks() const {
         return marks;
     for (const auto& source : values.marksOf) {
         if (source.kind == MarkSource::Kind::Part) {
-            for (const auto& limit : m_survey.limits)
+            for (const auto& limit : survey().limits)
                 if (limit.target.kind == TargetKind::Part && limit.target.name == source.name &&
                     isTemperatureLimit(limit) && picture->quantity.siUnit == "K")
                     for (const auto& bound : {limit.max, limit.min})
@@ -194,7 +196,7 @@ const RegionReading* Session::partInFocus() const {
         const auto found = std::ranges::find(visible, name, [](const RegionReading* part) { return part->name; });
         return found == visible.end() ? nullptr : *found;
     };
-    if (const auto* selected = named(m_selectedPart))
+    if (const auto* selected = named(m_selection.selectedPart()))
         return selected;
     for (const auto at : byMargin(state->readings->limits)) {
         const auto& limit = state->readings->limits[at];
@@ -214,7 +216,7 @@ std::array<double, 2> Session::visibleRange() const {
 
 bool Session::hasSeveralPictures() const {
     const auto* state = activeCase();
-    return m_survey.cases.size() > 1 || (state != nullptr && state->series.steps.size() > 1);
+    return survey().cases.size() > 1 || (state != nullptr && state->series.steps.size() > 1);
 }
 
 namespace {
@@ -246,7 +248,7 @@ std::array<double, 2> Session::commonRange() const {
     const auto take = [&](const std::array<double, 2>& own) {
         range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])};
     };
-    for (const auto& entry : m_survey.cases) {
+    for (const auto& entry : survey().cases) {
         const auto* state = stateOf(entry);
         if (state == nullptr || !state->opened)
             continue;
@@ -283,19 +285,19 @@ std::vector<double> Session::hotspotLevels() const {
     if (state == nullptr || !state->readings || !picture)
         return {};
     const GaugeReading* found = nullptr;
-    for (std::size_t i = 0; i < std::min(state->readings->gauges.size(), m_survey.gauges.size()); ++i) {
+    for (std::size_t i = 0; i < std::min(state->readings->gauges.size(), survey().gauges.size()); ++i) {
         const auto& reading = state->readings->gauges[i];
         if (!reading.derivation || reading.derivation->spots.empty() ||
-            m_survey.gauges[i].quantity != picture->quantity.name)
+            survey().gauges[i].quantity != picture->quantity.name)
             continue;
-        if (found == nullptr || reading.id == selectedGauge())
+        if (found == nullptr || reading.id == m_selection.selectedGauge())
             found = &reading;
     }
     const auto toSi = found != nullptr ? conversion(found->unit, picture->quantity.siUnit) : tl::unexpected(Error{});
     std::vector<double> levels;
     if (toSi)
         for (const auto& spot : found->derivation->spots)
-            if (spot.prominence >= m_spotFloor)
+            if (spot.prominence >= m_selection.spotFloor())
                 levels.push_back((*toSi)(spot.value));
     return levels;
 }

@@ -28,7 +28,7 @@ void Session::watchCase() {
     const auto* entry = activeEntry();
     if (entry == nullptr || !m_watching)
         return m_watch.stop();
-    const auto folder = std::filesystem::path(m_file.toStdString()).parent_path();
+    const auto folder = m_document.folder();
     m_watch.follow(pathOf(*entry),
                    entry->history.empty() ? std::filesystem::path() : *historyFile(*entry, folder, pathOf(*entry)));
 }
@@ -54,9 +54,7 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
         "Looking for new steps", this,
         [path, wanted = entry->series, options, known = failed ? std::vector<FileStamp>() : state.stamps](
             Progress& progress) { return readySeries(path, wanted, known, options, progress); },
-        [this, key, stamps = std::move(stamps), document = m_document](Result<ReadySeries> ready) {
-            if (document != m_document)
-                return;
+        ifOpen([this, key, stamps = std::move(stamps)](Result<ReadySeries> ready) {
             m_cases[key].looking = false;
             if (ready)
                 return takeSeries(key, std::move(*ready), stamps);
@@ -69,7 +67,7 @@ void Session::lookForSteps(const std::filesystem::path& path, std::vector<FileSt
             }
             m_cases[key].waiting = 1; // nothing is whole yet; what is on display stays
             emit changed(Change::Cases);
-        });
+        }));
 }
 
 void Session::takeSeries(const CaseKey& key, ReadySeries ready, std::vector<FileStamp> stamps) {
@@ -108,7 +106,7 @@ void Session::takeSeries(const CaseKey& key, ReadySeries ready, std::vector<File
         view.step.reset();
     else
         view.step = state.step;
-    m_survey = withView(std::move(m_survey), view);
+    m_document.look(view);
     emit changed(Change::Cases | Change::View);
     if (rewritten)
         openStepOf(*entry, state.series.nearest(view.step));

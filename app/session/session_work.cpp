@@ -1,10 +1,12 @@
 // The work a survey causes: cases are read, drawn, measured, evaluated, ordered for sections, and followed by paths.
+
 #include "app/session/session.h"
 #include "app/session/settings.h"
+#include "app/stages/stage.h"
 
-#include "core/readings/estimate_reading.h"
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/series_range.h"
+#include "core/readings/estimate_reading.h"
 #include "core/survey/edit.h"
 
 #include <QFileInfo>
@@ -57,12 +59,10 @@ void Session::openCase(const QString& file) {
     wish.component = componentNamed(view().component);
     m_jobs.run<FirstLook>(
         "Opening " + QFileInfo(file).fileName(), this, [wish](Progress& progress) { return firstLook(wish, progress); },
-        [this, path, stamps = stampsOf(path), document = m_document](Result<FirstLook> look) {
-            if (document != m_document)
-                return;
+        ifOpen([this, path, stamps = stampsOf(path)](Result<FirstLook> look) {
             if (!look)
                 return complain(look.error());
-            auto next = withCase(m_survey, storedPath(path));
+            auto next = withCase(survey(), m_document.storedPath(path));
             auto view = viewOf(next);
             view.caseName = next.cases.back().name;
             view.step.reset();
@@ -71,19 +71,13 @@ void Session::openCase(const QString& file) {
             edit("Open case", withView(std::move(next), view));
             settings::addRecentFile(QString::fromStdString(path.string()));
             takeLook(key, std::move(*look));
-        });
-}
-
-std::string Session::storedPath(const std::filesystem::path& file) const {
-    return (m_file.isEmpty() ? file
-                             : file.lexically_relative(std::filesystem::path(m_file.toStdString()).parent_path()))
-        .string();
+        }));
 }
 
 void Session::findCase(const std::string& name, const QString& file) {
     std::error_code ignored;
     const auto path = std::filesystem::weakly_canonical(std::filesystem::absolute(file.toStdString()), ignored);
-    editOrComplain("Find file", withCaseFile(m_survey, name, storedPath(path)));
+    editOrComplain("Find file", withCaseFile(survey(), name, m_document.storedPath(path)));
 }
 
 namespace {
@@ -95,7 +89,7 @@ bool isDividedOtherwise(const CaseState& state, const CaseEntry& entry) {
 } // namespace
 
 void Session::refresh() {
-    for (const auto& entry : m_survey.cases)
+    for (const auto& entry : survey().cases)
         if (const auto* state = stateOf(entry); state == nullptr) {
             load(entry);
         } else if (isDividedOtherwise(*state, entry)) {
@@ -124,14 +118,11 @@ void Session::load(const CaseEntry& entry) {
                         entry.wholeSplit()};
     m_jobs.run<FirstLook>(
         "Reading " + QString::fromStdString(entry.name), this,
-        [wish](Progress& progress) { return firstLook(wish, progress); },
-        [this, key, document = m_document](Result<FirstLook> look) {
-            if (document != m_document)
-                return;
+        [wish](Progress& progress) { return firstLook(wish, progress); }, ifOpen([this, key](Result<FirstLook> look) {
             if (!look)
                 return takeFailure(key, look.error());
             takeLook(key, std::move(*look));
-        });
+        }));
     emit changed(Change::Cases);
 }
 
@@ -154,13 +145,11 @@ void Session::measure(const CaseKey& key, OpenedCase opened) {
                        QString::fromStdString(std::filesystem::path(opened.solved->file).stem().string());
     m_jobs.run<OpenedCase>(
         title, this, [opened = std::move(opened)](Progress& progress) { return measured(opened, progress); },
-        [this, key, document = m_document](Result<OpenedCase> whole) {
-            if (document != m_document)
-                return;
+        ifOpen([this, key](Result<OpenedCase> whole) {
             if (!whole)
                 return takeFailure(key, whole.error());
             takeOpened(key, std::move(*whole));
-        });
+        }));
 }
 
 void Session::takeFailure(const CaseKey& key, const Error& error) {
@@ -174,7 +163,7 @@ void Session::takeFailure(const CaseKey& key, const Error& error) {
 void Session::takeOpened(const CaseKey& key, OpenedCase opened) {
     m_cases[key].opened = std::move(opened);
     emit changed(Change::Cases);
-    for (const auto& entry : m_survey.cases)
+    for (const auto& entry : survey().cases)
         if (keyOf(entry) == key || lacksPower(stateOf(entry))) // this one may tell its power apart
             evaluateCase(entry);
     m_watch.again(); // what was written while it was opened
@@ -203,12 +192,10 @@ void Session::openStepOf(const CaseEntry& entry, int wanted) {
         [step = state.series.steps[static_cast<std::size_t>(wanted)], like = *state.opened](Progress& progress) {
             return openStep(step, &like, {}, progress);
         },
-        [this, key, wanted, document = m_document](Result<OpenedCase> opened) {
-            if (document != m_document)
-                return;
+        ifOpen([this, key, wanted](Result<OpenedCase> opened) {
             m_cases[key].openingStep = false;
             takeStep(key, wanted, std::move(opened));
-        });
+        }));
 }
 
 void Session::takeStep(const CaseKey& key, int step, Result<OpenedCase> opened) {
@@ -216,7 +203,7 @@ void Session::takeStep(const CaseKey& key, int step, Result<OpenedCase> opened) 
     if (!opened) { // what was on display stays, and so does its place on the scrubber
         auto view = this->view();
         view.step = state.step;
-        m_survey = withView(std::move(m_survey), view);
+        m_document.look(view);
         emit changed(Change::View);
         complain(opened.error());
         return;
@@ -232,7 +219,7 @@ void Session::takeStep(const CaseKey& key, int step, Result<OpenedCase> opened) 
     state.drawn.reset();
     updateSections();
     emit changed(Change::Cases);
-    for (const auto& entry : m_survey.cases)
+    for (const auto& entry : survey().cases)
         if (keyOf(entry) == key) {
             evaluateCase(entry);
             followStep(entry);
@@ -244,7 +231,7 @@ void Session::setStep(int step) {
     if (view.step == step)
         return;
     view.step = step;
-    m_survey = withView(std::move(m_survey), view);
+    m_document.look(view);
     emit changed(Change::View);
     if (const auto* entry = activeEntry())
         followStep(*entry);
@@ -262,16 +249,14 @@ void Session::fitAllSteps() {
         "Reading all steps", this,
         [series = state->series, choices = entry->quantities, quantity = state->picture->quantity.name,
          parts](Progress& progress) { return rangeOverSteps(series, choices, quantity, parts, progress); },
-        [this, document = m_document](Result<std::array<double, 2>> range) {
-            if (document != m_document)
-                return;
+        ifOpen([this](Result<std::array<double, 2>> range) {
             if (!range)
                 return complain(range.error());
             auto view = this->view();
             view.range = *range;
             if ((*range)[1] > (*range)[0])
                 editView("Fit range to all steps", view);
-        });
+        }));
 }
 
 namespace {
@@ -291,7 +276,7 @@ bool isQuick(const OpenedCase& opened) {
 // this one's.
 std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> Session::otherCases() const {
     std::map<std::string, OpenedCase> open;
-    for (const auto& entry : m_survey.cases)
+    for (const auto& entry : survey().cases)
         if (const auto* state = stateOf(entry); state != nullptr && state->opened && !changesWithTime(state->series))
             open.emplace(entry.name, *state->opened);
     return [open = std::move(open)](const CaseEntry& entry, Progress&) -> Result<OpenedCase> {
@@ -306,12 +291,11 @@ std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> Session::otherCas
 StepContext Session::contextOf(const CaseState& state) const {
     StepContext context;
     context.changes = changesWithTime(state.series);
-    context.balances = m_balancesWanted || m_survey.estimate || view().stage == "Gauges" || view().stage == "Trust" ||
-                       view().stage == "Limits" || view().stage == "Report" ||
+    context.balances = m_balancesWanted || survey().estimate || stageOf(*this).needsBalances ||
                        (state.readings && isQuick(*state.opened));
-    if (m_survey.estimate)
+    if (survey().estimate)
         context.otherCase = otherCases();
-    context.folder = std::filesystem::path(m_file.toStdString()).parent_path();
+    context.folder = m_document.folder();
     if (state.history && state.history->size() > 1)
         context.solver = std::make_shared<const SolverHistory>(historyOfSteps(*state.history));
     return context;
@@ -336,12 +320,12 @@ void Session::evaluateCase(const CaseEntry& entry) {
     }
     m_jobs.run<Readings>(
         "Evaluating " + QString::fromStdString(entry.name), this,
-        [survey = m_survey, entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state),
+        [survey = survey(), entry, opened = *state.opened, step = state.shownStep(), context = contextOf(state),
          before = stepBefore(state)](Progress& progress) {
             return evaluateAfter(survey, entry, opened, step, context, before, progress);
         },
-        [this, key = found->first, number = ++state.evaluation, document = m_document](Result<Readings> readings) {
-            if (document != m_document || m_cases[key].evaluation != number)
+        ifOpen([this, key = found->first, number = ++state.evaluation](Result<Readings> readings) {
+            if (m_cases[key].evaluation != number)
                 return;
             if (!readings)
                 return complain(readings.error());
@@ -351,10 +335,10 @@ void Session::evaluateCase(const CaseEntry& entry) {
             emit changed(Change::Readings);
             readHistories();
             if (!m_cases[key].readings->balances && isQuick(*m_cases[key].opened))
-                for (const auto& one : m_survey.cases)
+                for (const auto& one : survey().cases)
                     if (keyOf(one) == key)
                         return evaluateCase(one);
-        });
+        }));
 }
 
 void Session::drawCase(const CaseEntry& entry) {
@@ -384,8 +368,8 @@ void Session::drawCase(const CaseEntry& entry) {
         [opened = *state.opened, quantity = *wanted, component, before = state.seen()](Progress& progress) {
             return makePicture(opened, quantity, before.get(), progress, component);
         },
-        [this, key = found->first, number = ++state.drawing, document = m_document](Result<FieldPicture> picture) {
-            if (document != m_document || m_cases[key].drawing != number)
+        ifOpen([this, key = found->first, number = ++state.drawing](Result<FieldPicture> picture) {
+            if (m_cases[key].drawing != number)
                 return;
             if (!picture) {
                 m_cases[key].drawn.reset();
@@ -397,7 +381,7 @@ void Session::drawCase(const CaseEntry& entry) {
             keepRanges(m_cases[key]);
             updateSections();
             emit changed(Change::Picture);
-        });
+        }));
 }
 
 void Session::orderCase(const CaseEntry& entry) {
@@ -411,10 +395,7 @@ void Session::orderCase(const CaseEntry& entry) {
     m_jobs.run<CellOrders>(
         "Preparing sections of " + QString::fromStdString(entry.name), this,
         [opened = *found->second.opened](Progress& progress) { return makeOrders(opened, progress); },
-        [this, key = found->first, index = found->second.opened->index,
-         document = m_document](Result<CellOrders> orders) {
-            if (document != m_document)
-                return;
+        ifOpen([this, key = found->first, index = found->second.opened->index](Result<CellOrders> orders) {
             m_cases[key].ordering = false;
             if (m_cases[key].opened->index != index) // a step of another mesh came meanwhile
                 return refresh();
@@ -423,7 +404,7 @@ void Session::orderCase(const CaseEntry& entry) {
             m_cases[key].orders = std::make_shared<const CellOrders>(std::move(*orders));
             updateSections();
             emit changed(Change::View);
-        });
+        }));
 }
 
 void Session::updateSections() {

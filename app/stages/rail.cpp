@@ -1,27 +1,24 @@
 #include "app/stages/rail.h"
 
 #include "app/theme/theme.h"
-#include "render/verdict_mark.h"
 
 #include <QPainter>
 #include <QVBoxLayout>
-#include <algorithm>
 
 namespace pyro {
 
-RailButton::RailButton(const QString& stage, const QString& icon, QWidget* parent)
-    : QAbstractButton(parent), m_icon(icon) {
-    setText(stage);
-    setObjectName("stage" + stage);
+RailButton::RailButton(const Stage& stage, QWidget* parent) : QAbstractButton(parent), m_stage(stage) {
+    setText(stage.id);
+    setObjectName(QString("stage") + stage.id);
+    setToolTip(QString("%1 (%2)").arg(stage.id).arg(stage.key));
     setCheckable(true);
     setAutoExclusive(true);
     setCursor(Qt::PointingHandCursor);
     setFixedHeight(62);
 }
 
-void RailButton::setBadge(int count, const QColor& colour) {
-    m_count = count;
-    m_badgeColour = colour;
+void RailButton::setBadge(const StageBadge& badge) {
+    m_badge = badge;
     update();
 }
 
@@ -35,23 +32,23 @@ void RailButton::paintEvent(QPaintEvent*) {
         painter.fillRect(rect(), QColor(0x2A, 0x30, 0x37));
     }
     const QColor colour = isChecked() ? QColor(Qt::white) : QColor(0xB4, 0xBA, 0xC1);
-    painter.drawPixmap(width() / 2 - 11, 9, theme::icon(m_icon, colour, 22));
+    painter.drawPixmap(width() / 2 - 11, 9, theme::icon(m_stage.icon, colour, 22));
     QFont small = font();
     small.setPixelSize(12);
     small.setWeight(isChecked() ? QFont::DemiBold : QFont::Normal);
     painter.setFont(small);
     painter.setPen(colour);
     painter.drawText(QRect(0, 36, width(), 18), Qt::AlignCenter, text());
-    if (m_count > 0) {
+    if (m_badge.count > 0) {
         const QRectF disc(width() / 2.0 + 7, 5, 16, 16);
         painter.setPen(Qt::NoPen);
-        painter.setBrush(m_badgeColour);
+        painter.setBrush(m_badge.colour);
         painter.drawEllipse(disc);
         small.setPixelSize(10);
         small.setWeight(QFont::Bold);
         painter.setFont(small);
         painter.setPen(Qt::white);
-        painter.drawText(disc, Qt::AlignCenter, QString::number(m_count));
+        painter.drawText(disc, Qt::AlignCenter, QString::number(m_badge.count));
     }
 }
 
@@ -62,55 +59,25 @@ Rail::Rail(Session& session, QWidget* parent) : QWidget(parent), m_session(sessi
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 8, 0, 0);
     layout->setSpacing(4);
-    for (const auto& stage : stages()) {
-        auto* button = new RailButton(stage, stage.toLower(), this);
-        button->setToolTip(QString("%1 (%2)").arg(stage).arg(keyOf(stage)));
-        connect(button, &RailButton::clicked, this, [this, stage] { emit stageChosen(stage); });
+    for (const auto* stage : stages()) {
+        auto* button = new RailButton(*stage, this);
+        connect(button, &RailButton::clicked, this, [this, stage] { emit stageChosen(stage->id); });
         layout->addWidget(button);
         m_buttons.append(button);
     }
     layout->addStretch();
-    connect(&session, &Session::changed, this, &Rail::refresh);
+    session.listen(this, Change::Cases | Change::View | Change::Survey | Change::Readings, &Rail::refresh);
     refresh();
 }
 
 void Rail::refresh() {
-    const auto stage = QString::fromStdString(m_session.view().stage);
-    for (auto* button : m_buttons)
-        button->setChecked(button->text() == stage);
-    int broken = 0;
-    for (const auto& entry : m_session.survey().cases) {
-        const auto* state = m_session.stateOf(entry);
-        broken += state != nullptr && state->error ? 1 : 0;
+    const auto shown = QString::fromStdString(m_session.view().stage);
+    for (qsizetype at = 0; at < m_buttons.size(); ++at) {
+        const auto& stage = *stages()[static_cast<std::size_t>(at)];
+        m_buttons[at]->setChecked(shown == stage.id);
+        if (stage.badge != nullptr)
+            m_buttons[at]->setBadge(stage.badge(m_session));
     }
-    const auto* state = m_session.activeCase();
-    int serious = 0;
-    int over = 0;
-    int unknown = 0;
-    if (state != nullptr && state->readings) {
-        serious = static_cast<int>(std::ranges::count_if(
-            state->readings->remarks, [](const Remark& remark) { return remark.severity != Severity::Note; }));
-        auto count = countOfCases(m_session.verdictsOfCases());
-        over = count[Verdict::Over];
-        unknown = count[Verdict::Unknown];
-    }
-    const auto badge = [this](const char* name) { return m_buttons[stages().indexOf(name)]; };
-    int doubted = 0;
-    int looked = 0;
-    if (state != nullptr && state->readings) {
-        doubted = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Failed, &Check::state));
-        looked = static_cast<int>(std::ranges::count(state->readings->checks, CheckState::Review, &Check::state));
-    }
-    badge("Trust")->setBadge(doubted > 0 ? doubted : looked,
-                             verdictColour(doubted > 0 ? Verdict::Over : Verdict::Tight));
-    badge("Cases")->setBadge(broken + serious,
-                             broken > 0 ? verdictColour(Verdict::Over) : verdictColour(Verdict::Tight));
-    int unread = 0;
-    if (state != nullptr && state->readings)
-        unread = static_cast<int>(
-            std::ranges::count_if(state->readings->gauges, [](const GaugeReading& gauge) { return !gauge.read(); }));
-    badge("Gauges")->setBadge(unread, verdictColour(Verdict::Unknown));
-    badge("Limits")->setBadge(over > 0 ? over : unknown, verdictColour(over > 0 ? Verdict::Over : Verdict::Unknown));
 }
 
 } // namespace pyro

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "app/stages/stage.h"
 
 #include <QAbstractButton>
 
@@ -10,31 +11,23 @@ namespace pyro {
 class RailButton : public QAbstractButton {
     Q_OBJECT
 public:
-    RailButton(const QString& stage, const QString& icon, QWidget* parent);
-    void setBadge(int count, const QColor& colour);
-    int badge() const { return m_count; }
+    RailButton(const Stage& stage, QWidget* parent);
+    void setBadge(const StageBadge& badge);
+    int badge() const { return m_badge.count; }
     QSize sizeHint() const override { return {76, 62}; }
 
 protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    QString m_icon;
-    int m_count = 0;
-    QColor m_badgeColour;
+    const Stage& m_stage;
+    StageBadge m_badge;
 };
 
 class Rail : public QWidget {
     Q_OBJECT
 public:
     explicit Rail(Session& session, QWidget* parent = nullptr);
-    static QStringList stages() { return {"Cases", "Trust", "Field", "Gauges", "Limits", "Report"}; }
-    // The key of a stage; it counts all seven of the design, so that keys stay when the others arrive.
-    static int keyOf(const QString& stage) {
-        return static_cast<int>(
-                   QStringList{"Cases", "Trust", "Field", "Gauges", "Limits", "Compare", "Report"}.indexOf(stage)) +
-               1;
-    }
 
 signals:
     void stageChosen(const QString& stage);

@@ -55,7 +55,7 @@ StepBar::StepBar(Session& session, QWidget* parent)
     connect(m_on, &QPushButton::clicked, this, &StepBar::on);
     connect(m_scrubber, &QSlider::valueChanged, this, &StepBar::go);
     connect(&m_timer, &QTimer::timeout, this, &StepBar::advance);
-    connect(&session, &Session::changed, this, &StepBar::refresh);
+    session.listen(this, Change::Cases | Change::View | Change::Survey | Change::Readings, &StepBar::refresh);
     setSpeed(5);
     refresh();
 }

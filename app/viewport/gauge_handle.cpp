@@ -1,5 +1,6 @@
 #include "app/viewport/gauge_handle.h"
 
+#include "app/stages/stage.h"
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
 #include "core/survey/gauge_places.h"
@@ -17,9 +18,9 @@ constexpr double handleReach = 10;
 
 // Directions are typed, not dragged; they come after the places.
 std::vector<Point> GaugeHandle::places() const {
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     std::vector<Point> out;
-    if (!at || m_session.view().stage != "Gauges")
+    if (!at || !stageOf(m_session).showsGauges)
         return out;
     for (const auto& place : placesOf(m_session.survey().gauges[*at]))
         if (!place.direction)
@@ -83,7 +84,7 @@ bool GaugeHandle::release() {
         return false;
     const auto held = *std::exchange(m_held, std::nullopt);
     const auto draft = std::exchange(m_draft, std::nullopt);
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     if (draft && at)
         m_session.editOrComplain("Move place of gauge", withGaugePlace(m_session.survey(), *at, held, *draft));
     m_viewport.update();

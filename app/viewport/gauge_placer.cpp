@@ -1,5 +1,6 @@
 #include "app/viewport/gauge_placer.h"
 
+#include "app/stages/stage.h"
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
 #include "core/gauge/where_shape.h"
@@ -90,7 +91,7 @@ void GaugePlacer::hover(const std::optional<Point>& place) {
 }
 
 std::optional<Point> GaugePlacer::onChosenLine(const QPointF& pixel) const {
-    const auto at = m_session.selectedGaugeAt();
+    const auto at = m_session.selection().selectedGaugeAt();
     const auto* state = m_session.activeCase();
     if (!at || state == nullptr || !state->readings || *at >= state->readings->gauges.size() ||
         !state->readings->gauges[*at].profile)
@@ -108,24 +109,25 @@ std::optional<Point> GaugePlacer::onChosenLine(const QPointF& pixel) const {
 }
 
 void GaugePlacer::draw(QPainter& painter) const {
-    const auto chosen = m_session.selectedGauge();
-    if (m_session.view().stage == "Gauges") {
+    const auto chosen = m_session.selection().selectedGauge();
+    const auto& stage = stageOf(m_session);
+    if (stage.showsGauges) {
         for (const auto& gauge : m_session.survey().gauges)
             if (gauge.id != chosen)
                 drawGauge(painter, gauge, false);
-        if (const auto at = m_session.selectedGaugeAt())
+        if (const auto at = m_session.selection().selectedGaugeAt())
             drawGauge(painter, m_session.survey().gauges[*at], true);
     }
-    if (m_session.view().stage == "Limits")
+    if (stage.showsVerdicts)
         drawVerdicts(painter);
-    if (m_session.view().stage == "Trust") {
+    if (stage.showsMarkedCells) {
         painter.setRenderHint(QPainter::Antialiasing, false); // thousands of lines
         painter.setPen(QPen(QColor(0x8F, 0xE3, 0xD8), 1));
-        for (const auto& [from, to] : m_session.markedEdges())
+        for (const auto& [from, to] : m_session.selection().markedEdges())
             painter.drawLine(m_viewport.pixelOf(from), m_viewport.pixelOf(to));
     }
-    if (const auto stage = m_session.view().stage; stage == "Gauges" || stage == "Trust")
-        if (const auto& place = m_session.markedPlace())
+    if (stage.showsMarkedPlace)
+        if (const auto& place = m_session.selection().markedPlace())
             drawMark(painter, m_viewport.pixelOf(*place), Qt::white, 7);
     if (m_shape == Shape::None || !m_here)
         return;
@@ -157,7 +159,7 @@ void GaugePlacer::drawVerdicts(QPainter& painter) const {
 void GaugePlacer::drawSpots(QPainter& painter, const GaugeReading& reading) const {
     const auto& spots = reading.derivation->spots;
     for (std::size_t i = std::min<std::size_t>(spots.size(), 40); i-- > 0;) {
-        if (spots[i].prominence < m_session.spotFloor())
+        if (spots[i].prominence < m_session.selection().spotFloor())
             continue;
         const auto at = m_viewport.pixelOf(spots[i].at);
         const double radius = 7 + 4 * std::sqrt(spots[i].prominence / spots.front().prominence);

@@ -1,5 +1,6 @@
 #include "app/viewport/section_handle.h"
 
+#include "app/stages/stage.h"
 #include "app/theme/theme.h"
 #include "app/viewport/viewport.h"
 
@@ -24,10 +25,10 @@ bool near(const std::optional<QPointF>& place, const QPointF& at) {
 
 // The knob stands where the middle of what is visible falls onto the plane.
 std::optional<SectionHandle::Place> SectionHandle::place() const {
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     const auto view = m_session.view();
     const auto* state = m_session.activeCase();
-    if (!at || view.stage != "Field" || !view.camera || state == nullptr || !state->opened ||
+    if (!at || !stageOf(m_session).movesSections || !view.camera || state == nullptr || !state->opened ||
         !view.field.sections[*at].shown)
         return std::nullopt;
     const auto plane = withUnitNormal(view.field.sections[*at].plane);
@@ -77,7 +78,7 @@ bool SectionHandle::press(const QPointF& at) {
     m_held = near(knob(), at) ? Held::Knob : near(tip(), at) ? Held::Tip : Held::Nothing;
     m_from = at;
     m_start = place();
-    ++m_gesture;
+    ++m_gesture.which;
     return isHeld();
 }
 
@@ -97,7 +98,7 @@ bool SectionHandle::release() {
 // Along the normal as it is seen; a normal that points at the viewer follows the mouse up and down.
 void SectionHandle::move(const QPointF& by) {
     auto view = m_session.view();
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     if (!at || !m_start || !view.camera)
         return;
     const double perPixel = 2 * view.camera->scale / std::max(1, m_viewport.height());
@@ -113,7 +114,7 @@ void SectionHandle::move(const QPointF& by) {
 // The tip follows the mouse in the plane of the screen, the knob stays.
 void SectionHandle::tilt(const QPointF& by) {
     auto view = m_session.view();
-    const auto at = m_session.selectedSection();
+    const auto at = m_session.selection().selectedSection();
     if (!at || !m_start || !view.camera)
         return;
     const auto tip = m_viewport.shifted(m_start->tip, by);

@@ -43,7 +43,7 @@ private:
     Held m_held = Held::Nothing;
     QPointF m_from;
     std::optional<Place> m_start;
-    int m_gesture = 5000; // merge key of the present drag
+    Gesture m_gesture{GestureKind::SectionDrag}; // the present drag
 };
 
 } // namespace pyro

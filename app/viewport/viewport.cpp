@@ -1,5 +1,6 @@
 #include "app/viewport/viewport.h"
 
+#include "app/stages/stage.h"
 #include "app/viewport/overlay.h"
 #include "core/field/boundary_at.h"
 #include "core/field/vector_algebra.h"
@@ -125,7 +126,7 @@ void Viewport::follow(Changes what) {
         m_fitPending = false;
         m_scene.setCamera(*m_session.view().camera);
     }
-    if (what & Change::Selection && m_shown &&
+    if (what & (Change::Selection | Change::Pointed) && m_shown &&
         m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries()))
         update();
     if (what & (Change::Selection | Change::Marked))
@@ -305,7 +306,7 @@ std::optional<std::size_t> Viewport::partAtCursor() const {
     if (m_hover && underMouse())
         return m_hover->part;
     const auto* state = m_session.activeCase();
-    return state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selectedPart())
+    return state != nullptr && state->opened ? state->opened->solved->partNamed(m_session.selection().selectedPart())
                                              : std::nullopt;
 }
 
@@ -424,8 +425,8 @@ void Viewport::mouseMoveEvent(QMouseEvent* event) {
             const auto pixel = vtkPixel(event->position());
             m_hover = m_scene.pick(pixel[0], pixel[1]);
             m_placer.hover(placeAtCursor());
-            if (m_session.view().stage == "Gauges")
-                m_session.markPlace(m_placer.onChosenLine(event->position()));
+            if (stageOf(m_session).showsGauges)
+                m_session.selection().markPlace(m_placer.onChosenLine(event->position()));
             emit hovered(m_hover);
         }
         return;
@@ -462,11 +463,11 @@ void Viewport::mouseReleaseEvent(QMouseEvent* event) {
     if (m_placer.click(placeAtCursor()))
         return;
     const auto* state = m_session.activeCase();
-    m_session.selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
-    if (m_session.view().stage == "Cases")
-        m_session.selectBoundary(state != nullptr && state->opened && state->opened->solved->plane
-                                     ? boundaryBeside(pixel)
-                                     : boundaryUnder(picked));
+    m_session.selection().selectPart(picked && state != nullptr ? state->opened->solved->parts[picked->part].name : "");
+    if (stageOf(m_session).picksBoundaries)
+        m_session.selection().selectBoundary(state != nullptr && state->opened && state->opened->solved->plane
+                                                 ? boundaryBeside(pixel)
+                                                 : boundaryUnder(picked));
 }
 
 // Of a plane case: its name where one of its edges runs close by.

@@ -1,5 +1,5 @@
 // What the file of a case does not tell: parts by a cell array, boundaries at edges, the depth of a plane case, how
-// thick shells are (FORMATS.md, section 5).
+// thick shells are.
 #pragma once
 
 #include <array>

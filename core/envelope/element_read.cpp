@@ -1,6 +1,6 @@
 // Layers as a gauge writes them.
-#include "core/envelope/transmittance.h"
 #include "core/envelope/material_library.h"
+#include "core/envelope/transmittance.h"
 
 #include "core/units/unit.h"
 

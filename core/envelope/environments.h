@@ -1,8 +1,8 @@
 // The environments that the boundaries of a case face.
 #pragma once
 
-#include "core/thermal/case_heat.h"
 #include "core/readings/readings.h"
+#include "core/thermal/case_heat.h"
 
 namespace pyro {
 

@@ -1,9 +1,9 @@
 // The history that the solver left of a case, where there is one.
 #pragma once
 
-#include "core/survey/survey.h"
-#include "core/readings/readings.h"
 #include "core/case/solver_history.h"
+#include "core/readings/readings.h"
+#include "core/survey/survey.h"
 
 namespace pyro {
 

@@ -27,7 +27,7 @@ struct SurveyRun {
     // Each case with the worst of its steps.
     std::vector<CaseVerdicts> verdicts() const;
     Verdict verdict() const; // of all cases
-    // FORMATS.md, section 4: 2 a case could not be read, 1 over, 4 unknown, 0 otherwise.
+    // 2 a case could not be read, 1 over, 4 unknown, 0 otherwise.
     int exitStatus() const;
 };
 

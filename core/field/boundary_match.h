@@ -15,7 +15,7 @@ struct BoundaryMatch {
 };
 
 // Faces match when all their corners agree within 1e-6 of the face's size. Where two parts coincide, the owner is
-// the one whose cell lies opposite to the face's normal (FORMATS.md, section 1).
+// the one whose cell lies opposite to the face's normal.
 std::vector<BoundaryMatch> matchBoundaries(const Case& solved, std::span<const ShellView> shells);
 
 } // namespace pyro

@@ -1,5 +1,5 @@
 // Boundaries that the file does not name: outer faces without a boundary, divided part by part at sharp edges
-// (FORMATS.md, section 5).
+//.
 #pragma once
 
 #include "core/case/case_split.h"

@@ -31,7 +31,7 @@ using FormulaResult = tl::expected<FormulaValue, FormulaMistake>;
 using FormulaLookup = std::function<tl::expected<FormulaValue, std::string>(const std::string& id)>;
 
 // Plain algebra: ids, numbers, numbers with a quoted unit ("4186 'J/(kg.K)'"), + - * / ^ ( ), sqrt, abs, min, max, ln,
-// exp. FORMATS.md, section 2, "Formulas": a literal in degC or degF is a temperature, one in K is a difference;
+// exp. A literal in degC or degF is a temperature, one in K is a difference;
 // temperature minus temperature is a difference; the sum of two temperatures is a mistake.
 FormulaResult evaluateFormula(std::string_view text, const FormulaLookup& lookup);
 

@@ -84,7 +84,7 @@ tl::unexpected<Error> sameTemperature(double kelvin) {
         fmt::format("the wall has the reference temperature, {:.6g} K, so that no coefficient follows", kelvin));
 }
 
-// h is positive when heat goes from hot to cold on either side of a wall (FORMATS.md, section 1): a fluid's own
+// h is positive when heat goes from hot to cold on either side of a wall: a fluid's own
 // boundary counts heat out of the fluid.
 double sideSign(const MeasureRequest& request) {
     const auto part = partBehind(request.site, request.fields());

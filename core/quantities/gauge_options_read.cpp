@@ -34,10 +34,14 @@ const Json* find(const Gauge& gauge, const char* key) {
 
 std::string written(const Json& json) { return json.is_string() ? json.get<std::string>() : json.dump(); }
 
-std::string word(const Gauge& gauge, const char* key, std::initializer_list<std::string_view> allowed) {
+std::string word(const Gauge& gauge, const char* key) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return {};
+    std::vector<std::string_view> allowed;
+    for (const auto one : gaugeKeyNamed(key)->words)
+        if (!one.empty())
+            allowed.push_back(one);
     if (!json->is_string() || std::ranges::find(allowed, json->get<std::string>()) == allowed.end())
         wrongOption(key, fmt::format("{} is not one of {}", json->dump(), fmt::join(allowed, ", ")));
     return json->get<std::string>();
@@ -134,12 +138,12 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.speed = given(gauge, "speed", "m/s");
         out.power = given(gauge, "per", "W");
         out.conductivity = given(gauge, "conductivity", "W/(m.K)");
-        out.weight = word(gauge, "weight", {"area", "volume", "length", "mass_flow", "none"});
-        out.method = word(gauge, "method", {"stored", "conservative", "film", "gradient"});
-        out.of = word(gauge, "of", {"temperature", "velocity"});
-        out.over = word(gauge, "over", {"steps"});
+        out.weight = word(gauge, "weight");
+        out.method = word(gauge, "method");
+        out.of = word(gauge, "of");
+        out.over = word(gauge, "over");
         out.space = spaceOf(gauge);
-        out.meanOfLocal = word(gauge, "mean_of", {"local", "total"}) == "local";
+        out.meanOfLocal = word(gauge, "mean_of") == "local";
         out.free = measured(gauge, "free", out.of == "velocity" ? "m/s" : "K");
         out.level = measured(gauge, "level", siUnit);
         out.prominence = difference(gauge, "prominence", siUnit);

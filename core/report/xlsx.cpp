@@ -1,8 +1,9 @@
 #include "core/report/xlsx.h"
 
+#include "core/feedback/whole_file.h"
+
 #include <cmath>
 #include <fmt/format.h>
-#include <unistd.h>
 #include <xlsxwriter.h>
 
 namespace pyro {
@@ -11,17 +12,13 @@ namespace {
 // A workbook that stands at its place only once it is whole.
 class Workbook {
 public:
-    explicit Workbook(const std::filesystem::path& file)
-        : m_file(file), m_temporary(file.string() + fmt::format(".{}.part", ::getpid())),
-          m_book(workbook_new(m_temporary.c_str())) {
+    explicit Workbook(const std::filesystem::path& file) : m_file(file), m_book(workbook_new(m_file.beside().c_str())) {
         m_head = workbook_add_format(m_book);
         format_set_bold(m_head);
     }
     ~Workbook() {
         if (m_book != nullptr)
             workbook_close(m_book);
-        std::error_code ignored;
-        std::filesystem::remove(m_temporary, ignored);
     }
     Workbook(const Workbook&) = delete;
     Workbook& operator=(const Workbook&) = delete;
@@ -31,19 +28,12 @@ public:
     lxw_workbook* book() const { return m_book; }
 
     Done finish() {
-        std::error_code renamed;
         const auto closed = workbook_close(std::exchange(m_book, nullptr));
-        if (closed == LXW_NO_ERROR)
-            std::filesystem::rename(m_temporary, m_file, renamed);
-        if (closed == LXW_NO_ERROR && !renamed)
-            return {};
-        return fail(ErrorCode::WriteFailed, "the spreadsheet cannot be written; what stood there is unchanged",
-                    m_file.string(), "Choose another folder, or check its permissions and free space");
+        return closed == LXW_NO_ERROR ? m_file.put("the spreadsheet") : m_file.failed("the spreadsheet");
     }
 
 private:
-    std::filesystem::path m_file;
-    std::filesystem::path m_temporary;
+    WholeFile m_file;
     lxw_workbook* m_book;
     lxw_format* m_head;
 };

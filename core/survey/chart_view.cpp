@@ -1,122 +1,141 @@
 #include "core/survey/chart_view.h"
 
-#include "core/survey/json_read.h"
+#include "core/survey/survey.h"
 
 #include <fmt/format.h>
 
 namespace pyro {
 namespace {
 
-constexpr std::array<std::pair<const char*, double FlowConditions::*>, 7> conditionKeys{
-    {{"speed", &FlowConditions::speed},
-     {"length", &FlowConditions::length},
-     {"conductivity", &FlowConditions::conductivity},
-     {"viscosity", &FlowConditions::viscosity},
-     {"prandtl", &FlowConditions::prandtl},
-     {"expansion", &FlowConditions::expansion},
-     {"difference", &FlowConditions::difference}}};
-
-std::optional<std::array<double, 2>> rangeIn(const Json& json, const char* key) {
-    const auto numbers = json_read::numbers(json, key);
-    return numbers.size() == 2 && numbers[0] < numbers[1] ? std::optional(std::array{numbers[0], numbers[1]})
-                                                          : std::nullopt;
+template <double FlowConditions::*member>
+constexpr KeyRow<ReferenceCurve> condition(std::string_view key, std::string_view meaning) {
+    return {key, meaning,
+            [](const Json& json, const ReadPlace& place, ReferenceCurve& into) {
+                Value<double>::read(json, place, into.conditions.*member);
+            },
+            [](const ReferenceCurve& from) {
+                return from.conditions.*member != 0 ? Json(from.conditions.*member) : Json();
+            },
+            Value<double>::schema};
 }
 
-ReferenceCurve referenceFrom(const Json& json) {
-    ReferenceCurve curve;
-    curve.correlation = json_read::text(json, "correlation", "");
-    curve.start = json_read::number(json, "start").value_or(0);
-    for (const auto& [key, member] : conditionKeys)
-        curve.conditions.*member = json_read::number(json, key).value_or(0);
-    return curve;
+// {"gauge": id}; empty: none.
+std::string gaugeIn(const Json& json, const ReadPlace& place) {
+    if (!json.is_object() || !json.contains("gauge") || !json["gauge"].is_string())
+        mistake(ErrorCode::WrongType, "a gauge is named here", place.where, "Write {\"gauge\": id}");
+    return json["gauge"].get<std::string>();
 }
+Json gaugeSchema() { return {{"type", "object"}, {"properties", {{"gauge", {{"type", "string"}}}}}}; }
 
-Json toJson(const ReferenceCurve& curve) {
-    Json json{{"correlation", curve.correlation}};
-    if (curve.start != 0)
-        json["start"] = curve.start;
-    for (const auto& [key, member] : conditionKeys)
-        if (curve.conditions.*member != 0)
-            json[key] = curve.conditions.*member;
-    return json;
-}
+bool isRange(const std::optional<std::array<double, 2>>& range) { return (*range)[0] < (*range)[1]; }
 
 } // namespace
 
-bool ReferenceCurve::operator==(const ReferenceCurve& other) const { return toJson(*this) == toJson(other); }
+template <>
+std::span<const KeyRow<ReferenceCurve>> rowsOf<ReferenceCurve>() {
+    using Row = Rows<ReferenceCurve>;
+    static constexpr KeyRow<ReferenceCurve> rows[]{
+        Row::of<&ReferenceCurve::correlation>("correlation", "which one"),
+        Row::by(
+            "start", "m, where on the line the leading edge lies",
+            [](const Json& json, const ReadPlace& place, ReferenceCurve& into) {
+                Value<double>::read(json, place, into.start);
+            },
+            [](const ReferenceCurve& from) { return from.start != 0 ? Json(from.start) : Json(); },
+            Value<double>::schema),
+        condition<&FlowConditions::speed>("speed", "m/s"),
+        condition<&FlowConditions::length>("length", "m"),
+        condition<&FlowConditions::conductivity>("conductivity", "W/(m.K)"),
+        condition<&FlowConditions::viscosity>("viscosity", "kinematic, m2/s"),
+        condition<&FlowConditions::prandtl>("prandtl", ""),
+        condition<&FlowConditions::expansion>("expansion", "1/K"),
+        condition<&FlowConditions::difference>("difference", "K"),
+    };
+    return rows;
+}
 
-ChartView chartOf(const Survey& survey, std::size_t at) {
-    ChartView view;
-    if (at >= survey.charts.size() || !survey.charts[at].is_object())
-        return view;
-    const auto& json = survey.charts[at];
-    if (json.contains("curves") && json["curves"].is_array())
-        for (const auto& curve : json["curves"])
-            if (const auto id = json_read::text(curve, "gauge", ""); !id.empty())
-                view.gauges.push_back(id);
-    view.allCases = json_read::flag(json, "all_cases", true);
-    view.difference = json_read::flag(json, "difference", false);
-    view.logX = json_read::flag(json, "log_x", false);
-    view.logY = json_read::flag(json, "log_y", false);
-    view.title = json_read::text(json, "title", "");
-    view.xTitle = json_read::text(json, "x_title", "");
-    view.yTitle = json_read::text(json, "y_title", "");
-    view.xRange = rangeIn(json, "x_range");
-    view.yRange = rangeIn(json, "y_range");
-    if (const auto axis = json_read::text(json, "x_axis", ""); axis == "x" || axis == "y" || axis == "z")
-        view.xAxis = axis;
-    if (json.contains("x_axis") && json["x_axis"].is_object())
-        view.xOver = json_read::text(json["x_axis"], "gauge", "");
-    if (json.contains("x_over") && json["x_over"].is_object())
-        view.xScale = json_read::text(json["x_over"], "gauge", "");
-    if (json.contains("references") && json["references"].is_array())
-        for (const auto& reference : json["references"])
-            if (reference.is_object())
-                view.references.push_back(referenceFrom(reference));
-    return view;
+template <>
+std::span<const KeyRow<ChartView>> rowsOf<ChartView>() {
+    using Row = Rows<ChartView>;
+    static constexpr KeyRow<ChartView> rows[]{
+        Row::by(
+            "curves", "gauges on the chart; none: the one that is chosen",
+            [](const Json& json, const ReadPlace& place, ChartView& into) {
+                if (!json.is_array())
+                    mistake(ErrorCode::WrongType, "a list is needed here", place.where, "See docs/formats.md");
+                into.gauges.clear();
+                for (std::size_t i = 0; i < json.size(); ++i)
+                    if (json[i].is_object() && json[i].contains("gauge") && json[i]["gauge"].is_string())
+                        into.gauges.push_back(json[i]["gauge"].get<std::string>());
+            },
+            [](const ChartView& from) {
+                Json curves;
+                for (const auto& gauge : from.gauges)
+                    curves.push_back({{"gauge", gauge}});
+                return curves;
+            },
+            [] {
+                return Json{{"type", "array"}, {"items", gaugeSchema()}};
+            }),
+        Row::of<&ChartView::allCases>("all_cases", ""),
+        Row::of<&ChartView::difference>("difference", "each curve less the first one"),
+        Row::of<&ChartView::logX>("log_x", ""),
+        Row::of<&ChartView::logY>("log_y", ""),
+        Row::of<&ChartView::title>("title", "left out: made from what is shown"),
+        Row::of<&ChartView::xTitle>("x_title", ""),
+        Row::of<&ChartView::yTitle>("y_title", ""),
+        Row::where(Row::of<&ChartView::xRange>("x_range", "in the units on display"), "a range from low to high",
+                   [](const ChartView& one) { return isRange(one.xRange); }),
+        Row::where(Row::of<&ChartView::yRange>("y_range", "in the units on display"), "a range from low to high",
+                   [](const ChartView& one) { return isRange(one.yRange); }),
+        Row::by(
+            "x_axis", "x, y or z, or another profile of the same line; left out: the distance along the line",
+            [](const Json& json, const ReadPlace& place, ChartView& into) {
+                if (json == "x" || json == "y" || json == "z")
+                    into.xAxis = json.get<std::string>();
+                else
+                    into.xOver = gaugeIn(json, place);
+            },
+            [](const ChartView& from) {
+                return !from.xOver.empty()   ? Json{{"gauge", from.xOver}}
+                       : !from.xAxis.empty() ? Json(from.xAxis)
+                                             : Json();
+            },
+            [] {
+                return Json{{"anyOf", {Json{{"enum", {"x", "y", "z"}}}, gaugeSchema()}}};
+            }),
+        Row::by(
+            "x_over", "a gauge that lengths are divided by",
+            [](const Json& json, const ReadPlace& place, ChartView& into) { into.xScale = gaugeIn(json, place); },
+            [](const ChartView& from) {
+                return from.xScale.empty() ? Json() : Json{{"gauge", from.xScale}};
+            },
+            gaugeSchema),
+        Row::of<&ChartView::references>("references", "curves of correlations"),
+    };
+    return rows;
+}
+
+const ChartView& chartOf(const Survey& survey, std::size_t at) {
+    static const ChartView fresh;
+    return at < survey.charts.size() ? survey.charts[at] : fresh;
 }
 
 Survey withChart(Survey survey, const ChartView& view, std::size_t at) {
-    while (survey.charts.size() <= at)
-        survey.charts.push_back(Json::object());
-    Json json = survey.charts[at].is_object() ? survey.charts[at] : Json::object();
-    for (const auto* key :
-         {"curves", "title", "x_title", "y_title", "x_range", "y_range", "x_axis", "x_over", "references"})
-        json.erase(key);
-    for (const auto& gauge : view.gauges)
-        json["curves"].push_back({{"gauge", gauge}});
-    json["all_cases"] = view.allCases;
-    json["difference"] = view.difference;
-    json["log_x"] = view.logX;
-    json["log_y"] = view.logY;
-    for (const auto& [key, text] :
-         {std::pair{"title", &view.title}, {"x_title", &view.xTitle}, {"y_title", &view.yTitle}})
-        if (!text->empty())
-            json[key] = *text;
-    if (view.xRange)
-        json["x_range"] = *view.xRange;
-    if (view.yRange)
-        json["y_range"] = *view.yRange;
-    if (!view.xOver.empty())
-        json["x_axis"] = {{"gauge", view.xOver}};
-    else if (!view.xAxis.empty())
-        json["x_axis"] = view.xAxis;
-    if (!view.xScale.empty())
-        json["x_over"] = {{"gauge", view.xScale}};
-    for (const auto& reference : view.references)
-        json["references"].push_back(toJson(reference));
-    survey.charts[at] = json;
+    if (survey.charts.size() <= at)
+        survey.charts.resize(at + 1);
+    survey.charts[at] = view;
     return survey;
 }
 
 Survey withoutChart(Survey survey, std::size_t at) {
     if (at < survey.charts.size())
-        survey.charts.erase(at);
+        survey.charts.erase(survey.charts.begin() + static_cast<std::ptrdiff_t>(at));
     return survey;
 }
 
 std::string chartName(const Survey& survey, std::size_t at) {
-    const auto view = chartOf(survey, at);
+    const auto& view = chartOf(survey, at);
     if (!view.title.empty())
         return view.title;
     if (view.gauges.empty())

@@ -1,7 +1,7 @@
 // How the chart of the gauges is set up, as the survey keeps it: which gauges, which axes, which reference curves.
 #pragma once
 
-#include "core/survey/survey.h"
+#include "core/survey/field_table.h"
 #include "core/thermal/correlations.h"
 
 namespace pyro {
@@ -10,7 +10,8 @@ struct ReferenceCurve {
     std::string correlation; // key
     FlowConditions conditions;
     double start = 0; // m: where on the line the leading edge lies
-    bool operator==(const ReferenceCurve&) const;
+    Json rest = {};
+    bool operator==(const ReferenceCurve&) const = default;
 };
 
 struct ChartView {
@@ -30,11 +31,16 @@ struct ChartView {
     // id of a gauge that lengths are divided by, as a boundary layer thickness; empty: none
     std::string xScale;
     std::vector<ReferenceCurve> references;
+    Json rest = {};
     bool operator==(const ChartView&) const = default;
 };
 
-// Of one of the survey's charts; what is broken or not there falls back to its default.
-ChartView chartOf(const Survey& survey, std::size_t at = 0);
+template <>
+std::span<const KeyRow<ChartView>> rowsOf<ChartView>();
+
+struct Survey;
+// Of one of the survey's charts; one that is not there is as a new one.
+const ChartView& chartOf(const Survey& survey, std::size_t at = 0);
 Survey withChart(Survey survey, const ChartView& chart, std::size_t at = 0);
 Survey withoutChart(Survey survey, std::size_t at);
 // As lists name it: its title, else its gauges, else its number.

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "core/field/cut.h"
-#include "core/units/written.h"
+#include "core/survey/field_table.h"
 
 #include <map>
 #include <set>
@@ -15,9 +15,10 @@ struct SectionView {
     Plane plane; // normal of any length
     bool shown = true;
     bool fill = true;
-    bool mesh = false;            // the edges of the cut cells
-    bool opened = false;          // what lies on the side of the normal is cut away
-    std::set<std::string> exempt; // parts that are neither cut nor shown in the section
+    bool mesh = false;                 // the edges of the cut cells
+    bool opened = false;               // what lies on the side of the normal is cut away
+    std::set<std::string> exempt = {}; // parts that are neither cut nor shown in the section
+    Json rest = {};
     bool operator==(const SectionView&) const = default;
 };
 
@@ -42,6 +43,7 @@ struct IsolineValues {
     std::vector<double> marks;     // single values, SI, with a colour of their own
     std::vector<MarkSource> marksOf;
     std::vector<double> surfaces; // values, SI, whose surfaces are drawn, whether or not lines are shown
+    Json rest = {};
     bool operator==(const IsolineValues&) const = default;
 };
 
@@ -51,6 +53,7 @@ struct IsothermView {
     int heavyEvery = 4;
     Ground ground = Ground::Field;
     std::map<std::string, IsolineValues> values; // by quantity on display, see isolineKey
+    Json rest = {};
     bool operator==(const IsothermView&) const = default;
 
     const IsolineValues& of(const std::string& key) const;
@@ -88,6 +91,7 @@ struct PathView {
     bool plain = false;  // one colour instead of the quantity on display
     bool tubes = false;  // drawn round
     bool moving = false; // particles run along them
+    Json rest = {};
     bool operator==(const PathView&) const = default;
 };
 constexpr int mostPaths = 2000;
@@ -100,6 +104,7 @@ struct ArrowView {
     std::set<std::string> boundaries;  // and on these
     double spacing = 0;                // m; 0: one that fits the model
     bool scaled = true;                // length by magnitude; else all alike
+    Json rest = {};
     bool operator==(const ArrowView&) const = default;
 };
 
@@ -114,6 +119,7 @@ struct StripView {
     bool tint = false;        // what lies outside the range gets a colour of its own
     int bands = 0;            // 0: continuous
     bool common = true;       // without a range of its own: one for all cases and steps that were shown
+    Json rest = {};
     bool operator==(const StripView&) const = default;
 };
 constexpr int mostBands = 64;
@@ -131,8 +137,8 @@ struct FieldLook {
     std::string freeSectionName() const;
 };
 
-// Malformed entries are left out; a plane without a normal too.
-FieldLook fieldLookFrom(const Json& view);
-void putFieldLook(Json& view, const FieldLook& field);
+// The tables of all of them; malformed entries of lists are left out, a plane without a normal too.
+template <>
+std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>();
 
 } // namespace pyro

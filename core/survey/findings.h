@@ -16,15 +16,18 @@ struct Finding {
     std::string part;
     std::optional<Point> at;       // m
     std::optional<ViewState> view; // as it was looked at
+    Json rest = {};
+    bool operator==(const Finding&) const = default;
 };
 
 constexpr std::array<std::string_view, 3> findingStates{"open", "accepted", "done"};
 
-// Entries without a text are left out; they stay in the survey. The second number is the position in Survey::findings.
-std::vector<std::pair<Finding, std::size_t>> findingsOf(const Survey& survey);
+template <>
+std::span<const KeyRow<Finding>> rowsOf<Finding>();
+
+struct Survey;
 Survey withFinding(Survey survey, const Finding& finding);
-// Replaces the one at the position; unknown keys of it survive. Errors: NameUnknown; WrongType for an empty text or an
-// unknown state.
+// Replaces the one at the position. Errors: NameUnknown; WrongType for an empty text or an unknown state.
 Result<Survey> withFindingAt(Survey survey, std::size_t position, const Finding& finding);
 Survey withoutFinding(Survey survey, std::size_t position);
 

@@ -37,6 +37,16 @@ void renameIn(Json& json, const std::string& from, const std::string& to) {
             renameIn(value, from, to);
 }
 
+void renameInView(ViewState& view, const std::string& from, const std::string& to) {
+    for (auto& [quantity, values] : view.field.isotherms.values) {
+        for (auto& source : values.marksOf)
+            if (source.kind == MarkSource::Kind::Gauge && source.name == from)
+                source.name = to;
+        renameIn(values.rest, from, to);
+    }
+    renameIn(view.rest, from, to);
+}
+
 // Whole names only; what stands in quotation marks is a unit.
 std::string renamedFormula(const std::string& formula, const std::string& from, const std::string& to) {
     const auto inName = [&](std::size_t at) {
@@ -246,9 +256,27 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
         if (limit.than == before) // the ambient of a rise, the other gauge of a difference
             limit.than = id;
     }
-    for (auto* json :
-         {&survey.charts, &survey.viewpoints, &survey.findings, &survey.report, &survey.view, &survey.rest})
-        renameIn(*json, before, id);
+    for (auto& chart : survey.charts) {
+        std::ranges::replace(chart.gauges, before, id);
+        for (auto* name : {&chart.xOver, &chart.xScale})
+            if (*name == before)
+                *name = id;
+        renameIn(chart.rest, before, id);
+    }
+    renameInView(survey.view, before, id);
+    for (auto& viewpoint : survey.viewpoints) {
+        renameInView(viewpoint.view, before, id);
+        renameIn(viewpoint.rest, before, id);
+    }
+    for (auto& finding : survey.findings) {
+        if (finding.view)
+            renameInView(*finding.view, before, id);
+        renameIn(finding.rest, before, id);
+    }
+    for (auto& [key, entries] : survey.unread)
+        renameIn(entries, before, id);
+    renameIn(survey.report.rest, before, id);
+    renameIn(survey.rest, before, id);
     return survey;
 }
 

@@ -5,7 +5,10 @@
 #include "core/case/quantity.h"
 #include "core/gauge/gauge.h"
 #include "core/limits/limit.h"
-#include "core/units/written.h"
+#include "core/survey/chart_view.h"
+#include "core/survey/findings.h"
+#include "core/survey/view_state.h"
+#include "core/survey/viewpoints.h"
 
 namespace pyro {
 
@@ -33,6 +36,8 @@ struct BoundaryNote {
 // Of a model against the whole: a half, a quarter, a wedge of a circle.
 inline bool isSymmetryFactor(double factor) { return factor >= 1 && factor <= 1000; }
 
+constexpr std::array<std::string_view, 3> nonlinearities{"radiation", "natural_convection", "properties"};
+
 struct CaseEntry {
     std::string name;
     std::string file; // relative to the survey
@@ -41,7 +46,7 @@ struct CaseEntry {
     std::map<std::string, BoundaryNote> boundaries;
     Json rest = Json::object();
     std::optional<Written<double>> ambient = {}; // K, what rises and thermal resistances are told against
-    // What makes its temperatures not shift with the ambient: "radiation", "natural_convection", "properties".
+    // Of nonlinearities: what makes its temperatures not shift with the ambient.
     std::vector<std::string> nonlinear = {};
     std::string history = {}; // CSV of the solver's own history, relative to the survey; empty: found beside the case
     // how many times the case the whole is, 2 for a half model; 1 settles that it is none
@@ -72,6 +77,13 @@ struct EstimateWish {
     bool operator==(const EstimateWish&) const = default;
 };
 
+struct ReportSettings {
+    std::string preparedBy;
+    std::string note;
+    Json rest = Json::object();
+    bool operator==(const ReportSettings&) const = default;
+};
+
 struct Survey {
     std::string title;
     std::vector<CaseEntry> cases;
@@ -79,16 +91,24 @@ struct Survey {
     std::vector<Gauge> gauges;
     std::vector<Limit> limits;
     std::optional<EstimateWish> estimate = {};
-    Json charts = Json::array(); // of gauges, see chart_view.h
-    Json viewpoints = Json::array();
-    Json findings = Json::array();
-    Json report = Json::object();
-    Json view = Json::object(); // how the window was left: camera, visibility, range, units, stage
+    std::vector<ChartView> charts; // of gauges
+    std::vector<Viewpoint> viewpoints;
+    std::vector<Finding> findings;
+    ReportSettings report;
+    ViewState view; // how the window was left: camera, visibility, range, units, stage
+    // Entries of charts, viewpoints and findings that cannot be read, by key; they stay in the file.
+    std::map<std::string, Json> unread = {};
     Json rest = Json::object();
     bool operator==(const Survey&) const = default;
 
     const CaseEntry* caseNamed(std::string_view name) const;
 };
+
+inline const ViewState& viewOf(const Survey& survey) { return survey.view; }
+inline Survey withView(Survey survey, const ViewState& view) {
+    survey.view = view;
+    return survey;
+}
 
 // The label a part is shown with: the user's, else its own name.
 std::string shownName(const CaseEntry& entry, std::string_view part);

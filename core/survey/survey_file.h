@@ -1,6 +1,7 @@
 // Surveys as JSON (docs/formats.md, docs/survey.schema.json).
 #pragma once
 
+#include "core/feedback/whole_file.h"
 #include "core/survey/survey.h"
 
 #include <filesystem>
@@ -14,11 +15,11 @@ Result<Survey> surveyFromJson(const Json& json, const std::string& where);
 // `cases[].split` alone.
 Result<CaseSplit> splitFromJson(const Json& json, const std::string& where);
 Json surveyToJson(const Survey& survey);
+// As docs/survey.schema.json has it: made from the tables of the structs.
+Json surveySchema();
 
 // Written beside the target and renamed, so that a failing disk leaves the old file whole. Errors: WriteFailed.
 Done saveSurvey(const Survey& survey, const std::filesystem::path& file);
-// The same for any text file (CSV, JSON readings).
-Done writeFileAtomically(const std::filesystem::path& file, std::string_view content);
 
 // A file as the survey names it: absolute, or within the survey's folder.
 std::filesystem::path besideSurvey(const std::string& written, const std::filesystem::path& folder);

@@ -1,99 +1,139 @@
 #include "core/survey/view_state.h"
 
-#include "core/survey/json_read.h"
-
 #include <algorithm>
 
 namespace pyro {
-namespace {
 
-std::optional<CameraState> cameraIn(const Json& view) {
-    const auto found = view.find("camera");
-    if (found == view.end() || !found->is_object())
-        return std::nullopt;
-    const auto position = json_read::point(*found, "position");
-    const auto focus = json_read::point(*found, "focus");
-    const auto up = json_read::point(*found, "up");
-    const auto scale = found->find("scale");
-    if (!position || !focus || !up || scale == found->end() || !scale->is_number() || !(scale->get<double>() > 0))
-        return std::nullopt;
-    return CameraState{*position, *focus, *up, scale->get<double>()};
+template <>
+struct Value<TemperatureUnit> {
+    static void read(const Json& json, const ReadPlace& place, TemperatureUnit& into) {
+        const auto unit = temperatureUnitFromName(json.is_string() ? json.get<std::string>() : std::string());
+        if (!unit)
+            mistake(ErrorCode::WrongUnit, "degC, degF or K is needed here", place.where, "Choose one of them");
+        into = *unit;
+    }
+    static Json write(TemperatureUnit unit) { return udunitsName(unit); }
+    static Json schema() { return {{"type", "string"}}; }
+};
+
+template <>
+std::span<const KeyRow<CameraState>> rowsOf<CameraState>() {
+    using Row = Rows<CameraState>;
+    static constexpr KeyRow<CameraState> rows[]{
+        Row::required(Row::of<&CameraState::position>("position", "m")),
+        Row::required(Row::of<&CameraState::focus>("focus", "m")),
+        Row::required(Row::of<&CameraState::up>("up", "")),
+        Row::required(Row::where(Row::of<&CameraState::scale>("scale", "half the height of the view, m"),
+                                 "a scale above zero", [](const CameraState& one) { return one.scale > 0; })),
+    };
+    return rows;
 }
 
-std::optional<std::array<double, 2>> rangeIn(const Json& view) {
-    const auto found = view.find("range");
-    if (found == view.end() || !found->is_array() || found->size() != 2 || !(*found)[0].is_number() ||
-        !(*found)[1].is_number() || !((*found)[0].get<double>() < (*found)[1].get<double>()))
-        return std::nullopt;
-    return std::array<double, 2>{(*found)[0].get<double>(), (*found)[1].get<double>()};
+template <>
+std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
+    using Row = Rows<ViewState>;
+    static constexpr KeyRow<ViewState> rows[]{
+        Row::of<&ViewState::stage>("stage", ""),
+        Row::of<&ViewState::caseName>("case", "the case on display"),
+        Row::where(Row::of<&ViewState::step>("step", "of the case, from 0; left out: the last one"), "a number from 0",
+                   [](const ViewState& one) { return *one.step >= 0; }),
+        Row::of<&ViewState::quantity>("quantity", "on display"),
+        Row::of<&ViewState::unit>("temperature_unit", ""),
+        Row::where(Row::of<&ViewState::chart>("chart", "position in charts of the one on display"),
+                   "a number from 0 to 1000", [](const ViewState& one) { return one.chart <= 1000; }),
+        Row::of<&ViewState::units>("units", "of quantities other than temperature; those without are in SI"),
+        Row::by(
+            "decimals", "by quantity; those without: 1 for temperature, else four digits",
+            [](const Json& json, const ReadPlace& place, ViewState& into) {
+                Value<std::map<std::string, int>>::read(json, place, into.decimals);
+                std::erase_if(into.decimals,
+                              [](const auto& one) { return one.second < 0 || one.second > mostDecimals; });
+            },
+            [](const ViewState& from) { return Value<std::map<std::string, int>>::write(from.decimals); },
+            Value<std::map<std::string, int>>::schema),
+        Row::where(
+            Row::of<&ViewState::component>("component", "of a vector quantity; empty: its magnitude"), "x, y or z",
+            [](const ViewState& one) {
+                return one.component.empty() || one.component == "x" || one.component == "y" || one.component == "z";
+            }),
+        Row::of<&ViewState::hidden>("hidden", "parts that are not seen"),
+        Row::of<&ViewState::boundaries>("boundaries", "drawn besides the parts"),
+        Row::by(
+            "opacity", "of parts that are not opaque, 0 to 1",
+            [](const Json& json, const ReadPlace& place, ViewState& into) {
+                Value<std::map<std::string, double>>::read(json, place, into.opacity);
+                for (auto& [part, opacity] : into.opacity)
+                    opacity = std::clamp(opacity, 0.0, 1.0);
+            },
+            [](const ViewState& from) { return Value<std::map<std::string, double>>::write(from.opacity); },
+            Value<std::map<std::string, double>>::schema),
+        Row::where(Row::of<&ViewState::isolated>("isolated", "only this part is seen"), "a part",
+                   [](const ViewState& one) { return !one.isolated->empty(); }),
+        Row::where(Row::of<&ViewState::range>("range", "of the colours, SI; left out: fitted to what is visible"),
+                   "a range from low to high", [](const ViewState& one) { return (*one.range)[0] < (*one.range)[1]; }),
+        Row::of<&ViewState::camera>("camera", "left out: fitted"),
+    };
+    return rows;
+}
+
+namespace {
+
+// As earlier surveys wrote it: the values of isotherms beside their other keys, lines without how they begin.
+Json asWrittenNow(Json view) {
+    if (!view.is_object())
+        return view;
+    const auto text = [&](const Json& object, const char* key, const std::string& otherwise) {
+        const auto found = object.find(key);
+        return found != object.end() && found->is_string() ? found->get<std::string>() : otherwise;
+    };
+    if (auto isotherms = view.find("isotherms"); isotherms != view.end() && isotherms->is_object()) {
+        const auto shown = isolineKey(text(view, "quantity", "temperature"), text(view, "component", ""));
+        for (const auto* key : {"spacing", "marks", "marks_of", "surfaces"})
+            if (const auto old = isotherms->find(key); old != isotherms->end()) {
+                const Json value = *old;
+                isotherms->erase(key);
+                auto& values = (*isotherms)["values"];
+                if (!values.is_object())
+                    values = Json::object();
+                if (!values.contains(shown))
+                    values[shown] = Json::object();
+                if (values[shown].is_object() && !values[shown].contains(key))
+                    values[shown][key] = value;
+            }
+    }
+    if (auto paths = view.find("paths");
+        paths != view.end() && paths->is_object() && !paths->contains("start") && !text(*paths, "from", "").empty())
+        (*paths)["start"] = startText(PathStart::Boundary);
+    return view;
 }
 
 } // namespace
 
-ViewState viewFrom(const Json& json) {
-    ViewState view;
-    view.stage = json_read::text(json, "stage", view.stage);
-    view.caseName = json_read::text(json, "case", "");
-    if (const auto step = json.find("step");
-        step != json.end() && step->is_number_integer() && *step >= 0 && *step < 1'000'000'000)
-        view.step = step->get<int>();
-    view.quantity = json_read::text(json, "quantity", view.quantity);
-    view.chart = static_cast<std::size_t>(std::clamp(json_read::number(json, "chart").value_or(0), 0.0, 1000.0));
-    view.unit = temperatureUnitFromName(json_read::text(json, "temperature_unit", "degC")).value_or(view.unit);
-    if (const auto units = json.find("units"); units != json.end() && units->is_object())
-        for (const auto& [quantity, unit] : units->items())
-            if (unit.is_string())
-                view.units[quantity] = unit.get<std::string>();
-    if (const auto decimals = json.find("decimals"); decimals != json.end() && decimals->is_object())
-        for (const auto& [quantity, count] : decimals->items())
-            if (count.is_number_integer() && count >= 0 && count <= mostDecimals)
-                view.decimals[quantity] = count.get<int>();
-    if (const auto component = json_read::text(json, "component", "");
-        component == "x" || component == "y" || component == "z")
-        view.component = component;
-    if (const auto isolated = json_read::text(json, "isolated", ""); !isolated.empty())
-        view.isolated = isolated;
-    view.hidden = json_read::names(json, "hidden");
-    view.boundaries = json_read::names(json, "boundaries");
-    if (const auto opacity = json.find("opacity"); opacity != json.end() && opacity->is_object())
-        for (const auto& [part, value] : opacity->items())
-            if (value.is_number())
-                view.opacity[part] = std::clamp(value.get<double>(), 0.0, 1.0);
-    view.range = rangeIn(json);
-    view.camera = cameraIn(json);
-    view.field = fieldLookFrom(json);
-    return view;
+void Value<ViewState>::read(const Json& json, const ReadPlace& place, ViewState& into) {
+    const ReadPlace leniently{place.where, true};
+    Json own = {};
+    readFields(asWrittenNow(json), leniently, into, own);
+    Json left = own.is_object() ? own : Json::object();
+    Json unknown = {};
+    readFields(left, leniently, into.field, unknown);
+    into.rest = unknown;
 }
 
-void putView(Json& json, const ViewState& view) {
-    json["stage"] = view.stage;
-    json["case"] = view.caseName;
-    json["step"] = view.step ? Json(*view.step) : Json(nullptr);
-    json["quantity"] = view.quantity;
-    json["temperature_unit"] = udunitsName(view.unit);
-    if (view.chart > 0)
-        json["chart"] = view.chart;
-    else
-        json.erase("chart");
-    json["units"] = view.units;
-    json["decimals"] = view.decimals;
-    json["component"] = view.component;
-    json["hidden"] = view.hidden;
-    json["boundaries"] = view.boundaries;
-    json["opacity"] = view.opacity;
-    json["isolated"] = view.isolated ? Json(*view.isolated) : Json(nullptr);
-    json["range"] = view.range ? Json(*view.range) : Json(nullptr);
-    json["camera"] = view.camera ? Json{{"position", view.camera->position},
-                                        {"focus", view.camera->focus},
-                                        {"up", view.camera->up},
-                                        {"scale", view.camera->scale}}
-                                 : Json(nullptr);
-    putFieldLook(json, view.field);
+Json Value<ViewState>::write(const ViewState& view) {
+    auto json = Json::object();
+    writeFields(view, json);
+    writeFields(view.field, json);
+    for (const auto& [key, value] : view.rest.items())
+        json[key] = value;
+    return json;
 }
 
-Survey withView(Survey survey, const ViewState& view) {
-    putView(survey.view, view);
-    return survey;
+Json Value<ViewState>::schema() {
+    auto schema = schemaOfFields<ViewState>();
+    const auto look = schemaOfFields<FieldLook>();
+    for (const auto& [key, value] : look["properties"].items())
+        schema["properties"][key] = value;
+    return schema;
 }
 
 } // namespace pyro

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "core/survey/field_look.h"
-#include "core/survey/survey.h"
+#include "core/survey/field_table.h"
 #include "core/units/display.h"
 
 #include <set>
@@ -14,6 +14,7 @@ struct CameraState { // parallel projection; metres
     Point focus{};
     Point up{0, 0, 1};
     double scale = 1; // half the height of the view
+    Json rest = {};
     bool operator==(const CameraState&) const = default;
 };
 
@@ -34,6 +35,7 @@ struct ViewState {
     std::string component;                    // of a vector quantity: "x", "y", "z"; empty: its magnitude
     std::optional<CameraState> camera;        // nothing: fitted
     FieldLook field;
+    Json rest = {}; // what this version does not know
     bool operator==(const ViewState&) const = default;
 
     bool shows(const std::string& part) const { return isolated ? *isolated == part : !hidden.contains(part); }
@@ -42,9 +44,13 @@ struct ViewState {
 constexpr int mostDecimals = 6;
 
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
-ViewState viewFrom(const Json& json);
-void putView(Json& json, const ViewState& view); // unknown keys survive
-inline ViewState viewOf(const Survey& survey) { return viewFrom(survey.view); }
-Survey withView(Survey survey, const ViewState& view);
+template <>
+struct Value<ViewState> {
+    static void read(const Json& json, const ReadPlace& place, ViewState& into);
+    static Json write(const ViewState& view);
+    static Json schema();
+};
+template <>
+std::span<const KeyRow<ViewState>> rowsOf<ViewState>();
 
 } // namespace pyro

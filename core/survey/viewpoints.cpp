@@ -1,37 +1,34 @@
 #include "core/survey/viewpoints.h"
 
-#include "core/survey/json_read.h"
+#include "core/survey/survey.h"
 
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace pyro {
+
+template <>
+std::span<const KeyRow<Viewpoint>> rowsOf<Viewpoint>() {
+    using Row = Rows<Viewpoint>;
+    static constexpr KeyRow<Viewpoint> rows[]{
+        Row::needed<&Viewpoint::name>("name", ""),
+        Row::required(Row::of<&Viewpoint::view>("view", "")),
+        Row::of<&Viewpoint::thumbnail>("thumbnail", "PNG, base64"),
+    };
+    return rows;
+}
+
 namespace {
 
-Json* find(Survey& survey, const std::string& name) {
-    for (auto& json : survey.viewpoints)
-        if (json.is_object() && json_read::text(json, "name", "") == name)
-            return &json;
-    return nullptr;
+Viewpoint* find(Survey& survey, const std::string& name) {
+    const auto found = std::ranges::find(survey.viewpoints, name, &Viewpoint::name);
+    return found == survey.viewpoints.end() ? nullptr : &*found;
 }
 
 } // namespace
 
-std::vector<Viewpoint> viewpointsOf(const Survey& survey) {
-    std::vector<Viewpoint> read;
-    for (const auto& json : survey.viewpoints) {
-        if (!json.is_object() || !json.contains("view") || !json["view"].is_object())
-            continue;
-        Viewpoint viewpoint{json_read::text(json, "name", ""), viewFrom(json["view"]),
-                            json_read::text(json, "thumbnail", "")};
-        if (!viewpoint.name.empty())
-            read.push_back(std::move(viewpoint));
-    }
-    return read;
-}
-
 std::string freeViewpointName(const Survey& survey) {
-    const auto known = viewpointsOf(survey);
+    const auto& known = survey.viewpoints;
     for (int number = 1;; ++number) {
         auto name = fmt::format("Viewpoint {}", number);
         if (std::ranges::find(known, name, &Viewpoint::name) == known.end())
@@ -40,20 +37,17 @@ std::string freeViewpointName(const Survey& survey) {
 }
 
 Survey withViewpoint(Survey survey, const Viewpoint& viewpoint) {
-    auto* json = find(survey, viewpoint.name);
-    if (json == nullptr) {
-        survey.viewpoints.push_back({{"name", viewpoint.name}});
-        json = &survey.viewpoints.back();
+    if (auto* known = find(survey, viewpoint.name)) {
+        known->view = viewpoint.view;
+        known->thumbnail = viewpoint.thumbnail;
+    } else {
+        survey.viewpoints.push_back(viewpoint);
     }
-    (*json)["view"] = Json::object();
-    putView((*json)["view"], viewpoint.view);
-    (*json)["thumbnail"] = viewpoint.thumbnail;
     return survey;
 }
 
 Survey withoutViewpoint(Survey survey, const std::string& name) {
-    std::erase_if(survey.viewpoints.get_ref<Json::array_t&>(),
-                  [&](const Json& json) { return json.is_object() && json_read::text(json, "name", "") == name; });
+    std::erase_if(survey.viewpoints, [&](const Viewpoint& one) { return one.name == name; });
     return survey;
 }
 
@@ -63,11 +57,11 @@ Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, cons
                     newName.empty() ? "a viewpoint needs a name"
                                     : fmt::format("there is a viewpoint \"{}\" already", newName),
                     "viewpoints", "Choose another name");
-    auto* json = find(survey, name);
-    if (json == nullptr)
+    auto* known = find(survey, name);
+    if (known == nullptr)
         return fail(ErrorCode::NameUnknown, fmt::format("there is no viewpoint \"{}\"", name), "viewpoints",
                     "Choose one of the list");
-    (*json)["name"] = newName;
+    known->name = newName;
     return survey;
 }
 

@@ -9,10 +9,14 @@ struct Viewpoint {
     std::string name;
     ViewState view;
     std::string thumbnail; // PNG, base64; empty: none
+    Json rest = {};
+    bool operator==(const Viewpoint&) const = default;
 };
 
-// Entries without a name or a view are left out; they stay in the survey.
-std::vector<Viewpoint> viewpointsOf(const Survey& survey);
+template <>
+std::span<const KeyRow<Viewpoint>> rowsOf<Viewpoint>();
+
+struct Survey;
 // "Viewpoint 1", "Viewpoint 2" ...: the first name that is free.
 std::string freeViewpointName(const Survey& survey);
 

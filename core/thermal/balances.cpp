@@ -1,7 +1,7 @@
 #include "core/thermal/balances.h"
 
-#include "core/thermal/face_boundaries.h"
 #include "core/thermal/bulk_temperature.h"
+#include "core/thermal/face_boundaries.h"
 #include "core/thermal/site_values.h"
 #include "core/thermal/stored_heat.h"
 

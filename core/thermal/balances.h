@@ -1,8 +1,8 @@
 // Heat and mass balances of parts, and what passes each boundary.
 #pragma once
 
-#include "core/thermal/case_heat.h"
 #include "core/readings/readings.h"
+#include "core/thermal/case_heat.h"
 
 #include <algorithm>
 #include <cmath>

@@ -31,6 +31,7 @@ struct FlowConditions {
     double prandtl = 0;
     double expansion = 0;  // 1/K, thermal expansion
     double difference = 0; // K, wall to fluid
+    bool operator==(const FlowConditions&) const = default;
 };
 
 struct CorrelationFacts {

@@ -1,6 +1,6 @@
 // Transmittances in the real window: a corner of two walls, its environments, psi with its terms, and the layers'
 // calculator.
-#include "app/stages/layers_dialog.h"
+#include "app/stages/gauges/layers_dialog.h"
 #include "core/survey/gauge_edit.h"
 #include "rig/result.h"
 #include "tests/app/window_fixture.h"

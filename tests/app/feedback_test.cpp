@@ -33,7 +33,7 @@ TEST_F(FeedbackTest, EveryKeySaysWhatItDid) {
     openSurvey();
     type(Qt::Key_A);
     EXPECT_EQ(told(), "All parts are shown already");
-    window->session().selectPart("hot core");
+    window->session().selection().selectPart("hot core");
     type(Qt::Key_H);
     EXPECT_NE(told().indexOf("Hidden: Core"), -1) << told().toStdString();
     EXPECT_TRUE(window->viewport().notice().isVisible());

@@ -1,7 +1,7 @@
 // The stage Field in the real window: paths, arrows, isotherm surfaces, sections by places, units, groups of parts,
 // pictures and animations.
 #include "app/session/dialogs.h"
-#include "app/stages/field_sheet.h"
+#include "app/stages/field/field_sheet.h"
 #include "core/survey/edit.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -179,7 +179,7 @@ TEST_F(FlowTest, ThreePlacesMakeASectionAndAPlaceMovesIt) {
     view.field.sections[0].plane.normal = {1, 0, 0};
     view.field.sections[0].opened = false;
     session().editView("test", view);
-    session().selectSection(0);
+    session().selection().selectSection(0);
     settle();
     moveTo({0.03, 0, 0.02});
     type(Qt::Key_C, Qt::ShiftModifier);
@@ -325,7 +325,7 @@ TEST_F(FlowTest, AnimationsAreWrittenOfSweepAndParticles) {
                         .lines = 10,
                         .moving = true};
     session().editView("test", view);
-    session().selectSection(0);
+    session().selection().selectSection(0);
     settle();
     dialogs::answerNextFile(QString::fromStdString((folder / "sweep.png").string()));
     trigger("filmSweep");

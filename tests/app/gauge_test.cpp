@@ -1,7 +1,7 @@
 // Gauges in the real window: placed by clicks, renamed, computed, charted, exported, and read again on another case.
 #include "app/ledger/gauge_page.h"
 #include "app/session/dialogs.h"
-#include "app/stages/gauges_sheet.h"
+#include "app/stages/gauges/gauges_sheet.h"
 #include "core/feedback/csv_rows.h"
 #include "core/survey/gauge_places.h"
 #include "tests/app/window_fixture.h"
@@ -101,7 +101,7 @@ TEST_F(GaugeWindowTest, APointIsTakenUnderTheCursorAndRenamedInTheTable) {
     EXPECT_NE(window->message(), "");
     enter(table(), 0, "Gauge", "T_mid");
     EXPECT_EQ(survey_().gauges[0].id, "T_mid");
-    EXPECT_EQ(window->session().selectedGauge(), "T_mid");
+    EXPECT_EQ(window->session().selection().selectedGauge(), "T_mid");
     enter(table(), 0, "Unit", "K");
     settle();
     EXPECT_EQ(cell(table(), 0, "Value"), "313.1");
@@ -199,16 +199,16 @@ TEST_F(GaugeWindowTest, ChartAndViewportMarkTheSamePlace) {
     const QPointF pixel(plot.xAxis->coordToPixel(40), plot.yAxis->coordToPixel(40));
     QMouseEvent move(QEvent::MouseMove, pixel, plot.mapToGlobal(pixel), Qt::NoButton, Qt::NoButton, {});
     QApplication::sendEvent(&plot, &move);
-    ASSERT_TRUE(window->session().markedPlace());
-    EXPECT_NEAR((*window->session().markedPlace())[0], 0.05, 0.002);
+    ASSERT_TRUE(window->session().selection().markedPlace());
+    EXPECT_NEAR((*window->session().selection().markedPlace())[0], 0.05, 0.002);
     EXPECT_TRUE(chart().reading().contains("40")) << chart().reading().toStdString();
     hover({0.07, 0.02, 0.01});
-    ASSERT_TRUE(window->session().markedPlace());
-    EXPECT_NEAR((*window->session().markedPlace())[0], 0.07, 0.002);
+    ASSERT_TRUE(window->session().selection().markedPlace());
+    EXPECT_NEAR((*window->session().selection().markedPlace())[0], 0.07, 0.002);
     EXPECT_TRUE(chart().reading().contains("<b>43.9") || chart().reading().contains("<b>44"))
         << chart().reading().toStdString();
     hover({0.05, 0.09, 0.01});
-    EXPECT_FALSE(window->session().markedPlace());
+    EXPECT_FALSE(window->session().selection().markedPlace());
 }
 
 TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
@@ -221,7 +221,7 @@ TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
     const auto lines = linesOf("g.csv");
     ASSERT_GE(lines.size(), 2U);
     EXPECT_NE(lines[1].find("T_hot_core,100"), std::string::npos) << lines[1];
-    window->session().selectGauge("T_line_1");
+    window->session().selection().selectGauge("T_line_1");
     for (const auto* name : {"c.png", "c.svg", "c.pdf", "c.csv", "c.xlsx", "g.xlsx", "g.json"}) {
         dialogs::answerNextFile(QString::fromStdString((folder / name).string()));
         trigger(name[0] == 'g' ? "exportGauges" : "exportChart");
@@ -355,7 +355,7 @@ TEST_F(GaugeWindowTest, StationsDuplicatesAndReferencesAreQuick) {
     EXPECT_NEAR(placesOf(survey_().gauges[2])[0].at[1], 0.04, 1e-3);
     click(button("duplicateGauge"));
     ASSERT_EQ(survey_().gauges.size(), 4U);
-    EXPECT_EQ(window->session().selectedGauge(), "T_line_4");
+    EXPECT_EQ(window->session().selection().selectedGauge(), "T_line_4");
     auto* quantities = find<QComboBox>("gaugeQuantity");
     const auto* model = qobject_cast<QStandardItemModel*>(quantities->model());
     const int volume = quantities->findData("volume");
@@ -364,7 +364,7 @@ TEST_F(GaugeWindowTest, StationsDuplicatesAndReferencesAreQuick) {
     EXPECT_NE(quantities->itemText(volume).indexOf("needs a part"), -1) << quantities->itemText(volume).toStdString();
     EXPECT_TRUE(model->item(quantities->findData("length"))->isEnabled());
     pick("gaugeQuantity", "dimensionless temperature");
-    EXPECT_EQ(window->session().selectedGauge(), "theta_line_1") << "the name follows";
+    EXPECT_EQ(window->session().selection().selectedGauge(), "theta_line_1") << "the name follows";
     fill(find<QComboBox>("gaugeReference")->lineEdit(), "20");
     fill(find<QComboBox>("gaugeWall")->lineEdit(), "70");
     settle();

@@ -62,19 +62,19 @@ TEST_F(LedgerTest, ARowChoosesItsPartOrSection) {
     openSurvey();
     auto* table = find<QTableView>("readingsTable");
     press(table, 1);
-    EXPECT_EQ(window->session().selectedPart(), "hot core");
+    EXPECT_EQ(window->session().selection().selectedPart(), "hot core");
     press(table, 0);
-    EXPECT_EQ(window->session().selectedPart(), "cold plate");
+    EXPECT_EQ(window->session().selection().selectedPart(), "cold plate");
     trigger("addSection");
     settle();
     ASSERT_EQ(table->model()->rowCount(), 4);
     EXPECT_EQ(cell(table, 0, "Type"), "section");
     EXPECT_TRUE(cell(table, 0, "Note").contains("cm\u00b2"));
-    window->session().selectSection(std::nullopt);
+    window->session().selection().selectSection(std::nullopt);
     press(table, 1); // the parts moved down by one row
-    EXPECT_EQ(window->session().selectedPart(), "cold plate");
+    EXPECT_EQ(window->session().selection().selectedPart(), "cold plate");
     press(table, 0);
-    EXPECT_EQ(window->session().selectedSection(), std::optional<std::size_t>(0));
+    EXPECT_EQ(window->session().selection().selectedSection(), std::optional<std::size_t>(0));
 }
 
 TEST_F(LedgerTest, ATableIsCopiedWithItsHeadings) {

@@ -1,6 +1,6 @@
 // The ways of looking in the real window: viewpoints, colours, pictures, readings under the cursor.
 #include "app/session/dialogs.h"
-#include "app/stages/field_sheet.h"
+#include "app/stages/field/field_sheet.h"
 #include "core/survey/viewpoints.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"

@@ -85,7 +85,7 @@ TEST_F(OpeningWindowTest, ARowLightsItsFacesAndAFaceItsRow) {
     writeBar("bar.vtu");
     openCase("bar.vtu");
     trigger("stageCases");
-    window->session().selectBoundary("z max");
+    window->session().selection().selectBoundary("z max");
     EXPECT_EQ(window->session().litBoundaries().size(), 1U);
     auto* rows = find<QTableView>("boundariesTable");
     EXPECT_TRUE(rows->isVisible());
@@ -128,13 +128,13 @@ TEST_F(OpeningWindowTest, BoundariesAreJoinedAndTheSurveyKeepsIt) {
     writeBar("bar.vtu");
     openCase("bar.vtu");
     trigger("stageCases");
-    window->session().selectBoundary("x max");
+    window->session().selection().selectBoundary("x max");
     pick("joinFace", "y max");
     settle();
     auto names = boundaries();
     EXPECT_EQ(std::ranges::count(names, "x max + y max"), 1);
     EXPECT_EQ(std::ranges::count(names, "x max"), 0);
-    EXPECT_EQ(window->session().selectedBoundary(), "x max + y max");
+    EXPECT_EQ(window->session().selection().selectedBoundary(), "x max + y max");
     dialogs::answerNextText("45 deg"); // at the edge between them
     click(button("divideFace"));
     settle();

@@ -1,5 +1,5 @@
 // Sections and isotherms in the real window: placed, dragged, tilted, typed, undone.
-#include "app/stages/field_sheet.h"
+#include "app/stages/field/field_sheet.h"
 #include "tests/app/window_fixture.h"
 
 #include <QMenu>

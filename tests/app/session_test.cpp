@@ -75,19 +75,66 @@ TEST_F(SessionTest, OneGestureIsOneStep) {
     auto view = session.view();
     for (const double high : {380.0, 370.0, 360.0}) {
         view.range = {300.0, high};
-        session.editView("Range", view, 7);
+        session.editView("Range", view, {GestureKind::ColourRange, 7});
     }
     EXPECT_EQ(session.undoStack().count(), 1);
     view.range = {300.0, 350.0};
-    session.editView("Range", view, 8); // the next gesture
+    session.editView("Range", view, {GestureKind::ColourRange, 8}); // the next gesture
     EXPECT_EQ(session.undoStack().count(), 2);
     session.undoStack().undo();
     EXPECT_EQ((*session.view().range)[1], 360.0);
     view.range.reset();
-    session.editView("Range", view, 9);
+    session.editView("Range", view, {GestureKind::ColourRange, 9});
     view.range = {300.0, 360.0};
-    session.editView("Range", view, 9); // back where it began
+    session.editView("Range", view, {GestureKind::ColourRange, 9}); // back where it began
     EXPECT_EQ(session.undoStack().count(), 1) << "a gesture that ends where it began leaves no step";
+}
+
+TEST_F(SessionTest, DistinctGesturesAreStepsOfTheirOwn) {
+    openSurvey();
+    auto view = session.view();
+    const Gesture gestures[]{{GestureKind::SectionDrag, 1}, {GestureKind::SectionDrag, 2},
+                             {GestureKind::Opacity, 2},     {GestureKind::None},
+                             {GestureKind::None},           {GestureKind::SectionDrag, 2}};
+    double high = 400;
+    for (const auto& gesture : gestures) {
+        view.range = {300.0, high--};
+        session.editView("Change", view, gesture);
+    }
+    EXPECT_EQ(session.undoStack().count(), 6) << "neither another kind nor another one of the kind is joined";
+    view.range = {300.0, 200.0 + 300.0};
+    session.editView("Change", view, gestures[5]);
+    EXPECT_EQ(session.undoStack().count(), 6) << "the one under way goes on";
+}
+
+TEST_F(SessionTest, PointingIsNoChangeOfContents) {
+    openSurvey();
+    int told = 0;
+    int pointed = 0;
+    session.listen(&session, contents, [&](Session*) { ++told; });
+    session.listen(&session, Changes(Change::Marked) | Change::Pointed, [&](Session*) { ++pointed; });
+    session.selection().markPlace(Point{0.01, 0.02, 0.03});
+    session.selection().markPlace(Point{0.01, 0.02, 0.03}); // the same
+    session.selection().pointAtBoundary("lid");
+    session.moveCamera({{1, 0, 0}, {0, 0, 0}, {0, 0, 1}, 0.2});
+    EXPECT_EQ(told, 0);
+    EXPECT_EQ(pointed, 2);
+    session.selection().selectPart("warm");
+    EXPECT_EQ(told, 1);
+}
+
+TEST_F(SessionTest, EndsUnderLoad) {
+    for (int i = 0; i < 5; ++i) {
+        auto busy = std::make_unique<Session>();
+        ASSERT_TRUE(busy->openSurvey(path("s.survey.json")));
+        busy->openCase(path("hot.vtu"));
+        busy->setStage("Trust"); // histories, balances
+        QTest::qWait(7 * i);     // at several points of the work
+        busy.reset();
+        QCoreApplication::processEvents(); // an answer that comes late finds nobody
+    }
+    openSurvey();
+    EXPECT_TRUE(session.activeCase()->readings);
 }
 
 TEST_F(SessionTest, LookingAroundIsSavedButNoEdit) {

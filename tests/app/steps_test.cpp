@@ -239,7 +239,7 @@ TEST_F(StepsTest, RemeshedStepsAreReadEachOnItsOwn) {
     for (const int step : {2, 1, 0, 3, 1}) {
         SCOPED_TRACE(step);
         window->session().setStep(step);
-        window->session().selectPart("bar"); // while it is on its way
+        window->session().selection().selectPart("bar"); // while it is on its way
         settle();
         const auto* state = window->session().activeCase();
         EXPECT_EQ(state->opened->solved->parts.size(), step == 1 ? 2U : 1U);

@@ -103,7 +103,7 @@ TEST_F(StripTest, ValuesAndPixelsAreTheSameAxis) {
 
 TEST_F(StripTest, OnlyWhatIsVisibleCounts) {
     openSurvey();
-    window->session().selectPart("hot core");
+    window->session().selection().selectPart("hot core");
     click(button("fitPart"));
     EXPECT_NEAR(range()[0], 90, 1e-6);
     EXPECT_NEAR(range()[1], 110, 1e-6);
@@ -127,7 +127,7 @@ TEST_F(StripTest, ThereIsNothingToFitWithoutAPartOrACase) {
     openSurvey();
     EXPECT_TRUE(button("fitVisible")->isEnabled());
     EXPECT_FALSE(button("fitPart")->isEnabled());
-    window->session().selectPart("hot core");
+    window->session().selection().selectPart("hot core");
     EXPECT_TRUE(button("fitPart")->isEnabled());
 }
 

@@ -3,7 +3,7 @@
 #include "app/charts/chart_view.h"
 #include "app/ledger/heat_flow_dialog.h"
 #include "app/session/dialogs.h"
-#include "app/stages/trust_sheet.h"
+#include "app/stages/trust/trust_sheet.h"
 #include "core/survey/findings.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -56,8 +56,8 @@ TEST_F(TrustWindowTest, TheGapStandsFirstAndIsGoneTo) {
         << cell(table, row, "Found").toStdString();
     EXPECT_TRUE(find<QLabel>("trustCounts")->text().contains("failed"));
     table->selectRow(row);
-    ASSERT_TRUE(window->session().markedPlace());
-    EXPECT_NEAR((*window->session().markedPlace())[0], 0.1, 0.002);
+    ASSERT_TRUE(window->session().selection().markedPlace());
+    EXPECT_NEAR((*window->session().selection().markedPlace())[0], 0.1, 0.002);
     EXPECT_TRUE(find<QLabel>("trustTitle")->text().contains("close together"));
     click(button("showCheck"));
     settle();
@@ -73,8 +73,8 @@ TEST_F(TrustWindowTest, HotspotsAreListedAndMarked) {
     EXPECT_EQ(cell(spots, 0, "Part"), "right"); // 0.4 mm further out
     EXPECT_EQ(cell(spots, 1, "Part"), "left");
     spots->selectRow(1);
-    ASSERT_TRUE(window->session().markedPlace());
-    EXPECT_NEAR((*window->session().markedPlace())[0], 0, 1e-9);
+    ASSERT_TRUE(window->session().selection().markedPlace());
+    EXPECT_NEAR((*window->session().selection().markedPlace())[0], 0, 1e-9);
 }
 
 TEST_F(TrustWindowTest, AFindingIsRaisedFromACheckEditedAndExported) {
@@ -93,15 +93,15 @@ TEST_F(TrustWindowTest, AFindingIsRaisedFromACheckEditedAndExported) {
     EXPECT_EQ(cell(findings, 0, "Severity"), "serious") << "as broken as the check";
     EXPECT_EQ(cell(findings, 0, "From"), "gaps");
     enter(findings, 0, "Finding", "0.4 mm gap: ask for the mesh");
-    const auto kept = findingsOf(window->session().survey()).at(0).first;
+    const auto kept = window->session().survey().findings.at(0);
     EXPECT_EQ(kept.text, "0.4 mm gap: ask for the mesh");
     ASSERT_TRUE(kept.at);
     ASSERT_TRUE(kept.view);
-    window->session().markPlace(std::nullopt);
+    window->session().selection().markPlace(std::nullopt);
     QTest::mouseClick(findings->viewport(), Qt::LeftButton, {},
                       findings->visualRect(findings->model()->index(0, 3)).center());
-    ASSERT_TRUE(window->session().markedPlace()) << "a click goes back to its place";
-    EXPECT_NEAR((*window->session().markedPlace())[0], 0.1, 0.002);
+    ASSERT_TRUE(window->session().selection().markedPlace()) << "a click goes back to its place";
+    EXPECT_NEAR((*window->session().selection().markedPlace())[0], 0.1, 0.002);
     dialogs::answerNextFile(QString::fromStdString((folder / "f.csv").string()));
     trigger("exportFindings");
     EXPECT_NE(readText(folder / "f.csv").find("ask for the mesh"), std::string::npos);
@@ -121,7 +121,7 @@ TEST_F(TrustWindowTest, CellsOfACheckAreOutlined) {
     for (int row = 0; row < table->model()->rowCount(); ++row)
         if (cell(table, row, "Check").startsWith("No cell spans")) {
             table->selectRow(row);
-            EXPECT_EQ(window->session().markedEdges().size(), 16U * 12);
+            EXPECT_EQ(window->session().selection().markedEdges().size(), 16U * 12);
             return;
         }
     ADD_FAILURE() << "no such check";

@@ -122,7 +122,7 @@ TEST_F(WalkTest, HeatThroughAFace) {
     QTest::mouseMove(&window->viewport(), end);
     QTest::mouseClick(&window->viewport(), Qt::LeftButton, {}, end);
     settle();
-    EXPECT_EQ(window->session().selectedBoundary(), "x max");
+    EXPECT_EQ(window->session().selection().selectedBoundary(), "x max");
     auto* rows = find<QTableView>("boundariesTable");
     EXPECT_TRUE(rows->isVisible()) << "the row of the face is shown";
     EXPECT_EQ(rows->currentIndex().row(), 1);

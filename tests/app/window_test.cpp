@@ -1,5 +1,5 @@
 #include "app/session/dialogs.h"
-#include "app/stages/field_sheet.h"
+#include "app/stages/field/field_sheet.h"
 #include "core/survey/survey_file.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/hostile.h"
@@ -58,7 +58,7 @@ TEST_F(WindowTest, PartsAreHiddenIsolatedAndShownAgain) {
     click(chip);
     EXPECT_FALSE(chip->isVisible());
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, box.center());
-    EXPECT_EQ(window->session().selectedPart(), "hot core");
+    EXPECT_EQ(window->session().selection().selectedPart(), "hot core");
     click(find<QPushButton>("isolateButton"));
     EXPECT_EQ(window->session().visibleParts().size(), 1U);
     type(Qt::Key_A);
@@ -66,7 +66,7 @@ TEST_F(WindowTest, PartsAreHiddenIsolatedAndShownAgain) {
     find<QSlider>("opacitySlider")->setValue(30);
     find<QSlider>("opacitySlider")->setValue(20);
     EXPECT_DOUBLE_EQ(window->session().view().opacity.at("hot core"), 0.2);
-    window->session().selectPart("cold plate");
+    window->session().selection().selectPart("cold plate");
     find<QSlider>("opacitySlider")->setValue(50);
     trigger("undo"); // another part is another step
     EXPECT_FALSE(window->session().view().opacity.contains("cold plate"));
@@ -149,7 +149,7 @@ TEST_F(WindowTest, HeatStripRangeIsDraggedFittedAndUndone) {
     EXPECT_GT((*window->session().view().range)[0], 273.15 + 40);
     click(button("fitVisible"));
     EXPECT_FALSE(window->session().view().range);
-    window->session().selectPart("hot core");
+    window->session().selection().selectPart("hot core");
     click(button("fitPart"));
     EXPECT_NEAR((*window->session().view().range)[0], 273.15 + 90, 1e-6);
 }

@@ -2,7 +2,7 @@
 #include "app/finder/finder.h"
 #include "app/session/dialogs.h"
 #include "app/session/settings.h"
-#include "app/stages/field_sheet.h"
+#include "app/stages/field/field_sheet.h"
 #include "core/survey/survey_file.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
@@ -116,7 +116,7 @@ TEST_F(WorkTest, ReportFieldsAreKept) {
     EXPECT_TRUE(find<QLabel>("reportPage")->isVisible());
     EXPECT_FALSE(find<QLabel>("reportPage")->pixmap().isNull());
     auto survey_ = window->session().survey();
-    survey_.report["prepared_by"] = "A. Reader";
+    survey_.report.preparedBy = "A. Reader";
     window->session().edit("Prepared by", survey_);
     trigger("save");
     EXPECT_EQ(loadSurvey(survey)->report["prepared_by"], "A. Reader");

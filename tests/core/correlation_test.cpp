@@ -14,7 +14,8 @@ FlowConditions air(double speed, double length) { return {speed, length, 0.0263,
 } // namespace
 
 TEST(Correlations, HandbookValues) {
-    // VALIDATION.md: 0.332 Pr^1/3 = 0.3320 for Pr = 1; the mean over a plate is twice the local value at its end.
+    // docs/bibliography.md: 0.332 Pr^1/3 = 0.3320 for Pr = 1; the mean over a plate is twice the local value at its
+    // end.
     FlowConditions water = air(1, 0);
     water.prandtl = 1;
     const double root = std::sqrt(1 * 0.2 / 15.89e-6);

@@ -21,8 +21,8 @@ PlaneElement worked() {
 
 } // namespace
 
-// VALIDATION.md, worked element; temperatures by hand: q = 30 / 2.9453 = 10.186 W/m2, 20 - 10.186 x 0.13 = 18.676 degC
-// and so on.
+// Worked element (sum of resistances, ISO 6946); temperatures by hand: q = 30 / 2.9453 = 10.186 W/m2, 20 - 10.186 x
+// 0.13 = 18.676 degC and so on.
 TEST(PlaneLayers, WorkedElement) {
     const auto element = worked();
     ASSERT_TRUE(checkElement(element));

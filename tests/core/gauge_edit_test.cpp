@@ -220,7 +220,9 @@ TEST(ChartView, SurvivesASaveAndDefaultsWhereBroken) {
     view.references = {{"plate_laminar_local", {2, 0, 0.026, 1.6e-5, 0.7, 0, 0}, 0.01}};
     const auto survey = withChart({}, view);
     EXPECT_EQ(chartOf(*surveyFromJson(surveyToJson(survey), "test")), view);
-    Survey broken;
-    broken.charts = Json::parse(R"([{"curves": 3, "log_x": "yes", "x_range": [2, 1]}])");
-    EXPECT_EQ(chartOf(broken), ChartView());
+    const auto broken = surveyFromJson(
+        Json::parse(R"({"pyrometer": 1, "charts": [{"curves": 3, "log_x": "yes", "x_range": [2, 1]}, 4]})"), "test");
+    ASSERT_TRUE(broken);
+    EXPECT_EQ(chartOf(*broken), ChartView());
+    EXPECT_EQ(surveyToJson(*broken)["charts"][1], 4) << "what cannot be read stays";
 }

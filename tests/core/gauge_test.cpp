@@ -1,4 +1,5 @@
 // Gauges on a box with known integrals: T = 20 degC + 100 x on [0, 0.2] x [0, 0.1] x [0, 0.1], a flux along x.
+#include "core/survey/survey_file.h"
 #include "tests/support/gauges.h"
 #include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"

@@ -16,6 +16,7 @@ namespace {
 
 LimitReading judged(const std::string& part, Verdict verdict, double value, double limit) {
     LimitReading reading;
+    reading.form = &valueForm;
     reading.target.name = part;
     reading.verdict = verdict;
     if (verdict != Verdict::Unknown) {

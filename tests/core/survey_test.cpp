@@ -88,12 +88,19 @@ TEST(ViewState, SurvivesASaveAndDefaultsWhereBroken) {
     view.range = {300.0, 350.5};
     view.unit = TemperatureUnit::Fahrenheit;
     view.camera = CameraState{{1, 2, 3}, {4, 5, 6}, {0, 1, 0}, 0.07};
-    EXPECT_EQ(viewOf(withView({}, view)), view);
-    Survey broken;
-    broken.view = Json::parse(
-        R"({"range": [5, 1], "camera": {"position": "x"}, "opacity": 3, "hidden": [1], "kept": true})");
-    EXPECT_EQ(viewOf(broken), ViewState{});
-    EXPECT_EQ(withView(broken, view).view["kept"], true);
+    const auto again = surveyFromJson(surveyToJson(withView({}, view)), "s");
+    ASSERT_TRUE(again) << again.error().text();
+    EXPECT_EQ(again->view, view);
+    const auto broken = surveyFromJson(
+        Json::parse(R"({"pyrometer": 1, "view": {"range": [5, 1], "camera": {"position": "x"}, "opacity": 3,
+        "hidden": [1], "isotherms": {"values": 7, "marks": [1]}, "paths": {"from": 3}, "kept": true}})"),
+        "s");
+    ASSERT_TRUE(broken) << broken.error().text();
+    auto expected = ViewState{};
+    expected.rest = {{"kept", true}};
+    expected.field.isotherms.values["temperature"].marks = {1};
+    EXPECT_EQ(broken->view, expected);
+    EXPECT_EQ(surveyToJson(*broken)["view"]["kept"], true);
 }
 
 TEST(Edit, EachEditChangesOneThingOrSaysWhy) {

@@ -49,7 +49,7 @@ TEST(Viewpoints, RestoreEverySetting) {
     auto survey = withViewpoint({}, {"Hot core", view, "iVBOR"});
     const auto again = surveyFromJson(Json::parse(surveyToJson(survey).dump()), "test"); // as after saving
     ASSERT_TRUE(again);
-    const auto known = viewpointsOf(*again);
+    const auto& known = again->viewpoints;
     ASSERT_EQ(known.size(), 1U);
     EXPECT_EQ(known[0].view, view);
     EXPECT_EQ(known[0].thumbnail, "iVBOR");
@@ -66,16 +66,16 @@ TEST(Viewpoints, AreNamedReplacedAndTakenAway) {
     auto survey = withViewpoint({}, {freeViewpointName({}), {}, ""});
     EXPECT_EQ(freeViewpointName(survey), "Viewpoint 2");
     survey = withViewpoint(survey, {"Viewpoint 1", everythingSet(), ""});
-    EXPECT_EQ(viewpointsOf(survey).size(), 1U);
-    EXPECT_EQ(viewpointsOf(survey)[0].view.quantity, "heat_flux");
+    EXPECT_EQ(survey.viewpoints.size(), 1U);
+    EXPECT_EQ(survey.viewpoints[0].view.quantity, "heat_flux");
     survey = withViewpoint(survey, {"Other", {}, ""});
     EXPECT_FALSE(withViewpointRenamed(survey, "Other", "Viewpoint 1"));
     EXPECT_FALSE(withViewpointRenamed(survey, "Other", ""));
     EXPECT_FALSE(withViewpointRenamed(survey, "None", "X"));
     const auto renamed = withViewpointRenamed(survey, "Other", "X");
     ASSERT_TRUE(renamed);
-    EXPECT_EQ(viewpointsOf(*renamed)[1].name, "X");
-    EXPECT_EQ(viewpointsOf(withoutViewpoint(*renamed, "Viewpoint 1")).size(), 1U);
+    EXPECT_EQ(renamed->viewpoints[1].name, "X");
+    EXPECT_EQ(withoutViewpoint(*renamed, "Viewpoint 1").viewpoints.size(), 1U);
 }
 
 TEST(Viewpoints, MalformedOnesAreLeftOutButKept) {
@@ -85,10 +85,11 @@ TEST(Viewpoints, MalformedOnesAreLeftOutButKept) {
         {"name": "S", "origin": [0, 0, 0], "normal": [0, 0, 0]}, 3], "isotherms": {"spacing": -2}}}]})"),
         "test");
     ASSERT_TRUE(survey);
-    const auto known = viewpointsOf(*survey);
+    const auto& known = survey->viewpoints;
     ASSERT_EQ(known.size(), 1U);
     EXPECT_FALSE(known[0].view.range) << "a range with its ends swapped is none";
     EXPECT_TRUE(known[0].view.field.sections.empty());
     EXPECT_FALSE(known[0].view.field.isotherms.of("temperature").spacing);
     EXPECT_EQ(surveyToJson(*survey)["viewpoints"].size(), 3U);
+    EXPECT_EQ(*surveyFromJson(surveyToJson(*survey), "again"), *survey);
 }

@@ -38,8 +38,8 @@ std::string corner(double leg, const std::string& more = "") {
 
 } // namespace
 
-// The worked element of VALIDATION.md: R = 2.9453 m2K/W, U = 0.3395 W/(m2.K), reported 0.34 (sum of resistances, ISO
-// 6946).
+// The worked element of docs/bibliography.md: R = 2.9453 m2K/W, U = 0.3395 W/(m2.K), reported 0.34 (sum of resistances,
+// ISO 6946).
 TEST(Envelope, LayersOfIso6946) {
     const TempFolder folder;
     const auto opened = solveAndOpen(corner(1.2), folder / "corner.vtm");
@@ -213,7 +213,7 @@ TEST(Envelope, WhatCannotBeToldSaysWhy) {
 }
 
 // NAFEMS T3: one-dimensional transient, T(L) = 100 sin(pi t / 40) degC; 36.60 degC at x = 0.08 m, t = 32 s (from
-// memory, confirmed to 36.604 in VALIDATION.md).
+// memory, confirmed to 36.604 in docs/bibliography.md).
 TEST(Envelope, NafemsT3) {
     std::string course;
     for (int i = 0; i <= 128; ++i)
@@ -244,7 +244,8 @@ TEST(Envelope, NafemsT3) {
     EXPECT_NEAR(at, 36.60, 0.1);
 }
 
-// The criterion of ISO 10211, annex A, on its case 2: 9.5 W/m by the standard (VALIDATION.md: 9.491 by finite volumes).
+// The criterion of ISO 10211, annex A, on its case 2: 9.5 W/m by the standard (docs/bibliography.md: 9.491 by finite
+// volumes).
 TEST(Envelope, RefinementOfCase2) {
     const auto model = rig::modelFromText(
         R"json({"rig": 1, "length_unit": "mm", "refine": {}, "grid": {"x": {"spacing": 20, "fine": 1, "growth": 1.5},

@@ -66,7 +66,7 @@ Readings tube(int across) {
 }
 
 // The similarity solution of the flow and the temperature along a flat plate: 2 f''' + f f'' = 0, 2 theta'' + Pr f
-// theta' = 0 (Blasius, Pohlhausen; handbook), by Runge-Kutta with f''(0) = 0.332057 (VALIDATION.md).
+// theta' = 0 (Blasius, Pohlhausen; handbook), by Runge-Kutta with f''(0) = 0.332057 (docs/bibliography.md).
 class Plate {
 public:
     explicit Plate(double prandtl) {
@@ -183,7 +183,8 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
 }
 
 TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
-    for (const auto& [prandtl, published] : {std::pair{0.7, 0.2927}, {10.0, 0.7281}}) { // VALIDATION.md, Pohlhausen
+    for (const auto& [prandtl, published] :
+         {std::pair{0.7, 0.2927}, {10.0, 0.7281}}) { // docs/bibliography.md, Pohlhausen
         SCOPED_TRACE(prandtl);
         const Plate solution(prandtl);
         ASSERT_NEAR(solution.nusselt(), published, 1e-4);
@@ -208,7 +209,7 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
                 continue;
             EXPECT_LT(off, 5e-3);
             EXPECT_NEAR(valueOf(readings, "h"), nusselt * k / 0.2, 5e-3 * nusselt * k / 0.2);
-            // delta99, VALIDATION.md
+            // delta99, docs/bibliography.md
             EXPECT_NEAR(valueOf(readings, "flow"), 4.9100 * 0.2 / root, 0.01 * 4.91 * 0.2 / root);
             EXPECT_NEAR(valueOf(readings, "thermal"), solution.thickness(3) * 0.2 / root,
                         0.01 * solution.thickness(3) * 0.2 / root);
@@ -231,8 +232,8 @@ TEST(FlowReference, FlatPlateForTwoPrandtlNumbers) {
     }
 }
 
-// Counter-flow exchanger, NTU 1.8, capacity ratio 0.6: effectiveness 0.72498 (VALIDATION.md, NTU method). The streams'
-// temperatures come from the two coupled equations along the exchanger, integrated here; the gauges read bulk
+// Counter-flow exchanger, NTU 1.8, capacity ratio 0.6: effectiveness 0.72498 (docs/bibliography.md, NTU method). The
+// streams' temperatures come from the two coupled equations along the exchanger, integrated here; the gauges read bulk
 // temperatures and flows.
 TEST(FlowReference, CounterFlowExchangerByEffectiveness) {
     constexpr int steps = 4000;

@@ -25,7 +25,7 @@ double atNode(const OpenedCase& opened, double x, double y) {
     return std::nan("");
 }
 
-// ISO 10211, validation case 2 (VALIDATION.md).
+// ISO 10211, validation case 2 (docs/bibliography.md).
 constexpr const char* case2 = R"json({"rig": 1, "length_unit": "mm",
         "grid": {"x": {"spacing": 5, "fine": 0.25, "growth": 1.2}, "y": {"spacing": 1, "fine": 0.25, "growth": 1.2},
           "z": {"spacing": 1000}},
@@ -83,8 +83,8 @@ OpenedCase bareCase2(Left left, const TempFolder& folder) {
 
 } // namespace
 
-// ISO 10211, validation case 1, criterion 0.1 K; the table of VALIDATION.md (published values from memory, confirmed
-// there by a Fourier series).
+// ISO 10211, validation case 1, criterion 0.1 K; the table of docs/bibliography.md (published values from memory,
+// confirmed there by a Fourier series).
 TEST(Reference, Iso10211Case1) {
     const TempFolder folder;
     const auto opened = solveAndOpen(
@@ -111,7 +111,8 @@ TEST(Reference, Iso10211Case1) {
     EXPECT_NEAR(atNode(opened, 1, 1), 5.0, 0.005);
 }
 
-// ISO 10211, validation case 2, criterion 0.1 K and 0.1 W/m; VALIDATION.md (published values from memory, confirmed).
+// ISO 10211, validation case 2, criterion 0.1 K and 0.1 W/m; docs/bibliography.md (published values from memory,
+// confirmed).
 TEST(Reference, Iso10211Case2) {
     const TempFolder folder;
     const auto opened = solveAndOpen(case2, folder / "case2.vtm");
@@ -171,7 +172,7 @@ TEST(Reference, Iso10211Case2ByTemperaturesAlone) {
 }
 
 // NAFEMS T4: two-dimensional conduction with convection; 18.25 C at (0.6, 0.2) m (from memory, confirmed to 18.253 in
-// VALIDATION.md).
+// docs/bibliography.md).
 TEST(Reference, NafemsT4) {
     const TempFolder folder;
     const auto opened = solveAndOpen(

@@ -53,8 +53,8 @@ const GaugeReading& named(const std::vector<GaugeReading>& gauges, const std::st
 
 } // namespace
 
-// VALIDATION.md: alpha 1.17e-5 m2/s, k 43 W/(m.K), from 20 to 220 degC: 89.078 degC at 50 mm after 120 s, 129491 W/m2
-// through the surface (handbook formula, erf).
+// docs/bibliography.md: alpha 1.17e-5 m2/s, k 43 W/(m.K), from 20 to 220 degC: 89.078 degC at 50 mm after 120 s, 129491
+// W/m2 through the surface (handbook formula, erf).
 TEST(TimeReference, SemiInfiniteSolid) {
     const auto celsius = [](const Point& p, double t) {
         return t > 0 ? 220 - 200 * std::erf(p[0] / (2 * std::sqrt(1.17e-5 * t))) : 20.0;
@@ -124,7 +124,8 @@ TEST(TimeReference, TimesFollowTheStatisticInSpace) {
     EXPECT_NE(wrong->why.find("no statistic in space"), std::string::npos) << wrong->why;
 }
 
-// VALIDATION.md: copper sphere, tau 63.689 s; from 180 into 25 degC: 60 degC after 94.77 s, 85.422 degC after 60 s.
+// docs/bibliography.md: copper sphere, tau 63.689 s; from 180 into 25 degC: 60 degC after 94.77 s, 85.422 degC after 60
+// s.
 TEST(TimeReference, LumpedBody) {
     std::vector<double> times;
     for (int i = 0; i <= 60; ++i)

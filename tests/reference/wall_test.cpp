@@ -96,8 +96,8 @@ TEST(WallHeat, PipeWallWithinAThousandthOnTwentyCells) {
     }
 }
 
-// Sphere with uniform source (VALIDATION.md: handbook formula): R 30 mm, k 1.5 W/(m.K), 2e5 W/m3, h 40 W/(m2.K) to 20
-// degC; surface 70 degC, 2000 W/m2, centre 90 degC, volume mean 78 degC. A sector of it, away from the axis.
+// Sphere with uniform source (docs/bibliography.md: handbook formula): R 30 mm, k 1.5 W/(m.K), 2e5 W/m3, h 40 W/(m2.K)
+// to 20 degC; surface 70 degC, 2000 W/m2, centre 90 degC, volume mean 78 degC. A sector of it, away from the axis.
 TEST(WallHeat, SphereWithSource) {
     double before = 0;
     for (const int across : {6, 12, 24}) {
@@ -144,8 +144,8 @@ TEST(WallHeat, SphereWithSource) {
     }
 }
 
-// Rectangular fin (VALIDATION.md): h 35, k 205, 3 mm thick, 40 mm long, adiabatic tip: efficiency tanh(mL)/(mL) =
-// 0.94341. The field is the fin equation's, its loss to the air a sink of 2 h (T - Tair) / thickness.
+// Rectangular fin (docs/bibliography.md): h 35, k 205, 3 mm thick, 40 mm long, adiabatic tip: efficiency tanh(mL)/(mL)
+// = 0.94341. The field is the fin equation's, its loss to the air a sink of 2 h (T - Tair) / thickness.
 TEST(WallHeat, FinEfficiencyByAFormula) {
     const double m = std::sqrt(2 * 35 / (205 * 0.003));
     double before = 0;

@@ -79,7 +79,7 @@ TEST(Rig, WallWithUniformSource) {
 }
 
 // Two layers between surface resistances: q = dT / (Rsi + d1/k1 + d2/k2 + Rse). Surface resistances for horizontal heat
-// flow 0.13 and 0.04 m2K/W after ISO 6946 (from memory, see VALIDATION.md).
+// flow 0.13 and 0.04 m2K/W after ISO 6946 (from memory, see docs/bibliography.md).
 TEST(Rig, TwoLayerWallWithSurfaceResistances) {
     const auto solved = solveText(spacedBar(
         R"({"part": "brick", "material": "brick", "from": [0, 0, 0], "to": [0.24, 1, 1]},
@@ -96,7 +96,7 @@ TEST(Rig, TwoLayerWallWithSurfaceResistances) {
     EXPECT_NEAR(solved.atNode(34), 268.15 + flux * 0.04, 1e-8);
 }
 
-// U-value of VALIDATION.md, "U-value, worked": 0.3395 W/m2K (sum of resistances, own example).
+// U-value of docs/bibliography.md, "U-value, worked": 0.3395 W/m2K (sum of resistances, own example).
 TEST(Rig, WorkedTransmittance) {
     const auto solved = solveText(
         R"json({"rig": 1, "length_unit": "mm", "grid": {"x": {"spacing": 5}, "y": {"spacing": 1000},

@@ -1,4 +1,4 @@
-// A lone grid divided into parts by an integer cell array (FORMATS.md, section 5).
+// A lone grid divided into parts by an integer cell array.
 #pragma once
 
 #include "core/case/readers/intake.h"

@@ -1,5 +1,5 @@
 // Which cases are in two dimensions: plane cells that lie in one plane. They are made one cell deep (made_deep.h),
-// their edges become faces (FORMATS.md, section 5).
+// their edges become faces.
 #pragma once
 
 #include "core/case/readers/intake.h"

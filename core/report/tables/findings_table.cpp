@@ -7,7 +7,7 @@ namespace {
 Table makeFindings(const TableInput& input) {
     Table table{{"finding", "severity", "state", "case", "step", "part", "x_m", "y_m", "z_m", "check", "text"}, {}};
     int number = 0;
-    for (const auto& [finding, position] : findingsOf(input.survey)) {
+    for (const auto& finding : input.survey.findings) {
         auto& row = table.row();
         row = {++number, severityName(finding.severity), finding.state, finding.caseName, finding.step, finding.part};
         addPlace(row, finding.at);

@@ -18,8 +18,8 @@ public:
     Cell(std::string_view text) : m_words(text) {}
     Cell(const char* text) : m_words(text) {}
     template <class Number>
-        requires std::is_arithmetic_v<Number>
-    Cell(Number number, int digits = 12) : m_number(static_cast<double>(number)), m_digits(digits) {}
+    requires std::is_arithmetic_v<Number> Cell(Number number, int digits = 12)
+        : m_number(static_cast<double>(number)), m_digits(digits) {}
     template <class T>
     Cell(const std::optional<T>& value) : Cell(value ? Cell(*value) : Cell()) {}
 
