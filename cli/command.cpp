@@ -22,9 +22,10 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
     evaluating->add_option("--case", evaluateWords.onlyCase, "only the case of this name");
     evaluating->add_option("--step", evaluateWords.step, "last, all, or a number from 0");
     evaluating->add_option("--json", evaluateWords.json, "write the readings to this file, - for standard output");
-    evaluating->add_option("--csv", evaluateWords.csvFolder,
-                           "write limits, gauges, profiles, terms and hotspots as .csv into this folder, and "
-                           "estimate.csv where one is asked for");
+    evaluating->add_option(
+        "--csv", evaluateWords.csvFolder,
+        "write every table as .csv into this folder: limits, gauges, profiles, terms, hotspots, powers, "
+        "materials, balances, checks, findings, and estimate where one is asked for");
     evaluating->add_option("--junit", evaluateWords.junit, "write the verdicts as JUnit XML to this file");
     evaluating->add_option("--ambient", evaluateWords.ambient,
                            "estimate all limits at this ambient temperature, \"40 degC\"; all environments move alike");

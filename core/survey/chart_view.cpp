@@ -11,12 +11,12 @@ template <double FlowConditions::*member>
 constexpr KeyRow<ReferenceCurve> condition(std::string_view key, std::string_view meaning) {
     return {key, meaning,
             [](const Json& json, const ReadPlace& place, ReferenceCurve& into) {
-                Value<double>::read(json, place, into.conditions.*member);
+                KeyValue<double>::read(json, place, into.conditions.*member);
             },
             [](const ReferenceCurve& from) {
                 return from.conditions.*member != 0 ? Json(from.conditions.*member) : Json();
             },
-            Value<double>::schema};
+            KeyValue<double>::schema};
 }
 
 // {"gauge": id}; empty: none.
@@ -33,16 +33,16 @@ bool isRange(const std::optional<std::array<double, 2>>& range) { return (*range
 
 template <>
 std::span<const KeyRow<ReferenceCurve>> rowsOf<ReferenceCurve>() {
-    using Row = Rows<ReferenceCurve>;
+    using Row = RowsOf<ReferenceCurve>;
     static constexpr KeyRow<ReferenceCurve> rows[]{
         Row::of<&ReferenceCurve::correlation>("correlation", "which one"),
         Row::by(
             "start", "m, where on the line the leading edge lies",
             [](const Json& json, const ReadPlace& place, ReferenceCurve& into) {
-                Value<double>::read(json, place, into.start);
+                KeyValue<double>::read(json, place, into.start);
             },
             [](const ReferenceCurve& from) { return from.start != 0 ? Json(from.start) : Json(); },
-            Value<double>::schema),
+            KeyValue<double>::schema),
         condition<&FlowConditions::speed>("speed", "m/s"),
         condition<&FlowConditions::length>("length", "m"),
         condition<&FlowConditions::conductivity>("conductivity", "W/(m.K)"),
@@ -56,7 +56,7 @@ std::span<const KeyRow<ReferenceCurve>> rowsOf<ReferenceCurve>() {
 
 template <>
 std::span<const KeyRow<ChartView>> rowsOf<ChartView>() {
-    using Row = Rows<ChartView>;
+    using Row = RowsOf<ChartView>;
     static constexpr KeyRow<ChartView> rows[]{
         Row::by(
             "curves", "gauges on the chart; none: the one that is chosen",

@@ -4,17 +4,17 @@
 namespace pyro {
 
 template <>
-struct Value<Ground> : NamedValue<Ground, groundText, Ground::Field, Ground::Plain, Ground::Materials> {};
+struct KeyValue<Ground> : NamedKeyValue<Ground, groundText, Ground::Field, Ground::Plain, Ground::Materials> {};
 template <>
-struct Value<PathStart> : NamedValue<PathStart, startText, PathStart::Hottest, PathStart::Boundary, PathStart::Section,
-                                     PathStart::Place, PathStart::Line, PathStart::Disk> {};
+struct KeyValue<PathStart> : NamedKeyValue<PathStart, startText, PathStart::Hottest, PathStart::Boundary,
+                                           PathStart::Section, PathStart::Place, PathStart::Line, PathStart::Disk> {};
 template <>
-struct Value<PaletteName>
-    : NamedValue<PaletteName, paletteText, PaletteName::Ember, PaletteName::Ash, PaletteName::Tide> {};
+struct KeyValue<PaletteName>
+    : NamedKeyValue<PaletteName, paletteText, PaletteName::Ember, PaletteName::Ash, PaletteName::Tide> {};
 
 // {"gauge": id} or {"part": name}
 template <>
-struct Value<MarkSource> {
+struct KeyValue<MarkSource> {
     static void read(const Json& json, const ReadPlace& place, MarkSource& into) {
         for (const auto& [kind, key] : {std::pair{MarkSource::Kind::Gauge, "gauge"}, {MarkSource::Kind::Part, "part"}})
             if (json.is_object() && json.contains(key) && json[key].is_string() && json[key] != "") {
@@ -34,7 +34,7 @@ struct Value<MarkSource> {
 
 template <>
 std::span<const KeyRow<SectionView>> rowsOf<SectionView>() {
-    using Row = Rows<SectionView>;
+    using Row = RowsOf<SectionView>;
     constexpr auto origin = [](auto& section) -> auto& { return section.plane.origin; };
     constexpr auto normal = [](auto& section) -> auto& { return section.plane.normal; };
     static constexpr KeyRow<SectionView> rows[]{
@@ -53,7 +53,7 @@ std::span<const KeyRow<SectionView>> rowsOf<SectionView>() {
 
 template <>
 std::span<const KeyRow<IsolineValues>> rowsOf<IsolineValues>() {
-    using Row = Rows<IsolineValues>;
+    using Row = RowsOf<IsolineValues>;
     static constexpr KeyRow<IsolineValues> rows[]{
         Row::where(Row::of<&IsolineValues::spacing>("spacing", "in the unit on display; left out: a round one"),
                    "a spacing above zero", [](const IsolineValues& one) { return *one.spacing > 0; }),
@@ -67,7 +67,7 @@ std::span<const KeyRow<IsolineValues>> rowsOf<IsolineValues>() {
 
 template <>
 std::span<const KeyRow<IsothermView>> rowsOf<IsothermView>() {
-    using Row = Rows<IsothermView>;
+    using Row = RowsOf<IsothermView>;
     static constexpr KeyRow<IsothermView> rows[]{
         Row::of<&IsothermView::shown>("shown", "on the surfaces and sections that are seen"),
         Row::of<&IsothermView::labels>("labels", "with their values"),
@@ -82,7 +82,7 @@ std::span<const KeyRow<IsothermView>> rowsOf<IsothermView>() {
 
 template <>
 std::span<const KeyRow<PathView>> rowsOf<PathView>() {
-    using Row = Rows<PathView>;
+    using Row = RowsOf<PathView>;
     static constexpr KeyRow<PathView> rows[]{
         Row::of<&PathView::shown>("shown", ""),
         Row::of<&PathView::quantity>("quantity", "heat_flux or velocity"),
@@ -108,7 +108,7 @@ std::span<const KeyRow<PathView>> rowsOf<PathView>() {
 
 template <>
 std::span<const KeyRow<ArrowView>> rowsOf<ArrowView>() {
-    using Row = Rows<ArrowView>;
+    using Row = RowsOf<ArrowView>;
     static constexpr KeyRow<ArrowView> rows[]{
         Row::of<&ArrowView::shown>("shown", ""),
         Row::of<&ArrowView::quantity>("quantity", "velocity or heat_flux"),
@@ -123,7 +123,7 @@ std::span<const KeyRow<ArrowView>> rowsOf<ArrowView>() {
 
 template <>
 std::span<const KeyRow<StripView>> rowsOf<StripView>() {
-    using Row = Rows<StripView>;
+    using Row = RowsOf<StripView>;
     static constexpr KeyRow<StripView> rows[]{
         Row::of<&StripView::palette>("palette", ""),
         Row::of<&StripView::reversed>("reversed", ""),
@@ -149,13 +149,13 @@ struct PinnedPlace {
 template <>
 std::span<const KeyRow<PinnedPlace>> rowsOf<PinnedPlace>() {
     static constexpr KeyRow<PinnedPlace> rows[]{
-        Rows<PinnedPlace>::required(Rows<PinnedPlace>::of<&PinnedPlace::at>("at", "m"))};
+        RowsOf<PinnedPlace>::required(RowsOf<PinnedPlace>::of<&PinnedPlace::at>("at", "m"))};
     return rows;
 }
 
 template <>
 std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
-    using Row = Rows<FieldLook>;
+    using Row = RowsOf<FieldLook>;
     static constexpr KeyRow<FieldLook> rows[]{
         Row::of<&FieldLook::sections>("sections", ""),
         Row::of<&FieldLook::isotherms>("isotherms", ""),
@@ -166,7 +166,7 @@ std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
             "labels", "places whose reading is pinned to them",
             [](const Json& json, const ReadPlace& place, FieldLook& into) {
                 std::vector<PinnedPlace> pinned;
-                Value<std::vector<PinnedPlace>>::read(json, place, pinned);
+                KeyValue<std::vector<PinnedPlace>>::read(json, place, pinned);
                 into.labels.clear();
                 for (const auto& one : pinned)
                     into.labels.push_back(one.at);
@@ -175,9 +175,9 @@ std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
                 std::vector<PinnedPlace> pinned;
                 for (const auto& at : from.labels)
                     pinned.push_back({at});
-                return Value<std::vector<PinnedPlace>>::write(pinned);
+                return KeyValue<std::vector<PinnedPlace>>::write(pinned);
             },
-            Value<std::vector<PinnedPlace>>::schema),
+            KeyValue<std::vector<PinnedPlace>>::schema),
     };
     return rows;
 }

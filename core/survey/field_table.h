@@ -35,7 +35,7 @@ struct ReadPlace {
 
 // How values of one type are read, written and described. write() leaves null what need not be said.
 template <class T>
-struct Value;
+struct KeyValue;
 
 template <class S>
 struct KeyRow {
@@ -116,9 +116,9 @@ Json schemaOfFields() {
     return schema;
 }
 
-// Enumerations say their names by `std::string_view name(E)` given to their Value, see NamedValue.
+// Enumerations say their names by `std::string_view name(E)` given to their KeyValue, see NamedKeyValue.
 template <class E, std::string_view (*name)(E), E... all>
-struct NamedValue {
+struct NamedKeyValue {
     static void read(const Json& json, const ReadPlace& place, E& into) {
         std::vector<std::string_view> known;
         for (const auto one : {all...}) {
@@ -141,7 +141,7 @@ struct NamedValue {
 };
 
 template <>
-struct Value<bool> {
+struct KeyValue<bool> {
     static void read(const Json& json, const ReadPlace& place, bool& into) {
         if (!json.is_boolean())
             mistake(ErrorCode::WrongType, "true or false is needed here", place.where, "See docs/formats.md");
@@ -152,7 +152,7 @@ struct Value<bool> {
 };
 
 template <>
-struct Value<double> {
+struct KeyValue<double> {
     static void read(const Json& json, const ReadPlace& place, double& into) {
         if (!json.is_number() || !std::isfinite(json.get<double>()))
             mistake(ErrorCode::WrongType, "a number is needed here", place.where, "See docs/formats.md");
@@ -164,7 +164,7 @@ struct Value<double> {
 
 template <class T>
 requires std::is_integral_v<T>
-struct Value<T> {
+struct KeyValue<T> {
     static void read(const Json& json, const ReadPlace& place, T& into) {
         const bool whole = json.is_number() && json.get<double>() == std::floor(json.get<double>());
         if (!whole || std::abs(json.get<double>()) > 1e9 || (std::is_unsigned_v<T> && json.get<double>() < 0))
@@ -176,7 +176,7 @@ struct Value<T> {
 };
 
 template <>
-struct Value<std::string> {
+struct KeyValue<std::string> {
     static void read(const Json& json, const ReadPlace& place, std::string& into) {
         if (!json.is_string())
             mistake(ErrorCode::WrongType, fmt::format("text is needed here, not {}", json.dump().substr(0, 40)),
@@ -189,48 +189,48 @@ struct Value<std::string> {
 
 // As it stands; unknown in its parts.
 template <>
-struct Value<Json> {
+struct KeyValue<Json> {
     static void read(const Json& json, const ReadPlace&, Json& into) { into = json; }
     static Json write(const Json& value) { return value; }
     static Json schema() { return Json::object(); }
 };
 
 template <class T, std::size_t count>
-struct Value<std::array<T, count>> {
+struct KeyValue<std::array<T, count>> {
     static void read(const Json& json, const ReadPlace& place, std::array<T, count>& into) {
         if (!json.is_array() || json.size() != count)
             mistake(ErrorCode::WrongType, fmt::format("a list of {} is needed here", count), place.where,
                     "See docs/formats.md");
         for (std::size_t i = 0; i < count; ++i)
-            Value<T>::read(json[i], place.at(i), into[i]);
+            KeyValue<T>::read(json[i], place.at(i), into[i]);
     }
     static Json write(const std::array<T, count>& value) { return value; }
     static Json schema() {
-        return {{"type", "array"}, {"items", Value<T>::schema()}, {"minItems", count}, {"maxItems", count}};
+        return {{"type", "array"}, {"items", KeyValue<T>::schema()}, {"minItems", count}, {"maxItems", count}};
     }
 };
 
 template <class T>
-struct Value<std::optional<T>> {
+struct KeyValue<std::optional<T>> {
     static void read(const Json& json, const ReadPlace& place, std::optional<T>& into) {
         T value{};
-        Value<T>::read(json, place, value);
+        KeyValue<T>::read(json, place, value);
         into = std::move(value);
     }
-    static Json write(const std::optional<T>& value) { return value ? Value<T>::write(*value) : Json(); }
-    static Json schema() { return Value<T>::schema(); }
+    static Json write(const std::optional<T>& value) { return value ? KeyValue<T>::write(*value) : Json(); }
+    static Json schema() { return KeyValue<T>::schema(); }
 };
 
 // Leniently malformed entries are left out.
 template <class T>
-struct Value<std::vector<T>> {
+struct KeyValue<std::vector<T>> {
     static void read(const Json& json, const ReadPlace& place, std::vector<T>& into) {
         if (!json.is_array())
             mistake(ErrorCode::WrongType, "a JSON array is needed here", place.where, "See docs/formats.md");
         into.clear();
         for (std::size_t i = 0; i < json.size(); ++i)
             try {
-                Value<T>::read(json[i], place.at(i), into.emplace_back());
+                KeyValue<T>::read(json[i], place.at(i), into.emplace_back());
             } catch (const SurveyMistake&) {
                 if (!place.lenient)
                     throw;
@@ -242,17 +242,17 @@ struct Value<std::vector<T>> {
             return {};
         auto list = Json::array();
         for (const auto& one : values)
-            list.push_back(Value<T>::write(one));
+            list.push_back(KeyValue<T>::write(one));
         return list;
     }
-    static Json schema() { return {{"type", "array"}, {"items", Value<T>::schema()}}; }
+    static Json schema() { return {{"type", "array"}, {"items", KeyValue<T>::schema()}}; }
 };
 
 template <>
-struct Value<std::set<std::string>> {
+struct KeyValue<std::set<std::string>> {
     static void read(const Json& json, const ReadPlace& place, std::set<std::string>& into) {
         std::vector<std::string> list;
-        Value<std::vector<std::string>>::read(json, place, list);
+        KeyValue<std::vector<std::string>>::read(json, place, list);
         into = {list.begin(), list.end()};
     }
     static Json write(const std::set<std::string>& names) { return names.empty() ? Json() : Json(names); }
@@ -260,14 +260,14 @@ struct Value<std::set<std::string>> {
 };
 
 template <class T>
-struct Value<std::map<std::string, T>> {
+struct KeyValue<std::map<std::string, T>> {
     static void read(const Json& json, const ReadPlace& place, std::map<std::string, T>& into) {
         if (!json.is_object())
             mistake(ErrorCode::WrongType, "a JSON object is needed here", place.where, "See docs/formats.md");
         into.clear();
         for (const auto& [name, value] : json.items())
             try {
-                Value<T>::read(value, place.at(name), into[name]);
+                KeyValue<T>::read(value, place.at(name), into[name]);
             } catch (const SurveyMistake&) {
                 if (!place.lenient)
                     throw;
@@ -279,16 +279,16 @@ struct Value<std::map<std::string, T>> {
             return {};
         auto json = Json::object();
         for (const auto& [name, value] : values)
-            json[name] = Value<T>::write(value);
+            json[name] = KeyValue<T>::write(value);
         return json;
     }
-    static Json schema() { return {{"type", "object"}, {"additionalProperties", Value<T>::schema()}}; }
+    static Json schema() { return {{"type", "object"}, {"additionalProperties", KeyValue<T>::schema()}}; }
 };
 
 // Structs with a table.
 template <class S>
 requires requires { S{}.rest; }
-struct Value<S> {
+struct KeyValue<S> {
     static void read(const Json& json, const ReadPlace& place, S& into) { readFields(json, place, into, into.rest); }
     static Json write(const S& from) {
         auto json = Json::object();
@@ -316,18 +316,18 @@ inline Json writeWritten(const std::optional<Written<double>>& value) { return v
 // A number, or a text with its unit.
 inline Json writtenSchema() { return {{"$ref", "#/definitions/measured"}}; }
 
-// Rows of the table of S: Rows<S>::of<&S::member>("key", "meaning").
+// Rows of the table of S: RowsOf<S>::of<&S::member>("key", "meaning").
 template <class S>
-struct Rows {
+struct RowsOf {
     // `member`: a pointer to it, or a function from S& to it.
     template <auto member>
     static constexpr KeyRow<S> of(std::string_view key, std::string_view meaning) {
         using T = std::remove_cvref_t<decltype(std::invoke(member, std::declval<S&>()))>;
         return {key, meaning,
                 [](const Json& json, const ReadPlace& place, S& into) {
-                    Value<T>::read(json, place, std::invoke(member, into));
+                    KeyValue<T>::read(json, place, std::invoke(member, into));
                 },
-                [](const S& from) { return Value<T>::write(std::invoke(member, from)); }, Value<T>::schema};
+                [](const S& from) { return KeyValue<T>::write(std::invoke(member, from)); }, KeyValue<T>::schema};
     }
     template <auto member>
     static constexpr KeyRow<S> needed(std::string_view key, std::string_view meaning) {
@@ -377,7 +377,7 @@ struct Rows {
         return {key, meaning,
                 [](const Json& json, const ReadPlace& place, S& into) {
                     std::string value;
-                    Value<std::string>::read(json, place, value);
+                    KeyValue<std::string>::read(json, place, value);
                     constexpr std::string_view known[]{words()...};
                     if (!value.empty() && std::ranges::find(known, value) == std::end(known))
                         mistake(ErrorCode::WrongType,
@@ -385,7 +385,7 @@ struct Rows {
                                 "Choose one of them");
                     std::invoke(member, into) = value;
                 },
-                [](const S& from) { return Value<std::string>::write(std::invoke(member, from)); },
+                [](const S& from) { return KeyValue<std::string>::write(std::invoke(member, from)); },
                 [] {
                     Json all{""};
                     for (const std::string_view word : {words()...})

@@ -8,18 +8,19 @@
 namespace pyro {
 
 template <>
-struct Value<Severity> : NamedValue<Severity, severityName, Severity::Note, Severity::Warning, Severity::Serious> {};
+struct KeyValue<Severity>
+    : NamedKeyValue<Severity, severityName, Severity::Note, Severity::Warning, Severity::Serious> {};
 
 template <>
 std::span<const KeyRow<Finding>> rowsOf<Finding>() {
-    using Row = Rows<Finding>;
+    using Row = RowsOf<Finding>;
     static constexpr KeyRow<Finding> rows[]{
         Row::needed<&Finding::text>("text", ""),
         Row::of<&Finding::severity>("severity", ""),
         Row::by(
             "state", "",
             [](const Json& json, const ReadPlace& place, Finding& into) {
-                Value<std::string>::read(json, place, into.state);
+                KeyValue<std::string>::read(json, place, into.state);
             },
             [](const Finding& from) { return Json(from.state); },
             [] {

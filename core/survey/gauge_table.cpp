@@ -40,7 +40,7 @@ Json keySchema(const GaugeKey& key) {
 
 template <>
 std::span<const KeyRow<Gauge>> rowsOf<Gauge>() {
-    using Row = Rows<Gauge>;
+    using Row = RowsOf<Gauge>;
     static constexpr KeyRow<Gauge> rows[]{
         Row::needed<&Gauge::id>("id", "as formulas name it"),
         Row::of<&Gauge::formula>("formula", "instead of where and quantity"),
@@ -57,7 +57,7 @@ std::span<const KeyRow<Gauge>> rowsOf<Gauge>() {
 }
 
 // Further keys stay in `rest`, by the names of the file; what they say is read where the gauge is measured.
-void Value<Gauge>::read(const Json& json, const ReadPlace& place, Gauge& into) {
+void KeyValue<Gauge>::read(const Json& json, const ReadPlace& place, Gauge& into) {
     readFields(json, place, into, into.rest);
     for (const auto& key : gaugeKeys()) {
         const auto word = into.rest.find(std::string(key.also));
@@ -71,7 +71,7 @@ void Value<Gauge>::read(const Json& json, const ReadPlace& place, Gauge& into) {
     }
 }
 
-Json Value<Gauge>::write(const Gauge& gauge) {
+Json KeyValue<Gauge>::write(const Gauge& gauge) {
     auto json = Json::object();
     writeFields(gauge, json);
     for (const auto& [key, value] : gauge.rest.items())
@@ -79,7 +79,7 @@ Json Value<Gauge>::write(const Gauge& gauge) {
     return json;
 }
 
-Json Value<Gauge>::schema() {
+Json KeyValue<Gauge>::schema() {
     auto schema = schemaOfFields<Gauge>();
     schema["properties"]["id"]["pattern"] = "^[A-Za-z_][A-Za-z0-9_]*$";
     for (const auto& key : gaugeKeys()) {

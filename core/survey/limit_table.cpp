@@ -108,7 +108,7 @@ constexpr TargetKind targets[]{TargetKind::Part, TargetKind::Boundary, TargetKin
 
 template <>
 std::span<const KeyRow<Limit>> rowsOf<Limit>() {
-    using Row = Rows<Limit>;
+    using Row = RowsOf<Limit>;
     static constexpr KeyRow<Limit> rows[]{
         bound<&Limit::max, parseBound>("max", "allowed", "maximum"),
         bound<&Limit::min, parseBound>("min", "allowed", "minimum"),
@@ -119,7 +119,7 @@ std::span<const KeyRow<Limit>> rowsOf<Limit>() {
     return rows;
 }
 
-void Value<Limit>::read(const Json& json, const ReadPlace& place, Limit& into) {
+void KeyValue<Limit>::read(const Json& json, const ReadPlace& place, Limit& into) {
     if (!json.is_object())
         mistake(ErrorCode::WrongType, "an object in braces is needed here", place.where, "See docs/formats.md");
     auto left = json;
@@ -129,7 +129,7 @@ void Value<Limit>::read(const Json& json, const ReadPlace& place, Limit& into) {
         if (!left.contains(key))
             continue;
         std::string name;
-        Value<std::string>::read(left[key], place.at(key), name);
+        KeyValue<std::string>::read(left[key], place.at(key), name);
         left.erase(key);
         if (name.empty())
             continue;
@@ -157,7 +157,7 @@ void Value<Limit>::read(const Json& json, const ReadPlace& place, Limit& into) {
     readFields(left, place, into, into.rest);
 }
 
-Json Value<Limit>::write(const Limit& limit) {
+Json KeyValue<Limit>::write(const Limit& limit) {
     Json json{{std::string(targetKindName(limit.target.kind)), limit.target.name}};
     if (!limit.form->key.empty())
         json[std::string(limit.form->key)] = formToJson(limit);
@@ -167,7 +167,7 @@ Json Value<Limit>::write(const Limit& limit) {
     return json;
 }
 
-Json Value<Limit>::schema() {
+Json KeyValue<Limit>::schema() {
     auto schema = schemaOfFields<Limit>();
     for (const auto kind : targets) {
         const std::string key(targetKindName(kind));

@@ -22,7 +22,7 @@ std::string nameIn(const Json& json, const char* key, const ReadPlace& place) {
     if (!json.is_object())
         mistake(ErrorCode::WrongType, "an object in braces is needed here", place.where, "See docs/formats.md");
     if (json.contains(key))
-        Value<std::string>::read(json[key], place.at(key), name);
+        KeyValue<std::string>::read(json[key], place.at(key), name);
     if (name.empty())
         mistake(ErrorCode::WrongType, fmt::format("\"{}\" is missing or empty", key), place.where, "Add it");
     return name;
@@ -38,7 +38,7 @@ PatchCut cutIn(const Json& json, const ReadPlace& place) {
     const auto plane = json.find("plane");
     for (const auto& [key, into] : {std::pair{"origin", &cut.origin}, {"normal", &cut.normal}})
         try {
-            Value<std::array<double, 3>>::read(plane->at(key), place.at("plane"), *into);
+            KeyValue<std::array<double, 3>>::read(plane->at(key), place.at("plane"), *into);
         } catch (const std::exception&) {
             mistake(ErrorCode::WrongType, "an angle, or a plane with origin and normal, is needed here", place.where,
                     "Write {\"boundary\": ..., \"angle\": \"10 deg\"}");
@@ -52,7 +52,7 @@ PatchCut cutIn(const Json& json, const ReadPlace& place) {
 PatchJoin joinIn(const Json& json, const ReadPlace& place) {
     PatchJoin join{nameIn(json, "name", place), {}};
     if (json.contains("boundaries"))
-        Value<std::vector<std::string>>::read(json["boundaries"], place.at("boundaries"), join.boundaries);
+        KeyValue<std::vector<std::string>>::read(json["boundaries"], place.at("boundaries"), join.boundaries);
     if (join.boundaries.size() < 2)
         mistake(ErrorCode::WrongType, "two boundaries or more are joined", place.at("boundaries").where,
                 "Name them in a list");
@@ -61,14 +61,14 @@ PatchJoin joinIn(const Json& json, const ReadPlace& place) {
 
 } // namespace
 
-void Value<CaseSplit>::read(const Json& json, const ReadPlace& place, CaseSplit& into) {
+void KeyValue<CaseSplit>::read(const Json& json, const ReadPlace& place, CaseSplit& into) {
     if (!json.is_object())
         mistake(ErrorCode::WrongType, "parts, angle or boundaries are told here", place.where,
                 "Write {\"angle\": \"45 deg\"}");
     if (json.contains("parts"))
         into.parts = json["parts"].is_null() ? std::string() : nameIn(json, "parts", place);
     if (json.contains("boundaries"))
-        Value<bool>::read(json["boundaries"], place.at("boundaries"), into.boundaries);
+        KeyValue<bool>::read(json["boundaries"], place.at("boundaries"), into.boundaries);
     if (json.contains("angle"))
         into.angle = angleOf(json["angle"], place.at("angle"), "45 deg");
     for (const auto* key : {"cut", "join"})
@@ -80,7 +80,7 @@ void Value<CaseSplit>::read(const Json& json, const ReadPlace& place, CaseSplit&
         into.joins.push_back(joinIn(one, place.at("join")));
 }
 
-Json Value<CaseSplit>::schema() {
+Json KeyValue<CaseSplit>::schema() {
     const Json text{{"type", "string"}};
     const Json place{{"type", "array"}, {"items", {{"type", "number"}}}, {"minItems", 3}, {"maxItems", 3}};
     const Json plane{
@@ -104,7 +104,7 @@ Json Value<CaseSplit>::schema() {
 Result<CaseSplit> splitFromJson(const Json& json, const std::string& where) {
     try {
         CaseSplit split;
-        Value<CaseSplit>::read(json, {where}, split);
+        KeyValue<CaseSplit>::read(json, {where}, split);
         return split;
     } catch (const SurveyMistake& found) {
         return tl::unexpected(found.error);

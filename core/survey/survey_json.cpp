@@ -17,7 +17,7 @@ void readLeniently(Json& left, const char* key, const std::string& where, std::v
         mistake(ErrorCode::WrongType, "a JSON array is needed here", where + "." + key, "See docs/formats.md");
     for (const auto& json : *found)
         try {
-            Value<Item>::read(json, {where, true}, into.emplace_back());
+            KeyValue<Item>::read(json, {where, true}, into.emplace_back());
         } catch (const SurveyMistake&) {
             into.pop_back();
             unread[key].push_back(json);
@@ -29,7 +29,7 @@ template <class Item>
 void writeWithUnread(Json& json, const char* key, const std::vector<Item>& items, const Survey& survey) {
     json[key] = Json::array();
     for (const auto& one : items)
-        json[key].push_back(Value<Item>::write(one));
+        json[key].push_back(KeyValue<Item>::write(one));
     if (const auto kept = survey.unread.find(key); kept != survey.unread.end())
         for (const auto& one : kept->second)
             json[key].push_back(one);
@@ -40,7 +40,7 @@ void readKey(Json& left, const char* key, const ReadPlace& place, T& into) {
     const auto found = left.find(key);
     if (found == left.end())
         return;
-    Value<T>::read(*found, place.at(key), into);
+    KeyValue<T>::read(*found, place.at(key), into);
     left.erase(key);
 }
 
@@ -96,24 +96,24 @@ Json surveyToJson(const Survey& survey) {
     const auto list = [](const auto& items) {
         auto json = Json::array();
         for (const auto& one : items)
-            json.push_back(Value<std::remove_cvref_t<decltype(one)>>::write(one));
+            json.push_back(KeyValue<std::remove_cvref_t<decltype(one)>>::write(one));
         return json;
     };
     Json json{{"pyrometer", surveyVersion}, {"title", survey.title}, {"cases", list(survey.cases)}};
     json["materials"] = Json::object();
     for (const auto& [name, material] : survey.materials)
-        json["materials"][name] = Value<Material>::write(material);
+        json["materials"][name] = KeyValue<Material>::write(material);
     json["gauges"] = list(survey.gauges);
     json["limits"] = list(survey.limits);
     if (survey.estimate)
-        json["estimate"] = Value<EstimateWish>::write(*survey.estimate);
+        json["estimate"] = KeyValue<EstimateWish>::write(*survey.estimate);
     if (!survey.charts.empty() || survey.unread.contains("charts"))
         writeWithUnread(json, "charts", survey.charts, survey);
     writeWithUnread(json, "viewpoints", survey.viewpoints, survey);
     writeWithUnread(json, "findings", survey.findings, survey);
-    json["report"] = Value<ReportSettings>::write(survey.report);
+    json["report"] = KeyValue<ReportSettings>::write(survey.report);
     if (!(survey.view == ViewState{}))
-        json["view"] = Value<ViewState>::write(survey.view);
+        json["view"] = KeyValue<ViewState>::write(survey.view);
     for (const auto& [key, value] : survey.rest.items())
         json[key] = value;
     return json;
@@ -138,22 +138,22 @@ Json surveySchema() {
               {"materials", {{"type", "object"}, {"additionalProperties", {{"$ref", "#/definitions/material"}}}}},
               {"gauges", list("gauge")},
               {"limits", list("limit")},
-              {"estimate", Value<EstimateWish>::schema()},
+              {"estimate", KeyValue<EstimateWish>::schema()},
               {"charts", list("chart")},
               {"viewpoints", list("viewpoint")},
               {"findings", list("finding")},
-              {"report", Value<ReportSettings>::schema()},
+              {"report", KeyValue<ReportSettings>::schema()},
               {"view", {{"$ref", "#/definitions/view"}}}}},
             {"definitions",
              {{"measured", written},
-              {"case", Value<CaseEntry>::schema()},
-              {"material", Value<Material>::schema()},
-              {"gauge", Value<Gauge>::schema()},
-              {"limit", Value<Limit>::schema()},
-              {"chart", Value<ChartView>::schema()},
-              {"viewpoint", Value<Viewpoint>::schema()},
-              {"finding", Value<Finding>::schema()},
-              {"view", Value<ViewState>::schema()}}}};
+              {"case", KeyValue<CaseEntry>::schema()},
+              {"material", KeyValue<Material>::schema()},
+              {"gauge", KeyValue<Gauge>::schema()},
+              {"limit", KeyValue<Limit>::schema()},
+              {"chart", KeyValue<ChartView>::schema()},
+              {"viewpoint", KeyValue<Viewpoint>::schema()},
+              {"finding", KeyValue<Finding>::schema()},
+              {"view", KeyValue<ViewState>::schema()}}}};
 }
 
 } // namespace pyro

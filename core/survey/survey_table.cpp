@@ -26,7 +26,7 @@ constexpr std::string_view lengthWanted = "a length above zero, with its unit,";
 
 template <>
 std::span<const KeyRow<PartNote>> rowsOf<PartNote>() {
-    using Row = Rows<PartNote>;
+    using Row = RowsOf<PartNote>;
     static constexpr KeyRow<PartNote> rows[]{
         Row::of<&PartNote::label>("label", "what it is shown as"),
         Row::of<&PartNote::material>("material", "of materials, or of the library"),
@@ -40,7 +40,7 @@ std::span<const KeyRow<PartNote>> rowsOf<PartNote>() {
 
 template <>
 std::span<const KeyRow<BoundaryNote>> rowsOf<BoundaryNote>() {
-    using Row = Rows<BoundaryNote>;
+    using Row = RowsOf<BoundaryNote>;
     static constexpr KeyRow<BoundaryNote> rows[]{
         Row::of<&BoundaryNote::label>("label", "what it is shown as"),
         Row::oneOf<&BoundaryNote::kind, wall, inlet, outlet, symmetry>("kind", ""),
@@ -53,7 +53,7 @@ std::span<const KeyRow<BoundaryNote>> rowsOf<BoundaryNote>() {
 
 template <>
 std::span<const KeyRow<Material>> rowsOf<Material>() {
-    using Row = Rows<Material>;
+    using Row = RowsOf<Material>;
     static constexpr KeyRow<Material> rows[]{
         Row::measured<&Material::conductivity, conductivity>("conductivity", "W/(m.K)"),
         Row::measured<&Material::density, density>("density", "kg/m3"),
@@ -65,7 +65,7 @@ std::span<const KeyRow<Material>> rowsOf<Material>() {
 
 template <>
 std::span<const KeyRow<EstimateWish>> rowsOf<EstimateWish>() {
-    using Row = Rows<EstimateWish>;
+    using Row = RowsOf<EstimateWish>;
     static constexpr KeyRow<EstimateWish> rows[]{
         Row::temperature<&EstimateWish::ambient>("ambient", "K; left out: that of the case"),
         Row::by(
@@ -80,7 +80,7 @@ std::span<const KeyRow<EstimateWish>> rowsOf<EstimateWish>() {
 
 template <>
 std::span<const KeyRow<ReportSettings>> rowsOf<ReportSettings>() {
-    using Row = Rows<ReportSettings>;
+    using Row = RowsOf<ReportSettings>;
     static constexpr KeyRow<ReportSettings> rows[]{
         Row::of<&ReportSettings::preparedBy>("prepared_by", ""),
         Row::of<&ReportSettings::note>("note", ""),
@@ -88,7 +88,7 @@ std::span<const KeyRow<ReportSettings>> rowsOf<ReportSettings>() {
     return rows;
 }
 
-void Value<QuantityChoice>::read(const Json& json, const ReadPlace& place, QuantityChoice& into) {
+void KeyValue<QuantityChoice>::read(const Json& json, const ReadPlace& place, QuantityChoice& into) {
     if (json.is_null()) {
         into.off = true;
         return;
@@ -99,16 +99,16 @@ void Value<QuantityChoice>::read(const Json& json, const ReadPlace& place, Quant
         if (array->size() != 3)
             mistake(ErrorCode::WrongType, "a vector needs three arrays, along x, y and z", place.at("array").where,
                     "Write one name, or a list of three");
-        Value<std::array<std::string, 3>>::read(*array, place.at("array"), into.alongAxes);
+        KeyValue<std::array<std::string, 3>>::read(*array, place.at("array"), into.alongAxes);
         into.array = joinedName(into.alongAxes);
     } else if (array != json.end()) {
         std::string name;
-        Value<std::string>::read(*array, place.at("array"), name);
+        KeyValue<std::string>::read(*array, place.at("array"), name);
         if (!name.empty())
             into.array = name;
     }
     if (const auto unit = json.find("unit"); unit != json.end() && *unit != "") {
-        Value<std::optional<std::string>>::read(*unit, place.at("unit"), into.unit);
+        KeyValue<std::optional<std::string>>::read(*unit, place.at("unit"), into.unit);
         if (!isUnit(*into.unit))
             mistake(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", *into.unit),
                     place.at("unit").where, "Write it in UDUNITS spelling, for example degC or W/m2");
@@ -121,7 +121,7 @@ void Value<QuantityChoice>::read(const Json& json, const ReadPlace& place, Quant
     }
 }
 
-Json Value<QuantityChoice>::write(const QuantityChoice& choice) {
+Json KeyValue<QuantityChoice>::write(const QuantityChoice& choice) {
     if (choice.off)
         return nullptr;
     auto json = Json::object();
@@ -136,8 +136,8 @@ Json Value<QuantityChoice>::write(const QuantityChoice& choice) {
     return json;
 }
 
-Json Value<QuantityChoice>::schema() {
-    const Json array{{"anyOf", {Value<std::string>::schema(), Value<std::array<std::string, 3>>::schema()}}};
+Json KeyValue<QuantityChoice>::schema() {
+    const Json array{{"anyOf", {KeyValue<std::string>::schema(), KeyValue<std::array<std::string, 3>>::schema()}}};
     return {
         {"anyOf",
          {{{"type", "null"}},
@@ -147,7 +147,7 @@ Json Value<QuantityChoice>::schema() {
 
 template <>
 std::span<const KeyRow<CaseEntry>> rowsOf<CaseEntry>() {
-    using Row = Rows<CaseEntry>;
+    using Row = RowsOf<CaseEntry>;
     static constexpr KeyRow<CaseEntry> rows[]{
         Row::needed<&CaseEntry::name>("name", ""),
         Row::needed<&CaseEntry::file>("file", "relative to the survey"),
@@ -156,24 +156,24 @@ std::span<const KeyRow<CaseEntry>> rowsOf<CaseEntry>() {
         Row::by(
             "split", "parts, boundaries and edges that the file does not tell",
             [](const Json& json, const ReadPlace& place, CaseEntry& into) {
-                Value<CaseSplit>::read(json, place, into.split);
+                KeyValue<CaseSplit>::read(json, place, into.split);
                 into.splitWritten = json;
             },
-            [](const CaseEntry& from) { return from.splitWritten; }, Value<CaseSplit>::schema),
+            [](const CaseEntry& from) { return from.splitWritten; }, KeyValue<CaseSplit>::schema),
         Row::where(Row::measured<&CaseEntry::depth, metre>("depth", "of a case in two dimensions, m"), lengthWanted,
                    [](const CaseEntry& one) { return isLength(one.depth); }),
         Row::temperature<&CaseEntry::ambient>("ambient", "what rises and resistances are told against, K"),
         Row::by(
             "nonlinear", "what makes its temperatures not shift with the ambient",
             [](const Json& json, const ReadPlace& place, CaseEntry& into) {
-                Value<std::vector<std::string>>::read(json, place, into.nonlinear);
+                KeyValue<std::vector<std::string>>::read(json, place, into.nonlinear);
                 for (const auto& why : into.nonlinear)
                     if (std::ranges::find(nonlinearities, why) == nonlinearities.end())
                         mistake(ErrorCode::WrongType,
                                 fmt::format("\"{}\" is not one of {}", why, fmt::join(nonlinearities, ", ")),
                                 place.where, "Choose among them");
             },
-            [](const CaseEntry& from) { return Value<std::vector<std::string>>::write(from.nonlinear); },
+            [](const CaseEntry& from) { return KeyValue<std::vector<std::string>>::write(from.nonlinear); },
             [] {
                 return Json{{"type", "array"}, {"items", {{"enum", nonlinearities}}}};
             }),
@@ -185,7 +185,7 @@ std::span<const KeyRow<CaseEntry>> rowsOf<CaseEntry>() {
                             "Write 2 for a half model, 4 for a quarter, 1 for one that is whole");
                 into.symmetry = json.get<double>();
             },
-            [](const CaseEntry& from) { return Value<std::optional<double>>::write(from.symmetry); },
+            [](const CaseEntry& from) { return KeyValue<std::optional<double>>::write(from.symmetry); },
             [] {
                 return Json{{"type", "number"}, {"minimum", 1}, {"maximum", 1000}};
             }),

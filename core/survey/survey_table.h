@@ -25,27 +25,27 @@ template <>
 std::span<const KeyRow<Limit>> rowsOf<Limit>();
 
 template <>
-struct Value<QuantityChoice> {
+struct KeyValue<QuantityChoice> {
     static void read(const Json& json, const ReadPlace& place, QuantityChoice& into);
     static Json write(const QuantityChoice& choice);
     static Json schema();
 };
 
 template <>
-struct Value<CaseSplit> {
+struct KeyValue<CaseSplit> {
     static void read(const Json& json, const ReadPlace& place, CaseSplit& into);
     static Json schema();
 };
 
 template <>
-struct Value<Limit> {
+struct KeyValue<Limit> {
     static void read(const Json& json, const ReadPlace& place, Limit& into);
     static Json write(const Limit& limit);
     static Json schema();
 };
 
 template <>
-struct Value<Gauge> {
+struct KeyValue<Gauge> {
     static void read(const Json& json, const ReadPlace& place, Gauge& into);
     static Json write(const Gauge& gauge);
     static Json schema();

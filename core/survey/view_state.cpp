@@ -5,7 +5,7 @@
 namespace pyro {
 
 template <>
-struct Value<TemperatureUnit> {
+struct KeyValue<TemperatureUnit> {
     static void read(const Json& json, const ReadPlace& place, TemperatureUnit& into) {
         const auto unit = temperatureUnitFromName(json.is_string() ? json.get<std::string>() : std::string());
         if (!unit)
@@ -18,7 +18,7 @@ struct Value<TemperatureUnit> {
 
 template <>
 std::span<const KeyRow<CameraState>> rowsOf<CameraState>() {
-    using Row = Rows<CameraState>;
+    using Row = RowsOf<CameraState>;
     static constexpr KeyRow<CameraState> rows[]{
         Row::required(Row::of<&CameraState::position>("position", "m")),
         Row::required(Row::of<&CameraState::focus>("focus", "m")),
@@ -31,7 +31,7 @@ std::span<const KeyRow<CameraState>> rowsOf<CameraState>() {
 
 template <>
 std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
-    using Row = Rows<ViewState>;
+    using Row = RowsOf<ViewState>;
     static constexpr KeyRow<ViewState> rows[]{
         Row::of<&ViewState::stage>("stage", ""),
         Row::of<&ViewState::caseName>("case", "the case on display"),
@@ -45,12 +45,12 @@ std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
         Row::by(
             "decimals", "by quantity; those without: 1 for temperature, else four digits",
             [](const Json& json, const ReadPlace& place, ViewState& into) {
-                Value<std::map<std::string, int>>::read(json, place, into.decimals);
+                KeyValue<std::map<std::string, int>>::read(json, place, into.decimals);
                 std::erase_if(into.decimals,
                               [](const auto& one) { return one.second < 0 || one.second > mostDecimals; });
             },
-            [](const ViewState& from) { return Value<std::map<std::string, int>>::write(from.decimals); },
-            Value<std::map<std::string, int>>::schema),
+            [](const ViewState& from) { return KeyValue<std::map<std::string, int>>::write(from.decimals); },
+            KeyValue<std::map<std::string, int>>::schema),
         Row::where(
             Row::of<&ViewState::component>("component", "of a vector quantity; empty: its magnitude"), "x, y or z",
             [](const ViewState& one) {
@@ -61,12 +61,12 @@ std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
         Row::by(
             "opacity", "of parts that are not opaque, 0 to 1",
             [](const Json& json, const ReadPlace& place, ViewState& into) {
-                Value<std::map<std::string, double>>::read(json, place, into.opacity);
+                KeyValue<std::map<std::string, double>>::read(json, place, into.opacity);
                 for (auto& [part, opacity] : into.opacity)
                     opacity = std::clamp(opacity, 0.0, 1.0);
             },
-            [](const ViewState& from) { return Value<std::map<std::string, double>>::write(from.opacity); },
-            Value<std::map<std::string, double>>::schema),
+            [](const ViewState& from) { return KeyValue<std::map<std::string, double>>::write(from.opacity); },
+            KeyValue<std::map<std::string, double>>::schema),
         Row::where(Row::of<&ViewState::isolated>("isolated", "only this part is seen"), "a part",
                    [](const ViewState& one) { return !one.isolated->empty(); }),
         Row::where(Row::of<&ViewState::range>("range", "of the colours, SI; left out: fitted to what is visible"),
@@ -109,7 +109,7 @@ Json asWrittenNow(Json view) {
 
 } // namespace
 
-void Value<ViewState>::read(const Json& json, const ReadPlace& place, ViewState& into) {
+void KeyValue<ViewState>::read(const Json& json, const ReadPlace& place, ViewState& into) {
     const ReadPlace leniently{place.where, true};
     Json own = {};
     readFields(asWrittenNow(json), leniently, into, own);
@@ -119,7 +119,7 @@ void Value<ViewState>::read(const Json& json, const ReadPlace& place, ViewState&
     into.rest = unknown;
 }
 
-Json Value<ViewState>::write(const ViewState& view) {
+Json KeyValue<ViewState>::write(const ViewState& view) {
     auto json = Json::object();
     writeFields(view, json);
     writeFields(view.field, json);
@@ -128,7 +128,7 @@ Json Value<ViewState>::write(const ViewState& view) {
     return json;
 }
 
-Json Value<ViewState>::schema() {
+Json KeyValue<ViewState>::schema() {
     auto schema = schemaOfFields<ViewState>();
     const auto look = schemaOfFields<FieldLook>();
     for (const auto& [key, value] : look["properties"].items())

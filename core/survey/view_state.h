@@ -45,7 +45,7 @@ constexpr int mostDecimals = 6;
 
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
 template <>
-struct Value<ViewState> {
+struct KeyValue<ViewState> {
     static void read(const Json& json, const ReadPlace& place, ViewState& into);
     static Json write(const ViewState& view);
     static Json schema();

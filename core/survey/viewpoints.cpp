@@ -9,7 +9,7 @@ namespace pyro {
 
 template <>
 std::span<const KeyRow<Viewpoint>> rowsOf<Viewpoint>() {
-    using Row = Rows<Viewpoint>;
+    using Row = RowsOf<Viewpoint>;
     static constexpr KeyRow<Viewpoint> rows[]{
         Row::needed<&Viewpoint::name>("name", ""),
         Row::required(Row::of<&Viewpoint::view>("view", "")),

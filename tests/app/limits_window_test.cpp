@@ -17,6 +17,13 @@ namespace {
 class LimitsWindowTest : public WindowTest {
 protected:
     QTableView* table() { return find<QTableView>("limitsTable"); }
+    // -1 where there is none.
+    int rowOf(const QString& name) {
+        for (int row = 0; row < table()->model()->rowCount(); ++row)
+            if (cell(table(), row, "Limit on") == name)
+                return row;
+        return -1;
+    }
     void chooseRow(int row) {
         QTest::mouseClick(table()->viewport(), Qt::LeftButton, {},
                           table()->visualRect(table()->model()->index(row, 2)).center());
@@ -35,24 +42,19 @@ TEST_F(LimitsWindowTest, ALimitBecomesARiseAShareAndATime) {
     fill("limitAbove", "20 degC");
     const auto& limits = window->session().survey().limits;
     EXPECT_EQ(limits[1].form, &riseForm);
-    bool found = false;
-    for (int row = 0; row < table()->model()->rowCount(); ++row)
-        if (cell(table(), row, "Limit on") == "Core") {
-            found = true;
-            EXPECT_EQ(cell(table(), row, "Value"), "90.0 K");
-            EXPECT_EQ(cell(table(), row, "Margin"), "-10.0 K");
-            EXPECT_EQ(cell(table(), row, "Judged quantity"), "rise above 20 degC");
-            EXPECT_EQ(cell(table(), row, "Power"), "3 W");
-        }
-    EXPECT_TRUE(found);
+    auto row = rowOf("Core");
+    ASSERT_GE(row, 0);
+    EXPECT_EQ(cell(table(), row, "Value"), "90.0 K");
+    EXPECT_EQ(cell(table(), row, "Margin"), "-10.0 K");
+    EXPECT_EQ(cell(table(), row, "Judged quantity"), "rise above 20 degC");
+    EXPECT_EQ(cell(table(), row, "Power"), "3 W");
     pick("limitForm", "share above a level");
     fill("limitLevel", "100 degC");
     fill("limitMax", "60 %");
     EXPECT_EQ(limits[1].level->text, "100 degC");
-    for (int row = 0; row < table()->model()->rowCount(); ++row)
-        if (cell(table(), row, "Limit on") == "Core") {
-            EXPECT_EQ(cell(table(), row, "Value"), "50 %") << "linear from 90 to 110 degC";
-        }
+    row = rowOf("Core");
+    ASSERT_GE(row, 0);
+    EXPECT_EQ(cell(table(), row, "Value"), "50 %") << "linear from 90 to 110 degC";
     fill("limitMax", "60 degC"); // no share
     EXPECT_FALSE(window->message().isEmpty());
     EXPECT_EQ(limits[1].max->text, "60 %");

@@ -119,7 +119,7 @@ TEST_F(WorkTest, ReportFieldsAreKept) {
     survey_.report.preparedBy = "A. Reader";
     window->session().edit("Prepared by", survey_);
     trigger("save");
-    EXPECT_EQ(loadSurvey(survey)->report["prepared_by"], "A. Reader");
+    EXPECT_EQ(loadSurvey(survey)->report.preparedBy, "A. Reader");
 }
 
 TEST_F(WorkTest, FilesAreDroppedOnTheWindow) {

@@ -2,6 +2,7 @@
 #include "core/case/store.h"
 #include "core/evaluate/survey_run.h"
 #include "tests/support/hostile.h"
+#include "tests/support/meshes.h"
 #include "tests/support/temp_folder.h"
 
 #include <algorithm>
@@ -135,12 +136,18 @@ TEST(ReaderProcess, AMemoryLimitIsKept) {
 #endif
     const TempFolder folder;
     writeText(folder / "sound.vtu", soundGrid());
+    auto large = test::boxPart("large", {{1, 1, 1}, {90, 90, 90}});
+    test::addNodeField(large, "T [K]", [](const Point& at) { return 300 + at[0]; });
+    ASSERT_TRUE(writeBlock(large, folder / "large.vtu"));
     OpenOptions options;
-    options.memoryLimit = 8 << 20; // less than the program itself takes
+    options.memoryLimit = 640 << 20; // the program and a small file fit, the large one does not
     NoProgress progress;
-    const auto opened = openCase(folder / "sound.vtu", options, progress);
+    const auto small = openCase(folder / "sound.vtu", options, progress);
+    EXPECT_TRUE(small) << small.error().text();
+    const auto opened = openCase(folder / "large.vtu", options, progress);
     ASSERT_FALSE(opened);
-    EXPECT_TRUE(opened.error().code == ErrorCode::MemoryLimit || opened.error().code == ErrorCode::ReaderCrashed);
+    EXPECT_EQ(opened.error().code, ErrorCode::MemoryLimit) << opened.error().text();
+    EXPECT_TRUE(openCase(folder / "large.vtu", {}, progress)) << "it is the limit that it was refused for";
 }
 
 TEST(Store, IsReusedUntilTheFileChanges) {

@@ -16,7 +16,8 @@ const char* const sound = R"(<?xml version="1.0"?>
 <PointData><DataArray type="Float64" Name="T" format="ascii">300 301 300.5 300 300 301 300 300</DataArray></PointData>
 <CellData><DataArray type="Float64" Name="density" format="ascii">2700</DataArray></CellData>
 <Points>
-<DataArray type="Float64" NumberOfComponents="3" format="ascii">0 0 0 1 0 0 1 1 0 0 1 0 0 0 1 1 0 1 1 1 1 0 1 1</DataArray>
+<DataArray type="Float64" NumberOfComponents="3" format="ascii">0 0 0 1 0 0 1 1 0 0 1 0 0 0 1 1 0 1 1 1 1 0 1 1
+</DataArray>
 </Points><Cells><DataArray type="Int64" Name="connectivity" format="ascii">0 1 2 3 4 5 6 7</DataArray>
 <DataArray type="Int64" Name="offsets" format="ascii">8</DataArray>
 <DataArray type="UInt8" Name="types" format="ascii">12</DataArray></Cells>

@@ -1,0 +1,21 @@
+# Run by the target `tidy`: clang-tidy over the sources that differ from the last commit, or over those of the variable
+# TIDY_FILES in the environment. Variables: SOURCE, BUILD.
+find_program(TIDY clang-tidy)
+if(NOT TIDY)
+  message(FATAL_ERROR "clang-tidy is not installed (Debian's package clang-tidy)")
+endif()
+set(files "$ENV{TIDY_FILES}")
+if(NOT files)
+  execute_process(COMMAND git diff --name-only --diff-filter=d HEAD -- *.cpp WORKING_DIRECTORY ${SOURCE} OUTPUT_VARIABLE files)
+endif()
+string(REGEX REPLACE "[ \n]+" ";" files "${files}")
+list(REMOVE_ITEM files "")
+if(NOT files)
+  message("nothing differs")
+  return()
+endif()
+execute_process(COMMAND ${TIDY} -p ${BUILD} --quiet --warnings-as-errors=* ${files} WORKING_DIRECTORY ${SOURCE}
+                RESULT_VARIABLE status)
+if(NOT status EQUAL 0)
+  message(FATAL_ERROR "clang-tidy found something")
+endif()
