@@ -59,6 +59,19 @@ TEST_F(LimitForms, RiseAboveAWrittenAmbientAGaugeAndTheCasesOwn) {
     EXPECT_NE(none.why.find("ambient"), std::string::npos);
 }
 
+TEST_F(LimitForms, SpreadOfAPartAndABoundary) {
+    const auto bar = judged(R"j({"part": "bar", "spread": {}, "max": "45 K", "margin": "2 K"})j");
+    EXPECT_NEAR(*bar.value, 50, 1e-9);
+    EXPECT_EQ(bar.verdict, Verdict::Over);
+    EXPECT_FALSE(bar.isTemperature) << "a difference is not offset";
+    EXPECT_EQ(bar.unit, "K");
+    ASSERT_TRUE(bar.place);
+    EXPECT_NEAR(bar.place->at[0], 0, 1e-12) << "at its hottest place";
+    EXPECT_NEAR(*judged(R"j({"boundary": "end", "spread": {}, "max": "1 K"})j").value, 0, 1e-9);
+    EXPECT_FALSE(limitsIn(R"j({"gauge": "g", "spread": {}, "max": "1 K"})j")) << "one value has no spread";
+    EXPECT_FALSE(limitsIn(R"j({"part": "bar", "spread": {"level": "80 degC"}, "max": "1 K"})j"));
+}
+
 TEST_F(LimitForms, GradientOfAPart) {
     const auto reading = judged(R"j({"part": "bar", "gradient": {}, "max": "0.4 K/mm"})j");
     EXPECT_NEAR(*reading.value, 500, 1e-6);

@@ -140,6 +140,46 @@ TEST(Outputs, CsvHasALineForEachStepAndLimit) {
     EXPECT_EQ((*gauges)[2].back(), "there is no such thing");
 }
 
+TEST(Outputs, MaterialsAreListedForEveryPartOfTheReadings) {
+    auto survey = surveyOf();
+    auto run = twoSteps();
+    RegionReading part{};
+    part.name = "amp";
+    run.cases[0].steps[0].parts = {part, part};
+    run.cases[0].steps[0].parts[1].name = "board";
+    survey.cases[0].parts["amp"].material = "copper";
+    survey.cases[0].parts["amp"].power = Written<double>{"2 W", 2};
+    survey.materials["copper"].conductivity = Written<double>{"390 W/(m.K)", 390};
+    const auto rows = jsonOf(materialsTable.make({survey, run, TemperatureUnit::Celsius}));
+    ASSERT_EQ(rows.size(), 2U);
+    EXPECT_EQ(rows[0]["material"], "copper");
+    EXPECT_EQ(rows[0]["conductivity_W_per_m_K"], 390);
+    EXPECT_EQ(rows[0]["power_W"], 2);
+    EXPECT_FALSE(rows[0].contains("density_kg_per_m3")) << "what is not said is left empty, not zero";
+    EXPECT_FALSE(rows[1].contains("material"));
+}
+
+TEST(Outputs, EveryTableIsWrittenInEveryForm) {
+    const TempFolder folder;
+    const auto survey = surveyOf();
+    const auto run = twoSteps();
+    const TableInput input{survey, run, TemperatureUnit::Celsius};
+    for (const auto* kind : tableKinds()) {
+        const auto table = kind->make(input);
+        for (const auto& row : table.rows)
+            EXPECT_EQ(row.size(), table.columns.size()) << kind->name;
+        for (const auto& format : tableFormats())
+            EXPECT_TRUE(writeTable(*kind, input, folder / (std::string(kind->name) + std::string(format.ending))))
+                << kind->name << format.ending;
+    }
+    const auto refused = writeTable(limitsTable, input, folder / "limits.txt");
+    ASSERT_FALSE(refused);
+    EXPECT_EQ(refused.error().code, ErrorCode::FormatUnknown);
+    ASSERT_TRUE(writeTablesCsv(input, folder / "csv"));
+    EXPECT_FALSE(std::filesystem::exists(folder / "csv/estimate.csv")) << "nothing was estimated";
+    EXPECT_TRUE(std::filesystem::exists(folder / "csv/materials.csv"));
+}
+
 TEST(Outputs, JunitCountsFailuresAndErrors) {
     const auto xml = junitXml(twoSteps());
     EXPECT_NE(xml.find("<testsuite name=\"baseline\" tests=\"2\" failures=\"1\" errors=\"1\">"), std::string::npos)

@@ -262,6 +262,16 @@ TEST_F(Trust, NamesThatAProgramMadeUp) {
     EXPECT_EQ(state(story, "names"), CheckState::Review);
 }
 
+TEST_F(Trust, PartsThatReadAlike) {
+    Story story;
+    EXPECT_EQ(state(story, "shared-names"), CheckState::Passed);
+    story.survey = R"j({"case": {"parts": {"left": {"label": "Bar 1"}, "right": {"label": "bar_1"}}}})j";
+    const auto checks = check(story);
+    const auto& found = named(checks, "shared-names");
+    EXPECT_EQ(found.state, CheckState::Review);
+    EXPECT_EQ(found.part, "right");
+}
+
 TEST_F(Trust, LimitsOfNothing) {
     Story story;
     EXPECT_EQ(state(story, "limit-targets"), CheckState::Passed);

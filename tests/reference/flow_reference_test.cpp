@@ -60,6 +60,8 @@ Readings tube(int across) {
           "reference": {"bulk_at": {"plane": {"origin": [0, 0, 0.01], "normal": [0, 0, 1]}}}},
         {"id": "Re", "where": {"boundary": "outlet"}, "quantity": "reynolds_number", "length": "10 mm",
           "speed": "0.02 m/s"},
+        {"id": "Pe", "where": {"boundary": "outlet"}, "quantity": "peclet_number", "length": "10 mm",
+          "speed": "0.02 m/s"},
         {"id": "H_out", "where": {"boundary": "outlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "H_in", "where": {"boundary": "inlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "mass_left", "where": {"part": "water"}, "quantity": "mass_balance"}]})j"));
@@ -174,6 +176,7 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
         EXPECT_NEAR(valueOf(readings, "wall"), -300, 3); // out of the water
         EXPECT_GT(valueOf(readings, "h"), 0);            // from hot to cold on either side
         EXPECT_NEAR(valueOf(readings, "Re"), 200, 1e-9);
+        EXPECT_NEAR(valueOf(readings, "Pe"), 200 * 7, 1e-9) << "Re times Pr = 1e-3 x 4200 / 0.6";
         EXPECT_NEAR(valueOf(readings, "St"), valueOf(readings, "h") / (1000 * 4200 * 0.02), 1e-12);
         // What the wall gives the water carries off.
         EXPECT_NEAR(valueOf(readings, "H_out") + valueOf(readings, "H_in"), 300 * pi / 2 * 0.005 * 0.02,
