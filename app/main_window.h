@@ -12,11 +12,13 @@
 
 #include <QComboBox>
 #include <QMainWindow>
+#include <QPointer>
 #include <QProgressBar>
 #include <QTimer>
 
 namespace pyro {
 
+class Animation;
 class LedgerSplitter;
 class StartPage;
 
@@ -39,6 +41,7 @@ public:
     bool isSettled();
     QString message() const; // the message shown now, empty for none
     int messagesShown() const { return m_messages; }
+    bool isWritingAnimation() const { return !m_animation.isNull(); }
 
 public slots:
     bool save();
@@ -168,6 +171,7 @@ private:
     QLabel* m_jobText;
     QProgressBar* m_jobBar;
     QMenu* m_recent;
+    QPointer<Animation> m_animation;    // being written
     QTimer m_sweep;                     // runs while a section sweeps
     std::vector<Point> m_sectionPlaces; // taken so far for a section through three
     std::map<QString, QAction*> m_actions;

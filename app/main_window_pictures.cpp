@@ -1,13 +1,11 @@
 // Pictures and animations of what the viewport shows, with the scale of its colours and a caption.
 #include "app/main_window.h"
 
+#include "app/animation.h"
 #include "app/session/dialogs.h"
 #include "render/frame_writer.h"
 #include "render/scaled_picture.h"
 
-#include <QApplication>
-#include <QElapsedTimer>
-#include <QProgressDialog>
 #include <QStatusBar>
 #include <fmt/format.h>
 
@@ -87,15 +85,11 @@ void MainWindow::showFrame(Frames frames, int at) {
         sweepBy(1.0 / sweepFrames);
     else if (frames == Frames::Particles)
         m_viewport->setParticleTime(spansPerFrame * at);
-    QElapsedTimer waited;
-    waited.start();
-    do
-        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents, 20);
-    while (waited.elapsed() < 60'000 &&
-           (!isSettled() || (frames == Frames::Steps && m_session.activeCase()->step != at)));
 }
 
 void MainWindow::writeAnimation(Frames frames) {
+    if (m_animation)
+        return; // one at a time
     const int count = frameCount(frames);
     if (count == 0)
         return m_session.complain({ErrorCode::NotSupported, "there is nothing to animate", "animation",
@@ -111,22 +105,21 @@ void MainWindow::writeAnimation(Frames frames) {
     if (!writer)
         return showMessage(writer.error());
     const auto before = m_session.view().step;
-    QProgressDialog progress("Writing the animation", "Stop", 0, count, this);
-    progress.setWindowModality(Qt::WindowModal);
-    Done done;
-    for (int at = 0; at < count && done && !progress.wasCanceled(); ++at) {
-        progress.setValue(at);
-        showFrame(frames, at);
-        done = (*writer)->add(picturedView());
-    }
-    progress.setValue(count);
-    if (done)
-        done = (*writer)->finish();
-    if (frames == Frames::Steps && before)
-        m_session.setStep(*before);
-    if (!done)
-        return showMessage(done.error());
-    statusBar()->showMessage(QString("Written: %1 frames, %2").arg((*writer)->frames()).arg(file), 5000);
+    m_animation = new Animation(std::move(*writer), count,
+                                {[this, frames](int at) { showFrame(frames, at); },
+                                 [this, frames](int at) {
+                                     return isSettled() &&
+                                            (frames != Frames::Steps || m_session.activeCase()->step == at);
+                                 },
+                                 [this] { return picturedView(); }},
+                                this);
+    connect(m_animation, &Animation::ended, this, [this, frames, before, file](const AnimationEnd& end) {
+        if (frames == Frames::Steps && before)
+            m_session.setStep(*before);
+        if (!end.done)
+            return showMessage(end.done.error());
+        statusBar()->showMessage(QString("Written: %1 frames, %2").arg(end.frames).arg(file), 5000);
+    });
 }
 
 } // namespace pyro

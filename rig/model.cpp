@@ -1,5 +1,6 @@
 #include "rig/model.h"
 
+#include "core/feedback/mistake.h"
 #include "core/units/unit.h"
 #include "core/units/written.h"
 
@@ -10,10 +11,6 @@
 
 namespace pyro::rig {
 namespace {
-
-struct Mistake {
-    Error error;
-};
 
 [[noreturn]] void mistake(const std::string& what, const std::string& where) {
     throw Mistake{{ErrorCode::WrongType, what, where, "See docs/rig.md"}};

@@ -2,24 +2,15 @@
 #pragma once
 
 #include "core/envelope/transmittance.h"
+#include "core/feedback/mistake.h"
 
 #include <algorithm>
 #include <array>
 
 namespace pyro {
 
-// Why a gauge of the envelope cannot be read; caught where the reading begins.
-struct EnvelopeMistake {
-    Error error;
-};
-template <class T>
-T got(Result<T> result) {
-    if (!result)
-        throw EnvelopeMistake{result.error()};
-    return std::move(*result);
-}
 [[noreturn]] inline void cannot(const std::string& what, const std::string& remedy = {}) {
-    throw EnvelopeMistake{{ErrorCode::NotSupported, what, {}, remedy}};
+    throw Mistake{{ErrorCode::NotSupported, what, {}, remedy}};
 }
 
 inline const Json* keyIn(const Json& json, const char* key) {
@@ -55,7 +46,7 @@ struct Between {
     std::string text() const;
 };
 
-// Of one gauge. All of it throws EnvelopeMistake.
+// Of one gauge. All of it throws Mistake.
 class Sides {
 public:
     Sides(const Gauge& gauge, const EnvelopeTools& tools) : m_gauge(gauge), m_tools(tools), m_heat(tools.heat) {}

@@ -26,8 +26,8 @@ public:
             return reading(json["gauge"].get<std::string>(), unit);
         auto parsed = parseMeasured(json.is_string() ? json.get<std::string>() : json.dump(), unit);
         if (!parsed)
-            throw EnvelopeMistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name,
-                                   parsed.error().remedy}};
+            throw Mistake{{parsed.error().code, fmt::format("\"{}\": {}", name, parsed.error().what), name,
+                           parsed.error().remedy}};
         return *parsed;
     }
     double needed(const char* name, const char* unit) {
@@ -309,7 +309,7 @@ Result<Measured> readBy(Measured (Reading::*way)(), const Gauge& gauge, const En
     try {
         Reading reading(gauge, tools);
         return (reading.*way)();
-    } catch (const EnvelopeMistake& found) {
+    } catch (const Mistake& found) {
         return tl::unexpected(found.error);
     } catch (const Json::exception& problem) {
         return fail(ErrorCode::WrongType, problem.what(), gauge.id, "See docs/transmittance.md");

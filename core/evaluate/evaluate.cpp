@@ -2,10 +2,9 @@
 
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
+#include "core/evaluate/given.h"
 #include "core/evaluate/region_readings.h"
 #include "core/evaluate/symmetry.h"
-#include "core/field/boundary_fit.h"
-#include "core/field/boundary_patches.h"
 #include "core/limits/judge.h"
 #include "core/quantities/gauge_keys.h"
 #include "core/survey/conductivities.h"
@@ -41,71 +40,6 @@ RegionReading readRegion(const OpenedCase& opened, bool boundary, std::size_t at
     return out;
 }
 
-std::map<std::string, std::string> labelsIn(const CaseEntry& entry) {
-    std::map<std::string, std::string> labels;
-    for (const auto& [name, note] : entry.parts)
-        if (!note.label.empty())
-            labels.emplace(name, note.label);
-    return labels;
-}
-
-std::vector<std::string> symmetricIn(const CaseEntry& entry) {
-    std::vector<std::string> names;
-    for (const auto& [name, note] : entry.boundaries)
-        if (note.kind == "symmetry")
-            names.push_back(name);
-    return names;
-}
-
-std::map<std::string, double> givenPowers(const CaseEntry& entry) {
-    std::map<std::string, double> powers;
-    for (const auto& [name, note] : entry.parts)
-        if (note.power)
-            powers.emplace(name, note.power->si);
-    return powers;
-}
-
-std::vector<PartProperties> propertiesOf(const Survey& survey, const CaseEntry& entry, const Case& solved) {
-    std::vector<PartProperties> all;
-    const auto si = [](const std::optional<Written<double>>& value) {
-        return value ? std::optional(value->si) : std::nullopt;
-    };
-    for (const auto& part : solved.parts) {
-        PartProperties properties;
-        if (const auto note = entry.parts.find(part.name); note != entry.parts.end()) {
-            if (note->second.power)
-                properties.power = note->second.power->si / entry.symmetryFactor();
-            if (!note->second.kind.empty())
-                properties.fluid = note->second.kind == "fluid";
-            if (const auto material = survey.materials.find(note->second.material);
-                material != survey.materials.end()) {
-                properties.conductivity = si(material->second.conductivity);
-                properties.density = si(material->second.density);
-                properties.heatCapacity = si(material->second.heatCapacity);
-                properties.viscosity = si(material->second.viscosity);
-            }
-        }
-        all.push_back(properties);
-    }
-    return all;
-}
-
-GivenEnvironments environmentsIn(const CaseEntry& entry) {
-    GivenEnvironments given;
-    for (const auto& [name, note] : entry.boundaries) {
-        GivenEnvironment one;
-        if (note.temperature)
-            one.temperature = note.temperature->si;
-        if (note.surfaceResistance)
-            one.resistance = note.surfaceResistance->si;
-        else if (note.filmCoefficient && note.filmCoefficient->si > 0)
-            one.resistance = 1 / note.filmCoefficient->si;
-        if (one.temperature || one.resistance)
-            given.emplace(name, one);
-    }
-    return given;
-}
-
 SurfaceReader readerOf(const StepContext& context) {
     return [&context](const std::string& file) {
         NoProgress progress;
@@ -117,19 +51,6 @@ bool isOverSteps(const Survey& survey, const Limit& limit) {
     return limit.target.kind == TargetKind::Gauge && std::ranges::any_of(survey.gauges, [&](const Gauge& gauge) {
                return gauge.id == limit.target.name && readsOverSteps(survey.gauges, gauge);
            });
-}
-
-void judge(const Survey& survey, const PartFields& fields, Readings& readings) {
-    for (const auto& limit : survey.limits) {
-        readings.limits.push_back(judgeLimit(limit, readings, &fields));
-        if (isOverSteps(survey, limit)) { // what the gauge tells on one step is not what the limit is about
-            auto& judged = readings.limits.back();
-            judged.value.reset();
-            judged.margin.reset();
-            judged.verdict = Verdict::Unknown;
-            judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
-        }
-    }
 }
 
 std::optional<double> ambientOf(const CaseEntry& entry, const std::vector<Environment>& environments) {
@@ -197,69 +118,6 @@ std::vector<std::string> nonlinearitiesOf(const CaseEntry& entry, const PartFiel
     return out;
 }
 
-// Gauges, limits, balances and checks: what needs the fields of whole parts.
-Done readHeat(const Survey& survey, const CaseEntry& entry, const OpenedCase& opened, const QuantityList& quantities,
-              const StepContext& context, Readings& readings, Progress& progress) {
-    const auto properties = propertiesOf(survey, entry, *opened.solved);
-    const PartFields fields(*opened.solved, *opened.index, quantities, properties);
-    std::optional<QuantityList> quantitiesBefore;
-    std::optional<PartFields> before;
-    Transience transience;
-    transience.changes = context.changes;
-    if (context.before != nullptr && context.before->index == opened.index && context.sinceBefore > 0) {
-        if (auto recognised = recognise(*context.before->solved, entry.quantities)) {
-            quantitiesBefore = std::move(*recognised);
-            before.emplace(*context.before->solved, *opened.index, *quantitiesBefore, properties);
-            transience.before = &*before;
-            transience.seconds = context.sinceBefore;
-        }
-    }
-    const auto environments = environmentsIn(entry);
-    const CaseHeat heat(fields, transience, environments);
-    GaugeEvaluator evaluator(survey.gauges, heat, readerOf(context), environments, conductivitiesOf(survey),
-                             entry.symmetryFactor());
-    SubProgress reading(progress, 0.3, 0.7);
-    auto gauges = evaluator.readAll(reading);
-    if (!gauges)
-        return tl::unexpected(gauges.error());
-    readings.gauges = std::move(*gauges);
-    readings.environments = environmentsOf(heat, environments,
-                                           context.balances ? KnownFrom::Anything : KnownFrom::Written);
-    for (auto& one : readings.environments) {
-        if (one.heat)
-            *one.heat *= readings.symmetry;
-        one.area *= readings.symmetry;
-    }
-    readings.ambient = ambientOf(entry, readings.environments);
-    readings.powers = powersOf(fields, entry, readings);
-    readings.nonlinear = nonlinearitiesOf(entry, fields);
-    judge(survey, fields, readings);
-    if (!context.balances)
-        return {};
-    SubProgress balancing(progress, 0.7, 0.9);
-    auto balances = balancesOf(heat, balancing);
-    if (!balances)
-        return tl::unexpected(balances.error());
-    readings.balance = wholeBalance(heat, *balances, givenPowers(entry));
-    if (readings.balance)
-        toWhole(*readings.balance, readings.symmetry);
-    toWhole(*balances, readings.symmetry);
-    fillDifferences(*balances, readings.parts, readings.environments);
-    readings.balances = std::make_shared<const Balances>(std::move(*balances));
-    if (context.solver)
-        readings.monitored = monitoredIn(*(readings.history = context.solver));
-    if (!context.checks)
-        return {};
-    SubProgress checking(progress, 0.9, 1.0);
-    auto checks = checksOf({heat, readings, givenPowers(entry), labelsIn(entry), entry.symmetry, symmetricIn(entry),
-                            context.solver.get(), &survey.limits},
-                           checking);
-    if (!checks)
-        return tl::unexpected(checks.error());
-    readings.checks = std::move(*checks);
-    return {};
-}
-
 EstimateTools toolsOf(const StepContext& context) {
     auto plain = context;
     plain.checks = false;
@@ -274,7 +132,201 @@ EstimateTools toolsOf(const StepContext& context) {
     return {evaluateOn, context.otherCase, context.changes};
 }
 
-void addRemarks(Remarks& to, const Remarks& from) { to.insert(to.end(), from.begin(), from.end()); }
+// The step before on the same mesh, with what it needs to stay.
+struct StepBefore {
+    std::optional<QuantityList> quantities;
+    std::optional<PartFields> fields;
+};
+
+// What all phases share: what is given, the heat of the case, and the readings that grow.
+struct Evaluation {
+    const Survey& survey;
+    const CaseEntry& entry;
+    const OpenedCase& opened;
+    const Step& step;
+    const StepContext& context;
+    const QuantityList& quantities;
+    const PartFields& fields;
+    const CaseHeat& heat;
+    const GivenEnvironments& given;
+    Readings& readings;
+};
+
+Done readTemperatures(Evaluation& at, Progress& progress) {
+    const auto& solved = *at.opened.solved;
+    const auto* temperature = at.quantities.named("temperature");
+    progress.report(0, "evaluating " + at.entry.name);
+    const auto values = temperature == nullptr ? std::vector<RegionValue>()
+                                               : readRegions(at.opened, *temperature, Component::Natural, progress);
+    for (std::size_t i = 0; i < solved.parts.size() + solved.boundaries.size(); ++i) {
+        const bool boundary = i >= solved.parts.size();
+        auto one = readRegion(at.opened, boundary, boundary ? i - solved.parts.size() : i,
+                              values.empty() ? nullptr : &values[i]);
+        (boundary ? at.readings.boundaries : at.readings.parts).push_back(std::move(one));
+    }
+    return {};
+}
+
+Done readGauges(Evaluation& at, Progress& progress) {
+    GaugeEvaluator evaluator(at.survey.gauges, at.heat, readerOf(at.context), at.given, conductivitiesOf(at.survey),
+                             at.entry.symmetryFactor());
+    auto gauges = evaluator.readAll(progress);
+    if (!gauges)
+        return tl::unexpected(gauges.error());
+    at.readings.gauges = std::move(*gauges);
+    return {};
+}
+
+Done readEnvironments(Evaluation& at, Progress&) {
+    at.readings.environments = environmentsOf(at.heat, at.given,
+                                              at.context.balances ? KnownFrom::Anything : KnownFrom::Written);
+    for (auto& one : at.readings.environments) {
+        if (one.heat)
+            *one.heat *= at.readings.symmetry;
+        one.area *= at.readings.symmetry;
+    }
+    at.readings.ambient = ambientOf(at.entry, at.readings.environments);
+    return {};
+}
+
+Done readPowers(Evaluation& at, Progress&) {
+    at.readings.powers = powersOf(at.fields, at.entry, at.readings);
+    at.readings.nonlinear = nonlinearitiesOf(at.entry, at.fields);
+    return {};
+}
+
+Done judgeLimits(Evaluation& at, Progress&) {
+    for (const auto& limit : at.survey.limits) {
+        at.readings.limits.push_back(judgeLimit(limit, at.readings, &at.fields));
+        if (isOverSteps(at.survey, limit)) { // what the gauge tells on one step is not what the limit is about
+            auto& judged = at.readings.limits.back();
+            judged.value.reset();
+            judged.margin.reset();
+            judged.verdict = Verdict::Unknown;
+            judged.why = fmt::format("\"{}\" is read over all steps, and judged with them", limit.target.name);
+        }
+    }
+    return {};
+}
+
+Done balanceHeat(Evaluation& at, Progress& progress) {
+    auto& readings = at.readings;
+    auto balances = balancesOf(at.heat, progress);
+    if (!balances)
+        return tl::unexpected(balances.error());
+    readings.balance = wholeBalance(at.heat, *balances, givenPowers(at.entry));
+    if (readings.balance)
+        toWhole(*readings.balance, readings.symmetry);
+    toWhole(*balances, readings.symmetry);
+    fillDifferences(*balances, readings.parts, readings.environments);
+    readings.balances = std::make_shared<const Balances>(std::move(*balances));
+    return {};
+}
+
+Done followSolver(Evaluation& at, Progress&) {
+    if (at.context.solver)
+        at.readings.monitored = monitoredIn(*(at.readings.history = at.context.solver));
+    return {};
+}
+
+Done askChecks(Evaluation& at, Progress& progress) {
+    auto checks = checksOf({at.heat, at.readings, givenPowers(at.entry), labelsIn(at.entry), at.entry.symmetry,
+                            symmetricIn(at.entry), at.context.solver.get(), &at.survey.limits},
+                           progress);
+    if (!checks)
+        return tl::unexpected(checks.error());
+    at.readings.checks = std::move(*checks);
+    return {};
+}
+
+Done estimateLimits(Evaluation& at, Progress& progress) {
+    auto estimate = estimateOf(at.survey, at.entry, at.opened, at.step, at.readings, toolsOf(at.context), progress);
+    if (!estimate)
+        return tl::unexpected(estimate.error());
+    at.readings.estimate = std::make_shared<const Estimate>(std::move(*estimate));
+    return {};
+}
+
+Done noteWhatIsMissing(Evaluation& at, Progress&) {
+    auto& remarks = at.readings.remarks;
+    for (const auto& [key, value] : at.survey.rest.items())
+        if (!key.starts_with("$") && !key.starts_with("_"))
+            remarks.push_back({Severity::Note, "unknown-key",
+                               fmt::format("the survey's key \"{}\" is not known here; it is kept as it is", key),
+                               key});
+    if (at.survey.limits.empty())
+        remarks.push_back({Severity::Note, "no-limits", "no limits are defined, so nothing is judged", at.entry.name});
+    return {};
+}
+
+// One part of an evaluation. A phase reads what the phases before it have filled, and fills members of its own.
+struct Phase {
+    std::string_view needs; // of the readings, beside what is given
+    std::string_view fills;
+    Done (*run)(Evaluation& at, Progress& progress);
+    double until; // share of the whole work
+    bool (*wanted)(const Evaluation& at) = [](const Evaluation&) { return true; };
+};
+
+bool wantsBalances(const Evaluation& at) { return at.context.balances; }
+
+constexpr Phase phases[]{
+    {"", "parts, boundaries", readTemperatures, 0.3},
+    {"", "gauges", readGauges, 0.7},
+    {"", "environments, ambient", readEnvironments, 0.7},
+    {"parts, ambient", "powers, nonlinear", readPowers, 0.7},
+    {"parts, boundaries, gauges, ambient", "limits", judgeLimits, 0.7},
+    {"parts, environments", "balances, balance", balanceHeat, 0.9, wantsBalances},
+    {"", "history, monitored", followSolver, 0.9, wantsBalances},
+    {"parts, boundaries, gauges, environments, powers, limits, balances, balance, history, monitored", "checks",
+     askChecks, 1.0, [](const Evaluation& at) { return at.context.balances && at.context.checks; }},
+    {"parts, boundaries, gauges, environments, ambient, powers, nonlinear, limits, balances, balance", "estimate",
+     estimateLimits, 1.0, [](const Evaluation& at) { return at.context.balances && at.survey.estimate.has_value(); }},
+    {"", "remarks", noteWhatIsMissing, 1.0},
+};
+
+constexpr bool lists(std::string_view words, std::string_view word) {
+    while (!words.empty()) {
+        const auto end = std::min(words.find(", "), words.size());
+        if (words.substr(0, end) == word)
+            return true;
+        words.remove_prefix(std::min(end + 2, words.size()));
+    }
+    return false;
+}
+
+// Whether every phase comes after those that fill what it needs.
+constexpr bool inOrder() {
+    for (std::size_t i = 0; i < std::size(phases); ++i) {
+        auto needs = phases[i].needs;
+        while (!needs.empty()) {
+            const auto end = std::min(needs.find(", "), needs.size());
+            bool filled = false;
+            for (std::size_t before = 0; before < i; ++before)
+                filled = filled || lists(phases[before].fills, needs.substr(0, end));
+            if (!filled)
+                return false;
+            needs.remove_prefix(std::min(end + 2, needs.size()));
+        }
+    }
+    return true;
+}
+static_assert(inOrder());
+
+Done runPhases(Evaluation& at, Progress& progress) {
+    double from = 0;
+    for (const auto& phase : phases) {
+        SubProgress own(progress, from, phase.until);
+        from = phase.until;
+        if (!phase.wanted(at))
+            continue;
+        if (auto done = phase.run(at, own); !done)
+            return done;
+        if (progress.cancelled())
+            return fail(ErrorCode::Cancelled, "the evaluation was cancelled", at.opened.solved->file);
+    }
+    return {};
+}
 
 } // namespace
 
@@ -290,36 +342,25 @@ Result<Readings> evaluate(const Survey& survey, const CaseEntry& entry, const Op
     readings.symmetry = entry.symmetryFactor();
     readings.time = step.time ? step.time : solved.time;
     for (const auto* remarks : {&solved.remarks, &opened.index->remarks, &quantities->remarks})
-        addRemarks(readings.remarks, *remarks);
-    const auto* temperature = quantities->named("temperature");
-    SubProgress reading(progress, 0.0, 0.3);
-    reading.report(0, "evaluating " + entry.name);
-    const auto values = temperature == nullptr ? std::vector<RegionValue>()
-                                               : readRegions(opened, *temperature, Component::Natural, reading);
-    if (progress.cancelled())
-        return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
-    for (std::size_t i = 0; i < solved.parts.size() + solved.boundaries.size(); ++i) {
-        const bool boundary = i >= solved.parts.size();
-        auto one = readRegion(opened, boundary, boundary ? i - solved.parts.size() : i,
-                              values.empty() ? nullptr : &values[i]);
-        (boundary ? readings.boundaries : readings.parts).push_back(std::move(one));
-    }
-    if (auto heat = readHeat(survey, entry, opened, *quantities, context, readings, progress); !heat)
-        return tl::unexpected(heat.error());
-    if (survey.estimate && context.balances) {
-        auto estimate = estimateOf(survey, entry, opened, step, readings, toolsOf(context), progress);
-        if (!estimate)
-            return tl::unexpected(estimate.error());
-        readings.estimate = std::make_shared<const Estimate>(std::move(*estimate));
-    }
-    for (const auto& [key, value] : survey.rest.items())
-        if (!key.starts_with("$") && !key.starts_with("_"))
-            readings.remarks.push_back(
-                {Severity::Note, "unknown-key",
-                 fmt::format("the survey's key \"{}\" is not known here; it is kept as it is", key), key});
-    if (survey.limits.empty())
-        readings.remarks.push_back(
-            {Severity::Note, "no-limits", "no limits are defined, so nothing is judged", entry.name});
+        readings.remarks.insert(readings.remarks.end(), remarks->begin(), remarks->end());
+
+    const auto properties = propertiesOf(survey, entry, solved);
+    const PartFields fields(solved, *opened.index, *quantities, properties);
+    StepBefore before;
+    Transience transience;
+    transience.changes = context.changes;
+    if (context.before != nullptr && context.before->index == opened.index && context.sinceBefore > 0)
+        if (auto recognised = recognise(*context.before->solved, entry.quantities)) {
+            before.quantities = std::move(*recognised);
+            before.fields.emplace(*context.before->solved, *opened.index, *before.quantities, properties);
+            transience.before = &*before.fields;
+            transience.seconds = context.sinceBefore;
+        }
+    const auto given = environmentsIn(entry);
+    const CaseHeat heat(fields, transience, given);
+    Evaluation at{survey, entry, opened, step, context, *quantities, fields, heat, given, readings};
+    if (auto done = runPhases(at, progress); !done)
+        return tl::unexpected(done.error());
     return readings;
 }
 

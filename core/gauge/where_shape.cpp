@@ -1,5 +1,7 @@
 #include "core/gauge/where_shape.h"
 
+#include "core/feedback/mistake.h"
+
 #include "core/units/unit.h"
 
 #include <cmath>
@@ -8,18 +10,8 @@
 namespace pyro {
 namespace {
 
-struct WhereMistake { // thrown within this file only
-    Error error;
-};
 [[noreturn]] void wrongPlace(const std::string& what) {
-    throw WhereMistake{{ErrorCode::WrongType, what, "where", "See docs/formats.md, section 3"}};
-}
-
-template <class T>
-T got(Result<T> result) {
-    if (!result)
-        throw WhereMistake{result.error()};
-    return std::move(*result);
+    throw Mistake{{ErrorCode::WrongType, what, "where", "See docs/gauges.md"}};
 }
 
 std::vector<std::string> namesIn(const Json& object, const char* key) {
@@ -171,11 +163,7 @@ Result<Point> placeOfJson(const Json& json, const std::string& key) {
 Result<WhereShape> shapeOf(const Where& where) {
     if (where.written.is_null())
         return fail(ErrorCode::WrongType, "the gauge says neither \"where\" nor \"formula\"");
-    try {
-        return shapeFrom(where.written);
-    } catch (const WhereMistake& found) {
-        return tl::unexpected(found.error);
-    }
+    return caught([&] { return shapeFrom(where.written); });
 }
 
 Json pointWhere(const Point& at) { return {{"point", at}}; }

@@ -1,5 +1,6 @@
 #include "core/quantities/gauge_keys.h"
 
+#include "core/feedback/mistake.h"
 #include "core/gauge/where_shape.h"
 #include "core/statistics/statistic_kind.h"
 #include "core/units/unit.h"
@@ -12,19 +13,15 @@
 namespace pyro {
 namespace {
 
-struct OptionMistake {
-    Error error;
-};
-
 template <class T>
 T got(const char* key, Result<T> result) {
     if (!result)
-        throw OptionMistake{
+        throw Mistake{
             {result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
     return std::move(*result);
 }
 [[noreturn]] void wrongOption(const char* key, const std::string& what) {
-    throw OptionMistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}};
+    throw Mistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}};
 }
 
 const Json* find(const Gauge& gauge, const char* key) {
@@ -154,7 +151,7 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         if (out.of.empty())
             out.of = "temperature";
         return out;
-    } catch (const OptionMistake& found) {
+    } catch (const Mistake& found) {
         return tl::unexpected(found.error);
     }
 }

@@ -4,6 +4,7 @@
 #pragma once
 
 #include "core/case/case.h"
+#include "core/feedback/mistake.h"
 #include "core/units/unit.h"
 #include "core/units/written.h"
 
@@ -15,13 +16,9 @@
 
 namespace pyro {
 
-// What is wrong in a document; thrown while it is read, and turned into a result where reading began.
-struct SurveyMistake {
-    Error error;
-};
 [[noreturn]] inline void mistake(ErrorCode code, const std::string& what, const std::string& where,
                                  const std::string& remedy) {
-    throw SurveyMistake{{code, what, where, remedy}};
+    throw Mistake{{code, what, where, remedy}};
 }
 
 // Where one reads, and how: leniently what is malformed counts as not there, as in a view, which is never a reason not
@@ -83,7 +80,7 @@ void readFields(const Json& json, const ReadPlace& place, S& into, Json& rest) {
                 mistake(ErrorCode::WrongType, fmt::format("{} is needed here", field.wanted), place.where + "." + key,
                         "See docs/formats.md");
             into = std::move(read);
-        } catch (const SurveyMistake&) {
+        } catch (const Mistake&) {
             if (!place.lenient || field.needed)
                 throw;
         }
@@ -231,7 +228,7 @@ struct KeyValue<std::vector<T>> {
         for (std::size_t i = 0; i < json.size(); ++i)
             try {
                 KeyValue<T>::read(json[i], place.at(i), into.emplace_back());
-            } catch (const SurveyMistake&) {
+            } catch (const Mistake&) {
                 if (!place.lenient)
                     throw;
                 into.pop_back();
@@ -268,7 +265,7 @@ struct KeyValue<std::map<std::string, T>> {
         for (const auto& [name, value] : json.items())
             try {
                 KeyValue<T>::read(value, place.at(name), into[name]);
-            } catch (const SurveyMistake&) {
+            } catch (const Mistake&) {
                 if (!place.lenient)
                     throw;
                 into.erase(name);

@@ -102,13 +102,11 @@ Json KeyValue<CaseSplit>::schema() {
 }
 
 Result<CaseSplit> splitFromJson(const Json& json, const std::string& where) {
-    try {
+    return caught([&] {
         CaseSplit split;
         KeyValue<CaseSplit>::read(json, {where}, split);
         return split;
-    } catch (const SurveyMistake& found) {
-        return tl::unexpected(found.error);
-    }
+    });
 }
 
 } // namespace pyro

@@ -18,7 +18,7 @@ void readLeniently(Json& left, const char* key, const std::string& where, std::v
     for (const auto& json : *found)
         try {
             KeyValue<Item>::read(json, {where, true}, into.emplace_back());
-        } catch (const SurveyMistake&) {
+        } catch (const Mistake&) {
             into.pop_back();
             unread[key].push_back(json);
         }
@@ -85,11 +85,7 @@ Survey readSurvey(const Json& json, const std::string& where) {
 } // namespace
 
 Result<Survey> surveyFromJson(const Json& json, const std::string& where) {
-    try {
-        return readSurvey(json, where);
-    } catch (const SurveyMistake& found) {
-        return tl::unexpected(found.error);
-    }
+    return caught([&] { return readSurvey(json, where); });
 }
 
 Json surveyToJson(const Survey& survey) {

@@ -128,11 +128,14 @@ Json KeyValue<ViewState>::write(const ViewState& view) {
     return json;
 }
 
+// Null stands for what is left out, as earlier versions wrote it.
 Json KeyValue<ViewState>::schema() {
     auto schema = schemaOfFields<ViewState>();
     const auto look = schemaOfFields<FieldLook>();
     for (const auto& [key, value] : look["properties"].items())
         schema["properties"][key] = value;
+    for (auto& [key, value] : schema["properties"].items())
+        value = Json{{"anyOf", {Json(value), Json{{"type", "null"}}}}};
     return schema;
 }
 

@@ -328,12 +328,16 @@ TEST_F(FlowTest, AnimationsAreWrittenOfSweepAndParticles) {
     session().selection().selectSection(0);
     settle();
     dialogs::answerNextFile(QString::fromStdString((folder / "sweep.png").string()));
+    const auto written = [&] { return !window->isWritingAnimation(); };
     trigger("filmSweep");
+    EXPECT_FALSE(written()) << "it is written while the window lives on";
+    ASSERT_TRUE(QTest::qWaitFor(written, 120000));
     EXPECT_TRUE(std::filesystem::exists(folder / "sweep_0059.png"));
     EXPECT_NE(QImage(QString::fromStdString((folder / "sweep_0000.png").string())),
               QImage(QString::fromStdString((folder / "sweep_0030.png").string())));
     dialogs::answerNextFile(QString::fromStdString((folder / "flow.ogv").string()));
     trigger("filmParticles");
+    ASSERT_TRUE(QTest::qWaitFor(written, 120000));
     EXPECT_GT(std::filesystem::file_size(folder / "flow.ogv"), 10'000U);
     EXPECT_EQ(window->messagesShown(), 3);
 }

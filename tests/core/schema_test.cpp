@@ -20,6 +20,8 @@ void unknownKeys(const Json& document, const Json& schema, const Json& root, con
         const auto name = schema["$ref"].get<std::string>().substr(std::string("#/definitions/").size());
         return unknownKeys(document, root["definitions"][name], root, at, out);
     }
+    if (schema.contains("anyOf") && schema["anyOf"].size() == 2 && schema["anyOf"][1] == Json{{"type", "null"}})
+        return unknownKeys(document, schema["anyOf"][0], root, at, out);
     if (document.is_array() && schema.contains("items"))
         for (const auto& one : document)
             unknownKeys(one, schema["items"], root, at + "[]", out);
