@@ -158,6 +158,8 @@ Done readTemperatures(Evaluation& at, Progress& progress) {
     progress.report(0, "evaluating " + at.entry.name);
     const auto values = temperature == nullptr ? std::vector<RegionValue>()
                                                : readRegions(at.opened, *temperature, Component::Natural, progress);
+    if (progress.cancelled()) // then not all regions were read
+        return fail(ErrorCode::Cancelled, "the evaluation was cancelled", solved.file);
     for (std::size_t i = 0; i < solved.parts.size() + solved.boundaries.size(); ++i) {
         const bool boundary = i >= solved.parts.size();
         auto one = readRegion(at.opened, boundary, boundary ? i - solved.parts.size() : i,

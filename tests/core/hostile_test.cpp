@@ -136,11 +136,11 @@ TEST(ReaderProcess, AMemoryLimitIsKept) {
 #endif
     const TempFolder folder;
     writeText(folder / "sound.vtu", soundGrid());
-    auto large = test::boxPart("large", {{1, 1, 1}, {90, 90, 90}});
+    auto large = test::boxPart("large", {{1, 1, 1}, {100, 100, 100}});
     test::addNodeField(large, "T [K]", [](const Point& at) { return 300 + at[0]; });
     ASSERT_TRUE(writeBlock(large, folder / "large.vtu"));
     OpenOptions options;
-    options.memoryLimit = 640 << 20; // the program and a small file fit, the large one does not
+    options.memoryLimit = 220 << 20; // the program and a small file fit, the large one does not
     NoProgress progress;
     const auto small = openCase(folder / "sound.vtu", options, progress);
     EXPECT_TRUE(small) << small.error().text();
