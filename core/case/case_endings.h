@@ -1,4 +1,4 @@
-// The endings of the files that can be opened as a case; core/case/readers/format.h tells what reads each.
+// The endings of the files that can be opened as a case; those of core/case/readers/list.inc.
 #pragma once
 
 #include "core/case/lower_case.h"
@@ -8,9 +8,11 @@
 
 namespace pyro {
 
-inline constexpr std::array<std::string_view, 22> caseEndings{
-    ".vtu",  ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr",   ".vts", ".pvts", ".vtk", ".vtm",
-    ".cgns", ".e",    ".exo", ".ex2", ".xdmf", ".xmf", ".vtkhdf", ".hdf", ".stl",  ".obj", ".ply"};
+inline constexpr auto caseEndings = std::to_array<std::string_view>({
+#define CASE_FORMAT(read, times, ...) __VA_ARGS__,
+#include "core/case/readers/list.inc"
+#undef CASE_FORMAT
+});
 
 // Whether it is one of the pieces of a case computed in parallel: "name.e.4.0", how many and which.
 inline bool isPiece(const std::filesystem::path& file) {

@@ -1,4 +1,4 @@
-// The file formats that are read, each in a file of its own: a new one is that file and its line in formats.cpp.
+// The file formats that are read, each in a file of its own: a new one is that file and its line in list.inc.
 #pragma once
 
 #include "core/case/readers/intake.h"
@@ -15,6 +15,13 @@ struct CaseFormat {
     // step that carries none.
     std::vector<double> (*times)(const std::filesystem::path&);
 };
+
+// Those of list.inc, each defined in a file of its own. Errors of `read`: as its header tells.
+#define CASE_FORMAT(read, times, ...)                                                                                  \
+    Done read(const CaseSource&, Intake&);                                                                             \
+    std::vector<double> times(const std::filesystem::path&);
+#include "core/case/readers/list.inc"
+#undef CASE_FORMAT
 
 std::span<const CaseFormat> caseFormats();
 const CaseFormat* formatOf(const std::filesystem::path& file); // by its ending, in any case; null when none reads it

@@ -1,90 +1,16 @@
 #include "core/case/case_endings.h"
-#include "core/case/readers/cgns.h"
-#include "core/case/readers/exodus.h"
 #include "core/case/readers/format.h"
-#include "core/case/readers/grid.h"
-#include "core/case/readers/multiblock.h"
-#include "core/case/readers/surface_read.h"
-#include "core/case/readers/vtk_hdf.h"
-#include "core/case/readers/xdmf.h"
 
 #include <algorithm>
-#include <cmath>
 #include <fmt/format.h>
 
 namespace pyro {
-namespace {
-
-std::vector<double> oneTime(const std::filesystem::path& file) {
-    const auto time = timeOf(file);
-    return time ? std::vector<double>{*time} : std::vector<double>();
-}
-
-Done readLoneGrid(const CaseSource& request, Intake& to) {
-    Remarks remarks;
-    auto grid = readGridFile(request.file, remarks);
-    if (!grid)
-        return tl::unexpected(grid.error());
-    for (auto& remark : remarks)
-        to.remark(std::move(remark));
-    for (const auto& piece : piecesOfGridFile(request.file))
-        to.addSource(piece);
-    return to.takeLone({request.file.stem().string(), false, std::move(*grid), request.file.string()});
-}
-
-Done readBlocks(const CaseSource& request, Intake& to) {
-    auto list = readBlockList(request.file);
-    if (!list)
-        return tl::unexpected(list.error());
-    for (auto& remark : list->remarks)
-        to.remark(std::move(remark));
-    for (std::size_t i = 0; i < list->blocks.size(); ++i) {
-        const auto& block = list->blocks[i];
-        if (to.progress().cancelled())
-            return fail(ErrorCode::Cancelled, "reading was cancelled", request.file.string());
-        to.progress().report(static_cast<double>(i) / static_cast<double>(list->blocks.size()),
-                             fmt::format("reading {}", block.name));
-        Remarks remarks;
-        auto grid = readGridFile(block.file, remarks);
-        if (!grid)
-            return tl::unexpected(grid.error());
-        to.addSource(block.file);
-        for (const auto& piece : piecesOfGridFile(block.file))
-            to.addSource(piece);
-        for (auto& remark : remarks)
-            to.remark(std::move(remark));
-        const bool boundary = block.group == Block::Group::Boundaries ||
-                              (block.group == Block::Group::Other && lowerEnding(block.file) == ".vtp");
-        if (auto taken = to.take({block.name, boundary, std::move(*grid), block.file.string()}); !taken)
-            return taken;
-    }
-    return {};
-}
-
-// Every solid is a part of its own.
-Done readSolids(const CaseSource& request, Intake& to) {
-    auto surfaces = readSurfaces(request.file);
-    if (!surfaces)
-        return tl::unexpected(surfaces.error());
-    for (auto& surface : *surfaces)
-        if (auto taken = to.take({surface.name, false, std::move(surface.grid), request.file.string()}); !taken)
-            return taken;
-    return {};
-}
-
-std::vector<double> noTimes(const std::filesystem::path&) { return {}; }
-
-} // namespace
 
 std::span<const CaseFormat> caseFormats() {
     static const std::vector<CaseFormat> formats{
-        {{".vtu", ".pvtu", ".vtp", ".vti", ".pvti", ".vtr", ".pvtr", ".vts", ".pvts", ".vtk"}, readLoneGrid, oneTime},
-        {{".vtm"}, readBlocks, oneTime},
-        {{".cgns"}, readCgns, cgnsTimes},
-        {{".e", ".exo", ".ex2"}, readExodus, exodusTimes},
-        {{".xdmf", ".xmf"}, readXdmf, xdmfTimes},
-        {{".vtkhdf", ".hdf"}, readVtkHdf, vtkHdfTimes},
-        {{".stl", ".obj", ".ply"}, readSolids, noTimes},
+#define CASE_FORMAT(read, times, ...) {{__VA_ARGS__}, read, times},
+#include "core/case/readers/list.inc"
+#undef CASE_FORMAT
     };
     return formats;
 }
@@ -97,12 +23,6 @@ const CaseFormat* formatOf(const std::filesystem::path& file) {
     return found == caseFormats().end() ? nullptr : &*found;
 }
 
-std::string endingsRead() {
-    std::string all;
-    for (const auto& format : caseFormats())
-        for (const auto ending : format.endings)
-            all += fmt::format("{}{}", all.empty() ? "" : " ", ending);
-    return all;
-}
+std::string endingsRead() { return fmt::format("{}", fmt::join(caseEndings, " ")); }
 
 } // namespace pyro
