@@ -132,7 +132,7 @@ private:
     void titleChart(const QString& which);
     void chooseDecimals();
     void limitChart(const QString& which);
-    void tellWritten(const Done& written, const QString& file);
+    void tellWritten(const Done& written, const QString& file, const QString& size = {});
     void writeTableFile(const TableKind& table, const QString& file);
     void hideAtCursor();
     void isolateAtCursor();

@@ -142,11 +142,11 @@ void MainWindow::titleChart(const QString& which) {
     m_session.edit("Title of the chart", withChart(m_session.survey(), view, at));
 }
 
-void MainWindow::tellWritten(const Done& written, const QString& file) {
+void MainWindow::tellWritten(const Done& written, const QString& file, const QString& size) {
     if (!written)
         showMessage(written.error());
     else
-        statusBar()->showMessage("Written: " + file, 5000);
+        statusBar()->showMessage("Written: " + file + size, 5000);
 }
 
 } // namespace pyro

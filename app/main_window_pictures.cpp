@@ -3,6 +3,7 @@
 
 #include "app/animation.h"
 #include "app/session/dialogs.h"
+#include "render/drawing_file.h"
 #include "render/frame_writer.h"
 #include "render/scaled_picture.h"
 
@@ -38,12 +39,8 @@ QImage MainWindow::picturedView(double scale, bool light) {
 
 void MainWindow::savePicture() {
     const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
-    if (file.isEmpty())
-        return;
-    if (!picturedView().save(file, "PNG"))
-        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
-                            "Choose another folder or free some space"});
-    statusBar()->showMessage("Written: " + file, 5000);
+    if (!file.isEmpty())
+        tellWritten(writePicture(picturedView(), file.toStdString()), file);
 }
 
 void MainWindow::saveLargePicture() {
@@ -55,11 +52,8 @@ void MainWindow::saveLargePicture() {
     if (file.isEmpty())
         return;
     const auto picture = picturedView(static_cast<double>(*width) / m_viewport->width());
-    if (!picture.save(file, "PNG"))
-        return showMessage({ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
-                            "Choose another folder or free some space"});
-    statusBar()->showMessage(
-        QString("Written: %1, %2 x %3 pixels").arg(file).arg(picture.width()).arg(picture.height()), 5000);
+    tellWritten(writePicture(picture, file.toStdString()), file,
+                QString(", %1 x %2 pixels").arg(picture.width()).arg(picture.height()));
 }
 
 int MainWindow::frameCount(Frames frames) const {

@@ -1,6 +1,10 @@
 #include "render/frame_writer.h"
 
+#include "core/feedback/whole_file.h"
+#include "render/drawing_file.h"
+
 #include <fmt/format.h>
+#include <fstream>
 #include <vtkImageData.h>
 #include <vtkNew.h>
 #include <vtkOggTheoraWriter.h>
@@ -8,6 +12,9 @@
 namespace pyro {
 
 struct Film {
+    explicit Film(const std::filesystem::path& target) : file(target) {}
+
+    WholeFile file;
     vtkNew<vtkOggTheoraWriter> writer;
     vtkNew<vtkImageData> frame;
     bool started = false;
@@ -15,9 +22,29 @@ struct Film {
 
 namespace {
 
-tl::unexpected<Error> notWritten(const std::filesystem::path& file) {
-    return fail(ErrorCode::WriteFailed, "the animation cannot be written", file.string(),
-                "Choose another folder or free some space");
+const char* const animation = "the animation";
+
+// Whether it ends with a whole page that is the stream's last (RFC 3533, section 6): the library's writer does not tell
+// that the disk was full.
+bool isWholeFilm(const std::filesystem::path& file) {
+    constexpr std::streamoff longestPage = 65'307;
+    constexpr std::size_t head = 27;
+    std::ifstream stream(file, std::ios::binary | std::ios::ate);
+    const auto length = static_cast<std::streamoff>(stream.tellg());
+    stream.seekg(std::max<std::streamoff>(0, length - longestPage));
+    const std::string end{std::istreambuf_iterator<char>(stream), {}};
+    for (auto at = end.rfind("OggS"); at != std::string::npos && at + head <= end.size();
+         at = at == 0 ? std::string::npos : end.rfind("OggS", at - 1)) {
+        const auto byte = [&](std::size_t i) { return static_cast<unsigned char>(end[i]); };
+        std::size_t size = head + byte(at + 26);
+        if (at + size > end.size())
+            continue;
+        for (std::size_t i = 0; i < byte(at + 26); ++i)
+            size += byte(at + head + i);
+        if (at + size == end.size())
+            return (byte(at + 5) & 4U) != 0;
+    }
+    return false;
 }
 
 // Rows from below upwards, as VTK counts them. Films have even sides, so an odd row or column is left out.
@@ -38,7 +65,7 @@ void copyInto(vtkImageData* out, const QImage& picture) {
 FrameWriter::FrameWriter(std::filesystem::path file, int framesPerSecond)
     : m_file(std::move(file)), m_framesPerSecond(framesPerSecond) {
     if (m_file.extension() == ".ogv")
-        m_film = std::make_unique<Film>();
+        m_film = std::make_unique<Film>(m_file);
 }
 
 FrameWriter::~FrameWriter() {
@@ -60,8 +87,8 @@ Done FrameWriter::add(const QImage& frame) {
     } else {
         auto file = m_file;
         file.replace_filename(fmt::format("{}_{:04}.png", m_file.stem().string(), m_frames));
-        if (!frame.save(QString::fromStdString(file.string()), "PNG"))
-            return notWritten(file);
+        if (auto written = writePicture(frame, file, animation); !written)
+            return written;
     }
     ++m_frames;
     return {};
@@ -71,11 +98,11 @@ Done FrameWriter::addToFilm(const QImage& frame) {
     copyInto(m_film->frame, frame);
     if (!m_film->started) {
         // The library only tells through its error log whether the file could be opened.
-        if (FILE* probe = std::fopen(m_file.c_str(), "wb"); probe == nullptr)
-            return notWritten(m_file);
+        if (FILE* probe = std::fopen(m_film->file.beside().c_str(), "wb"); probe == nullptr)
+            return m_film->file.failed(animation);
         else
             std::fclose(probe);
-        m_film->writer->SetFileName(m_file.c_str());
+        m_film->writer->SetFileName(m_film->file.beside().c_str());
         m_film->writer->SetInputData(m_film->frame);
         m_film->writer->SetRate(m_framesPerSecond);
         m_film->writer->SetQuality(2);
@@ -83,7 +110,7 @@ Done FrameWriter::addToFilm(const QImage& frame) {
         m_film->started = true;
     }
     m_film->writer->Write();
-    return m_film->writer->GetError() == 0 ? Done() : Done(notWritten(m_file));
+    return m_film->writer->GetError() == 0 ? Done() : Done(m_film->file.failed(animation));
 }
 
 Done FrameWriter::finish() {
@@ -91,7 +118,8 @@ Done FrameWriter::finish() {
         return {};
     m_film->started = false;
     m_film->writer->End();
-    return m_film->writer->GetError() == 0 ? Done() : Done(notWritten(m_file));
+    const bool whole = m_film->writer->GetError() == 0 && isWholeFilm(m_film->file.beside());
+    return whole ? m_film->file.put(animation) : m_film->file.failed(animation);
 }
 
 } // namespace pyro

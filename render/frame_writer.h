@@ -18,7 +18,7 @@ public:
     static Result<std::unique_ptr<FrameWriter>> open(const std::filesystem::path& file, int framesPerSecond);
     ~FrameWriter();
 
-    // All frames have the size of the first. Errors: WriteFailed.
+    // All frames have the size of the first. A film stands at its place once it is finished. Errors: WriteFailed.
     Done add(const QImage& frame);
     Done finish();
     int frames() const { return m_frames; }

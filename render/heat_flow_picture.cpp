@@ -1,14 +1,11 @@
 #include "render/heat_flow_picture.h"
 
+#include "render/drawing_file.h"
 #include "render/palette.h"
 #include "render/text.h"
 
-#include <QImage>
-#include <QPageSize>
 #include <QPainter>
 #include <QPainterPath>
-#include <QPdfWriter>
-#include <QSvgGenerator>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -206,43 +203,12 @@ void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDi
 
 Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit,
                           const std::filesystem::path& file) {
-    const auto name = q(file.string());
-    const auto ending = file.extension().string();
-    QPainter painter;
-    bool written = false;
-    if (ending == ".svg") {
-        QSvgGenerator generator;
-        generator.setFileName(name);
-        generator.setSize({width, height});
-        generator.setViewBox(QRect(0, 0, width, height));
-        if (painter.begin(&generator)) {
-            drawPage(painter, map, title, unit);
-            written = painter.end();
-        }
-    } else if (ending == ".pdf") {
-        QPdfWriter writer(name);
-        writer.setPageSize(QPageSize(QSizeF(297, 297.0 * height / width), QPageSize::Millimeter));
-        writer.setPageMargins(QMarginsF());
-        if (painter.begin(&writer)) {
-            painter.scale(static_cast<double>(writer.width()) / width, static_cast<double>(writer.width()) / width);
-            drawPage(painter, map, title, unit);
-            written = painter.end();
-        }
-    } else if (ending == ".png") {
-        QImage picture(2 * width, 2 * height, QImage::Format_RGB32);
-        picture.fill(Qt::white);
-        painter.begin(&picture);
-        painter.scale(2, 2);
+    return writeDrawing("the heat flow diagram", file, {width, height}, [&](QPaintDevice& device, double scale) {
+        QPainter painter(&device);
+        painter.scale(scale, scale);
         drawPage(painter, map, title, unit);
-        painter.end();
-        written = picture.save(name);
-    } else {
-        return fail(ErrorCode::FormatUnknown, "the heat flow diagram is written as .png, .svg or .pdf", file.string(),
-                    "Choose one of these endings");
-    }
-    return written ? Done()
-                   : fail(ErrorCode::WriteFailed, "the heat flow diagram cannot be written", file.string(),
-                          "Choose another folder, or check its permissions and free space");
+        return painter.end();
+    });
 }
 
 } // namespace pyro

@@ -1,10 +1,10 @@
 #include "render/report_page.h"
 
 #include "core/feedback/counted.h"
-#include "core/feedback/whole_file.h"
 #include "core/limits/judge.h"
 #include "core/report/limit_text.h"
 #include "core/thermal/whole_heat.h"
+#include "render/drawing_file.h"
 #include "render/text.h"
 #include "render/verdict_mark.h"
 
@@ -13,9 +13,7 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <algorithm>
-#include <filesystem>
 #include <fmt/format.h>
-#include <unistd.h>
 
 namespace pyro {
 namespace {
@@ -266,25 +264,17 @@ QImage reportPreview(const ReportContent& content, double dpi) {
 }
 
 Done writeReportPdf(const ReportContent& content, const std::filesystem::path& file) {
-    WholeFile whole(file);
-    bool drawn = false;
-    {
-        QPdfWriter writer(QString::fromStdString(whole.beside().string()));
+    return writePdf("the report", file, [&](QPdfWriter& writer) {
         writer.setPageSize(QPageSize(QPageSize::A4));
-        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
         writer.setTitle(QString::fromStdString(content.title));
         constexpr int dpi = 300;
         writer.setResolution(dpi);
         QPainter painter;
-        drawn = painter.begin(&writer);
-        if (drawn) {
-            drawReport(painter, content, dpi);
-            drawn = painter.end();
-        }
-    }
-    std::error_code unknown;
-    const bool written = drawn && std::filesystem::file_size(whole.beside(), unknown) > 0 && !unknown;
-    return written ? whole.put("the report") : whole.failed("the report");
+        if (!painter.begin(&writer))
+            return false;
+        drawReport(painter, content, dpi);
+        return painter.end();
+    });
 }
 
 } // namespace pyro

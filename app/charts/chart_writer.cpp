@@ -1,11 +1,11 @@
 #include "app/charts/chart_writer.h"
 
 #include "app/charts/chart_view.h"
+#include "core/feedback/whole_file.h"
 #include "core/report/xlsx.h"
-#include "core/survey/survey_file.h"
+#include "render/drawing_file.h"
 
 #include <QFileInfo>
-#include <QSvgGenerator>
 
 namespace pyro {
 namespace {
@@ -13,18 +13,14 @@ namespace {
 constexpr int width = 900;
 constexpr int height = 520;
 
-Done writeSvg(QCustomPlot& plot, const QString& file) {
-    QSvgGenerator generator;
-    generator.setFileName(file);
-    generator.setSize({width, height});
-    generator.setViewBox(QRect(0, 0, width, height));
+bool paintPlot(QCustomPlot& plot, QPaintDevice& device, double scale) {
     QCPPainter painter;
-    if (!painter.begin(&generator))
-        return fail(ErrorCode::WriteFailed, "the picture cannot be written", file.toStdString(),
-                    "Choose another folder");
+    if (!painter.begin(&device))
+        return false;
+    painter.setMode(QCPPainter::pmVectorized);
+    painter.scale(scale, scale);
     plot.toPainter(&painter, width, height);
-    painter.end();
-    return {};
+    return painter.end();
 }
 
 } // namespace
@@ -44,17 +40,13 @@ Done writeChart(const ChartData& chart, const ChartView& view, const QString& fi
     drawChart(plot, chart, view);
     plot.replot();
     placeLegend(plot);
-    if (ending == "svg")
-        return writeSvg(plot, file);
-    const bool written = ending == "pdf"   ? plot.savePdf(file, width, height)
-                         : ending == "png" ? plot.savePng(file, width, height, 2.0)
-                                           : false;
-    if (ending != "pdf" && ending != "png")
-        return fail(ErrorCode::FormatUnknown, "a chart is written as .png, .svg, .pdf, .csv or .xlsx",
-                    file.toStdString(), "Choose one of these endings");
-    return written ? Done()
-                   : fail(ErrorCode::WriteFailed, "the chart cannot be written", file.toStdString(),
-                          "Choose another folder, or check its permissions and free space");
+    if (ending == "svg" || ending == "pdf")
+        return writeDrawing("the chart", file.toStdString(), {width, height},
+                            [&](QPaintDevice& device, double scale) { return paintPlot(plot, device, scale); });
+    if (ending == "png")
+        return writePicture(plot.toPixmap(width, height, 2.0).toImage(), file.toStdString(), "the chart");
+    return fail(ErrorCode::FormatUnknown, "a chart is written as .png, .svg, .pdf, .csv or .xlsx", file.toStdString(),
+                "Choose one of these endings");
 }
 
 } // namespace pyro

@@ -39,9 +39,9 @@ tl::unexpected<Error> WholeFile::failed(const std::string& what) const {
                 "Choose another folder, or check its permissions and free space");
 }
 
-Done writeFileAtomically(const std::filesystem::path& file, std::string_view content) {
+Done writeFileAtomically(const std::filesystem::path& file, std::string_view content, const std::string& what) {
     WholeFile whole(file);
-    return writeAll(whole.beside(), content) ? whole.put("the file") : whole.failed("the file");
+    return writeAll(whole.beside(), content) ? whole.put(what) : whole.failed(what);
 }
 
 } // namespace pyro

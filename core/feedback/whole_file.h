@@ -27,7 +27,8 @@ private:
     std::filesystem::path m_beside;
 };
 
-// A text (CSV, JSON ...), on the disk when this returns. Errors: WriteFailed.
-Done writeFileAtomically(const std::filesystem::path& file, std::string_view content);
+// Content (CSV, JSON, a picture ...), on the disk when this returns. `what`: as above. Errors: WriteFailed.
+Done writeFileAtomically(const std::filesystem::path& file, std::string_view content,
+                         const std::string& what = "the file");
 
 } // namespace pyro

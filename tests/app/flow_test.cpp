@@ -85,8 +85,7 @@ TEST_F(FlowTest, StreamlinesFromTheInletRunToTheOutlet) {
     auto view = session().view();
     view.field.paths.moving = true;
     session().editView("test", view);
-    QTest::qWait(150);
-    EXPECT_NE(window->viewport().picture(), still);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->viewport().picture() != still; }, 10000));
     EXPECT_EQ(session().extras().paths(), paths) << "how they are drawn does not trace them anew";
 }
 
@@ -203,7 +202,7 @@ TEST_F(FlowTest, ASectionSweepsUntilItIsStopped) {
         10000));
     type(Qt::Key_Space, Qt::ControlModifier);
     const auto stopped = look().sections[0].plane.origin;
-    QTest::qWait(200);
+    QTest::qWait(200); // nothing is to happen: there is no condition to wait for
     EXPECT_EQ(look().sections[0].plane.origin, stopped);
     for (const double y : seen) {
         EXPECT_GE(y, 0);
@@ -306,8 +305,8 @@ TEST_F(FlowTest, PicturesHaveAnySize) {
         for (int x = 4; x < field.width(); x += 7)
             far += std::abs(qGray(field.pixel(x, y)) - qGray(before.pixel(x, y))) > 40 ? 1 : 0;
     EXPECT_LT(far, field.width() * field.height() / 49 / 20);
-    QTest::qWait(30);
-    EXPECT_EQ(window->viewport().picture(), before) << "and the window is as it was";
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->viewport().picture() == before; }, 10000))
+        << "and the window is as it was";
 }
 
 TEST_F(FlowTest, AnimationsAreWrittenOfSweepAndParticles) {

@@ -211,6 +211,33 @@ TEST_F(GaugeWindowTest, ChartAndViewportMarkTheSamePlace) {
     EXPECT_FALSE(window->session().selection().markedPlace());
 }
 
+// What is shown anew would undo what is changed by hand here.
+TEST_F(GaugeWindowTest, HoveringShowsNoFormAndNoDistributionAnew) {
+    openSurvey();
+    lineOverThePlate();
+    auto* fit = button("fitPart");
+    auto* reading = find<QLabel>("gaugeReading");
+    window->session().selection().selectPart("hot core");
+    const auto changeByHand = [&] {
+        fit->setEnabled(false);
+        reading->setText("by hand");
+    };
+    changeByHand();
+    for (const double x : {0.02, 0.05, 0.08})
+        hover({x, 0.02, 0.01});
+    auto& plot = chart().plot();
+    for (int x = plot.axisRect()->left() + 5; x < plot.axisRect()->right(); x += 20)
+        QTest::mouseMove(&plot, {x, plot.axisRect()->center().y()});
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().selection().markedPlace().has_value(); }));
+    EXPECT_FALSE(fit->isEnabled());
+    EXPECT_EQ(reading->text(), "by hand");
+    // A change of the survey shows both anew.
+    window->session().addGauge({{"part", "hot core"}});
+    settle();
+    EXPECT_TRUE(fit->isEnabled());
+    EXPECT_NE(reading->text(), "by hand");
+}
+
 TEST_F(GaugeWindowTest, TablesAndChartsAreExported) {
     openSurvey();
     lineOverThePlate();

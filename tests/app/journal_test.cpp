@@ -5,8 +5,10 @@
 #include "tests/app/window_fixture.h"
 
 #include <QCheckBox>
+#include <QDir>
 #include <QLineEdit>
 #include <QProcess>
+#include <QStandardPaths>
 #include <csignal>
 
 using namespace pyro;
@@ -26,8 +28,10 @@ protected:
         next.title = title;
         window->session().edit("Title", std::move(next));
     }
-    static bool isKept() {
-        return QTest::qWaitFor([] { return Journal::leftBehind().has_value(); }, 5000);
+    // Waits for this number of files of unsaved work, of this window and of others.
+    static bool areKept(int files) {
+        const QDir folder(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation) + "/unsaved");
+        return QTest::qWaitFor([&] { return folder.entryList({"*.json"}, QDir::Files).size() == files; }, 10000);
     }
 };
 
@@ -38,7 +42,7 @@ TEST_F(JournalTest, DISABLED_EndsWithoutAWord) {
     window->open(qEnvironmentVariable("PYROMETER_TEST_SURVEY"));
     settle();
     retitle("half an hour of work");
-    QTest::qWait(1000);
+    EXPECT_TRUE(areKept(1));
     ::raise(SIGKILL);
 }
 
@@ -64,19 +68,19 @@ TEST_F(JournalTest, WorkOutlivesAKill) {
     EXPECT_FALSE(told->isVisible());
     ASSERT_TRUE(window->save());
     EXPECT_EQ(loadSurvey(survey)->title, "half an hour of work");
-    QTest::qWait(600);
-    EXPECT_FALSE(Journal::leftBehind());
+    EXPECT_TRUE(areKept(0));
 }
 
 TEST_F(JournalTest, ALivingWindowKeepsItsOwn) {
     openSurvey();
     retitle("in hand");
-    QTest::qWait(800);
+    EXPECT_TRUE(areKept(1));
     EXPECT_FALSE(Journal::leftBehind()) << "it is not left behind while the window lives";
     window->session().undoStack().undo();
     EXPECT_FALSE(window->session().hasUnsavedChanges());
+    EXPECT_TRUE(areKept(0));
     retitle("given up");
-    QTest::qWait(800);
+    EXPECT_TRUE(areKept(1));
     dialogs::answerNextQuestion(dialogs::Answer::Discard);
     EXPECT_TRUE(window->close());
     window.reset();
@@ -86,9 +90,9 @@ TEST_F(JournalTest, ALivingWindowKeepsItsOwn) {
 TEST_F(JournalTest, WhatIsNotWantedIsDeleted) {
     openSurvey();
     retitle("lost and found");
-    QTest::qWait(800);
+    EXPECT_TRUE(areKept(1));
     window.reset(); // ends without being asked
-    ASSERT_TRUE(isKept());
+    ASSERT_TRUE(Journal::leftBehind());
     window = std::make_unique<MainWindow>();
     window->show();
     window->offerUnsaved();

@@ -53,9 +53,7 @@ TEST_F(LookTest, ColoursChangeOnStripAndField) {
     for (const auto* id : {"paletteash", "palettetide", "bands6", "reversePalette"}) {
         SCOPED_TRACE(id);
         trigger(id);
-        QTest::qWait(30);
-        EXPECT_NE(inView(), view);
-        EXPECT_NE(onStrip(), bar);
+        EXPECT_TRUE(QTest::qWaitFor([&] { return inView() != view && onStrip() != bar; }));
         view = inView();
         bar = onStrip();
     }
@@ -68,11 +66,10 @@ TEST_F(LookTest, ColoursChangeOnStripAndField) {
     auto narrowed = window->session().view();
     narrowed.range = {{320.0, 330.0}};
     window->session().editView("test", narrowed);
-    QTest::qWait(30);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return inView() != view; }));
     const auto tinted = inView();
     trigger("tintOutside");
-    QTest::qWait(30);
-    EXPECT_NE(inView(), tinted);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return inView() != tinted; }));
     EXPECT_EQ(window->messagesShown(), 0);
     trigger("logarithmicScale"); // of a temperature: said, and not done
     EXPECT_EQ(window->messagesShown(), 1);

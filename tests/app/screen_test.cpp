@@ -64,8 +64,7 @@ TEST_F(ScreenTest, AMessageLiesOverThePage) {
                                 "something long enough to be read in more than one line of the bar that lies over the "
                                 "page, as such messages often are",
                                 "here", "Do something else"});
-    QTest::qWait(50);
-    EXPECT_FALSE(window->message().isEmpty());
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !window->message().isEmpty(); }));
     EXPECT_EQ(window->viewport().mapTo(window.get(), QPoint()), before);
     EXPECT_EQ(window->viewport().size(), size);
 }
@@ -91,11 +90,10 @@ TEST_F(ScreenTest, EnterGivesTheFocusBack) {
     click(ambient);
     QTest::keyClicks(ambient, "20");
     QTest::keyClick(ambient, Qt::Key_Return);
-    QTest::qWait(50);
-    EXPECT_FALSE(ambient->hasFocus());
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !ambient->hasFocus(); }));
     QTest::keyClick(window->focusWidget() != nullptr ? window->focusWidget() : window.get(), Qt::Key_3);
-    QTest::qWait(50);
-    EXPECT_EQ(window->session().view().stage, "Field") << "the digit is for the stage";
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->session().view().stage == "Field"; }))
+        << "the digit is for the stage";
     EXPECT_EQ(window->session().survey().cases[0].ambient->text, "20 degC");
 }
 
@@ -112,9 +110,7 @@ TEST_F(ScreenTest, TheViewportHasHalfOfTheHeightAndTheTablesFold) {
     }
     const int open = window->viewport().height();
     trigger("foldLedger");
-    QTest::qWait(50);
-    EXPECT_GT(window->viewport().height(), open + 100);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->viewport().height() > open + 100; }));
     trigger("foldLedger");
-    QTest::qWait(50);
-    EXPECT_EQ(window->viewport().height(), open);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->viewport().height() == open; }));
 }

@@ -178,7 +178,7 @@ TEST_F(StepsTest, PlaysAroundUntilItIsPaused) {
     EXPECT_FALSE(bar()->isPlaying());
     settle();
     const int stopped = window->session().activeCase()->step;
-    QTest::qWait(120);
+    QTest::qWait(120); // nothing is to happen: there is no condition to wait for
     EXPECT_EQ(window->session().activeCase()->step, stopped);
 }
 

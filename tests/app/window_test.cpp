@@ -290,16 +290,13 @@ TEST_F(WindowTest, SavesAndReopensExactlyAsLeft) {
     trigger("save");
     EXPECT_FALSE(window->windowTitle().contains("changed"));
     const auto left = window->session().view();
-    const auto picture = [&] {
-        QTest::qWait(100);
-        return window->viewport().picture();
-    };
-    const auto before = picture();
+    settle();
+    const auto before = window->viewport().picture();
     trigger("newSurvey");
     EXPECT_TRUE(window->session().survey().cases.empty());
     openSurvey();
     EXPECT_EQ(window->session().view(), left);
-    EXPECT_EQ(picture(), before);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window->viewport().picture() == before; }, 10000));
 }
 
 TEST_F(WindowTest, UnsavedChangesAreGuarded) {

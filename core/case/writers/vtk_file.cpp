@@ -1,7 +1,8 @@
 #include "core/case/writers/vtk_file.h"
 
+#include "core/feedback/whole_file.h"
+
 #include <fmt/format.h>
-#include <fstream>
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkDoubleArray.h>
@@ -126,16 +127,15 @@ Done writeCase(const std::vector<BlockData>& blocks, const std::filesystem::path
         if (auto done = writeBlock(blocks[i], file, encoding); !done)
             return done;
     }
-    std::ofstream stream(vtmFile);
-    stream << "<?xml version=\"1.0\"?>\n<VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\" "
-              "byte_order=\"LittleEndian\">\n  <vtkMultiBlockDataSet>\n"
-           << "    <Block index=\"0\" name=\"parts\">\n"
-           << groupXml(blocks, false, folder) << "    </Block>\n"
-           << "    <Block index=\"1\" name=\"boundaries\">\n"
-           << groupXml(blocks, true, folder) << "    </Block>\n"
-           << "  </vtkMultiBlockDataSet>\n</VTKFile>\n";
-    stream.flush();
-    return stream ? Done() : notWritten(vtmFile);
+    const auto text = fmt::format(
+        "<?xml version=\"1.0\"?>\n"
+        "<VTKFile type=\"vtkMultiBlockDataSet\" version=\"1.0\" byte_order=\"LittleEndian\">\n"
+        "  <vtkMultiBlockDataSet>\n"
+        "    <Block index=\"0\" name=\"parts\">\n{}    </Block>\n"
+        "    <Block index=\"1\" name=\"boundaries\">\n{}    </Block>\n"
+        "  </vtkMultiBlockDataSet>\n</VTKFile>\n",
+        groupXml(blocks, false, folder), groupXml(blocks, true, folder));
+    return writeFileAtomically(vtmFile, text, "the case");
 }
 
 } // namespace pyro
