@@ -18,11 +18,22 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit);
 enum class GaugeKeyKind {
     Value,            // with its unit
     ValueOrReference, // or another gauge, a bulk, a distance
+    Reference,        // the same, also in words ("bulk outlet")
     Word,
     Text,
     Flag,
     Count, // 0 to 9
     List,
+    PlaneElements,  // a list, also as "0.34 W/(m2.K) x 1.2 m; ..."
+    LinearElements, // a list, also as "0.05 W/(m.K) x 3 m; ..."
+};
+// What a number that is typed without a unit stands for.
+enum class TypedIn {
+    Nothing,
+    Unit,               // the key's
+    Temperature,        // the window's
+    Quantity,           // the unit of the gauge's quantity
+    QuantityDifference, // the same without an offset
 };
 struct GaugeKey {
     std::string_view key;
@@ -30,6 +41,11 @@ struct GaugeKey {
     std::string_view meaning;
     std::string_view also = {};
     std::array<std::string_view, 5> words = {}; // that a Word may be
+    TypedIn typedIn = TypedIn::Nothing;
+    std::string_view unit = {}; // UDUNITS
+
+    bool isInUnitOfQuantity() const { return typedIn == TypedIn::Quantity || typedIn == TypedIn::QuantityDifference; }
+    bool isElements() const { return kind == GaugeKeyKind::PlaneElements || kind == GaugeKeyKind::LinearElements; }
 };
 std::span<const GaugeKey> gaugeKeys();
 const GaugeKey* gaugeKeyNamed(std::string_view key); // null for one that is not known here

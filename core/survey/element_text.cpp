@@ -26,7 +26,7 @@ Result<std::string> withUnitOf(const std::string& text, const std::string& siUni
     return text;
 }
 
-Result<Json> elementOf(const std::string& key, const std::string& text) {
+Result<Json> elementOf(GaugeKeyKind kind, const std::string& text) {
     // The sign between the two factors stands alone: the x of "max" or of a unit does not.
     auto sign = text.find(" x ");
     std::size_t width = 3;
@@ -37,7 +37,7 @@ Result<Json> elementOf(const std::string& key, const std::string& text) {
     if (sign == std::string::npos)
         return fail(ErrorCode::Syntax, fmt::format("\"{}\" has no \" x \" between its two factors", text), {},
                     "Write it like 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m");
-    const bool plane = key == "flanks";
+    const bool plane = kind == GaugeKeyKind::PlaneElements;
     const auto first = withUnitOf(trimmed(text.substr(0, sign)), plane ? "W/(m2.K)" : "W/(m.K)");
     if (!first)
         return tl::unexpected(first.error());
@@ -54,14 +54,14 @@ Result<Json> elementOf(const std::string& key, const std::string& text) {
 
 } // namespace
 
-Result<Json> elementsOfText(const std::string& key, const std::string& text) {
+Result<Json> elementsOfText(GaugeKeyKind kind, const std::string& text) {
     auto elements = Json::array();
     for (std::size_t from = 0; from <= text.size();) {
         const auto end = std::min(text.find(';', from), text.size());
         if (const auto one = trimmed(text.substr(from, end - from)); !one.empty()) {
-            auto element = one.front() == '{' ? Result<Json>(Json::parse(one, nullptr, false)) : elementOf(key, one);
+            auto element = one.front() == '{' ? Result<Json>(Json::parse(one, nullptr, false)) : elementOf(kind, one);
             if (element && element->is_discarded())
-                return fail(ErrorCode::Syntax, fmt::format("\"{}\" is not written as JSON", one), key);
+                return fail(ErrorCode::Syntax, fmt::format("\"{}\" is not written as JSON", one));
             if (!element)
                 return element;
             elements.push_back(std::move(*element));
@@ -71,8 +71,8 @@ Result<Json> elementsOfText(const std::string& key, const std::string& text) {
     return elements;
 }
 
-std::string textOfElements(const std::string& key, const Json& elements) {
-    const char* first = key == "flanks" ? "transmittance" : "value";
+std::string textOfElements(GaugeKeyKind kind, const Json& elements) {
+    const char* first = kind == GaugeKeyKind::PlaneElements ? "transmittance" : "value";
     std::string text;
     for (const auto& element : elements.is_array() ? elements : Json::array()) {
         const bool plain = element.is_object() && element.size() == 2 && element.contains(first) &&

@@ -68,13 +68,18 @@ std::string renamedFormula(const std::string& formula, const std::string& from, 
     return out;
 }
 
+bool isInUnitOfQuantity(const std::string& key) {
+    const auto* known = gaugeKeyNamed(key);
+    return known != nullptr && known->isInUnitOfQuantity();
+}
+
 // Whether one key can be read. Levels, prominences and drops are in the unit of the quantity: of one that is the
 // solver's own any unit will do here, and what does not fit its array is told by the evaluation.
 Done keyFits(const Gauge& gauge, const std::string& key) {
     Gauge alone = gauge;
     alone.rest = Json{{key, gauge.rest[key]}};
     auto unit = std::string(siUnitOf(gauge.quantity.empty() ? "temperature" : levelQuantity(gauge.quantity)));
-    if (unit.empty() && (key == "level" || key == "prominence" || key == "drop")) {
+    if (unit.empty() && isInUnitOfQuantity(key)) {
         const auto& value = gauge.rest[key];
         const auto number = splitMeasured(value.is_string() ? value.get<std::string>() : value.dump());
         if (!number)
@@ -91,8 +96,7 @@ Done keyFits(const Gauge& gauge, const std::string& key) {
 void dropWhatNoLongerFits(Gauge& gauge) {
     std::vector<std::string> gone;
     for (const auto& [key, value] : gauge.rest.items())
-        if (!gaugeReads(gauge, key) ||
-            ((key == "level" || key == "prominence" || key == "drop") && !keyFits(gauge, key)))
+        if (!gaugeReads(gauge, key) || (isInUnitOfQuantity(key) && !keyFits(gauge, key)))
             gone.push_back(key);
     for (const auto& key : gone)
         gauge.rest.erase(key);
@@ -356,22 +360,24 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         gauge->rest.erase(key);
         return survey;
     }
-    if (key == "decimals") {
+    const auto* known = gaugeKeyNamed(key);
+    const auto kind = known == nullptr ? GaugeKeyKind::Text : known->kind;
+    if (kind == GaugeKeyKind::Count) {
         if (text.size() != 1 || text[0] < '0' || text[0] > '9')
-            return fail(ErrorCode::WrongType, "decimals are a number from 0 to 9", key,
+            return fail(ErrorCode::WrongType, fmt::format("{} are a number from 0 to 9", key), key,
                         "Leave it empty for as many as the value needs");
         gauge->rest[key] = text[0] - '0';
         return survey;
     }
-    if (key == "reference" || key == "wall") {
+    if (kind == GaugeKeyKind::Reference) {
         const auto meant = referenceOfText(survey, text);
         if (!meant)
             return tl::unexpected(meant.error());
         if (*meant != text)
             return withGaugeKey(std::move(survey), at, key, *meant);
     }
-    if ((key == "flanks" || key == "linear") && text.front() != '[') {
-        const auto elements = elementsOfText(key, text);
+    if (known != nullptr && known->isElements() && text.front() != '[') {
+        const auto elements = elementsOfText(kind, text);
         if (!elements)
             return tl::unexpected(elements.error());
         return withGaugeKey(std::move(survey), at, key, elements->dump());
@@ -400,8 +406,9 @@ Result<Survey> withDecimals(Survey survey, const std::string& text) {
 
 std::string gaugeKey(const Gauge& gauge, const std::string& key) {
     const auto found = gauge.rest.find(key);
-    if (found != gauge.rest.end() && (key == "flanks" || key == "linear"))
-        return textOfElements(key, *found);
+    const auto* known = gaugeKeyNamed(key);
+    if (found != gauge.rest.end() && known != nullptr && known->isElements())
+        return textOfElements(known->kind, *found);
     return found == gauge.rest.end() ? std::string() : found->is_string() ? found->get<std::string>() : found->dump();
 }
 

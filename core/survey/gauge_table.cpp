@@ -16,6 +16,7 @@ Json keySchema(const GaugeKey& key) {
     case GaugeKeyKind::Value:
         return writtenSchema();
     case GaugeKeyKind::ValueOrReference:
+    case GaugeKeyKind::Reference:
         return Json{{"anyOf", {writtenSchema(), reference}}};
     case GaugeKeyKind::Word: {
         Json schema{{"enum", Json::array()}};
@@ -31,6 +32,8 @@ Json keySchema(const GaugeKey& key) {
     case GaugeKeyKind::Count:
         return Json{{"type", "integer"}, {"minimum", 0}, {"maximum", 9}};
     case GaugeKeyKind::List:
+    case GaugeKeyKind::PlaneElements:
+    case GaugeKeyKind::LinearElements:
         return Json{{"type", "array"}};
     }
     return Json::object();

@@ -1,12 +1,11 @@
 #include "core/survey/typed_unit.h"
 
+#include "core/quantities/gauge_keys.h"
 #include "core/quantities/gauge_quantity.h"
 #include "core/statistics/statistic_kind.h"
 #include "core/units/unit.h"
 
 #include <algorithm>
-#include <array>
-#include <map>
 
 namespace pyro {
 namespace {
@@ -82,19 +81,20 @@ std::string typedUnit(const Survey& survey, const Limit& limit, LimitField field
 }
 
 std::string typedUnit(const Gauge& gauge, const std::string& key, const ViewState& view) {
-    static const std::map<std::string, std::string> fixed{{"length", "mm"},  {"speed", "m/s"},
-                                                          {"per", "W"},      {"conductivity", "W/(m.K)"},
-                                                          {"humidity", "%"}, {"surface_humidity", "%"}};
-    if (const auto known = fixed.find(key); known != fixed.end())
-        return known->second;
-    constexpr std::array<std::string_view, 4> temperatures{"reference", "wall", "air", "outside"};
-    if (std::ranges::find(temperatures, key) != temperatures.end())
+    const auto* known = gaugeKeyNamed(key);
+    switch (known == nullptr ? TypedIn::Nothing : known->typedIn) {
+    case TypedIn::Nothing:
+        return {};
+    case TypedIn::Unit:
+        return std::string(known->unit);
+    case TypedIn::Temperature:
         return temperatureUnit(view);
-    if (key == "level" || key == "final")
+    case TypedIn::Quantity:
         return unitOfValues(gauge, view);
-    if (key == "prominence" || key == "drop") {
+    case TypedIn::QuantityDifference: {
         const auto unit = unitOfValues(gauge, view);
         return isTemperatureUnit(unit) ? "K" : unit;
+    }
     }
     return {};
 }

@@ -111,6 +111,7 @@ TEST(GaugeEdit, ProminencesAndLevelsHaveTheUnitOfTheirQuantity) {
     EXPECT_TRUE(withGaugeKey(survey, 1, "prominence", "3 K"));
     EXPECT_FALSE(withGaugeKey(survey, 1, "prominence", "3 Pa"));
     EXPECT_TRUE(withGaugeKey(survey, 2, "prominence", "3 m2/s2")) << "a quantity of the solver's own";
+    EXPECT_TRUE(withGaugeKey(survey, 2, "final", "3 m2/s2")) << "the end of an approach is one of its values";
     EXPECT_FALSE(withGaugeKey(survey, 2, "prominence", "3 humours"));
 }
 
