@@ -245,8 +245,8 @@ public:
         for (const auto& one : inside.all)
             support.regions.push_back(one.boundary);
         const auto stored = got(pyro::read(fields.solved(), fields.index(), support, *temperature));
-        if (const auto why = notFiniteReason(fields.solved(), support, stored); !why.empty())
-            cannot(why);
+        if (const auto told = allFinite(fields.solved(), support, stored); !told)
+            cannot(told.error().what);
         const bool highest = m_gauge.statistic == "max";
         if (!highest && !m_gauge.statistic.empty() && m_gauge.statistic != "min")
             cannot(

@@ -110,28 +110,28 @@ bool nearlySame(const StoredArray& a, const StoredArray& b) {
     return true;
 }
 
-std::string whyRegionsDiffer(const Region& a, const SolvedCase& ofA, const Region& b) {
+Done sameRegions(const Region& a, const SolvedCase& ofA, const Region& b) {
     for (const auto& array : a.arrays) {
         if (meaningOf(ofA.quantities, array).behaviour != Behaviour::Stays)
             continue;
         const auto* other = b.find(array.name, array.on);
         if (other == nullptr || !nearlySame(array, *other))
-            return fmt::format("{} of \"{}\" differs", array.name, a.name);
+            return fail(ErrorCode::NotSupported, fmt::format("{} of \"{}\" differs", array.name, a.name));
     }
     return {};
 }
 
 } // namespace
 
-std::string whyNotAddable(const SolvedCase& a, const SolvedCase& b) {
+Done addable(const SolvedCase& a, const SolvedCase& b) {
     const auto& one = *a.opened.solved;
     const auto& other = *b.opened.solved;
     if (!sameMesh(one, other))
-        return "it has another mesh";
+        return fail(ErrorCode::NotSupported, "it has another mesh");
     for (const auto of : {&Case::parts, &Case::boundaries})
         for (std::size_t i = 0; i < (one.*of).size(); ++i)
-            if (auto why = whyRegionsDiffer((one.*of)[i], a, (other.*of)[i]); !why.empty())
-                return why;
+            if (auto same = sameRegions((one.*of)[i], a, (other.*of)[i]); !same)
+                return same;
     return {};
 }
 

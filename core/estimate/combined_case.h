@@ -12,8 +12,8 @@ struct SolvedCase {
     QuantityList quantities;
 };
 
-// Why two cases cannot be added: another mesh, other properties or another flow. Empty when they can.
-std::string whyNotAddable(const SolvedCase& a, const SolvedCase& b);
+// Whether two cases can be added. Errors: NotSupported for another mesh, other properties or another flow.
+Done addable(const SolvedCase& a, const SolvedCase& b);
 
 // Temperatures (of environments too), heat fluxes and sources are added; properties and flow stay those of the first
 // case; arrays of whose meaning nothing is known are left out. `cases` and the weights have the same length, at

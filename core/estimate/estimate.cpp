@@ -176,8 +176,8 @@ private:
         if (!quantities)
             return leave("could not be used: " + quantities.error().what);
         SolvedCase other{std::move(*opened), std::move(*quantities)};
-        if (const auto why = whyNotAddable(m_cases[0], other); !why.empty())
-            return leave("cannot be added: " + why);
+        if (const auto can = addable(m_cases[0], other); !can)
+            return leave("cannot be added: " + can.error().what);
         auto plain = m_survey;
         plain.gauges.clear();
         plain.limits.clear();

@@ -17,8 +17,10 @@ std::vector<RegionValue> readRegions(const OpenedCase& opened, const Quantity& q
             RegionValue out{regions[at].name, boundary, {}, {}, {}, {}, {}, {}};
             const Support support{boundary, {at}};
             const auto reading = read(solved, *opened.index, support, quantity, component);
-            out.why = reading ? notFiniteReason(solved, support, *reading) : reading.error().what;
-            if (reading && out.why.empty()) {
+            const auto told = reading ? allFinite(solved, support, *reading) : Done(tl::unexpected(reading.error()));
+            if (!told)
+                out.why = told.error().what;
+            else {
                 out.min = reading->min();
                 out.max = reading->max();
                 if (reading->sums.extent() > 0)

@@ -189,13 +189,14 @@ Result<SupportReading> read(const Case& solved, const CaseIndex& index, const Su
     return reading;
 }
 
-std::string notFiniteReason(const Case& solved, const Support& support, const SupportReading& reading) {
+Done allFinite(const Case& solved, const Support& support, const SupportReading& reading) {
     if (reading.sums.notFinite() == 0)
         return {};
     const auto place = placeOf(solved, support, reading.on, reading.sums.firstNotFinite());
-    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})",
-                       reading.sums.notFinite(), reading.sums.count(), locationName(reading.on), place.number,
-                       place.at[0], place.at[1], place.at[2]);
+    return fail(ErrorCode::NotSupported,
+                fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})",
+                            reading.sums.notFinite(), reading.sums.count(), locationName(reading.on), place.number,
+                            place.at[0], place.at[1], place.at[2]));
 }
 
 Place placeOf(const Case& solved, const Support& support, Location on, const Extremum& extremum) {

@@ -55,9 +55,9 @@ struct SupportReading {
 Result<SupportReading> read(const Case& solved, const CaseIndex& index, const Support& support,
                             const Quantity& quantity, Component component = Component::Natural);
 
-// Why a statistic over these values cannot be told: how many are not finite, and where the first lies. Empty when
-// it can.
-std::string notFiniteReason(const Case& solved, const Support& support, const SupportReading& reading);
+// Whether a statistic over these values can be told. Errors: NotSupported, with how many are not finite and where the
+// first lies.
+Done allFinite(const Case& solved, const Support& support, const SupportReading& reading);
 
 // The coordinates of an extreme.
 Place placeOf(const Case& solved, const Support& support, Location on, const Extremum& extremum);

@@ -35,10 +35,9 @@ PatchCut cutIn(const Json& json, const ReadPlace& place) {
         cut.angle = angleOf(json["angle"], place.at("angle"), "10 deg");
         return cut;
     }
-    const auto plane = json.find("plane");
     for (const auto& [key, into] : {std::pair{"origin", &cut.origin}, {"normal", &cut.normal}})
         try {
-            KeyValue<std::array<double, 3>>::read(plane->at(key), place.at("plane"), *into);
+            KeyValue<std::array<double, 3>>::read(json.at("plane").at(key), place.at("plane"), *into);
         } catch (const std::exception&) {
             mistake(ErrorCode::WrongType, "an angle, or a plane with origin and normal, is needed here", place.where,
                     "Write {\"boundary\": ..., \"angle\": \"10 deg\"}");
