@@ -1,4 +1,4 @@
-// The endings of the files that can be opened as a case; those of core/case/readers/list.inc.
+// The endings of the files that can be opened as a case; those of core/case/formats.inc.
 #pragma once
 
 #include "core/case/lower_case.h"
@@ -10,7 +10,7 @@ namespace pyro {
 
 inline constexpr auto caseEndings = std::to_array<std::string_view>({
 #define CASE_FORMAT(read, times, ...) __VA_ARGS__,
-#include "core/case/readers/list.inc"
+#include "core/case/formats.inc"
 #undef CASE_FORMAT
 });
 

@@ -1,4 +1,5 @@
-// The file formats that are read, each in a file of its own: a new one is that file and its line in list.inc.
+// The file formats that are read, each in a file of its own: a new one is that file and its line in
+// core/case/formats.inc.
 #pragma once
 
 #include "core/case/readers/intake.h"
@@ -16,11 +17,11 @@ struct CaseFormat {
     std::vector<double> (*times)(const std::filesystem::path&);
 };
 
-// Those of list.inc, each defined in a file of its own. Errors of `read`: as its header tells.
+// Those of formats.inc, each defined in a file of its own. Errors of `read`: as its header tells.
 #define CASE_FORMAT(read, times, ...)                                                                                  \
     Done read(const CaseSource&, Intake&);                                                                             \
     std::vector<double> times(const std::filesystem::path&);
-#include "core/case/readers/list.inc"
+#include "core/case/formats.inc"
 #undef CASE_FORMAT
 
 std::span<const CaseFormat> caseFormats();

@@ -9,7 +9,7 @@ namespace pyro {
 std::span<const CaseFormat> caseFormats() {
     static const std::vector<CaseFormat> formats{
 #define CASE_FORMAT(read, times, ...) {{__VA_ARGS__}, read, times},
-#include "core/case/readers/list.inc"
+#include "core/case/formats.inc"
 #undef CASE_FORMAT
     };
     return formats;
