@@ -1,11 +1,10 @@
 // The file under the case store: what is written comes back; what fails leaves nothing behind.
 #include "core/case/array_file.h"
+#include "tests/support/small_disk.h"
 #include "tests/support/temp_folder.h"
 
-#include <csignal>
 #include <gtest/gtest.h>
 #include <numeric>
-#include <sys/resource.h>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -19,9 +18,7 @@ void fillHalves(std::span<double> room) {
 
 // Writes a megabyte where the system allows half of one, as on a full disk.
 [[noreturn]] void writeBeyondTheAllowedSize(const std::filesystem::path& file) {
-    std::signal(SIGXFSZ, SIG_IGN);
-    const rlimit half{1U << 19, 1U << 19};
-    ::setrlimit(RLIMIT_FSIZE, &half);
+    const SmallDisk disk(1U << 19);
     ArrayFileWriter writer(file);
     fillHalves(writer.space<double>("x", 1U << 17)); // no room: nothing to fill
     const auto done = writer.finish({});
