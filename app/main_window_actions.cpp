@@ -205,14 +205,14 @@ void MainWindow::buildScaleActions() {
            [change] { change("Tint", [](StripView& strip) { strip.tint = !strip.tint; }); });
     action("logarithmicScale", "Logarithmic colours", {}, [this, change] {
         change("Logarithmic colours", [](StripView& strip) { strip.logarithmic = !strip.logarithmic; });
-        if (m_session.view().field.strip.logarithmic && !m_session.isLogarithmic())
+        if (m_session.view().field.strip.logarithmic && !isLogarithmic(m_session.seen()))
             m_session.complain({ErrorCode::NotSupported,
                                 "the colours stay linear: a logarithm needs a range above zero and no temperature",
                                 "heat strip", "Choose another quantity, or drag the lower end above zero"});
     });
     action("lockRange", "Lock the colour range as it is", {}, [this] {
         auto view = m_session.view();
-        view.range = m_session.shownRange();
+        view.range = shownRange(m_session.seen());
         m_session.editView("Lock range", view);
     });
     auto* menu = new QMenu(this);

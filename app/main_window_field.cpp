@@ -87,13 +87,13 @@ void MainWindow::unpinLabel() {
 
 // Across y: the viewer looks at it from the front, where the eye is when a case opens.
 void MainWindow::addSection() {
-    const auto place = m_session.hottestVisible();
+    const auto place = hottestVisible(m_session.seen());
     if (!place)
         return m_session.complain({ErrorCode::NotSupported, "there is nothing visible to cut", "section",
                                    "Open a case and show a part with a temperature"});
     showStage(fieldStage.id);
     SectionView section;
-    section.plane = planeWithin(m_session.visibleBox(), *place);
+    section.plane = planeWithin(visibleBox(m_session.seen()), *place);
     section.opened = true; // inside a solid a section is seen only once it is opened
     keepSection(section, "Add section");
 }
@@ -109,7 +109,7 @@ void MainWindow::keepSection(SectionView section, const QString& what) {
 
 void MainWindow::throughHottest() {
     auto view = m_session.view();
-    const auto place = m_session.hottestVisible();
+    const auto place = hottestVisible(m_session.seen());
     const auto at = m_session.selection().selectedSection();
     if (!at || !place)
         return m_session.complain({ErrorCode::NotSupported, "no section is chosen", "section",
@@ -174,7 +174,7 @@ std::optional<std::array<double, 2>> MainWindow::sweepRange() const {
         return std::nullopt;
     const auto plane = withUnitNormal(m_session.view().field.sections[*at].plane);
     std::array<double, 2> range{1e300, -1e300};
-    for (const auto part : m_session.visibleParts()) {
+    for (const auto part : visibleParts(m_session.seen())) {
         const auto& box = state->opened->index->parts[part].box;
         for (unsigned corner = 0; corner < 8 && plane; ++corner) {
             const double d = distanceTo(*plane,
@@ -213,7 +213,7 @@ void MainWindow::nudgeSection(double steps) {
     const auto unit = withUnitNormal(plane);
     if (!unit)
         return;
-    const auto visible = m_session.visibleParts();
+    const auto visible = visibleParts(m_session.seen());
     const auto stop = nextStop(*state->opened->index, std::vector<std::size_t>(visible.begin(), visible.end()), *unit,
                                std::abs(steps) * view.camera->scale / 50, steps < 0 ? -1 : 1);
     for (std::size_t axis = 0; axis < 3; ++axis)

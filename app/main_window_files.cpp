@@ -51,7 +51,7 @@ ReportContent MainWindow::reportContent() {
     content.findings = m_session.survey().findings;
     content.unit = m_session.view().unit;
     content.picture = m_picture;
-    if (const auto range = m_session.shownRange(); range && state->picture) {
+    if (const auto range = shownRange(m_session.seen()); range && state->picture) {
         const auto unit = m_session.unit();
         content.pictureCaption = fmt::format(
             "{}, colours from {} to {}",

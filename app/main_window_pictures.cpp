@@ -22,7 +22,7 @@ constexpr double largestScale = 8; // sides of more than about ten thousand pixe
 
 QImage MainWindow::picturedView(double scale, bool light) {
     const auto* state = m_session.activeCase();
-    const auto range = m_session.shownRange();
+    const auto range = shownRange(m_session.seen());
     const auto view = m_viewport->picture(scale, light);
     if (state == nullptr || !state->picture || !range)
         return view;
@@ -32,7 +32,7 @@ QImage MainWindow::picturedView(double scale, bool light) {
         view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
                unitText(unit.symbol()),
                {unit.of((*range)[0]), unit.of((*range)[1])},
-               m_session.isLogarithmic(),
+               isLogarithmic(m_session.seen()),
                m_session.view().field.strip,
                light});
 }

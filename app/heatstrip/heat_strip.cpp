@@ -99,10 +99,10 @@ double HeatStrip::valueAt(double x) const {
 
 // The axis spans what is visible and the range, so that neither ever lies off the strip.
 void HeatStrip::refresh() {
-    const auto range = m_session.shownRange();
+    const auto range = shownRange(m_session.seen());
     m_filled = range.has_value();
     m_strip = m_session.view().field.strip;
-    m_logarithmic = m_session.isLogarithmic();
+    m_logarithmic = isLogarithmic(m_session.seen());
     m_fits[1]->setEnabled(m_filled && !m_session.selection().selectedPart().empty());
     m_fits[0]->setEnabled(m_filled);
     m_fits[2]->setEnabled(m_filled);
@@ -111,7 +111,7 @@ void HeatStrip::refresh() {
     m_common->setVisible(m_session.hasSeveralPictures());
     m_common->setChecked(m_strip.common && !m_session.view().range);
     if (m_filled) {
-        m_distribution = m_session.visibleDistribution();
+        m_distribution = visibleDistribution(m_session.seen());
         m_range = *range;
         if (m_grip == Grip::None) { // while dragging the axis stands still
             m_axis = m_range;
@@ -168,7 +168,7 @@ void HeatStrip::fitPart() {
 }
 
 void HeatStrip::fitHottestTenth() {
-    const auto range = m_session.shownRange();
+    const auto range = shownRange(m_session.seen());
     if (!range || m_distribution.empty())
         return;
     auto view = m_session.view();

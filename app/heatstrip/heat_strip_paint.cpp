@@ -61,7 +61,7 @@ std::vector<double> HeatStrip::classesOf(const Distribution& distribution) const
 
 // Null where it has no value of the quantity.
 const Distribution* HeatStrip::ofPartInFocus() const {
-    const auto* part = m_session.partInFocus();
+    const auto* part = partInFocus(m_session.seen(), m_session.selection().selectedPart());
     const auto picture = m_session.seenPicture();
     const auto at = part != nullptr && picture ? picture->opened.solved->partNamed(part->name) : std::nullopt;
     return at && !picture->distributions[*at].empty() ? &picture->distributions[*at] : nullptr;
@@ -201,7 +201,7 @@ void HeatStrip::paintPins(QPainter& painter) {
         return;
     painter.setPen(Qt::NoPen);
     painter.setBrush(bright);
-    for (const double value : m_session.visibleRange()) {
+    for (const double value : visibleRange(m_session.seen())) {
         if (std::isnan(value))
             continue;
         const double x = xOf(value);
@@ -210,7 +210,8 @@ void HeatStrip::paintPins(QPainter& painter) {
     }
     painter.setPen(QPen(bright, 1.2));
     painter.setBrush(Qt::NoBrush);
-    for (const double value : m_session.hotspotLevels())
+    for (const double value :
+         hotspotLevels(m_session.seen(), m_session.selection().selectedGauge(), m_session.selection().spotFloor()))
         if (const double x = xOf(value); x >= bar().left() && x <= bar().right())
             painter.drawEllipse(QPointF(x, bar().bottom() + 5), 3, 3);
 }
@@ -232,7 +233,7 @@ void HeatStrip::paintLabels(QPainter& painter) {
     small.setPixelSize(12);
     painter.setFont(small);
     if (ofPartInFocus() != nullptr) { // whose outline it is
-        const auto* part = m_session.partInFocus();
+        const auto* part = partInFocus(m_session.seen(), m_session.selection().selectedPart());
         painter.setPen(QPen(bright, 1.3));
         painter.drawPolyline(
             QPolygonF({QPointF(titleEnd + 18, 19), QPointF(titleEnd + 18, 13), QPointF(titleEnd + 24, 13),

@@ -88,7 +88,6 @@ void Document::apply(const Survey& survey) {
 }
 
 void Document::replace(Survey survey, const QString& file) {
-    ++m_number;
     emit closing();
     m_survey = std::move(survey);
     m_saved = m_survey;

@@ -19,8 +19,6 @@ public:
     QString displayName() const;
     QUndoStack& undoStack() { return m_undo; }
     const QUndoStack& undoStack() const { return m_undo; }
-    // Counts documents, so that answers for one that is closed can be told from others.
-    int number() const { return m_number; }
     // Whether it differs from its file in more than what is looked at: stage, case, step, camera, the part that stands
     // alone.
     bool hasUnsavedChanges() const;
@@ -56,7 +54,6 @@ private:
     Survey m_saved; // as it stands in the file
     QString m_file;
     QUndoStack m_undo;
-    int m_number = 0;
 };
 
 } // namespace pyro

@@ -59,26 +59,26 @@ void ExtraKeeper::clear() {
     drop(m_levels);
 }
 
-void ExtraKeeper::update(const Seen& seen) {
-    if (!seen.picture || !seen.orders)
+void ExtraKeeper::update(const OnDisplay& shown) {
+    if (!shown.picture || !shown.orders)
         return clear();
-    updatePaths(seen);
-    updateArrows(seen);
-    updateLevels(seen);
+    updatePaths(shown);
+    updateArrows(shown);
+    updateLevels(shown);
 }
 
-void ExtraKeeper::updatePaths(const Seen& seen) {
-    if (!seen.look.paths.shown)
+void ExtraKeeper::updatePaths(const OnDisplay& shown) {
+    if (!shown.look.paths.shown)
         return drop(m_paths);
-    PathKey key{seen.look.paths, seen.picture, {}};
+    PathKey key{shown.look.paths, shown.picture, {}};
     key.view.ghost = key.view.plain = key.view.tubes = key.view.moving = false; // concern the drawing only
     if (key.view.start == PathStart::Hottest)
-        key.sources.hottest = seen.hottest;
+        key.sources.hottest = shown.hottest;
     if (key.view.start == PathStart::Section)
-        key.sources.section = sectionNamed(seen.sections, key.view.from);
-    const auto followed = followedIn(seen.quantities, key.view.quantity, true);
+        key.sources.section = sectionNamed(shown.sections, key.view.from);
+    const auto followed = followedIn(shown.quantities, key.view.quantity, true);
     want(m_paths, key, "Following " + QString::fromStdString(key.view.quantity),
-         [key, followed, orders = seen.orders](Progress& progress) -> Result<PathPicture> {
+         [key, followed, orders = shown.orders](Progress& progress) -> Result<PathPicture> {
              if (followed)
                  return makePaths(*key.picture, *orders, *followed, key.view, key.sources, progress);
              PathPicture none;
@@ -87,17 +87,17 @@ void ExtraKeeper::updatePaths(const Seen& seen) {
          });
 }
 
-void ExtraKeeper::updateArrows(const Seen& seen) {
-    if (!seen.look.arrows.shown)
+void ExtraKeeper::updateArrows(const OnDisplay& shown) {
+    if (!shown.look.arrows.shown)
         return drop(m_arrows);
-    ArrowKey key{seen.look.arrows, seen.picture, {}};
+    ArrowKey key{shown.look.arrows, shown.picture, {}};
     if (key.view.sections)
-        for (const auto& section : seen.sections)
+        for (const auto& section : shown.sections)
             if (section.view.shown && section.picture)
                 key.sections.push_back(section.picture);
-    const auto followed = followedIn(seen.quantities, key.view.quantity, false);
+    const auto followed = followedIn(shown.quantities, key.view.quantity, false);
     want(m_arrows, key, "Placing arrows",
-         [key, followed, orders = seen.orders](Progress& progress) -> Result<ArrowPicture> {
+         [key, followed, orders = shown.orders](Progress& progress) -> Result<ArrowPicture> {
              if (followed)
                  return makeArrows(*key.picture, *orders, *followed, key.view, key.sections, progress);
              ArrowPicture none;
@@ -106,11 +106,11 @@ void ExtraKeeper::updateArrows(const Seen& seen) {
          });
 }
 
-void ExtraKeeper::updateLevels(const Seen& seen) {
-    if (seen.surfaces.empty())
+void ExtraKeeper::updateLevels(const OnDisplay& shown) {
+    if (shown.surfaces.empty())
         return drop(m_levels);
-    const LevelKey key{seen.surfaces, seen.picture, seen.parts};
-    want(m_levels, key, "Isotherm surfaces", [key, orders = seen.orders](Progress& progress) {
+    const LevelKey key{shown.surfaces, shown.picture, shown.parts};
+    want(m_levels, key, "Isotherm surfaces", [key, orders = shown.orders](Progress& progress) {
         return makeLevels(*key.picture, *orders, key.values, key.parts, progress);
     });
 }

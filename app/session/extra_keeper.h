@@ -1,7 +1,7 @@
 // Paths, arrows and isotherm surfaces of the case on display: made by jobs, anew only when what they depend on changed.
 #pragma once
 
-#include "app/session/job.h"
+#include "app/pipeline/job.h"
 #include "app/session/section_keeper.h"
 
 namespace pyro {
@@ -9,7 +9,7 @@ namespace pyro {
 class ExtraKeeper {
 public:
     // What is on display now.
-    struct Seen {
+    struct OnDisplay {
         FieldLook look;
         std::shared_ptr<const FieldPicture> picture; // null while it is made, as the next
         std::shared_ptr<const CellOrders> orders;
@@ -24,7 +24,7 @@ public:
     ExtraKeeper(JobList& jobs, QObject& context, std::function<void()> ready)
         : m_jobs(jobs), m_context(context), m_ready(std::move(ready)) {}
 
-    void update(const Seen& seen);
+    void update(const OnDisplay& shown);
     void clear();
 
     // Null while they are off or being made.
@@ -63,9 +63,9 @@ private:
     template <class Key, class Made>
     static void drop(Slot<Key, Made>& slot);
 
-    void updatePaths(const Seen& seen);
-    void updateArrows(const Seen& seen);
-    void updateLevels(const Seen& seen);
+    void updatePaths(const OnDisplay& shown);
+    void updateArrows(const OnDisplay& shown);
+    void updateLevels(const OnDisplay& shown);
 
     JobList& m_jobs;
     QObject& m_context;

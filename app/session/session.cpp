@@ -45,14 +45,15 @@ void Session::setStage(const QString& stage) {
         m_selection.selectGauge(survey().gauges.front().id);
     wantBalances();
     m_balancesWanted = false; // the stage asks for them
-    readHistories();
+    for (const auto& [key, pipeline] : m_cases)
+        pipeline->readHistories();
 }
 
 void Session::wantBalances() {
     m_balancesWanted = true;
-    for (const auto& entry : survey().cases)
-        if (const auto* state = stateOf(entry); state != nullptr && state->readings && !state->readings->balances)
-            evaluateCase(entry);
+    for (const auto& [key, pipeline] : m_cases)
+        if (const auto& readings = pipeline->state().readings; readings && !readings->balances)
+            pipeline->evaluate();
 }
 
 void Session::followEdit(const Survey& before, bool viewOnly) {
@@ -61,12 +62,13 @@ void Session::followEdit(const Survey& before, bool viewOnly) {
     emit changed(viewOnly ? Changes(Change::View) : Change::Survey | Change::View);
     refresh();
     if (!viewOnly)
-        for (const auto& entry : survey().cases)
-            evaluateCase(entry);
+        for (const auto& [key, pipeline] : m_cases)
+            pipeline->evaluate();
 }
 
 void Session::close() {
     m_jobs.cancelAll();
+    m_open = std::make_unique<QObject>();
     m_cases.clear();
     m_selection.clear();
     m_watch.stop();
@@ -79,16 +81,14 @@ void Session::showDocument() {
     refresh();
 }
 
-Session::CaseKey Session::keyOf(const CaseEntry& entry) const { return entry.name + "\n" + pathOf(entry).string(); }
-
 const CaseEntry* Session::activeEntry() const {
     const auto* chosen = survey().caseNamed(view().caseName);
     return chosen != nullptr || survey().cases.empty() ? chosen : &survey().cases.front();
 }
 
 const CaseState* Session::stateOf(const CaseEntry& entry) const {
-    const auto found = m_cases.find(keyOf(entry));
-    return found == m_cases.end() ? nullptr : &found->second;
+    const auto* pipeline = pipelineOf(entry);
+    return pipeline == nullptr ? nullptr : &pipeline->state();
 }
 
 const CaseState* Session::activeCase() const {

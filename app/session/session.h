@@ -1,13 +1,18 @@
+// session: the document, its undo stack, the cases that are open, what is chosen, settings and dialogs.
+//
 // The open survey with its cases, readings and pictures. All views listen to `changed` and never to each other.
 #pragma once
 
-#include "app/session/case_state.h"
+#include "app/pipeline/case_pipeline.h"
+#include "app/pipeline/case_watch.h"
 #include "app/session/document.h"
+#include "app/session/extra_keeper.h"
 #include "app/session/selection.h"
 #include "core/report/chart_data.h"
 #include "core/survey/shown_unit.h"
 #include "core/survey/viewpoints.h"
 #include "render/pinned_labels.h"
+#include "render/seen.h"
 
 namespace pyro {
 
@@ -60,34 +65,15 @@ public:
     const CaseEntry* activeEntry() const;
     const CaseState* activeCase() const; // null when there is none
     const CaseState* stateOf(const CaseEntry& entry) const;
+    // The active case under the view; holds until something of it changes.
+    Seen seen() const;
     // The picture of the active case, or its first one while it is being measured; null when there is none.
     std::shared_ptr<const FieldPicture> seenPicture() const;
     std::filesystem::path pathOf(const CaseEntry& entry) const { return m_document.pathOf(entry); }
-    // The active case's range of colours, SI: as set, else fitted to the visible parts.
-    std::optional<std::array<double, 2>> shownRange() const;
-    // Whether the colours follow the logarithm: wanted, and possible for this quantity and range.
-    bool isLogarithmic() const;
-    // Lowest and highest stored value of the visible parts on the picture, SI; NaN where there is none.
-    std::array<double, 2> visibleRange() const;
     // Whether there are several cases or steps that one range could be for.
     bool hasSeveralPictures() const;
-    // The distribution over the visible parts of the active picture.
-    Distribution visibleDistribution() const;
-    std::vector<std::size_t> visibleParts() const;
-    // Those of the view that the case on display has; positions in Case::boundaries.
-    std::vector<std::size_t> shownBoundaries() const;
     // The chosen boundary and the one that is pointed at, at the stage Cases.
     std::vector<std::size_t> litBoundaries() const;
-    // Noted as a fluid in the survey, or, without a note, with a velocity of its own.
-    bool isFluid(std::size_t part) const;
-    // Lowest and highest x, y and z of the visible parts, metres; zeros when none is.
-    std::array<double, 6> visibleBox() const;
-    // The hottest stored place of the visible parts.
-    std::optional<Point> hottestVisible() const;
-
-    // The part that callout and heat strip tell of: the selected one, else the visible one with the least margin, else
-    // the hottest; null while there are no readings.
-    const RegionReading* partInFocus() const;
     // The sections of the view with their pictures.
     const std::vector<ShownSection>& sections() const { return m_sections.shown(); }
     // Has the balances and checks of all open cases worked out where they are not there yet.
@@ -102,9 +88,6 @@ public:
     bool isWatching() const { return m_watching; }
     void setWatching(bool on);
     CaseWatch& watch() { return m_watch; }
-    // Values of the hotspots of the chosen gauge, or of the first that lists some, when they are of the quantity on
-    // display; SI.
-    std::vector<double> hotspotLevels() const;
     // Outlines the cells of a check, as many as can be told apart; none for null.
     void markCells(const Check* check);
     static constexpr std::size_t mostOutlined = 1500;
@@ -121,16 +104,6 @@ public:
     const ExtraKeeper& extras() const { return m_extras; }
     // The pinned labels of the view as read on the picture; empty while that is being made.
     const std::vector<PinnedLabel>& labels() const { return m_labels; }
-    // Levels of the isotherms on display, SI; nothing while they are off.
-    std::optional<LevelRule> isothermRule() const;
-    // Per part of the case on display: the same number for the same material of the survey.
-    std::vector<std::size_t> materialGroups() const;
-    // What is drawn of the quantity on display, and the values that are marked by a name in SI; what has none is left
-    // out.
-    IsolineValues isolines() const;
-    std::vector<double> isolineMarks() const;
-    // The spacing of the isotherms in the unit on display, chosen or fitted.
-    double isothermSpacing() const;
     // How values of the quantity on display, or of any other, are written.
     ShownUnit unit() const;
     ShownUnit unitOf(const Quantity& quantity) const { return shownUnit(quantity.name, quantity.siUnit, view()); }
@@ -158,49 +131,35 @@ signals:
     void problem(const pyro::Error& error);
 
 private:
-    void keepRanges(CaseState& state) const;
     std::array<double, 2> commonRange() const;
-    // Answers to work that was begun for a document that is closed by now are dropped.
-    template <class Take>
-    auto ifOpen(Take take) const {
-        return [this, take = std::move(take), number = m_document.number()](auto answer) mutable {
-            if (number == m_document.number())
-                take(std::move(answer));
-        };
-    }
     void close();
     void showDocument();
     void followEdit(const Survey& before, bool viewOnly);
     void refresh();
-    void load(const CaseEntry& entry);
-    // What is known of a case belongs to its entry: two on one file may read it with other materials, powers and
-    // splits.
-    using CaseKey = std::string;
-    CaseKey keyOf(const CaseEntry& entry) const;
-    void takeLook(const CaseKey& key, FirstLook look);
-    void followStep(const CaseEntry& entry);
-    void takeStep(const CaseKey& key, int step, Result<OpenedCase> opened);
-    void measure(const CaseKey& key, OpenedCase opened);
-    void takeFailure(const CaseKey& key, const Error& error);
-    void takeOpened(const CaseKey& key, OpenedCase opened);
-    void evaluateCase(const CaseEntry& entry);
-    void readHistories();
-    void judgeWorst();
+    CasePipeline* pipelineOf(const CaseEntry& entry) const; // null: not read yet
+    CasePipeline* activePipeline() const;
+    CasePipeline& pipelineFor(const CaseEntry& entry); // made where there is none
+    CaseLook caseLook() const;                         // as the view wants it
+    CaseNeeds needs() const;
     void watchCase();
     void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
-    void takeSeries(const CaseKey& key, ReadySeries ready, std::vector<FileStamp> stamps);
-    void openStepOf(const CaseEntry& entry, int wanted);
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCases() const;
-    StepContext contextOf(const CaseState& state) const;
-    void drawCase(const CaseEntry& entry);
-    void orderCase(const CaseEntry& entry);
     void updateSections();
     void updateLabels();
     void updateExtras();
 
     Document m_document;
     Selection m_selection{m_document};
-    std::map<CaseKey, CaseState> m_cases;
+    // Late answers still find one that is in the midst of telling something.
+    struct Retire {
+        void operator()(CasePipeline* pipeline) const {
+            pipeline->retire();
+            pipeline->deleteLater();
+        }
+    };
+    std::map<std::string, std::unique_ptr<CasePipeline, Retire>> m_cases; // by caseKey
+    // Lives as long as the document stays open: what is done for the document is answered to it.
+    std::unique_ptr<QObject> m_open = std::make_unique<QObject>();
     CaseWatch m_watch;
     bool m_watching = true;
     bool m_balancesWanted = false; // whatever the stage

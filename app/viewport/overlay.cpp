@@ -149,11 +149,11 @@ void Overlay::drawIsothermLabels(QPainter& painter) {
 void Overlay::drawMaterials(QPainter& painter) {
     if (m_session.view().field.isotherms.ground != Ground::Materials)
         return;
-    const auto groups = m_session.materialGroups();
+    const auto groups = materialGroups(m_session.seen());
     const auto* entry = m_session.activeEntry();
     const auto& parts = m_session.activeCase()->opened->solved->parts;
     std::vector<std::pair<std::size_t, QString>> rows;
-    for (const auto part : m_session.visibleParts()) {
+    for (const auto part : visibleParts(m_session.seen())) {
         if (std::ranges::find(rows, groups[part], &std::pair<std::size_t, QString>::first) != rows.end())
             continue;
         const auto note = entry->parts.find(parts[part].name);
@@ -188,7 +188,7 @@ void Overlay::drawMaterials(QPainter& painter) {
 
 // A small square at the place and its reading beside it; faint where something stands before it.
 void Overlay::drawLabels(QPainter& painter) {
-    const auto visible = m_session.visibleParts();
+    const auto visible = visibleParts(m_session.seen());
     const auto unit = m_session.unit();
     QFont small = font();
     small.setPixelSize(12);
@@ -236,7 +236,7 @@ std::array<const RegionValue*, 2> Overlay::visibleExtremes() const {
     const auto& regions = m_session.activeCase()->picture->regions;
     const RegionValue* highest = nullptr;
     const RegionValue* lowest = nullptr;
-    for (const auto at : m_session.visibleParts()) {
+    for (const auto at : visibleParts(m_session.seen())) {
         if (at >= regions.size() || !regions[at].max)
             continue;
         highest = highest == nullptr || *regions[at].max > *highest->max ? &regions[at] : highest;
@@ -277,7 +277,7 @@ void Overlay::drawExtremes(QPainter& painter) {
 }
 
 void Overlay::drawCallout(QPainter& painter) {
-    const auto* part = m_session.partInFocus();
+    const auto* part = partInFocus(m_session.seen(), m_session.selection().selectedPart());
     if (part == nullptr)
         return;
     const auto* state = m_session.activeCase();

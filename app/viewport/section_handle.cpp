@@ -36,7 +36,7 @@ std::optional<SectionHandle::Place> SectionHandle::place() const {
         return std::nullopt;
     Point middle{};
     std::array<double, 6> box{1e300, -1e300, 1e300, -1e300, 1e300, -1e300};
-    for (const auto part : m_session.visibleParts())
+    for (const auto part : visibleParts(m_session.seen()))
         for (std::size_t axis = 0; axis < 3; ++axis) {
             const auto& own = state->opened->index->parts[part].box;
             box[2 * axis] = std::min(box[2 * axis], own[2 * axis]);

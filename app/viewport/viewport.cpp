@@ -127,7 +127,7 @@ void Viewport::follow(Changes what) {
         m_scene.setCamera(*m_session.view().camera);
     }
     if (what & (Change::Selection | Change::Pointed) && m_shown &&
-        m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries()))
+        m_scene.setBoundaries(shownBoundaries(m_session.seen()), m_session.litBoundaries()))
         update();
     if (what & (Change::Selection | Change::Marked))
         m_overlay->update();
@@ -160,7 +160,7 @@ void Viewport::updateParts() {
     if (!m_shown)
         return;
     const auto view = m_session.view();
-    const auto visible = m_session.visibleParts();
+    const auto visible = visibleParts(m_session.seen());
     const auto& parts = m_shown->opened.solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const auto opacity = view.opacity.find(parts[i].name);
@@ -175,13 +175,13 @@ void Viewport::updateParts() {
 }
 
 void Viewport::updateRange() {
-    if (const auto range = m_session.shownRange())
-        m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, m_session.isLogarithmic());
+    if (const auto range = shownRange(m_session.seen()))
+        m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, isLogarithmic(m_session.seen()));
     m_scene.setSections(m_session.sections());
-    m_scene.setGround(m_session.view().field.isotherms.ground, m_session.materialGroups());
-    m_scene.setIsotherms(m_session.isothermRule());
+    m_scene.setGround(m_session.view().field.isotherms.ground, materialGroups(m_session.seen()));
+    m_scene.setIsotherms(isothermRule(m_session.seen()));
     if (m_shown)
-        m_scene.setBoundaries(m_session.shownBoundaries(), m_session.litBoundaries());
+        m_scene.setBoundaries(shownBoundaries(m_session.seen()), m_session.litBoundaries());
     const auto& extras = m_session.extras();
     m_scene.setPaths(extras.paths(), m_session.view().field.paths);
     m_scene.setArrows(extras.arrows());
@@ -200,7 +200,7 @@ void Viewport::updateChip() {
         return;
     }
     const auto& parts = state->opened->solved->parts;
-    const auto visible = m_session.visibleParts();
+    const auto visible = visibleParts(m_session.seen());
     const auto hidden = parts.size() - visible.size();
     QString text;
     if (hidden == 1) {

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -33,7 +34,7 @@ Region regionFromStore(const ArrayFile& store, const nlohmann::json& entry, cons
             return array.at(which).is_number() ? array.at(which).get<double>() : std::nan("");
         };
         region.arrays.push_back({name, on, array.at("components").get<int>(),
-                                 store.reals(key + "/" + std::string(locationName(on)) + "/" + name), bound("min"),
+                                 store.reals(fmt::format("{}/{}/{}", key, locationName(on), name)), bound("min"),
                                  bound("max"), array.at("not_finite").get<std::uint64_t>()});
     }
     return region;

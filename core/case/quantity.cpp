@@ -209,7 +209,7 @@ private:
     }
 
     std::string guessTemperatureUnit(const std::string& array, const Span& span) {
-        const std::string unit = span.min >= coldestPlausibleKelvin || std::isnan(span.min) ? "K" : "degC";
+        std::string unit = span.min >= coldestPlausibleKelvin || std::isnan(span.min) ? "K" : "degC";
         m_list.remarks.push_back({Severity::Note, "unit-guessed",
                                   fmt::format("\"{}\" carries no unit; its values from {:g} to {:g} are taken as {}",
                                               array, span.min, span.max, unit),

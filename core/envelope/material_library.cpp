@@ -92,6 +92,7 @@ std::vector<std::string> suggestedMaterials(std::string_view part) {
     }
     std::ranges::stable_sort(found, [](const auto& a, const auto& b) { return a.first > b.first; });
     std::vector<std::string> names;
+    names.reserve(found.size());
     for (auto& [length, name] : found)
         names.push_back(std::move(name));
     return names;

@@ -111,7 +111,7 @@ private:
         if (found == m_gauges.end())
             return tl::unexpected(fmt::format("there is no gauge \"{}\"", id));
         const auto at = static_cast<std::size_t>(found - m_gauges.begin());
-        double value = std::nan("");
+        double value;
         std::string unit;
         bool isTemperature = false;
         if (readsOverSteps(m_gauges, *found)) {
@@ -123,9 +123,9 @@ private:
             isTemperature = told.isTemperature;
         } else {
             const auto history = historyOf(at, m_steps);
-            const auto [low, high] = std::ranges::minmax(history.value);
-            if (history.value.empty() || std::isnan(low) || std::isnan(high))
+            if (history.value.empty() || std::ranges::any_of(history.value, [](double one) { return std::isnan(one); }))
                 return tl::unexpected(fmt::format("\"{}\" cannot be read on every step", id));
+            const auto [low, high] = std::ranges::minmax(history.value);
             if (high - low > 1e-12 * std::max(std::abs(low), std::abs(high)))
                 return tl::unexpected(fmt::format("\"{}\" has a value of its own on each step; read it over the steps "
                                                   "as well, for example their maximum",

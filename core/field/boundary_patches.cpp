@@ -455,7 +455,7 @@ void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const Cas
     }
 }
 
-Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells,
+Result<std::shared_ptr<const Case>> withPatches(const std::shared_ptr<const Case>& solved, const CaseShells& shells,
                                                 const CaseSplit& split, Progress& progress) {
     if (!split.boundaries)
         return appended(*solved, {}, nullptr, split);
@@ -484,7 +484,7 @@ Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solv
     return fromFile(*solved, split);
 }
 
-std::shared_ptr<const Case> withPatchesOf(std::shared_ptr<const Case> solved, const Case& like) {
+std::shared_ptr<const Case> withPatchesOf(const std::shared_ptr<const Case>& solved, const Case& like) {
     std::vector<Region> patches;
     for (const auto& boundary : like.boundaries)
         if (boundary.patchOf)

@@ -25,10 +25,10 @@ void cutAndJoin(const Case& solved, std::span<const ShellView> shells, const Cas
 
 // The case with the patches as further boundaries, from beside the store or made and put there.
 // Errors: Cancelled, WriteFailed.
-Result<std::shared_ptr<const Case>> withPatches(std::shared_ptr<const Case> solved, const CaseShells& shells,
+Result<std::shared_ptr<const Case>> withPatches(const std::shared_ptr<const Case>& solved, const CaseShells& shells,
                                                 const CaseSplit& split, Progress& progress);
 
 // The case with the patches of another one on the same mesh.
-std::shared_ptr<const Case> withPatchesOf(std::shared_ptr<const Case> solved, const Case& like);
+std::shared_ptr<const Case> withPatchesOf(const std::shared_ptr<const Case>& solved, const Case& like);
 
 } // namespace pyro

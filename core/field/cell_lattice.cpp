@@ -295,7 +295,8 @@ void CellLattice::addSurfacePieces() {
 
 void CellLattice::addFacePieces() {
     const auto faces = cellShape(m_type)->faces;
-    for (std::uint8_t face = 0; face < faces.size(); ++face) {
+    const auto count = static_cast<std::uint8_t>(faces.size());
+    for (std::uint8_t face = 0; face < count; ++face) {
         const auto& ring = faces[face];
         const auto origin = m_at[ring.node[0]];
         const auto towards = [&](std::size_t corner) { // one step of the lattice

@@ -28,7 +28,7 @@ public:
         // all are solved from the means, none from another's solution
         for (std::size_t i = 0; i < m_nodes.size(); ++i)
             if (m_solved[i])
-                std::ranges::copy(*m_solved[i], m_gradient.begin() + static_cast<std::ptrdiff_t>(3 * m_nodes[i]));
+                std::ranges::copy(*m_solved[i], m_gradient.begin() + 3 * static_cast<std::ptrdiff_t>(m_nodes[i]));
     }
 
 private:
@@ -100,8 +100,7 @@ private:
                 auto& sums = m_sums[m_number[node]];
                 const auto at = m_mesh.node(node);
                 for (const auto neighbour : nodes) {
-                    const Eigen::Vector3d value(m_gradient[3 * neighbour], m_gradient[3 * neighbour + 1],
-                                                m_gradient[3 * neighbour + 2]);
+                    const Eigen::Map<const Eigen::Vector3d> value(&m_gradient[std::size_t{3} * neighbour]);
                     const auto off = minus(m_middle[neighbour], at);
                     const Eigen::Vector3d place(off[0], off[1], off[2]);
                     if (!value.allFinite() || !place.allFinite())

@@ -86,7 +86,7 @@ std::vector<double> normalParts(const Region& boundary, const BoundaryIndex& ind
                 value = array.values[3 * face + axis];
             else
                 for (const auto node : nodes)
-                    value += array.values[3 * node + axis] / static_cast<double>(nodes.size());
+                    value += array.values[std::size_t{3} * node + axis] / static_cast<double>(nodes.size());
             normal[face] += value * index.normal[3 * face + axis];
         }
     }

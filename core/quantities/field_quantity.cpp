@@ -81,6 +81,7 @@ Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vecto
     if (!measured)
         return measured;
     std::vector<std::string> names;
+    names.reserve(lacking.size());
     for (const auto part : lacking)
         names.push_back(request.fields().solved().parts[part].name);
     measured->lacking = fmt::format("no {} in {}", request.gauge.quantity, fmt::join(names, ", "));

@@ -102,7 +102,7 @@ std::string spaceOf(const Gauge& gauge) {
     const auto* json = find(gauge, "space");
     if (json == nullptr)
         return {};
-    const auto name = json->is_string() ? json->get<std::string>() : std::string();
+    auto name = json->is_string() ? json->get<std::string>() : std::string();
     const auto* kind = statisticKind(name);
     if (kind == nullptr || !kind->inSpace()) {
         std::vector<std::string_view> known;

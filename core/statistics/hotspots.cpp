@@ -67,6 +67,7 @@ void addHeat(const PartFields& fields, std::size_t part, const std::vector<std::
     if (!fluxKnown && atNode.empty())
         return;
     std::vector<double> reach;
+    reach.reserve(spots.size());
     for (const auto* spot : spots)
         reach.push_back(std::pow(std::cbrt(spot->size * 3 / (4 * std::numbers::pi)), 2));
     for (std::size_t cell = 0; cell < mesh.cells(); ++cell) {

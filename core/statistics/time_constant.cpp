@@ -31,7 +31,7 @@ Result<double> finalValue(const Gauge& gauge, const History& history) {
 
 // Least squares of ln((T - Tend)/(T0 - Tend)) over time.
 Result<double> timeConstant(const Gauge& gauge, const History& history) {
-    const auto end = finalValue(gauge, history);
+    auto end = finalValue(gauge, history);
     if (!end)
         return end;
     const double span = history.value.front() - *end;

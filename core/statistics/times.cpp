@@ -15,7 +15,7 @@ Result<double> levelIn(const Gauge& gauge, const History& history) {
 }
 
 Result<double> crossingOf(const Gauge& gauge, const History& history, bool upwardsOnly) {
-    const auto level = levelIn(gauge, history);
+    auto level = levelIn(gauge, history);
     if (!level)
         return level;
     const auto at = crossing(history, *level, upwardsOnly);

@@ -217,7 +217,7 @@ bool isGaugeId(std::string_view text) {
 
 std::string freeGaugeId(const Survey& survey, const std::string& stem) {
     for (int number = 1;; ++number)
-        if (const auto id = fmt::format("{}_{}", stem, number);
+        if (auto id = fmt::format("{}_{}", stem, number);
             std::ranges::find(survey.gauges, id, &Gauge::id) == survey.gauges.end())
             return id;
 }

@@ -313,7 +313,7 @@ Result<FacetHeat> CaseHeat::through(const Site& site, std::optional<HeatMethod> 
     FacetHeat sum;
     bool first = true;
     for (const auto boundary : site.regions.regions) {
-        const auto one = through(boundary, wanted);
+        auto one = through(boundary, wanted);
         if (!one)
             return one;
         sum.flux.insert(sum.flux.end(), one->flux.begin(), one->flux.end());

@@ -182,10 +182,10 @@ Result<PartField> PartFields::gradient(std::size_t part, Location wanted) const 
 }
 
 Result<PartField> PartFields::conductedFlux(std::size_t part, Location wanted) const {
-    const auto conductivity = field(part, "conductivity");
+    auto conductivity = field(part, "conductivity");
     if (!conductivity)
         return conductivity;
-    const auto slopes = field(part, "temperature_gradient", wanted);
+    auto slopes = field(part, "temperature_gradient", wanted);
     if (!slopes)
         return slopes;
     const auto local = moved(m_case.parts[part].mesh, *conductivity, wanted);
@@ -199,7 +199,7 @@ Result<PartField> PartFields::massFlux(std::size_t part) const {
     const auto velocity = stored(part, "velocity");
     if (!velocity || velocity->components != 3)
         return missing(m_case.parts[part], "the velocity", "Export it for this part as well");
-    const auto density = field(part, "density");
+    auto density = field(part, "density");
     if (!density)
         return density;
     const auto local = moved(m_case.parts[part].mesh, *density, velocity->on);

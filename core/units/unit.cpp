@@ -117,7 +117,7 @@ Result<Temperature> parseTemperature(std::string_view text) {
 }
 
 Result<double> parseShare(std::string_view text) {
-    const auto share = parseMeasured(text, "1");
+    auto share = parseMeasured(text, "1");
     if (!share)
         return share;
     const auto bare = splitMeasured(text);

@@ -66,7 +66,7 @@ TEST_F(FeedbackTest, OneRangeIsForAllCases) {
     settle();
     ASSERT_TRUE(button("commonRange")->isVisible());
     EXPECT_TRUE(button("commonRange")->isChecked());
-    const auto range = [&] { return *window->session().shownRange(); };
+    const auto range = [&] { return *shownRange(window->session().seen()); };
     EXPECT_NEAR(range()[0] - 273.15, 30, 0.1);
     EXPECT_NEAR(range()[1] - 273.15, 150, 0.1);
     auto view = window->session().view();
@@ -110,7 +110,7 @@ TEST_F(FeedbackTest, MaterialsHaveALegend) {
     window->session().editView("Ground", view);
     settle();
     const auto picture = window->viewport().picture();
-    const auto tone = materialTone(window->session().materialGroups()[0]);
+    const auto tone = materialTone(materialGroups(window->session().seen())[0]);
     const QColor wanted = QColor::fromRgbF(static_cast<float>(tone[0]), static_cast<float>(tone[1]),
                                            static_cast<float>(tone[2]));
     int found = 0; // swatches in the upper right corner

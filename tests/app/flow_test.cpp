@@ -214,12 +214,12 @@ TEST_F(FlowTest, ASectionSweepsUntilItIsStopped) {
 
 TEST_F(FlowTest, VectorsHaveComponentsUnitsAndDecimals) {
     pick("quantityBox", "Velocity");
-    EXPECT_NEAR((*session().shownRange())[1], 0.3, 1e-6);
+    EXPECT_NEAR((*shownRange(session().seen()))[1], 0.3, 1e-6);
     pick("quantityBox", "Velocity along y");
     EXPECT_EQ(session().view().component, "y");
-    EXPECT_NEAR((*session().shownRange())[0], 0, 1e-12);
+    EXPECT_NEAR((*shownRange(session().seen()))[0], 0, 1e-12);
     pick("quantityBox", "Velocity along x");
-    EXPECT_NEAR((*session().shownRange())[0], 0.1, 1e-6);
+    EXPECT_NEAR((*shownRange(session().seen()))[0], 0.1, 1e-6);
     pick("unitBox", "ft/min");
     EXPECT_EQ(session().unit().text(0.3048), "60 ft/min");
     auto view = session().view();
@@ -248,16 +248,16 @@ TEST_F(FlowTest, NodesOrCellsAreTakenAsChosen) {
     session().editOrComplain("test", next);
     settle();
     EXPECT_EQ(session().activeCase()->picture->quantity.on, Location::Cell);
-    EXPECT_NEAR((*session().shownRange())[0], 301, 0.01) << "the middle of the first cell of the liquid";
+    EXPECT_NEAR((*shownRange(session().seen()))[0], 301, 0.01) << "the middle of the first cell of the liquid";
 }
 
 TEST_F(FlowTest, SolidsAndFluidsAreGroups) {
     window->showStage("Field");
-    EXPECT_TRUE(session().isFluid(0));
+    EXPECT_TRUE(isFluid(session().seen(), 0));
     click(button("solidsButton"));
     EXPECT_EQ(session().view().hidden, (std::set<std::string>{"floor", "lid"}));
     click(button("fluidsButton"));
-    EXPECT_TRUE(session().visibleParts().empty());
+    EXPECT_TRUE(visibleParts(session().seen()).empty());
     click(button("solidsButton"));
     EXPECT_EQ(session().view().hidden, std::set<std::string>{"liquid"});
     click(button("showAllButton"));
@@ -285,7 +285,7 @@ TEST_F(FlowTest, BoundariesAreDrawnBesidesTheParts) {
     auto view = session().view();
     view.boundaries = {"of another case"};
     session().editView("test", view);
-    EXPECT_TRUE(session().shownBoundaries().empty());
+    EXPECT_TRUE(shownBoundaries(session().seen()).empty());
 }
 
 TEST_F(FlowTest, PicturesHaveAnySize) {

@@ -73,7 +73,7 @@ TEST_F(LookTest, ColoursChangeOnStripAndField) {
     EXPECT_EQ(window->messagesShown(), 0);
     trigger("logarithmicScale"); // of a temperature: said, and not done
     EXPECT_EQ(window->messagesShown(), 1);
-    EXPECT_FALSE(window->session().isLogarithmic());
+    EXPECT_FALSE(isLogarithmic(window->session().seen()));
 }
 
 TEST_F(LookTest, ALockedRangeStaysWhateverIsHidden) {
@@ -84,7 +84,7 @@ TEST_F(LookTest, ALockedRangeStaysWhateverIsHidden) {
     auto view = window->session().view();
     view.hidden = {"hot core"};
     window->session().editView("test", view);
-    EXPECT_EQ(window->session().shownRange(), locked);
+    EXPECT_EQ(shownRange(window->session().seen()), locked);
 }
 
 TEST_F(LookTest, PicturesCarryTheirScale) {

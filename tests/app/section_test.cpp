@@ -156,7 +156,7 @@ TEST_F(SectionTest, ExemptPartsAreNeitherCutNorShown) {
 TEST_F(SectionTest, IsothermsStandAtRoundValuesOfTheUnit) {
     openWithSection();
     type(Qt::Key_I);
-    const auto rule = window->session().isothermRule();
+    const auto rule = isothermRule(window->session().seen());
     ASSERT_TRUE(rule);
     EXPECT_NEAR(rule->origin, 273.15, 1e-9);
     EXPECT_NEAR(rule->spacing, 5, 1e-12); // 30 to 110 degC
@@ -165,7 +165,7 @@ TEST_F(SectionTest, IsothermsStandAtRoundValuesOfTheUnit) {
     for (const auto& line : lines)
         EXPECT_NEAR(std::remainder(line.value - 273.15, 5), 0, 1e-9);
     trigger("unitdegF");
-    EXPECT_NEAR(window->session().isothermRule()->spacing, 10 / 1.8, 1e-9);
+    EXPECT_NEAR(isothermRule(window->session().seen())->spacing, 10 / 1.8, 1e-9);
     type(Qt::Key_I);
     EXPECT_TRUE(window->viewport().isotherms().empty());
 }

@@ -169,32 +169,32 @@ TEST_F(SessionTest, ReadingsAndPictureFollowTheEdits) {
 
 TEST_F(SessionTest, WhatIsSeenBelongsToTheActiveCase) {
     EXPECT_EQ(session.activeCase(), nullptr);
-    EXPECT_TRUE(session.visibleParts().empty());
-    EXPECT_FALSE(session.shownRange());
-    EXPECT_FALSE(session.hottestVisible());
-    EXPECT_TRUE(session.visibleDistribution().empty());
+    EXPECT_TRUE(visibleParts(session.seen()).empty());
+    EXPECT_FALSE(shownRange(session.seen()));
+    EXPECT_FALSE(hottestVisible(session.seen()));
+    EXPECT_TRUE(visibleDistribution(session.seen()).empty());
     EXPECT_TRUE(session.openRun().cases.empty());
     openSurvey();
     session.openCase(path("hot.vtu"));
     settle();
     ASSERT_EQ(session.survey().cases.size(), 2U);
     EXPECT_EQ(session.activeEntry()->name, "hot");
-    EXPECT_NEAR((*session.shownRange())[1], 363.15, 1e-4);
-    EXPECT_NEAR((*session.hottestVisible())[2], 0, 1e-9);
-    EXPECT_NEAR(session.visibleDistribution().total(), 1e-3, 1e-8);
+    EXPECT_NEAR((*shownRange(session.seen()))[1], 363.15, 1e-4);
+    EXPECT_NEAR((*hottestVisible(session.seen()))[2], 0, 1e-9);
+    EXPECT_NEAR(visibleDistribution(session.seen()).total(), 1e-3, 1e-8);
     EXPECT_EQ(session.activeEntry()->name, "hot");
     auto view = session.view();
     view.caseName = "warm";
     session.editView("Case", view);
     settle();
-    EXPECT_NEAR((*session.shownRange())[1], 363.15, 1e-4) << "one range for both";
+    EXPECT_NEAR((*shownRange(session.seen()))[1], 363.15, 1e-4) << "one range for both";
     view.field.strip.common = false;
     session.editView("A range for each", view);
-    EXPECT_NEAR((*session.shownRange())[1], 333.15, 1e-4);
+    EXPECT_NEAR((*shownRange(session.seen()))[1], 333.15, 1e-4);
     view.isolated = "no such part";
     session.editView("Alone", view);
-    EXPECT_TRUE(session.visibleParts().empty());
-    EXPECT_FALSE(session.shownRange()) << "nothing is visible: nothing to fit to";
+    EXPECT_TRUE(visibleParts(session.seen()).empty());
+    EXPECT_FALSE(shownRange(session.seen())) << "nothing is visible: nothing to fit to";
 }
 
 TEST_F(SessionTest, ABrokenCaseLeavesTheOthersAlone) {

@@ -185,19 +185,19 @@ TEST_F(StepsTest, PlaysAroundUntilItIsPaused) {
 TEST_F(StepsTest, TheRangeIsThatOfTheStepOrOfAllSteps) {
     openSteps();
     click(button("commonRange")); // off: each step has its own
-    auto range = *window->session().shownRange();
+    auto range = *shownRange(window->session().seen());
     EXPECT_NEAR(range[0] - 273.15, 75, 1e-4);
     click(button("fitAllSteps"));
     settle();
-    range = *window->session().shownRange();
+    range = *shownRange(window->session().seen());
     EXPECT_NEAR(range[0] - 273.15, 25, 1e-4);
     EXPECT_NEAR(range[1] - 273.15, 95, 1e-4);
     type(Qt::Key_Home);
     settle();
-    EXPECT_EQ(*window->session().shownRange(), range) << "the range stays while the steps go by";
+    EXPECT_EQ(*shownRange(window->session().seen()), range) << "the range stays while the steps go by";
     trigger("undo");
     settle();
-    EXPECT_NEAR((*window->session().shownRange())[1] - 273.15, 45, 1e-4);
+    EXPECT_NEAR((*shownRange(window->session().seen()))[1] - 273.15, 45, 1e-4);
     EXPECT_EQ(window->session().activeCase()->step, 0) << "undoing the range does not jump to another step";
 }
 

@@ -26,7 +26,7 @@ protected:
         QTest::mouseRelease(strip(), Qt::LeftButton, {}, to);
     }
     std::array<double, 2> range() { // degC
-        const auto kelvin = *window->session().shownRange();
+        const auto kelvin = *shownRange(window->session().seen());
         return {kelvin[0] - 273.15, kelvin[1] - 273.15};
     }
 };
@@ -145,17 +145,17 @@ TEST_F(StripTest, AQuantityAboveZeroCanBeSeenByItsLogarithm) {
     auto view = window->session().view();
     view.field.strip.logarithmic = true;
     window->session().editView("test", view);
-    EXPECT_TRUE(window->session().isLogarithmic());
+    EXPECT_TRUE(isLogarithmic(window->session().seen()));
     EXPECT_NEAR(strip()->valueAt(middle), std::sqrt(10 * 1e4), 1e-6);
     drag({static_cast<int>(std::lround(strip()->xOf(1e4))), static_cast<int>(strip()->bar().center().y())},
          {static_cast<int>(std::lround(strip()->xOf(1e3))), static_cast<int>(strip()->bar().center().y())});
-    EXPECT_NEAR((*window->session().shownRange())[1], 1e3, 20);
+    EXPECT_NEAR((*shownRange(window->session().seen()))[1], 1e3, 20);
     view = window->session().view();
     view.quantity = "temperature"; // a logarithm of degrees means nothing
     view.range.reset();
     window->session().editView("test", view);
     settle();
-    EXPECT_FALSE(window->session().isLogarithmic());
+    EXPECT_FALSE(isLogarithmic(window->session().seen()));
 }
 
 TEST_F(StripTest, AConstantFieldIsShownAndHasARange) {
@@ -166,7 +166,7 @@ TEST_F(StripTest, AConstantFieldIsShownAndHasARange) {
     writeText(survey,
               R"({"pyrometer": 1, "cases": [{"name": "flat", "file": "flat.vtu"}], "view": {"stage": "Field"}})");
     openSurvey();
-    const auto shown = *window->session().shownRange();
+    const auto shown = *shownRange(window->session().seen());
     EXPECT_GT(shown[1], shown[0]);
     EXPECT_NEAR(shown[0], 300, 1e-9);
     EXPECT_EQ(strip()->shareBelow(), 0);

@@ -178,7 +178,11 @@ TEST_F(TrustWindowTest, TheSliderAsksForMoreProminence) {
     askForHotspots();
     auto* table = find<QTableView>("spotTable");
     ASSERT_EQ(table->model()->rowCount(), 2);
-    EXPECT_EQ(window->session().hotspotLevels().size(), 2U) << "two rings on the heat strip";
+    EXPECT_EQ(hotspotLevels(window->session().seen(), window->session().selection().selectedGauge(),
+                            window->session().selection().spotFloor())
+                  .size(),
+              2U)
+        << "two rings on the heat strip";
     auto* slider = find<QSlider>("prominenceSlider");
     slider->setValue(slider->maximum() - 5); // 0.7 of the range
     settle();

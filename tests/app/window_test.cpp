@@ -60,9 +60,9 @@ TEST_F(WindowTest, PartsAreHiddenIsolatedAndShownAgain) {
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, box.center());
     EXPECT_EQ(window->session().selection().selectedPart(), "hot core");
     click(find<QPushButton>("isolateButton"));
-    EXPECT_EQ(window->session().visibleParts().size(), 1U);
+    EXPECT_EQ(visibleParts(window->session().seen()).size(), 1U);
     type(Qt::Key_A);
-    EXPECT_EQ(window->session().visibleParts().size(), 2U);
+    EXPECT_EQ(visibleParts(window->session().seen()).size(), 2U);
     find<QSlider>("opacitySlider")->setValue(30);
     find<QSlider>("opacitySlider")->setValue(20);
     EXPECT_DOUBLE_EQ(window->session().view().opacity.at("hot core"), 0.2);

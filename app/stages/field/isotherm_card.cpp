@@ -172,15 +172,15 @@ QString IsothermCard::surfaceFacts() const {
 
 void IsothermCard::refresh() {
     const auto isotherms = m_session.view().field.isotherms;
-    const auto values = m_session.isolines();
+    const auto values = isolineValues(m_session.seen());
     const auto* state = m_session.activeCase();
     const auto picture = m_session.seenPicture();
     const bool onNodes = state == nullptr || !state->picture || state->picture->quantity.on == Location::Node;
     setTitle(!picture || picture->quantity.name == "temperature" ? "Isotherms" : "Isolines");
     m_shown->setChecked(isotherms.shown);
-    m_facts->setText(
-        onNodes ? q(fmt::format("every {:.4g} {}", m_session.isothermSpacing(), m_session.unit().differenceSymbol()))
-                : QString("none: the values are stored on cells"));
+    m_facts->setText(onNodes ? q(fmt::format("every {:.4g} {}", isothermSpacing(m_session.seen()),
+                                             m_session.unit().differenceSymbol()))
+                             : QString("none: the values are stored on cells"));
     const QSignalBlocker quiet(m_heavy);
     m_heavy->setValue(isotherms.heavyEvery);
     m_labels->setChecked(isotherms.labels);

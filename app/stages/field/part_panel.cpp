@@ -265,7 +265,7 @@ void PartPanel::toggleGroup(bool fluids) {
     std::vector<std::string> group;
     const auto& parts = m_session.activeCase()->opened->solved->parts;
     for (std::size_t i = 0; i < parts.size(); ++i)
-        if (m_session.isFluid(i) == fluids)
+        if (isFluid(m_session.seen(), i) == fluids)
             group.push_back(parts[i].name);
     const bool hide = std::ranges::any_of(group, [&](const std::string& name) { return view.shows(name); });
     for (const auto& name : group)
@@ -282,7 +282,7 @@ void PartPanel::refresh() {
     const std::size_t count = state != nullptr && state->opened ? state->opened->solved->parts.size() : 0;
     std::size_t fluids = 0;
     for (std::size_t i = 0; i < count; ++i)
-        fluids += m_session.isFluid(i) ? 1 : 0;
+        fluids += isFluid(m_session.seen(), i) ? 1 : 0;
     m_solids->setVisible(fluids > 0 && fluids < count);
     m_fluids->setVisible(fluids > 0 && fluids < count);
     m_find->setVisible(count > manyParts);
@@ -313,7 +313,7 @@ void PartPanel::refreshBoundaries() {
     }
     m_boundariesLink->setText(view.boundaries.empty()
                                   ? QString("Boundaries")
-                                  : QString("Boundaries: %1 shown").arg(m_session.shownBoundaries().size()));
+                                  : QString("Boundaries: %1 shown").arg(shownBoundaries(m_session.seen()).size()));
 }
 
 void PartPanel::refreshOpacity() {

@@ -69,7 +69,7 @@ void GaugesSheet::buildMenu() {
         connect(hottest->addAction(QString("Along %1").arg("xyz"[axis])), &QAction::triggered, this,
                 [this, axis] { addThroughHottest(axis); });
     connect(m_more->addAction("Isotherm"), &QAction::triggered, this, [this] {
-        const auto range = m_session.visibleRange();
+        const auto range = visibleRange(m_session.seen());
         m_session.addGauge({{"isotherm", {{"value", 0.5 * (range[0] + range[1])}}}});
     });
     connect(m_more->addAction("Surface from a file\u2026"), &QAction::triggered, this, &GaugesSheet::surfaceRequested);
@@ -168,14 +168,14 @@ void GaugesSheet::addEnvelope(Gauge gauge) {
 // From one end of what is visible to the other.
 void GaugesSheet::addThroughHottest(std::size_t axis) {
     const auto* state = m_session.activeCase();
-    const auto place = m_session.hottestVisible();
+    const auto place = hottestVisible(m_session.seen());
     if (state == nullptr || !state->opened || !place)
         return m_session.complain({ErrorCode::NotSupported, "no part with a temperature is visible", "line",
                                    "Show one with the eye in the stage Field"});
     auto from = *place;
     auto to = *place;
-    from[axis] = m_session.visibleBox()[2 * axis];
-    to[axis] = m_session.visibleBox()[2 * axis + 1];
+    from[axis] = visibleBox(m_session.seen())[2 * axis];
+    to[axis] = visibleBox(m_session.seen())[2 * axis + 1];
     m_session.addGauge(lineWhere(from, to));
 }
 

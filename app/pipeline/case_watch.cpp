@@ -1,4 +1,4 @@
-#include "app/session/case_watch.h"
+#include "app/pipeline/case_watch.h"
 
 #include "core/case/solver_history.h"
 

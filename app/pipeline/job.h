@@ -1,5 +1,3 @@
-// session: the document, its undo stack, long work, settings and dialogs.
-//
 // Long work of the core on the thread pool, with progress and cancel, its result handed back to the window's thread.
 #pragma once
 
@@ -25,10 +23,11 @@ public:
     ~JobList() override;
 
     // Runs `work` in the pool and then, if `context` still lives, `done` in this thread. A cancelled job still
-    // calls `done`, with ErrorCode::Cancelled.
+    // calls `done`, with ErrorCode::Cancelled. Setting what is returned cancels it.
     template <class T>
-    void run(const QString& title, QObject* context, std::function<Result<T>(Progress&)> work,
-             std::function<void(Result<T>)> done);
+    std::shared_ptr<std::atomic<bool>> run(const QString& title, QObject* context,
+                                           std::function<Result<T>(Progress&)> work,
+                                           std::function<void(Result<T>)> done);
 
     int running() const { return static_cast<int>(m_running.size()); }
     QString title() const; // of the oldest running job
@@ -74,8 +73,9 @@ private:
 };
 
 template <class T>
-void JobList::run(const QString& title, QObject* context, std::function<Result<T>(Progress&)> work,
-                  std::function<void(Result<T>)> done) {
+std::shared_ptr<std::atomic<bool>> JobList::run(const QString& title, QObject* context,
+                                                std::function<Result<T>(Progress&)> work,
+                                                std::function<void(Result<T>)> done) {
     int id = 0;
     auto cancel = begin(title, id);
     m_pool.start(
@@ -91,6 +91,7 @@ void JobList::run(const QString& title, QObject* context, std::function<Result<T
                 },
                 Qt::QueuedConnection);
         });
+    return cancel;
 }
 
 } // namespace pyro

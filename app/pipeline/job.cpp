@@ -1,6 +1,6 @@
 #include <tbb/task_scheduler_observer.h> // before Qt, which makes `emit` a macro
 
-#include "app/session/job.h"
+#include "app/pipeline/job.h"
 
 #include <QDateTime>
 #include <QThread>
