@@ -4,20 +4,15 @@
 #include "app/theme/elided_label.h"
 #include "app/theme/quiet_input.h"
 
-#include "app/ledger/gauge_page.h"
-#include "app/ledger/limits_page.h"
-#include "app/ledger/trust_page.h"
 #include "app/session/settings.h"
 #include "app/stages/start_page.h"
 #include "app/theme/theme.h"
 #include "core/limits/judge.h"
 #include "core/thermal/whole_heat.h"
 #include "core/units/millimetres.h"
-#include "render/report_page.h"
 #include "render/text.h"
 
 #include <QApplication>
-#include <QSplitter>
 #include <QStatusBar>
 #include <fmt/format.h>
 
@@ -36,7 +31,6 @@ MainWindow::MainWindow() {
     connect(&m_session.undoStack(), &QUndoStack::cleanChanged, this, [this] { refresh(Change::Survey); });
     connect(m_viewport, &Viewport::hovered, this, &MainWindow::showReading);
     connect(m_rail, &Rail::stageChosen, this, &MainWindow::showStage);
-    connect(m_ledger, &Ledger::placeChosen, this, &MainWindow::choosePlace);
     if (!restoreGeometry(settings::windowGeometry()))
         resize(1280, 800);
     refresh(~Changes());
@@ -56,21 +50,14 @@ void MainWindow::build() {
     m_sheets->setFixedWidth(300);
     m_viewport = new Viewport(m_session);
     m_strip = new HeatStrip(m_session);
-    m_ledger = new Ledger(m_session);
+    m_ledger = new Ledger;
+    for (const auto* stage : stages()) {
+        m_sheetOf[stage] = stage->sheet(*this, m_sheets);
+        m_sheets->addWidget(m_sheetOf[stage]);
+    }
     for (const auto* stage : stages())
-        m_sheets->addWidget(stage->sheet(*this, m_sheets));
-    connect(&m_ledger->trust(), &TrustPage::exportRequested, this, &MainWindow::exportFindings);
-    connect(&m_ledger->trust(), &TrustPage::findingRequested, this, &MainWindow::showFinding);
-    connect(&m_ledger->limits(), &LimitsPage::exportRequested, this, &MainWindow::writeCsv);
-    auto& measured = m_ledger->gauges();
-    connect(&measured, &GaugePage::heatFlowDiagramRequested, this, &MainWindow::showHeatFlowDiagram);
-    connect(&measured, &GaugePage::exportRequested, this, &MainWindow::exportGauges);
-    connect(&measured, &GaugePage::placeRequested, this,
-            [this](const Point& place) { m_session.selection().markPlace(place); });
-    connect(&measured, &GaugePage::removeRequested, this, &MainWindow::removeGauge);
-    connect(&measured.chart(), &ChartPanel::exportRequested, this, &MainWindow::exportChart);
-    connect(&measured.chart(), &ChartPanel::titleRequested, this, &MainWindow::titleChart);
-    connect(&measured.chart(), &ChartPanel::limitsRequested, this, &MainWindow::limitChart);
+        if (stage->ledgerPage != nullptr)
+            m_ledger->addPage(*stage, stage->ledgerPage(*this, m_ledger));
     connect(&m_viewport->placer(), &GaugePlacer::advised, this,
             [this](const QString& text) { statusBar()->showMessage(text); });
     auto* upper = new QWidget;
@@ -81,13 +68,13 @@ void MainWindow::build() {
     upperLayout->addWidget(m_strip);
     m_split = new LedgerSplitter(upper, m_ledger);
     connect(m_ledger, &Ledger::foldRequested, m_split, &LedgerSplitter::toggleFold);
-    m_page = new QLabel;
-    m_page->setObjectName("reportPage");
-    m_page->setAlignment(Qt::AlignCenter);
-    m_page->setStyleSheet("background:#CFC8BB");
     m_stage = new QStackedWidget;
     m_stage->addWidget(m_split);
-    m_stage->addWidget(m_page);
+    for (const auto* stage : stages())
+        if (stage->page != nullptr) {
+            m_pageOf[stage] = stage->page(*this, m_stage);
+            m_stage->addWidget(m_pageOf[stage]);
+        }
     m_start = new StartPage;
     m_stage->addWidget(m_start);
     connect(m_start, &StartPage::caseRequested, this, &MainWindow::chooseCase);
@@ -140,7 +127,6 @@ QWidget* MainWindow::buildCaseBar() {
     m_caseBox->setMinimumWidth(180);
     m_surveyTitle = new QLabel;
     m_surveyTitle->setObjectName("ledgerTitle");
-    connect(&m_sweep, &QTimer::timeout, this, [this] { sweepBy(0.01); });
     m_steps = new StepBar(m_session);
     connect(m_steps, &StepBar::findRequested, this, &MainWindow::findCaseFile);
     auto* layout = new QHBoxLayout(bar);
@@ -243,29 +229,29 @@ void MainWindow::showStage(const QString& id) {
     if (found == stages().end())
         return;
     const auto& stage = **found;
-    if (stage.ledgerPage == nullptr && m_stage->currentIndex() == 0)
+    if (stage.page != nullptr && m_stage->currentWidget() == m_split)
         m_picture = picturedView(1, true); // as seen on leaving, for paper
-    m_sheets->setCurrentIndex(static_cast<int>(found - stages().begin()));
+    m_sheets->setCurrentWidget(m_sheetOf.at(&stage));
     m_ledger->showStage(stage);
     m_split->showStage(id);
     showPage(stage);
     m_session.setStage(id);
-    refreshPage();
 }
 
 void MainWindow::run(const QString& action) { m_runs.at(action)(); }
 
-void MainWindow::showCheck(const Check& check) {
-    if (check.at && !check.part.empty())
-        choosePlace(q(check.part), *check.at);
+QWidget* MainWindow::pageOf(const Stage& stage) {
+    const auto found = m_pageOf.find(&stage);
+    return found == m_pageOf.end() ? nullptr : found->second;
 }
 
 void MainWindow::showPage(const Stage& stage) {
-    const int page = isEmpty() ? 2 : stage.ledgerPage == nullptr ? 1 : 0;
-    m_sheets->setVisible(page != 2); // the start page offers what they would
-    if (page == 2 && m_stage->currentIndex() != 2)
+    auto* own = pageOf(stage);
+    QWidget* page = isEmpty() ? m_start : own != nullptr ? own : m_split;
+    m_sheets->setVisible(page != m_start); // the start page offers what they would
+    if (page == m_start && m_stage->currentWidget() != m_start)
         m_start->refresh();
-    m_stage->setCurrentIndex(page);
+    m_stage->setCurrentWidget(page);
 }
 
 void MainWindow::refresh(Changes what) {
@@ -274,12 +260,16 @@ void MainWindow::refresh(Changes what) {
     if (what & Change::Survey) // what was complained of has been answered by an edit
         m_message->hide();
     checkScaleActions();
+    for (const auto* one : stages())
+        for (const auto& action : actionsOf(*one))
+            if (action.isOn != nullptr)
+                m_actions.at(action.id)->setChecked(action.isOn(m_session));
     setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") + " - Pyrometer");
     m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
     m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved"
                                                             : m_session.file());
     const auto& stage = stageOf(m_session);
-    if (what & Change::View && stages()[static_cast<std::size_t>(m_sheets->currentIndex())] != &stage)
+    if (what & Change::View && m_sheets->currentWidget() != m_sheetOf.at(&stage))
         showStage(stage.id);
     showPage(stage);
     m_caseBox->clear();
@@ -289,7 +279,6 @@ void MainWindow::refresh(Changes what) {
         m_caseBox->setCurrentText(q(entry->name));
     m_caseBox->setEnabled(m_caseBox->count() > 0);
     refreshStatus();
-    refreshPage();
 }
 
 void MainWindow::refreshStatus() {
@@ -323,21 +312,6 @@ void MainWindow::refreshStatus() {
     m_balance->setToolTip(whole ? QString() : q(whole.error().what));
 }
 
-void MainWindow::refreshPage() {
-    if (m_stage->currentIndex() != 1)
-        return;
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings) {
-        m_page->setText("Open a case to see its report.");
-        return;
-    }
-    const double ratio = devicePixelRatioF();
-    const double dpi = std::max(40.0, (m_stage->height() - 24) / 297.0 * 25.4);
-    auto page = reportPreview(reportContent(), dpi * ratio);
-    page.setDevicePixelRatio(ratio);
-    m_page->setPixmap(QPixmap::fromImage(page));
-}
-
 void MainWindow::showMessage(const Error& error) {
     ++m_messages;
     m_messageText->setText(q(error.text()));
@@ -369,7 +343,7 @@ bool MainWindow::isSettled() {
            (state->opened && !state->drawn && state->readings);
 }
 
-void MainWindow::choosePlace(const QString& part, const Point& place) {
+void MainWindow::goTo(const QString& part, const Point& place) {
     auto view = m_session.view();
     view.isolated = part.toStdString();
     m_session.editView("Isolate part", view, {GestureKind::IsolatePart});
@@ -380,6 +354,20 @@ void MainWindow::choosePlace(const QString& part, const Point& place) {
         return;
     const auto& box = state->opened->index->parts[*at].box;
     m_viewport->flyTo(place, 0.75 * std::max({box[1] - box[0], box[3] - box[2], box[5] - box[4]}));
+}
+
+void MainWindow::tell(const QString& text) {
+    m_told = true;
+    m_viewport->notice().tell(text);
+}
+
+void MainWindow::advise(const QString& text) { statusBar()->showMessage(text, 8000); }
+
+void MainWindow::tellWritten(const Done& written, const QString& file, const QString& size) {
+    if (!written)
+        showMessage(written.error());
+    else
+        statusBar()->showMessage("Written: " + file + size, 5000);
 }
 
 } // namespace pyro

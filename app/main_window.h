@@ -8,21 +8,17 @@
 #include "app/stages/stage_desk.h"
 #include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
-#include "core/survey/findings.h"
 
 #include <QComboBox>
 #include <QMainWindow>
 #include <QPointer>
 #include <QProgressBar>
-#include <QTimer>
 
 namespace pyro {
 
 class Animation;
 class LedgerSplitter;
 class StartPage;
-
-struct TableKind;
 
 class MainWindow : public QMainWindow, private StageDesk {
     Q_OBJECT
@@ -58,8 +54,6 @@ private:
     QWidget* buildCaseBar();
     QWidget* buildMessage();
     void placeMessage();
-    // Says in the viewport, for a moment, what was done or why nothing was.
-    void tell(const QString& text);
     void step(void (StepBar::*move)());
     QWidget* buildUnsaved();
     void restoreUnsaved();
@@ -67,13 +61,13 @@ private:
     void findCaseFile();
     void buildStatus();
     void buildActions();
+    void buildStageActions();
     QAction* action(const QString& id, const QString& text, const QKeySequence& key, const std::function<void()>& run);
     void buildScaleActions();
     void checkScaleActions();
     void buildMenus();
     void refresh(Changes what);
     void refreshStatus();
-    void refreshPage();
     void showMessage(const Error& error);
     void showReading(const std::optional<Pick>& reading);
     bool mayLeave();
@@ -84,21 +78,17 @@ private:
     bool isEmpty() const; // whether there is nothing to show but ways to open something
     void showPage(const Stage& stage);
     void keepThumbnail(); // of what is open, for the start page
-    void choosePlace(const QString& part, const Point& place);
-    void importLimits();
-    void removeLimit();
-    void drawLimit(); // the chosen limit as an isotherm, or no longer
-    void raiseFrom(const Check& check) override;
-    void showCheck(const Check& check) override;
+    QWidget* dialogParent() override { return this; }
+    QWidget* sheetOf(const Stage& stage) override { return m_sheetOf.at(&stage); }
+    QWidget* ledgerPageOf(const Stage& stage) override { return m_ledger->page(stage); }
+    QWidget* pageOf(const Stage& stage) override;
     void run(const QString& action) override;
-    Ledger& ledger() override { return *m_ledger; }
-    void raiseFinding(); // about what is seen, with a text that is asked for
-    void showFinding(const Finding& finding);
-    void exportFindings();
-    void showHeatFlowDiagram();
-    Finding findingHere() const; // at the place and in the view on display
-    void writeCsv();
-    void writePdf();
+    void goTo(const QString& part, const Point& place) override;
+    void tell(const QString& text) override;
+    void advise(const QString& text) override;
+    void tellWritten(const Done& written, const QString& file, const QString& size = {}) override;
+    QString proposal(const QString& ending) const override;
+    const QImage& lastPicture() const override { return m_picture; }
     void openFinder();
     void showHelp();
     // the viewport as seen, so many times as large, with scale and caption
@@ -109,51 +99,21 @@ private:
     void writeAnimation(Frames frames);
     int frameCount(Frames frames) const; // 0 where there is nothing to animate
     void showFrame(Frames frames, int at);
-    void keepViewpoint(const QString& name) override;
-    void addSection();
-    void keepSection(SectionView section, const QString& what);
-    void sectionHere();
-    void takeSectionPlace();
-    void toggleSweep();
-    std::optional<std::array<double, 2>> sweepRange() const;
-    void sweepBy(double share);
-    void pathsFromHere();
-    void pinLabel();
-    void unpinLabel();
-    void throughHottest();
-    void nudgeSection(double cells);
-    void placePoint();
-    void placeLine();
-    void lineIntoPart();
-    void removeGauge();
-    void addSurfaceGauge();
-    void exportGauges();
-    void exportChart();
-    void titleChart(const QString& which);
-    void chooseDecimals();
-    void limitChart(const QString& which);
-    void tellWritten(const Done& written, const QString& file, const QString& size = {});
-    void writeTableFile(const TableKind& table, const QString& file);
-    void hideAtCursor();
-    void isolateAtCursor();
-    void showAll();
-    QString proposal(const QString& ending) const;
-    struct ReportContent reportContent();
 
     Session m_session;
     Journal m_journal{m_session};
     std::optional<UnsavedWork> m_left; // that the bar offers
     Rail* m_rail;
     QStackedWidget* m_sheets;
-    QStackedWidget* m_stage; // viewport with strip and ledger, or the report page, or the start page
+    QStackedWidget* m_stage; // viewport with strip and ledger, or the page of a stage, or the start page
+    std::map<const Stage*, QWidget*> m_sheetOf;
+    std::map<const Stage*, QWidget*> m_pageOf; // of stages that stand in place of the viewport
     StartPage* m_start;
     Viewport* m_viewport;
     HeatStrip* m_strip;
     Ledger* m_ledger;
     LedgerSplitter* m_split; // viewport with strip above, the ledger below
-    QLabel* m_page;
-    Readings m_reported; // what the report shows
-    QImage m_picture;    // the viewport as last seen, for the report
+    QImage m_picture;        // the viewport as last seen, for paper
     QComboBox* m_caseBox;
     StepBar* m_steps;
     QLabel* m_surveyTitle;
@@ -171,9 +131,7 @@ private:
     QLabel* m_jobText;
     QProgressBar* m_jobBar;
     QMenu* m_recent;
-    QPointer<Animation> m_animation;    // being written
-    QTimer m_sweep;                     // runs while a section sweeps
-    std::vector<Point> m_sectionPlaces; // taken so far for a section through three
+    QPointer<Animation> m_animation; // being written
     std::map<QString, QAction*> m_actions;
     std::map<QString, std::function<void()>> m_runs; // what they do
 };

@@ -62,24 +62,6 @@ void MainWindow::buildActions() {
         });
     }
     action("openFolder", "Open folder\u2026", {}, [this] { chooseFolder(); });
-    action("limitIsotherm", "Show or hide the chosen limit as an isotherm", {}, [this] { drawLimit(); });
-    action("removeLimit", "Delete the chosen limit", {}, [this] { removeLimit(); });
-    action("importLimits", "Import limits from a table\u2026", {}, [this] { importLimits(); });
-    action("exportLimits", "Export verdicts\u2026", {}, [this] { writeCsv(); });
-    action("raiseFinding", "Raise a finding\u2026", QKeySequence("R"), [this] { raiseFinding(); });
-    action("heatFlowDiagram", "Heat flow diagram", QKeySequence("M"), [this] { showHeatFlowDiagram(); });
-    action("exportFindings", "Export findings\u2026", {}, [this] { exportFindings(); });
-    auto* watch = action("watchCase", "Watch the case for new steps", {},
-                         [this] { m_session.setWatching(!m_session.isWatching()); });
-    watch->setCheckable(true);
-    watch->setChecked(true);
-    action("writePdf", "Export report as PDF\u2026", QKeySequence("Ctrl+P"), [this] {
-        showStage(reportStage.id);
-        writePdf();
-    });
-    for (const auto* stage : stages())
-        action(QString("stage") + stage->id, QString("Go to ") + stage->id, QKeySequence(QString::number(stage->key)),
-               [this, stage] { showStage(stage->id); });
     action("foldLedger", "Fold or unfold the tables", QKeySequence("Ctrl+L"), [this] { m_split->toggleFold(); });
     action("floatLedger", "Tables in a window of their own, or back", QKeySequence("Ctrl+Shift+L"),
            [this] { m_split->toggleFloat(); });
@@ -92,21 +74,6 @@ void MainWindow::buildActions() {
         action("lookBack" + name, "Look along " + name + " from the other side", QKeySequence("Shift+" + name),
                [this, axis] { m_viewport->lookAlong(axis, true); });
     }
-    action("hidePart", "Hide the part under the cursor", QKeySequence("H"), [this] { hideAtCursor(); });
-    action("isolatePart", "Isolate the part under the cursor", QKeySequence("S"), [this] { isolateAtCursor(); });
-    action("showAllParts", "Show all parts", QKeySequence("A"), [this] { showAll(); });
-    action("heatPaths", "Show or hide streamlines and heat flux lines", QKeySequence("W"), [this] {
-        auto view = m_session.view();
-        view.field.paths.shown = !view.field.paths.shown;
-        m_session.editView(view.field.paths.shown ? "Show paths" : "Hide paths", view);
-    });
-    action("pathsFromHere", "Start streamlines and heat flux lines around the place under the cursor",
-           QKeySequence("Shift+W"), [this] { pathsFromHere(); });
-    action("arrows", "Show or hide arrows", QKeySequence("G"), [this] {
-        auto view = m_session.view();
-        view.field.arrows.shown = !view.field.arrows.shown;
-        m_session.editView(view.field.arrows.shown ? "Show arrows" : "Hide arrows", view);
-    });
     action("saveLargePicture", "Save picture at another size\u2026", {}, [this] { saveLargePicture(); });
     for (const auto& [id, title, frames] :
          {std::tuple("filmSteps", "Export an animation of the steps\u2026", Frames::Steps),
@@ -116,27 +83,6 @@ void MainWindow::buildActions() {
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
     action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"),
            [this] { QApplication::clipboard()->setImage(picturedView()); });
-    action("keepViewpoint", "Keep this view as a viewpoint", QKeySequence("V"), [this] { keepViewpoint({}); });
-    action("addSection", "Add a section through the hottest visible place", QKeySequence("C"),
-           [this] { addSection(); });
-    action("sectionThroughHottest", "Move the section through the hottest visible place", {},
-           [this] { throughHottest(); });
-    action("sectionHere", "Move the section through the place under the cursor", QKeySequence("Shift+C"),
-           [this] { sectionHere(); });
-    action("sectionThreePlaces", "Put a section through three points, one after the other", QKeySequence("Shift+T"),
-           [this] { takeSectionPlace(); });
-    action("sweepSection", "Sweep the section through what is visible, or stop it", QKeySequence("Ctrl+Space"),
-           [this] { toggleSweep(); });
-    action("sectionForward", "Move the section forward", QKeySequence("Ctrl+Up"), [this] { nudgeSection(1); });
-    action("sectionBack", "Move the section back", QKeySequence("Ctrl+Down"), [this] { nudgeSection(-1); });
-    action("pinLabel", "Pin the reading under the cursor to its place", QKeySequence("N"), [this] { pinLabel(); });
-    action("unpinLabel", "Delete the pinned reading nearest to the cursor", QKeySequence("Shift+N"),
-           [this] { unpinLabel(); });
-    action("isotherms", "Show or hide isolines (isotherms)", QKeySequence("I"), [this] {
-        auto view = m_session.view();
-        view.field.isotherms.shown = !view.field.isotherms.shown;
-        m_session.editView(view.field.isotherms.shown ? "Show isotherms" : "Hide isotherms", view);
-    });
     action("stepBack", "Previous step", QKeySequence(","), [this] { step(&StepBar::back); });
     action("stepOn", "Next step", QKeySequence("."), [this] { step(&StepBar::on); });
     action("play", "Play or pause the steps", QKeySequence("Space"), [this] { step(&StepBar::togglePlaying); });
@@ -154,15 +100,6 @@ void MainWindow::buildActions() {
                    view.unit = unit;
                    m_session.editView("Temperature unit", view);
                });
-    action("pointGauge", "Gauge at the place under the cursor", QKeySequence("P"), [this] { placePoint(); });
-    action("lineGauge", "Gauge along a line, by two clicks", QKeySequence("L"), [this] { placeLine(); });
-    action("lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part",
-           QKeySequence("Shift+L"), [this] { lineIntoPart(); });
-    action("surfaceGauge", "Gauge on a surface from a file\u2026", {}, [this] { addSurfaceGauge(); });
-    action("removeGauge", "Delete the chosen gauge", {}, [this] { removeGauge(); });
-    action("decimalsOfGauges", "Decimals of all gauges\u2026", {}, [this] { chooseDecimals(); });
-    action("exportGauges", "Export gauges\u2026", {}, [this] { exportGauges(); });
-    action("exportChart", "Export the chart of the gauges\u2026", {}, [this] { exportChart(); });
     action("cancelJobs", "Cancel what is begun or running", QKeySequence("Esc"), [this] {
         if (m_viewport->placer().isActive())
             m_viewport->placer().cancel();
@@ -171,6 +108,18 @@ void MainWindow::buildActions() {
     });
     action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
     action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
+    buildStageActions();
+}
+
+void MainWindow::buildStageActions() {
+    for (const auto* stage : stages()) {
+        action(QString("stage") + stage->id, QString("Go to ") + stage->id, QKeySequence(QString::number(stage->key)),
+               [this, stage] { showStage(stage->id); });
+        for (const auto& one : actionsOf(*stage))
+            action(one.id, one.text, QKeySequence(one.keys), [this, &one] {
+                one.run(*this);
+            })->setCheckable(one.isOn != nullptr);
+    }
 }
 
 void MainWindow::step(void (StepBar::*move)()) {
@@ -179,11 +128,6 @@ void MainWindow::step(void (StepBar::*move)()) {
         return tell("This case has one step");
     (m_steps->*move)();
     m_told = true; // the bar shows it
-}
-
-void MainWindow::tell(const QString& text) {
-    m_told = true;
-    m_viewport->notice().tell(text);
 }
 
 void MainWindow::buildScaleActions() {
@@ -246,50 +190,36 @@ void MainWindow::buildMenus() {
             else
                 menu->addAction(m_actions.at(id));
     };
+    // Those of all stages for one menu, in the order of the work.
+    const auto fillStages = [this](QMenu* menu, StageMenu which) {
+        for (const auto* stage : stages())
+            for (const auto& one : actionsOf(*stage))
+                if (one.menu == which) {
+                    if (one.newGroup)
+                        menu->addSeparator();
+                    menu->addAction(m_actions.at(one.id));
+                }
+    };
     auto* survey = menuBar()->addMenu("Survey");
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
-    fill(survey,
-         {"openCase", "", "save", "saveAs", "", "importLimits", "exportLimits", "raiseFinding", "exportFindings",
-          "heatFlowDiagram", "watchCase", "exportGauges", "exportChart", "writePdf", "", "quit"});
+    fill(survey, {"openCase", "", "save", "saveAs", ""});
+    fillStages(survey, StageMenu::Survey);
+    fill(survey, {"", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
         for (const auto& file : settings::recentSurveys())
             m_recent->addAction(file, this, [this, file] { open(file); });
         m_recent->setEnabled(true);
     });
-    fill(menuBar()->addMenu("Edit"), {"undo", "redo", "", "decimalsOfGauges"});
+    auto* edit = menuBar()->addMenu("Edit");
+    fill(edit, {"undo", "redo", ""});
+    fillStages(edit, StageMenu::Edit);
     auto* view = menuBar()->addMenu("View");
-    fill(view, {"fit",
-                "lookX",
-                "lookY",
-                "lookZ",
-                "lookBackX",
-                "lookBackY",
-                "lookBackZ",
-                "",
-                "hidePart",
-                "isolatePart",
-                "showAllParts",
-                "",
-                "pointGauge",
-                "lineGauge",
-                "lineIntoPart",
-                "",
-                "addSection",
-                "sectionThroughHottest",
-                "sectionHere",
-                "sectionThreePlaces",
-                "sweepSection",
-                "sectionForward",
-                "sectionBack",
-                "isotherms",
-                "heatPaths",
-                "pathsFromHere",
-                "arrows",
-                "",
-                "keepViewpoint",
+    fill(view, {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", ""});
+    fillStages(view, StageMenu::View);
+    fill(view, {"",
                 "savePicture",
                 "saveLargePicture",
                 "copyPicture",
@@ -318,6 +248,14 @@ void MainWindow::buildMenus() {
     menuBar()->setCornerWidget(field);
 }
 
+namespace {
+
+const Stage& placeOfParts() {
+    return **std::ranges::find_if(stages(), [](const Stage* one) { return one->showsParts; });
+}
+
+} // namespace
+
 void MainWindow::openFinder() {
     std::vector<FinderEntry> entries;
     for (const auto& [id, one] : m_actions)
@@ -331,7 +269,7 @@ void MainWindow::openFinder() {
         for (const auto& part : state->opened->solved->parts)
             entries.push_back(
                 {q(shownName(*m_session.activeEntry(), part.name)), "part: select it", [this, name = part.name] {
-                     showStage(fieldStage.id);
+                     showStage(placeOfParts().id);
                      m_session.selection().selectPart(name);
                  }});
     for (const auto& viewpoint : m_session.survey().viewpoints)

@@ -8,17 +8,13 @@
 #include "core/case/case_endings.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
-#include "render/report_page.h"
 #include "render/text.h"
 
 #include <QCloseEvent>
-#include <QDate>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QMimeData>
-#include <QStatusBar>
-#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -33,33 +29,6 @@ QString caseFilter() {
 }
 
 } // namespace
-
-ReportContent MainWindow::reportContent() {
-    const auto* state = m_session.activeCase();
-    ReportContent content;
-    content.title = m_session.displayName().toStdString();
-    content.preparedBy = m_session.survey().report.preparedBy;
-    content.note = m_session.survey().report.note;
-    content.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    content.entry = m_session.activeEntry();
-    content.solved = state->opened->solved.get();
-    m_reported = *state->readings;
-    if (m_session.verdictsOverSteps())
-        m_reported.limits = m_session.verdicts();
-    content.readings = &m_reported;
-    content.cases = m_session.verdictsOfCases();
-    content.findings = m_session.survey().findings;
-    content.unit = m_session.view().unit;
-    content.picture = m_picture;
-    if (const auto range = shownRange(m_session.seen()); range && state->picture) {
-        const auto unit = m_session.unit();
-        content.pictureCaption = fmt::format(
-            "{}, colours from {} to {}",
-            writtenName(state->picture->quantity, m_session.view().component).toStdString(), unit.text((*range)[0]),
-            unit.text((*range)[1]));
-    }
-    return content;
-}
 
 void MainWindow::offerUnsaved() {
     m_left = Journal::leftBehind();
@@ -194,19 +163,6 @@ QString MainWindow::proposal(const QString& ending) const {
     auto base = m_session.file().isEmpty() ? QString("survey") : m_session.file();
     base.remove(".survey.json");
     return base + ending;
-}
-
-void MainWindow::writePdf() {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings)
-        return;
-    const auto file = dialogs::saveFile(this, "Write report", proposal(".pdf"), "PDF (*.pdf)");
-    if (file.isEmpty())
-        return;
-    if (const auto written = writeReportPdf(reportContent(), file.toStdString()); !written)
-        showMessage(written.error());
-    else
-        statusBar()->showMessage("Written: " + file, 5000);
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {

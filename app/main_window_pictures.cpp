@@ -3,6 +3,7 @@
 
 #include "app/animation.h"
 #include "app/session/dialogs.h"
+#include "app/viewport/section_sweep.h"
 #include "render/drawing_file.h"
 #include "render/frame_writer.h"
 #include "render/scaled_picture.h"
@@ -65,7 +66,7 @@ int MainWindow::frameCount(Frames frames) const {
     case Frames::Steps:
         return state->series.steps.size() > 1 ? static_cast<int>(state->series.steps.size()) : 0;
     case Frames::Sweep:
-        return sweepRange() ? sweepFrames : 0;
+        return sweepRange(m_session) ? sweepFrames : 0;
     case Frames::Particles:
         return paths && paths->lines() > 0 && m_session.view().field.paths.moving ? particleFrames : 0;
     }
@@ -76,7 +77,7 @@ void MainWindow::showFrame(Frames frames, int at) {
     if (frames == Frames::Steps)
         m_session.setStep(at);
     else if (frames == Frames::Sweep && at > 0)
-        sweepBy(1.0 / sweepFrames);
+        sweepBy(m_session, 1.0 / sweepFrames);
     else if (frames == Frames::Particles)
         m_viewport->setParticleTime(spansPerFrame * at);
 }

@@ -20,6 +20,10 @@ const Stage& stageNamed(const QString& id) {
     return *stages().front();
 }
 
+std::span<const StageAction> actionsOf(const Stage& stage) {
+    return stage.actions != nullptr ? stage.actions() : std::span<const StageAction>();
+}
+
 const Stage& stageOf(const Session& session) { return stageNamed(QString::fromStdString(session.view().stage)); }
 
 } // namespace pyro

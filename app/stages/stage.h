@@ -11,7 +11,6 @@ class QWidget;
 
 namespace pyro {
 
-class Ledger;
 class Session;
 class StageDesk;
 struct Survey;
@@ -22,14 +21,31 @@ struct StageBadge {
     QColor colour = {};
 };
 
+enum class StageMenu { None, Survey, Edit, View };
+
+// Something that is done at a stage or about what it deals with; has a place in a menu, in the finder, at a key.
+struct StageAction {
+    const char* id;
+    const char* text;
+    const char* keys; // as QKeySequence reads them; empty: none
+    StageMenu menu;   // None: in the finder only
+    void (*run)(StageDesk& desk);
+    bool newGroup = false; // a line above it in the menu
+    // It is ticked while this holds; null: it is not one of on and off.
+    bool (*isOn)(const Session& session) = nullptr;
+};
+
 struct Stage {
     const char* id;   // in the survey, on the rail
     const char* icon; // of app/icons
     int key;          // digit that leads to it
     // The sheet to the left, wired to what the window does. Called once, when the window is built.
     QWidget* (*sheet)(StageDesk& desk, QWidget* parent);
-    // Its page of the ledger; null: it has none, and fills the window with a page of its own.
-    QWidget* (*ledgerPage)(Ledger& ledger) = nullptr;
+    // Its page of the ledger, made after the sheets; null: it has none.
+    QWidget* (*ledgerPage)(StageDesk& desk, QWidget* parent) = nullptr;
+    // What stands in place of viewport and tables; null: those do.
+    QWidget* (*page)(StageDesk& desk, QWidget* parent) = nullptr;
+    std::span<const StageAction> (*actions)() = nullptr;
     StageBadge (*badge)(const Session& session) = nullptr;
 
     std::array<const char*, 3> wantedMost; // the three things one comes for, with the way to each; HTML
@@ -48,6 +64,7 @@ struct Stage {
     bool showsMarkedPlace = false;
     bool movesSections = false;
     bool picksBoundaries = false;
+    bool showsParts = false; // whoever looks for a part is led here
 };
 
 #define STAGE(name) extern const Stage name##Stage;
@@ -59,5 +76,6 @@ std::span<const Stage* const> stages();
 // The one of this name; the first for a name that is none.
 const Stage& stageNamed(const QString& id);
 const Stage& stageOf(const Session& session); // on display
+std::span<const StageAction> actionsOf(const Stage& stage);
 
 } // namespace pyro

@@ -1,6 +1,6 @@
 // Gauges in the real window: placed by clicks, renamed, computed, charted, exported, and read again on another case.
-#include "app/ledger/gauge_page.h"
 #include "app/session/dialogs.h"
+#include "app/stages/gauges/gauge_page.h"
 #include "app/stages/gauges/gauges_sheet.h"
 #include "core/feedback/csv_rows.h"
 #include "core/survey/gauge_places.h"

@@ -1,6 +1,6 @@
 // The tables under the heat strip: what stands in them, what is typed into them, and what a click on a row does.
 #include "app/ledger/ledger.h"
-#include "app/ledger/limits_page.h"
+#include "app/stages/limits/limits_page.h"
 #include "app/stages/rail.h"
 #include "tests/app/window_fixture.h"
 
@@ -203,14 +203,15 @@ TEST_F(LedgerTest, LimitsChooseTheirPartFromTheListAndSayAtLeast) {
 TEST_F(LedgerTest, TheStageReportHasNoTable) {
     openSurvey();
     auto* ledger = find<Ledger>("ledger");
+    auto* limits = static_cast<LimitsPage*>(ledger->page(limitsStage));
     EXPECT_TRUE(ledger->isVisible());
     type(Qt::Key_7);
     EXPECT_FALSE(ledger->isVisible());
     type(Qt::Key_5);
     EXPECT_TRUE(ledger->isVisible());
-    EXPECT_EQ(ledger->limits().limitAt(0), std::optional<std::size_t>(1));
-    EXPECT_FALSE(ledger->limits().limitAt(7));
-    EXPECT_FALSE(ledger->limits().limitAt(-1));
+    EXPECT_EQ(limits->limitAt(0), std::optional<std::size_t>(1));
+    EXPECT_FALSE(limits->limitAt(7));
+    EXPECT_FALSE(limits->limitAt(-1));
 }
 
 TEST(RowTable, KeepsItsShapeWhileOnlyTextsChange) {

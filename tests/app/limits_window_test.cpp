@@ -1,6 +1,6 @@
 // Limits of every form in the real window, another ambient, and the verdict of the worst step.
-#include "app/ledger/limits_page.h"
 #include "app/session/dialogs.h"
+#include "app/stages/limits/limits_page.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
 

@@ -1,8 +1,8 @@
 // The stage Trust in the real window: a gap between two parts is found, told and gone to; hotspots are pinned and
 // listed.
 #include "app/charts/chart_view.h"
-#include "app/ledger/heat_flow_dialog.h"
 #include "app/session/dialogs.h"
+#include "app/stages/trust/heat_flow_dialog.h"
 #include "app/stages/trust/trust_sheet.h"
 #include "core/survey/findings.h"
 #include "tests/app/window_fixture.h"

@@ -5,6 +5,7 @@
 #include "tests/support/temp_folder.h"
 
 #include <QLineEdit>
+#include <QTableView>
 #include <QTest>
 #include <gtest/gtest.h>
 

@@ -1,4 +1,4 @@
-#include "app/ledger/ledger.h"
+#include "app/stages/cases/cases_page.h"
 #include "app/stages/cases/cases_sheet.h"
 #include "app/stages/stage_desk.h"
 #include "render/verdict_mark.h"
@@ -39,7 +39,7 @@ constexpr Stage casesStage{
     .icon = "cases",
     .key = 1,
     .sheet = buildCases,
-    .ledgerPage = [](Ledger& ledger) { return ledger.casesPage(); },
+    .ledgerPage = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new CasesPage(desk.session(), parent); },
     .badge = badgeOfCases,
     .wantedMost = {"<b>Open a result</b>: Ctrl+O; several files at once open all",
                    "<b>Correct a unit, name or material</b>: double-click its cell in the tables below",

@@ -1,5 +1,7 @@
-#include "app/ledger/ledger.h"
+#include "app/stages/field/field_actions.h"
+#include "app/stages/field/field_page.h"
 #include "app/stages/field/field_sheet.h"
+#include "app/stages/field/section_work.h"
 #include "app/stages/stage_desk.h"
 
 namespace pyro {
@@ -7,8 +9,9 @@ namespace {
 
 QWidget* buildField(StageDesk& desk, QWidget* parent) {
     auto* sheet = new FieldSheet(desk.session(), parent);
+    new SectionWork(desk, sheet);
     QObject::connect(sheet, &FieldSheet::viewpointRequested, sheet,
-                     [&desk](const QString& name) { desk.keepViewpoint(name); });
+                     [&desk](const QString& name) { keepViewpoint(desk, name); });
     QObject::connect(sheet, &FieldSheet::sectionRequested, sheet, [&desk] { desk.run("addSection"); });
     return sheet;
 }
@@ -20,7 +23,8 @@ constexpr Stage fieldStage{
     .icon = "field",
     .key = 3,
     .sheet = buildField,
-    .ledgerPage = [](Ledger& ledger) { return ledger.fieldPage(); },
+    .ledgerPage = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new FieldPage(desk.session(), parent); },
+    .actions = fieldActions,
     .wantedMost = {"<b>Look inside</b>: C cuts through the hottest visible place, Ctrl+Up and Ctrl+Down move the "
                    "section",
                    "<b>Change what is shown</b>: the quantity above the part list",
@@ -32,6 +36,7 @@ constexpr Stage fieldStage{
             "and heat flux lines, G arrows; click the card of each to change it.</p><p>Steps: space plays, comma and "
             "full stop go one back and on.</p>",
     .movesSections = true,
+    .showsParts = true,
 };
 
 } // namespace pyro

@@ -1,5 +1,5 @@
-#include "app/ledger/gauge_page.h"
-#include "app/ledger/ledger.h"
+#include "app/stages/gauges/gauge_actions.h"
+#include "app/stages/gauges/gauge_page.h"
 #include "app/stages/gauges/gauges_sheet.h"
 #include "app/stages/stage_desk.h"
 #include "app/viewport/viewport.h"
@@ -16,6 +16,22 @@ QWidget* buildGauges(StageDesk& desk, QWidget* parent) {
     QObject::connect(sheet, &GaugesSheet::surfaceRequested, sheet, [&desk] { desk.run("surfaceGauge"); });
     QObject::connect(sheet, &GaugesSheet::removeRequested, sheet, [&desk] { desk.run("removeGauge"); });
     return sheet;
+}
+
+QWidget* buildGaugePage(StageDesk& desk, QWidget* parent) {
+    auto* page = new GaugePage(desk.session(), parent);
+    QObject::connect(page, &GaugePage::heatFlowDiagramRequested, page, [&desk] { desk.run("heatFlowDiagram"); });
+    QObject::connect(page, &GaugePage::exportRequested, page, [&desk] { desk.run("exportGauges"); });
+    QObject::connect(page, &GaugePage::removeRequested, page, [&desk] { desk.run("removeGauge"); });
+    QObject::connect(page, &GaugePage::placeRequested, page,
+                     [&desk](const Point& place) { desk.session().selection().markPlace(place); });
+    auto& chart = page->chart();
+    QObject::connect(&chart, &ChartPanel::exportRequested, page, [&desk] { desk.run("exportChart"); });
+    QObject::connect(&chart, &ChartPanel::titleRequested, page,
+                     [&desk](const QString& which) { titleChart(desk, which); });
+    QObject::connect(&chart, &ChartPanel::limitsRequested, page,
+                     [&desk](const QString& which) { limitChart(desk, which); });
+    return page;
 }
 
 // Gauges that cannot be read.
@@ -35,7 +51,8 @@ constexpr Stage gaugesStage{
     .icon = "gauges",
     .key = 4,
     .sheet = buildGauges,
-    .ledgerPage = [](Ledger& ledger) -> QWidget* { return &ledger.gauges(); },
+    .ledgerPage = buildGaugePage,
+    .actions = gaugeActions,
     .badge = badgeOfGauges,
     .wantedMost = {"<b>Read a place</b>: P at the cursor, L along a line by two clicks",
                    "<b>Read a part, boundary or section, psi or chi</b>: <i>Part, boundary, section \u2026</i>",

@@ -1,5 +1,5 @@
-#include "app/ledger/ledger.h"
-#include "app/ledger/limits_page.h"
+#include "app/stages/limits/limit_actions.h"
+#include "app/stages/limits/limits_page.h"
 #include "app/stages/limits/limits_sheet.h"
 #include "app/stages/stage_desk.h"
 #include "render/verdict_mark.h"
@@ -13,6 +13,14 @@ QWidget* buildLimits(StageDesk& desk, QWidget* parent) {
     QObject::connect(sheet, &LimitsSheet::isothermRequested, sheet, [&desk] { desk.run("limitIsotherm"); });
     QObject::connect(sheet, &LimitsSheet::removeRequested, sheet, [&desk] { desk.run("removeLimit"); });
     return sheet;
+}
+
+QWidget* buildLimitsPage(StageDesk& desk, QWidget* parent) {
+    auto* page = new LimitsPage(desk.session(), parent);
+    QObject::connect(page, &LimitsPage::placeChosen, page,
+                     [&desk](const QString& part, const Point& place) { desk.goTo(part, place); });
+    QObject::connect(page, &LimitsPage::exportRequested, page, [&desk] { desk.run("exportLimits"); });
+    return page;
 }
 
 // Limits that are over, else those that cannot be judged, of all cases.
@@ -32,7 +40,8 @@ constexpr Stage limitsStage{
     .icon = "limits",
     .key = 5,
     .sheet = buildLimits,
-    .ledgerPage = [](Ledger& ledger) -> QWidget* { return &ledger.limits(); },
+    .ledgerPage = buildLimitsPage,
+    .actions = limitActions,
     .badge = badgeOfLimits,
     .wantedMost = {"<b>Set a limit</b>: <i>New limit</i>, then the part and the maximum; a bare number has the unit on "
                    "display",

@@ -1,4 +1,5 @@
 #include "app/stages/report/report_sheet.h"
+#include "app/stages/report/report_view.h"
 #include "app/stages/stage_desk.h"
 
 namespace pyro {
@@ -11,6 +12,17 @@ QWidget* buildReport(StageDesk& desk, QWidget* parent) {
     return sheet;
 }
 
+std::span<const StageAction> reportActions() {
+    static constexpr std::array actions{
+        StageAction{"writePdf", "Export report as PDF\u2026", "Ctrl+P", StageMenu::Survey,
+                    [](StageDesk& desk) {
+                        desk.showStage(reportStage.id);
+                        static_cast<ReportView*>(desk.pageOf(reportStage))->writePdf();
+                    }},
+    };
+    return actions;
+}
+
 } // namespace
 
 // Key 7: 6 is kept for the comparison of cases.
@@ -19,6 +31,8 @@ constexpr Stage reportStage{
     .icon = "report",
     .key = 7,
     .sheet = buildReport,
+    .page = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new ReportView(desk, parent); },
+    .actions = reportActions,
     .wantedMost = {"<b>Export the page</b>: Ctrl+P",
                    "<b>Change the picture</b>: go back to Field or Limits and turn it; it is taken as you leave",
                    "<b>Export the tables</b>: <i>Export CSV\u2026</i>"},

@@ -1,21 +1,33 @@
-#include "app/ledger/ledger.h"
-#include "app/ledger/trust_page.h"
 #include "app/stages/stage_desk.h"
+#include "app/stages/trust/trust_actions.h"
+#include "app/stages/trust/trust_page.h"
 #include "app/stages/trust/trust_sheet.h"
 #include "render/verdict_mark.h"
 
 namespace pyro {
 namespace {
 
+void goTo(StageDesk& desk, const Check& check) {
+    if (check.at && !check.part.empty())
+        desk.goTo(QString::fromStdString(check.part), *check.at);
+}
+
 QWidget* buildTrust(StageDesk& desk, QWidget* parent) {
     auto* sheet = new TrustSheet(desk.session(), parent);
-    auto& page = desk.ledger().trust();
-    QObject::connect(&page, &TrustPage::chosen, sheet, &TrustSheet::choose);
-    QObject::connect(&page, &TrustPage::placeRequested, sheet, [&desk](const Check& check) { desk.showCheck(check); });
-    QObject::connect(sheet, &TrustSheet::placeRequested, sheet, [&desk](const Check& check) { desk.showCheck(check); });
+    QObject::connect(sheet, &TrustSheet::placeRequested, sheet, [&desk](const Check& check) { goTo(desk, check); });
     QObject::connect(sheet, &TrustSheet::findingRequested, sheet,
-                     [&desk](const Check& check) { desk.raiseFrom(check); });
+                     [&desk](const Check& check) { raiseFrom(desk, check); });
     return sheet;
+}
+
+QWidget* buildTrustPage(StageDesk& desk, QWidget* parent) {
+    auto* page = new TrustPage(desk.session(), parent);
+    QObject::connect(page, &TrustPage::chosen, static_cast<TrustSheet*>(desk.sheetOf(trustStage)), &TrustSheet::choose);
+    QObject::connect(page, &TrustPage::placeRequested, page, [&desk](const Check& check) { goTo(desk, check); });
+    QObject::connect(page, &TrustPage::exportRequested, page, [&desk] { desk.run("exportFindings"); });
+    QObject::connect(page, &TrustPage::findingRequested, page,
+                     [&desk](const Finding& finding) { showFinding(desk.session(), finding); });
+    return page;
 }
 
 // Checks that failed, else those to be looked at.
@@ -37,7 +49,8 @@ constexpr Stage trustStage{
     .icon = "trust",
     .key = 2,
     .sheet = buildTrust,
-    .ledgerPage = [](Ledger& ledger) -> QWidget* { return &ledger.trust(); },
+    .ledgerPage = buildTrustPage,
+    .actions = trustActions,
     .badge = badgeOfTrust,
     .wantedMost = {"<b>See what failed</b>: it stands first; choose the row for what it means",
                    "<b>Go to the place</b>: double-click the row", "<b>Keep it for follow-up</b>: R raises a finding"},

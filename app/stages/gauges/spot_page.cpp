@@ -1,4 +1,4 @@
-#include "app/ledger/spot_page.h"
+#include "app/stages/gauges/spot_page.h"
 
 #include "core/survey/gauge_edit.h"
 #include "core/units/millimetres.h"

@@ -1,4 +1,4 @@
-#include "app/ledger/limits_page.h"
+#include "app/stages/limits/limits_page.h"
 
 #include "app/theme/theme.h"
 #include "core/feedback/counted.h"

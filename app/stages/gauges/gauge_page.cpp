@@ -1,4 +1,4 @@
-#include "app/ledger/gauge_page.h"
+#include "app/stages/gauges/gauge_page.h"
 
 #include "core/evaluate/over_steps.h"
 #include "core/quantities/gauge_keys.h"

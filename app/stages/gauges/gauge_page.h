@@ -2,8 +2,9 @@
 #pragma once
 
 #include "app/charts/chart_view.h"
-#include "app/ledger/ledger.h"
-#include "app/ledger/spot_page.h"
+#include "app/ledger/ledger_page.h"
+#include "app/session/session.h"
+#include "app/stages/gauges/spot_page.h"
 
 #include <QSplitter>
 

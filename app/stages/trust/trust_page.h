@@ -2,7 +2,8 @@
 // monitored.
 #pragma once
 
-#include "app/ledger/ledger.h"
+#include "app/ledger/ledger_page.h"
+#include "app/session/session.h"
 #include "core/survey/findings.h"
 
 #include <qcustomplot.h>

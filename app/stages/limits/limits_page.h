@@ -1,7 +1,8 @@
 // The ledger of the stage Limits: every limit with its verdict, smallest margin first.
 #pragma once
 
-#include "app/ledger/ledger.h"
+#include "app/ledger/ledger_page.h"
+#include "app/session/session.h"
 
 #include <QLineEdit>
 

@@ -1,4 +1,4 @@
-#include "app/ledger/trust_page.h"
+#include "app/stages/trust/trust_page.h"
 
 #include "app/charts/chart_view.h"
 #include "app/stages/trust/trust_sheet.h"

@@ -1,4 +1,4 @@
-#include "app/ledger/heat_flow_dialog.h"
+#include "app/stages/trust/heat_flow_dialog.h"
 
 #include "render/heat_flow_picture.h"
 

@@ -2,7 +2,8 @@
 // steps.
 #pragma once
 
-#include "app/ledger/ledger.h"
+#include "app/ledger/ledger_page.h"
+#include "app/session/session.h"
 #include "core/evaluate/spot_tracks.h"
 #include "core/thermal/heat_path.h"
 

@@ -1,0 +1,9 @@
+#pragma once
+
+#include "app/stages/stage.h"
+
+namespace pyro {
+
+std::span<const StageAction> limitActions();
+
+} // namespace pyro
