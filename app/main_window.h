@@ -66,6 +66,9 @@ private:
     void buildScaleActions();
     void checkScaleActions();
     void buildMenus();
+    void buildViewMenu();
+    void fill(QMenu* menu, const QStringList& actions); // empty: a line
+    void fillWith(QMenu* menu, const Stage& stage, StageMenu which);
     void refresh(Changes what);
     void refreshStatus();
     void showMessage(const Error& error);

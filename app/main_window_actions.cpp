@@ -182,30 +182,53 @@ void MainWindow::checkScaleActions() {
     m_actions.at("tintOutside")->setChecked(strip.tint);
 }
 
-void MainWindow::buildMenus() {
-    const auto fill = [this](QMenu* menu, const QStringList& ids) {
-        for (const auto& id : ids)
-            if (id.isEmpty())
+void MainWindow::fill(QMenu* menu, const QStringList& ids) {
+    for (const auto& id : ids)
+        if (id.isEmpty())
+            menu->addSeparator();
+        else
+            menu->addAction(m_actions.at(id));
+}
+
+void MainWindow::fillWith(QMenu* menu, const Stage& stage, StageMenu which) {
+    for (const auto& one : actionsOf(stage))
+        if (one.menu == which) {
+            if (one.newGroup)
                 menu->addSeparator();
-            else
-                menu->addAction(m_actions.at(id));
-    };
-    // Those of all stages for one menu, in the order of the work.
-    const auto fillStages = [this](QMenu* menu, StageMenu which) {
-        for (const auto* stage : stages())
-            for (const auto& one : actionsOf(*stage))
-                if (one.menu == which) {
-                    if (one.newGroup)
-                        menu->addSeparator();
-                    menu->addAction(m_actions.at(one.id));
-                }
-    };
+            menu->addAction(m_actions.at(one.id));
+        }
+}
+
+// One menu within for each of the stages, so that it stays as short as the screen.
+void MainWindow::buildViewMenu() {
+    auto* view = menuBar()->addMenu("View");
+    fill(view, {"fit"});
+    fill(view->addMenu("Look along"), {"lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ"});
+    view->addSeparator();
+    for (const auto* stage : stages()) {
+        auto* own = new QMenu(stage->id, view);
+        fillWith(own, *stage, StageMenu::View);
+        if (!own->isEmpty())
+            view->addMenu(own);
+    }
+    view->addSeparator();
+    fill(view->addMenu("Colours"), {"fitVisibleRange", "fitPartRange", "fitHottestTenth", "fitAllSteps"});
+    fill(view->addMenu("Temperatures"), {"unitdegC", "unitK", "unitdegF"});
+    fill(view->addMenu("Pictures"),
+         {"savePicture", "saveLargePicture", "copyPicture", "", "filmSteps", "filmSweep", "filmParticles"});
+    fill(view, {"", "foldLedger", "floatLedger", "lowStrip", ""});
+    for (const auto* stage : stages())
+        view->addAction(m_actions.at(QString("stage") + stage->id));
+}
+
+void MainWindow::buildMenus() {
     auto* survey = menuBar()->addMenu("Survey");
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
     fill(survey, {"openCase", "", "save", "saveAs", ""});
-    fillStages(survey, StageMenu::Survey);
+    for (const auto* stage : stages())
+        fillWith(survey, *stage, StageMenu::Survey);
     fill(survey, {"", "quit"});
     connect(m_recent, &QMenu::aboutToShow, this, [this] {
         m_recent->clear();
@@ -215,32 +238,9 @@ void MainWindow::buildMenus() {
     });
     auto* edit = menuBar()->addMenu("Edit");
     fill(edit, {"undo", "redo", ""});
-    fillStages(edit, StageMenu::Edit);
-    auto* view = menuBar()->addMenu("View");
-    fill(view, {"fit", "lookX", "lookY", "lookZ", "lookBackX", "lookBackY", "lookBackZ", ""});
-    fillStages(view, StageMenu::View);
-    fill(view, {"",
-                "savePicture",
-                "saveLargePicture",
-                "copyPicture",
-                "filmSteps",
-                "filmSweep",
-                "filmParticles",
-                "",
-                "fitVisibleRange",
-                "fitPartRange",
-                "fitHottestTenth",
-                "",
-                "unitdegC",
-                "unitK",
-                "unitdegF",
-                "",
-                "foldLedger",
-                "floatLedger",
-                "lowStrip",
-                ""});
     for (const auto* stage : stages())
-        view->addAction(m_actions.at(QString("stage") + stage->id));
+        fillWith(edit, *stage, StageMenu::Edit);
+    buildViewMenu();
     fill(menuBar()->addMenu("Help"), {"finder", "help"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");

@@ -1,13 +1,12 @@
 #include "cli/evaluate.h"
 
 #include "cli/output.h"
-#include "core/limits/judge.h"
 #include "core/quantities/gauge_keys.h"
 #include "core/readings/estimate_reading.h"
 #include "core/report/estimate_text.h"
 #include "core/report/junit.h"
-#include "core/report/limit_text.h"
 #include "core/report/readings_json.h"
+#include "core/report/shown/shown_table.h"
 #include "core/report/tables/table_writers.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
@@ -54,33 +53,6 @@ std::string readingText(const GaugeReading& gauge) {
     return text;
 }
 
-void printBalances(const Balances& balances, std::ostream& out) {
-    const auto watt = [](const std::optional<double>& value) {
-        return value ? fmt::format("{:.4g}", *value) : std::string("-");
-    };
-    fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", "balance", "in W", "out W",
-               "produced W", "stored W", "carried W", "remainder", "share", "method");
-    for (const auto& part : balances.parts)
-        fmt::print(out, "{:<24} {:>10} {:>10} {:>10} {:>10} {:>10} {:>10} {:>9}  {}\n", part.part, watt(part.in),
-                   watt(part.out), watt(part.produced), watt(part.stored), watt(part.carried), watt(part.remainder()),
-                   part.share() ? formatShare(*part.share()) : "-", part.why.empty() ? part.method : part.why);
-}
-
-void printLinks(const CaseEntry& entry, const std::vector<PartLink>& links, std::ostream& out) {
-    if (links.empty())
-        return;
-    fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", "heat from", "to", "conducted W", "carried W",
-               "share", "K between", "K/W");
-    const auto number = [](const std::optional<double>& value) {
-        return value ? fmt::format("{:.4g}", *value) : std::string("-");
-    };
-    for (const auto& link : links)
-        fmt::print(out, "{:<24} {:<24} {:>12} {:>12} {:>9} {:>10} {:>12}\n", shownName(entry, link.from),
-                   link.toBoundary ? link.to : shownName(entry, link.to), fmt::format("{:.4g}", link.heat),
-                   number(link.carried), link.share ? formatShare(*link.share) : "-", number(link.difference),
-                   number(link.resistance));
-}
-
 // What did not hold, one line each; the rest as a number.
 void printChecks(const std::vector<Check>& checks, std::ostream& out) {
     std::size_t held = 0;
@@ -94,38 +66,21 @@ void printChecks(const std::vector<Check>& checks, std::ostream& out) {
         fmt::print(out, "trust    {} of {} checks passed\n", held, checks.size());
 }
 
-void printLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits,
-                 TemperatureUnit unit, std::ostream& out) {
-    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", "verdict", "name", "value", "allowed", "margin",
-               "required", "source");
-    for (const auto at : byMargin(limits)) {
-        const auto& limit = limits[at];
-        const auto name = targetName(entry, limit.target);
-        auto about = limitWords(survey.limits[at]);
-        for (const auto& more : {limit.kind, limit.why.empty() ? limit.source : limit.why, overTimeText(limit)})
-            about += (about.empty() || more.empty() ? "" : "; ") + more;
-        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>12}  {}\n", verdictName(limit.verdict), name,
-                   limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
-                   limitDifference(limit, limit.margin), limitDifference(limit, limit.required), about);
-    }
-}
-
 void printEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit,
                    std::ostream& out) {
     fmt::print(out, "\n");
     for (const auto& sentence : estimateSentences(survey, entry, estimate, unit))
         fmt::print(out, "{}\n", sentence);
-    fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", "verdict", "name", "value", "allowed",
-               "margin", "ambient at limit", "power at limit", "");
-    const auto readings = estimate.readings();
-    for (const auto at : byMargin(readings)) {
-        const auto& one = readings[at];
-        const auto name = targetName(entry, one.target);
-        fmt::print(out, "{:<8} {:<24} {:>18} {:>18} {:>18} {:>18} {:>16}  {}\n", verdictName(one.verdict), name,
-                   limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit), limitDifference(one, one.margin),
-                   ambientAtLimit(estimate.limits[at], unit), powerAtLimit(estimate.limits[at]),
-                   one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at]));
-    }
+    out << textOf(shownEstimate(survey, entry, estimate, unit));
+}
+
+// Under a gauge: what it is made of.
+void printDerivation(const CaseEntry& entry, const Readings& step, const GaugeReading& gauge, std::ostream& out) {
+    constexpr std::size_t indent = 21; // behind the names of gauges
+    if (gauge.derivation && !gauge.derivation->spots.empty())
+        out << textOf(shownSpots(entry, step, gauge), indent);
+    if (gauge.derivation && !gauge.derivation->terms.empty())
+        out << textOf(shownTerms(gauge), indent);
 }
 
 void printStep(const Survey& survey, const CaseEntry& entry, const Readings& step, TemperatureUnit unit,
@@ -140,26 +95,16 @@ void printStep(const Survey& survey, const CaseEntry& entry, const Readings& ste
         // its value stands behind the steps
         const bool over = written != survey.gauges.end() && readsOverSteps(survey.gauges, *written);
         fmt::print(out, "{:<20} {}{}\n", gauge.id, readingText(gauge), over ? ", on this step" : "");
-        for (std::size_t i = 0; gauge.derivation && i < gauge.derivation->spots.size(); ++i) {
-            const auto& spot = gauge.derivation->spots[i];
-            fmt::print(out, "{:<22} {:>3}. {:<16} prominence {:<12} at ({:.4g}, {:.4g}, {:.4g}) m in {}\n", "", i + 1,
-                       formatSi(spot.value, gauge.unit), fmt::format("{:.4g}", spot.prominence), spot.at[0], spot.at[1],
-                       spot.at[2], shownName(entry, step.parts[spot.part].name));
-        }
-        if (gauge.derivation)
-            for (const auto& term : gauge.derivation->terms)
-                fmt::print(out, "{:<22} {:>12} {:<11} {}{}{}\n", "", fmt::format("{:.5g}", term.value),
-                           term.unit == "1" ? std::string() : unitText(term.unit), term.name,
-                           term.origin.empty() ? "" : ": ", term.origin);
+        printDerivation(entry, step, gauge, out);
     }
     if (step.balances) {
-        printBalances(*step.balances, out);
-        printLinks(entry, step.balances->links, out);
+        out << textOf(shownBalances(entry, step));
+        if (!step.balances->links.empty())
+            out << textOf(shownLinks(entry, step));
     }
     printChecks(step.checks, out);
-    if (step.limits.empty())
-        return;
-    printLimits(survey, entry, step.limits, unit, out);
+    if (!step.limits.empty())
+        out << textOf(shownLimits(survey, entry, step.limits, unit));
 }
 
 void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::ostream& err) {
@@ -175,7 +120,7 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
             printStep(survey, *survey.caseNamed(one.name), step, unitOf(survey), out);
         if (one.steps.size() > 1 && !survey.limits.empty()) {
             fmt::print(out, "worst over the steps\n");
-            printLimits(survey, *survey.caseNamed(one.name), one.worstLimits(), unitOf(survey), out);
+            out << textOf(shownLimits(survey, *survey.caseNamed(one.name), one.worstLimits(), unitOf(survey)));
         }
         for (const auto& gauge : one.overSteps)
             fmt::print(out, "{:<20} {} over all steps\n", gauge.id, readingText(gauge));

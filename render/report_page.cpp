@@ -1,278 +1,267 @@
 #include "render/report_page.h"
 
 #include "core/feedback/counted.h"
-#include "core/limits/judge.h"
-#include "core/report/limit_text.h"
+#include "core/report/shown/shown_table.h"
 #include "core/thermal/whole_heat.h"
 #include "render/drawing_file.h"
 #include "render/text.h"
 #include "render/verdict_mark.h"
 
-#include <QFont>
+#include <QAbstractTextDocumentLayout>
 #include <QPageSize>
 #include <QPainter>
 #include <QPdfWriter>
+#include <QTextFrame>
+#include <QUrl>
 #include <algorithm>
 #include <fmt/format.h>
 
 namespace pyro {
 namespace {
 
-const QColor ink(0x22, 0x26, 0x2B);
-const QColor faint(0x77, 0x7B, 0x80);
-const QColor ruleColour(0xD8, 0xD3, 0xCA);
+// Lengths of the layout are dots of 300 to the inch, so that letters stand where the printer puts them.
+constexpr double layoutDpi = 300;
+constexpr double dots(double millimetres) { return millimetres / 25.4 * layoutDpi; }
 constexpr double pageWidthMm = 210;
 constexpr double pageHeightMm = 297;
 constexpr double marginMm = 18;
+constexpr double footMm = 12;
+constexpr double textWidthMm = pageWidthMm - 2 * marginMm;
+constexpr double mostPictureHeightMm = 100;
 
-// Draws in millimetres from the upper left corner of the page.
-class Page {
-public:
-    Page(QPainter& painter, const ReportContent& content, double dpi)
-        : m_painter(painter), m_content(content), m_scale(dpi / 25.4) {}
+QString dotsText(double millimetres) { return QString::number(static_cast<int>(dots(millimetres))); }
+// Points of type.
+QString size(double points) { return QString("font-size:%1px").arg(static_cast<int>(points / 72 * layoutDpi)); }
 
-    void draw() {
-        m_painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform | QPainter::TextAntialiasing);
-        head();
-        facts();
-        picture();
-        table();
-        foot();
-    }
+QString escaped(const std::string& words) { return q(words).toHtmlEscaped(); }
 
-private:
-    QRectF box(double x, double y, double width, double height) const {
-        return {x * m_scale, y * m_scale, width * m_scale, height * m_scale};
-    }
-    void text(double x, double width, const QString& words, double size, const QColor& colour = ink,
-              Qt::Alignment alignment = Qt::AlignLeft, int weight = QFont::Normal) {
-        QFont font("Inter");
-        font.setWeight(static_cast<QFont::Weight>(weight));
-        font.setPixelSize(std::max(1, static_cast<int>(size * 0.3528 * m_scale)));
-        // The font's contextual hyphens beside digits cannot be copied out of a PDF; Latin text needs no shaping.
-        if (std::ranges::all_of(words, [](QChar c) { return c.unicode() < 0x250; }))
-            font.setStyleStrategy(QFont::PreferNoShaping);
-        m_painter.setFont(font);
-        m_painter.setPen(colour);
-        const auto area = box(x, m_y, width, size * 0.56);
-        m_painter.drawText(area, static_cast<int>(alignment | Qt::AlignVCenter),
-                           m_painter.fontMetrics().elidedText(words, Qt::ElideRight, static_cast<int>(area.width())));
-    }
-    void rule(double thickness = 0.2) {
-        m_painter.setPen(QPen(ruleColour, thickness * m_scale));
-        m_painter.drawLine(box(marginMm, m_y, 0, 0).topLeft(), box(pageWidthMm - marginMm, m_y, 0, 0).topLeft());
-    }
+QImage markOf(Verdict verdict) {
+    QImage mark(96, 96, QImage::Format_ARGB32_Premultiplied);
+    mark.fill(Qt::transparent);
+    QPainter painter(&mark);
+    painter.setRenderHint(QPainter::Antialiasing);
+    drawVerdict(painter, {4, 4, 88, 88}, verdict);
+    return mark;
+}
 
-    void head() {
-        m_y = marginMm;
-        text(marginMm, 130, q(m_content.title), 18, ink, Qt::AlignLeft, QFont::Bold);
-        const auto verdict = m_content.readings->verdict();
-        text(pageWidthMm - marginMm - 40, 40, q(std::string(verdictName(verdict))), 18, ink, Qt::AlignRight,
-             QFont::Bold);
-        const double wordWidth = m_painter.fontMetrics().horizontalAdvance(q(std::string(verdictName(verdict)))) /
-                                 m_scale;
-        drawVerdict(m_painter, box(pageWidthMm - marginMm - wordWidth - 8, m_y + 2.6, 5, 5), verdict);
-        m_y += 11;
-        std::string by = m_content.date;
-        if (!m_content.preparedBy.empty())
-            by += ", prepared by " + m_content.preparedBy;
-        text(marginMm, 174, q(by), 9, faint);
-        m_y += 7;
-        rule(0.4);
-        m_y += 3;
-    }
+QString markTag(Verdict verdict, double millimetres) {
+    return QString("<img src='verdict-%1' width='%2' height='%2'>")
+        .arg(q(std::string(verdictName(verdict))), dotsText(millimetres));
+}
 
-    void fact(const std::string& name, const std::string& value) {
-        text(marginMm, 32, q(name), 9, faint);
-        text(marginMm + 32, 142, q(value), 9);
-        m_y += 5.2;
-    }
+QString title(const QString& words) {
+    return QString("<p style='%1; font-weight:600; margin-top:%2px; margin-bottom:%3px'>%4</p>")
+        .arg(size(12), dotsText(5), dotsText(1.5), words);
+}
 
-    std::string casesText() const {
-        std::vector<std::string> each;
-        for (const auto& one : m_content.cases)
-            each.push_back(fmt::format("{} {}", one.name, verdictName(verdictOfCases({one}))));
-        return fmt::format("{}: {}", verdictName(verdictOfCases(m_content.cases)), fmt::join(each, ", "));
-    }
+QString rule() {
+    return QString("<table width='100%' cellspacing='0' cellpadding='0'><tr><td bgcolor='#D8D3CA' "
+                   "style='font-size:2px'>&nbsp;</td></tr></table>");
+}
 
-    void facts() {
-        std::uint64_t cells = 0;
-        for (const auto& part : m_content.readings->parts)
-            cells += part.cells;
-        fact("Case", m_content.entry->name);
-        if (m_content.cases.size() > 1)
-            fact("All cases", casesText());
-        fact("File", m_content.entry->file); // as the survey names it: no folder of a machine on a page
-        fact("Extent", fmt::format("{}, {}, {}", counted(m_content.readings->parts.size(), "part"),
-                                   counted(m_content.readings->boundaries.size(), "boundary"), counted(cells, "cell")));
-        if (m_content.readings->time)
-            fact("Time", fmt::format("{:g} s", *m_content.readings->time));
-        if (m_content.readings->symmetry != 1)
-            fact("Symmetry", fmt::format("the model is 1/{:g} of the whole, for which flows, powers and chi are told",
-                                         m_content.readings->symmetry));
-        if (const auto& balance = m_content.readings->balance)
-            fact("Heat balance", balanceText(*balance));
-        if (!m_content.note.empty())
-            fact("Note", m_content.note);
-        m_y += 2;
-    }
-
-    void picture() {
-        if (m_content.picture.isNull())
-            return;
-        const double width = pageWidthMm - 2 * marginMm;
-        const double height = std::min(100.0, width * m_content.picture.height() / m_content.picture.width());
-        const double shown = height * m_content.picture.width() / m_content.picture.height();
-        m_painter.drawImage(box(marginMm + 0.5 * (width - shown), m_y, shown, height), m_content.picture);
-        m_y += height + 1;
-        text(marginMm, width, q(m_content.pictureCaption), 8.5, faint);
-        m_y += 8;
-    }
-
-    struct Column {
-        double x;
-        double width;
-        bool number;
+// `front`: an image before the first cell of each row; empty: none.
+QString tableOf(const ShownTable& table, const std::vector<QString>& front) {
+    QString html = QString("<table width='100%' cellspacing='0' cellpadding='%1'><thead><tr>").arg(dotsText(0.85));
+    if (!front.empty())
+        html += QString("<th width='%1'></th>").arg(dotsText(4));
+    // Words stand off the numbers before them.
+    const auto side = [&](std::size_t column) {
+        return table.columns[column].isNumber ? QString("align='right'")
+                                              : QString("align='left' style='padding-left:%1px'").arg(dotsText(2));
     };
-
-    void row(const std::array<QString, 7>& cells, bool header) {
-        constexpr std::array<Column, 7> columns{{{6, 30, false},
-                                                 {37, 13, false},
-                                                 {49, 28, true},
-                                                 {78, 18, true},
-                                                 {97, 15, true},
-                                                 {113, 15, true},
-                                                 {131, 43, false}}};
-        for (std::size_t i = 0; i < columns.size(); ++i)
-            text(marginMm + columns[i].x, columns[i].width, cells[i], header ? 8 : 9, header ? faint : ink,
-                 columns[i].number ? Qt::AlignRight : Qt::AlignLeft, header ? QFont::DemiBold : QFont::Normal);
+    for (std::size_t column = 0; column < table.columns.size(); ++column)
+        html += QString("<th %1><span style='%2; color:#777B80; font-weight:600'>%3</span></th>")
+                    .arg(side(column), size(8), escaped(table.columns[column].title));
+    html += "</tr></thead>";
+    for (std::size_t row = 0; row < table.rows.size(); ++row) {
+        html += "<tr>";
+        if (!front.empty())
+            html += "<td>" + front[row] + "</td>";
+        for (std::size_t column = 0; column < table.columns.size(); ++column)
+            html += QString("<td %1><span style='%2'>%3</span></td>")
+                        .arg(side(column), size(9), escaped(table.rows[row][column]));
+        html += "</tr>";
     }
+    return html + "</table>";
+}
 
-    void limitRow(const LimitReading& limit) {
-        const auto name = targetName(*m_content.entry, limit.target);
-        drawVerdict(m_painter, box(marginMm, m_y + 1.0, 3.0, 3.0), limit.verdict);
-        row({q(name), q(std::string(verdictName(limit.verdict))), q(limitLevel(limit, limit.value, m_content.unit)),
-             q(limitLevel(limit, limit.limit, m_content.unit)), q(limitDifference(limit, limit.margin)),
-             q(limitDifference(limit, limit.required)), q(limit.why.empty() ? limit.source : limit.why)},
-            false);
-        m_y += 6.2;
+QString factsOf(const std::vector<std::pair<std::string, std::string>>& facts) {
+    QString html = QString("<table width='100%' cellspacing='0' cellpadding='%1'>").arg(dotsText(0.6));
+    for (const auto& [name, value] : facts)
+        html += QString("<tr><td width='%1' style='%2; color:#777B80'>%3</td><td style='%2'>%4</td></tr>")
+                    .arg(dotsText(32), size(9), escaped(name), escaped(value));
+    return html + "</table>";
+}
+
+// Tables take no margins; a line of this height stands between them.
+QString gap(double millimetres) { return QString("<p style='font-size:%1px'>&nbsp;</p>").arg(dotsText(millimetres)); }
+
+QString head(const ReportContent& content) {
+    const auto verdict = content.readings->verdict();
+    const QString by = escaped(content.date) +
+                       (content.preparedBy.empty() ? QString() : ", prepared by " + escaped(content.preparedBy));
+    return QString("<table width='100%' cellspacing='0' cellpadding='0'><tr><td><span style='%1; font-weight:700'>%2"
+                   "</span></td><td align='right'><span style='%1; font-weight:700'>%3 %4</span></td></tr></table>"
+                   "<p style='%5; color:#777B80; margin-top:%6px'>%7</p>")
+               .arg(size(18), escaped(content.title), markTag(verdict, 5), q(std::string(verdictName(verdict))),
+                    size(9), dotsText(1.5), by) +
+           gap(1) + rule() + gap(1);
+}
+
+QString facts(const ReportContent& content) {
+    const auto& readings = *content.readings;
+    std::uint64_t cells = 0;
+    for (const auto& part : readings.parts)
+        cells += part.cells;
+    std::vector<std::pair<std::string, std::string>> told{{"Case", content.entry->name}};
+    if (content.cases.size() > 1) {
+        std::vector<std::string> each;
+        for (const auto& one : content.cases)
+            each.push_back(fmt::format("{} {}", one.name, verdictName(verdictOfCases({one}))));
+        told.emplace_back("All cases",
+                          fmt::format("{}: {}", verdictName(verdictOfCases(content.cases)), fmt::join(each, ", ")));
     }
+    told.emplace_back("File", content.entry->file); // as the survey names it: no folder of a machine on a page
+    told.emplace_back("Extent", fmt::format("{}, {}, {}", counted(readings.parts.size(), "part"),
+                                            counted(readings.boundaries.size(), "boundary"), counted(cells, "cell")));
+    if (readings.time)
+        told.emplace_back("Time", fmt::format("{:g} s", *readings.time));
+    if (readings.symmetry != 1)
+        told.emplace_back("Symmetry",
+                          fmt::format("the model is 1/{:g} of the whole, for which flows, powers and chi are told",
+                                      readings.symmetry));
+    if (const auto& balance = readings.balance)
+        told.emplace_back("Heat balance", balanceText(*balance));
+    if (!content.note.empty())
+        told.emplace_back("Note", content.note);
+    return factsOf(told);
+}
 
-    void table() {
-        text(marginMm, 174, "Verdicts", 12, ink, Qt::AlignLeft, QFont::DemiBold);
-        m_y += 8;
-        row({"Name", "Verdict", "Value", "Allowed", "Margin", "Required", "Source"}, true);
-        m_y += 5.5;
-        rule();
-        m_y += 1;
-        const auto& limits = m_content.readings->limits;
-        const auto order = byMargin(limits);
-        for (std::size_t i = 0; i < order.size(); ++i) {
-            if (m_y > pageHeightMm - marginMm - 16 && order.size() - i > 1) {
-                text(marginMm, 174,
-                     q(fmt::format("{} more limits do not fit this page; the CSV has them all", order.size() - i)), 9,
-                     faint);
-                return;
-            }
-            limitRow(limits[order[i]]);
-        }
-        derivations();
-        findings();
-        if (limits.empty())
-            text(marginMm, 174, "No limits are defined, so nothing is judged.", 9, faint);
+QString pictureBlock(const ReportContent& content) {
+    if (content.picture.isNull())
+        return {};
+    const double ratio = static_cast<double>(content.picture.height()) / content.picture.width();
+    const double width = std::min(textWidthMm, mostPictureHeightMm / ratio);
+    return QString("<p align='center' style='margin-top:%1px; margin-bottom:%1px'>"
+                   "<img src='picture' width='%2' height='%3'></p><p style='%4; color:#777B80'>%5</p>")
+        .arg(dotsText(1.5), dotsText(width), dotsText(width * ratio), size(8.5), escaped(content.pictureCaption));
+}
+
+QString verdicts(const ReportContent& content) {
+    const auto& limits = content.readings->limits;
+    if (limits.empty())
+        return title("Verdicts") + QString("<p style='%1; color:#777B80'>No limits are defined, so nothing is judged."
+                                           "</p>")
+                                       .arg(size(9));
+    const auto table = shownLimits(*content.survey, *content.entry, limits, content.unit);
+    std::vector<QString> marks;
+    for (const auto& row : table.rows)
+        marks.push_back(QString("<img src='verdict-%1' width='%2' height='%2'>").arg(q(row[0]), dotsText(3)));
+    return title("Verdicts") + tableOf(table, marks);
+}
+
+// What transmittances are the sums of.
+QString transmittances(const ReportContent& content) {
+    QString html;
+    for (const auto& gauge : content.readings->gauges) {
+        if (!gauge.derivation || !gauge.value || gauge.derivation->terms.empty())
+            continue;
+        html += QString("<p style='%1; margin-top:%2px'><b>%3 &nbsp; %4</b> &nbsp; <span style='color:#777B80'>%5"
+                        "</span></p>")
+                    .arg(size(9), dotsText(2), escaped(gauge.id), escaped(formatSi(*gauge.value, gauge.unit)),
+                         escaped(gauge.reference));
+        html += tableOf(shownTerms(gauge), {});
     }
+    return html.isEmpty() ? html : title("Transmittances") + html;
+}
 
-    // What transmittances are the sums of, as far as the page goes.
-    void derivations() {
-        bool first = true;
-        for (const auto& gauge : m_content.readings->gauges) {
-            if (!gauge.derivation || !gauge.value || gauge.derivation->terms.empty())
-                continue;
-            const auto& terms = gauge.derivation->terms;
-            if (m_y > pageHeightMm - marginMm - 20 - 4.4 * static_cast<double>(terms.size())) {
-                text(marginMm, 174, "More transmittances do not fit this page; the CSV has them all.", 9, faint);
-                m_y += 6;
-                return;
-            }
-            if (first) {
-                m_y += 3;
-                text(marginMm, 174, "Transmittances", 12, ink, Qt::AlignLeft, QFont::DemiBold);
-                m_y += 7;
-            }
-            first = false;
-            text(marginMm, 60, q(gauge.id), 9, ink, Qt::AlignLeft, QFont::DemiBold);
-            text(marginMm + 40, 44, q(formatSi(*gauge.value, gauge.unit)), 9, ink, Qt::AlignRight, QFont::DemiBold);
-            text(marginMm + 88, 86, q(gauge.reference), 8, faint);
-            m_y += 5;
-            for (const auto& term : terms) {
-                text(marginMm + 4, 36, q(term.name), 8, faint);
-                text(marginMm + 40, 44, q(formatSi(term.value, term.unit)), 8, ink, Qt::AlignRight);
-                text(marginMm + 88, 86, q(term.origin), 7.5, faint);
-                m_y += 4.4;
-            }
-            m_y += 1.5;
-        }
-    }
-
-    // What is still to be followed up, as far as the page goes.
-    void findings() {
-        bool first = true;
-        for (const auto& finding : m_content.findings) {
-            if (m_y > pageHeightMm - marginMm - 20) {
-                text(marginMm, 174, "More findings do not fit this page; the CSV has them all.", 9, faint);
-                return;
-            }
-            if (first) {
-                m_y += 3;
-                text(marginMm, 174, "Findings", 12, ink, Qt::AlignLeft, QFont::DemiBold);
-                m_y += 7;
-            }
-            first = false;
-            text(marginMm, 30, q(std::string(severityName(finding.severity)) + ", " + finding.state), 8, faint);
-            text(marginMm + 32, 142, q(finding.text), 9, ink);
-            m_y += 5;
-        }
-    }
-
-    void foot() {
-        m_y = pageHeightMm - marginMm;
-        rule();
-        m_y += 1;
-        text(
-            marginMm, 174,
-            "Values are extremes over the stored values of each part or boundary; margins are temperature differences.",
-            8, faint);
-    }
-
-    QPainter& m_painter;
-    const ReportContent& m_content;
-    double m_scale;
-    double m_y = 0;
-};
+// What is still to be followed up.
+QString findings(const ReportContent& content) {
+    ShownTable table{{{"Severity"}, {"Finding"}}, {}};
+    for (const auto& finding : content.findings)
+        table.rows.push_back({std::string(severityName(finding.severity)) + ", " + finding.state, finding.text});
+    return table.rows.empty() ? QString() : title("Findings") + tableOf(table, {});
+}
 
 } // namespace
 
-void drawReport(QPainter& painter, const ReportContent& content, double dpi) { Page(painter, content, dpi).draw(); }
-
-QImage reportPreview(const ReportContent& content, double dpi) {
-    QImage page(static_cast<int>(pageWidthMm / 25.4 * dpi), static_cast<int>(pageHeightMm / 25.4 * dpi),
-                QImage::Format_RGB32);
-    page.fill(Qt::white);
-    QPainter painter(&page);
-    drawReport(painter, content, dpi);
-    return page;
+ReportPages::ReportPages(const ReportContent& content)
+    : m_foot("Values are extremes over the stored values of each part or boundary; margins are temperature "
+             "differences.") {
+    layOut(content);
 }
 
-Done writeReportPdf(const ReportContent& content, const std::filesystem::path& file) {
-    return writePdf("the report", file, [&](QPdfWriter& writer) {
+void ReportPages::layOut(const ReportContent& content) {
+    QFont font("Inter");
+    // The font's contextual hyphens beside digits cannot be copied out of a PDF; Latin text needs no shaping.
+    font.setStyleStrategy(QFont::PreferNoShaping);
+    m_document.setDefaultFont(font);
+    m_document.setUseDesignMetrics(true);
+    m_document.setDocumentMargin(0);
+    m_document.setPageSize({dots(pageWidthMm), dots(pageHeightMm)});
+    for (const auto verdict : {Verdict::Within, Verdict::Tight, Verdict::Over, Verdict::Unknown})
+        m_document.addResource(QTextDocument::ImageResource, QUrl("verdict-" + q(std::string(verdictName(verdict)))),
+                               markOf(verdict));
+    m_document.addResource(QTextDocument::ImageResource, QUrl("picture"), content.picture);
+    m_document.setHtml("<body style='color:#22262B'>" + head(content) + facts(content) + pictureBlock(content) +
+                       verdicts(content) + transmittances(content) + findings(content) + "</body>");
+    auto frame = m_document.rootFrame()->frameFormat();
+    frame.setMargin(dots(marginMm));
+    frame.setBottomMargin(dots(marginMm + footMm));
+    m_document.rootFrame()->setFrameFormat(frame);
+    m_document.setMetaInformation(QTextDocument::DocumentTitle, q(content.title));
+}
+
+void ReportPages::draw(QPainter& painter, int page, double dpi) const {
+    painter.save();
+    painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform | QPainter::TextAntialiasing);
+    painter.scale(dpi / layoutDpi, dpi / layoutDpi);
+    const double height = dots(pageHeightMm);
+    painter.save();
+    painter.translate(0, -page * height);
+    QAbstractTextDocumentLayout::PaintContext context;
+    context.clip = {0, page * height, dots(pageWidthMm), height - dots(marginMm)};
+    context.palette.setColor(QPalette::Text, QColor(0x22, 0x26, 0x2B));
+    painter.setClipRect(context.clip);
+    m_document.documentLayout()->draw(&painter, context);
+    painter.restore();
+    auto font = m_document.defaultFont();
+    font.setPixelSize(static_cast<int>(8.0 / 72 * layoutDpi));
+    painter.setFont(font);
+    const double foot = height - dots(marginMm);
+    painter.setPen(QPen(QColor(0xD8, 0xD3, 0xCA), dots(0.2)));
+    painter.drawLine(QPointF(dots(marginMm), foot), QPointF(dots(pageWidthMm - marginMm), foot));
+    painter.setPen(QColor(0x77, 0x7B, 0x80));
+    const QRectF line(dots(marginMm), foot + dots(1), dots(textWidthMm), dots(5));
+    painter.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, m_foot);
+    if (count() > 1)
+        painter.drawText(line, Qt::AlignRight | Qt::AlignVCenter, QString("page %1 of %2").arg(page + 1).arg(count()));
+    painter.restore();
+}
+
+QImage ReportPages::picture(int page, double dpi) const {
+    QImage image(static_cast<int>(pageWidthMm / 25.4 * dpi), static_cast<int>(pageHeightMm / 25.4 * dpi),
+                 QImage::Format_RGB32);
+    image.fill(Qt::white);
+    QPainter painter(&image);
+    draw(painter, page, dpi);
+    return image;
+}
+
+Done ReportPages::writePdf(const std::filesystem::path& file) const {
+    return pyro::writePdf("the report", file, [&](QPdfWriter& writer) {
         writer.setPageSize(QPageSize(QPageSize::A4));
-        writer.setTitle(QString::fromStdString(content.title));
-        constexpr int dpi = 300;
-        writer.setResolution(dpi);
+        writer.setPageMargins({});
+        writer.setTitle(m_document.metaInformation(QTextDocument::DocumentTitle));
+        writer.setResolution(static_cast<int>(layoutDpi));
         QPainter painter;
         if (!painter.begin(&writer))
             return false;
-        drawReport(painter, content, dpi);
+        for (int page = 0; page < count(); ++page) {
+            if (page > 0 && !writer.newPage())
+                return false;
+            draw(painter, page, layoutDpi);
+        }
         return painter.end();
     });
 }

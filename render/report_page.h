@@ -1,4 +1,4 @@
-// The one-page report: case, picture as seen, verdict table. Drawn once, into a PDF or a preview image.
+// The report: case, picture as seen, verdicts, transmittances, findings. Laid out once, for paper and for the screen.
 #pragma once
 
 #include "core/evaluate/case_verdicts.h"
@@ -7,7 +7,7 @@
 #include "core/units/display.h"
 
 #include <QImage>
-#include <QSize>
+#include <QTextDocument>
 
 class QPainter;
 
@@ -18,8 +18,8 @@ struct ReportContent {
     std::string preparedBy;
     std::string note;
     std::string date; // as written on the page
+    const Survey* survey = nullptr;
     const CaseEntry* entry = nullptr;
-    const Case* solved = nullptr;
     const Readings* readings = nullptr;
     TemperatureUnit unit = TemperatureUnit::Celsius;
     QImage picture;                       // the viewport as seen
@@ -28,10 +28,21 @@ struct ReportContent {
     std::vector<CaseVerdicts> cases = {}; // of the survey, the one on the page among them
 };
 
-// An A4 page at `dpi`. The table takes as many limits as fit, smallest margin first, and says how many it left out.
-void drawReport(QPainter& painter, const ReportContent& content, double dpi);
-QImage reportPreview(const ReportContent& content, double dpi);
-// Errors: WriteFailed; what stood at the target stays then.
-Done writeReportPdf(const ReportContent& content, const std::filesystem::path& file);
+// A4 pages. Tables go on over pages, with their heads repeated.
+class ReportPages {
+public:
+    explicit ReportPages(const ReportContent& content);
+    int count() const { return m_document.pageCount(); }
+    // One page from 0, with its foot, at `dpi`.
+    void draw(QPainter& painter, int page, double dpi) const;
+    QImage picture(int page, double dpi) const;
+    // Errors: WriteFailed; what stood at the target stays then.
+    Done writePdf(const std::filesystem::path& file) const;
+
+private:
+    void layOut(const ReportContent& content);
+    QTextDocument m_document;
+    QString m_foot; // what stands beside the page's number
+};
 
 } // namespace pyro

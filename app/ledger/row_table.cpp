@@ -36,6 +36,18 @@ void RowTable::reset(int rows, std::vector<TableColumn> columns) {
     endResetModel();
 }
 
+void RowTable::reset(ShownTable table, const std::vector<int>& widths) {
+    const auto shown = std::make_shared<const ShownTable>(std::move(table));
+    std::vector<TableColumn> columns;
+    for (std::size_t at = 0; at < shown->columns.size(); ++at) {
+        columns.push_back({q(shown->columns[at].title),
+                           [shown, at](int row) { return q(shown->rows[static_cast<std::size_t>(row)][at]); },
+                           shown->columns[at].isNumber});
+        columns.back().width = at < widths.size() ? widths[at] : 0;
+    }
+    reset(static_cast<int>(shown->rows.size()), std::move(columns));
+}
+
 int RowTable::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : m_rows; }
 int RowTable::columnCount(const QModelIndex& parent) const {
     return parent.isValid() ? 0 : static_cast<int>(m_columns.size());

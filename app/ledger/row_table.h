@@ -1,6 +1,8 @@
 // ledger: the tables under the heat strip. One model serves them all: rows by number, columns by functions.
 #pragma once
 
+#include "core/report/shown/shown_table.h"
+
 #include <QAbstractTableModel>
 #include <QStyledItemDelegate>
 #include <QTableView>
@@ -29,6 +31,8 @@ public:
     // New content. The functions may be called until the next reset. With the same columns and number of rows the
     // selection and an open editor survive.
     void reset(int rows, std::vector<TableColumn> columns);
+    // A table that is only read; `widths` of columns as in TableColumn.
+    void reset(ShownTable table, const std::vector<int>& widths = {});
 
     int rowCount(const QModelIndex& parent = {}) const override;
     int columnCount(const QModelIndex& parent = {}) const override;

@@ -21,7 +21,7 @@ struct StageBadge {
     QColor colour = {};
 };
 
-enum class StageMenu { None, Survey, Edit, View };
+enum class StageMenu { None, Survey, Edit, View }; // in View each stage has a menu within
 
 // Something that is done at a stage or about what it deals with; has a place in a menu, in the finder, at a key.
 struct StageAction {

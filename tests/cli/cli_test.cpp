@@ -258,7 +258,7 @@ TEST_F(Cli, TransmittancesAndHotspotsAreTheSameEverywhere) {
     EXPECT_EQ(result.status, 1) << result.err;
     const double u = 1 / (0.13 + 0.1 / 0.04 + 0.04);
     EXPECT_THAT(result.out, HasSubstr("U                    0.3745 W/(m\u00b2\u00b7K)"));
-    EXPECT_THAT(result.out, HasSubstr("wool: 100 mm, 0.04 W/(m"));
+    EXPECT_THAT(result.out, HasSubstr("2.5 m\u00b2\u00b7K/W  100 mm, 0.04 W/(m"));
     EXPECT_THAT(result.out, HasSubstr("over     U"));
     EXPECT_THAT(result.out, HasSubstr("checks passed"));
     const auto step = Json::parse(readText(folder / "r.json"))["cases"][0]["steps"][0];

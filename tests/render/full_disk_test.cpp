@@ -26,15 +26,15 @@ QImage noise() {
 
 Done writePage(const std::filesystem::path& file) {
     const CaseEntry entry{};
-    const Case solved{};
+    const Survey survey{};
     const Readings readings{};
     ReportContent content;
     content.title = "A page";
     content.entry = &entry;
-    content.solved = &solved;
+    content.survey = &survey;
     content.readings = &readings;
     content.picture = noise();
-    return writeReportPdf(content, file);
+    return ReportPages(content).writePdf(file);
 }
 
 Done film(const std::filesystem::path& file) {

@@ -108,7 +108,7 @@ void exportChart(StageDesk& desk) {
 
 std::span<const StageAction> gaugeActions() {
     static constexpr std::array actions{
-        StageAction{"pointGauge", "Gauge at the place under the cursor", "P", StageMenu::View, placePoint, true},
+        StageAction{"pointGauge", "Gauge at the place under the cursor", "P", StageMenu::View, placePoint},
         StageAction{"lineGauge", "Gauge along a line, by two clicks", "L", StageMenu::View, placeLine},
         StageAction{"lineIntoPart", "Gauge along a line from the surface under the cursor straight into its part",
                     "Shift+L", StageMenu::View, lineIntoPart},

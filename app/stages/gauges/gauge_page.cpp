@@ -317,39 +317,18 @@ void GaugePage::fillBalances() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
         return m_balances->reset(0, {{"Part", {}}});
-    const auto balances = state->readings->balances;
-    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto whole = balanceOfAll(*state->readings);
-    const auto part = [balances, whole](int row) -> const PartBalance& {
-        return static_cast<std::size_t>(row) < balances->parts.size() ? balances->parts[static_cast<std::size_t>(row)]
-                                                                      : *whole;
-    };
-    const auto watt = [](const std::optional<double>& value) {
-        return value ? q(fmt::format("{:.4g}", *value)) : QString("unknown");
-    };
-    m_balances->reset(
-        static_cast<int>(balances->parts.size()) + (whole && balances->parts.size() > 1 ? 1 : 0),
-        {{"Part", [part, entry](int row) { return q(shownName(*entry, part(row).part)); }},
-         {"Heat in, W", [part, watt](int row) { return watt(part(row).in); }, true},
-         {"Out, W", [part, watt](int row) { return watt(part(row).out); }, true},
-         {"Produced, W", [part, watt](int row) { return watt(part(row).produced); }, true},
-         {"Stored, W", [part, watt](int row) { return watt(part(row).stored); }, true},
-         {"Carried, W", [part, watt](int row) { return watt(part(row).carried); }, true},
-         {"Remainder, W", [part, watt](int row) { return watt(part(row).remainder()); }, true},
-         {"Share of heat passing",
-          [part](int row) { return part(row).share() ? q(formatShare(*part(row).share())) : QString("unknown"); },
-          true},
-         {"Method", [part](int row) { return q(part(row).why.empty() ? part(row).method : part(row).why); }}});
+    m_balances->reset(shownBalances(*m_session.activeEntry(), *state->readings));
 }
 
 // What the chosen gauge is the sum of, on the case that is shown.
 void GaugePage::fillTerms() {
     const auto* state = m_session.activeCase();
-    std::shared_ptr<const Derivation> derivation;
+    const GaugeReading* gauge = nullptr;
     if (state != nullptr && state->readings)
         for (const auto& reading : state->readings->gauges)
             if (reading.id == m_session.selection().selectedGauge())
-                derivation = reading.derivation;
+                gauge = &reading;
+    const auto derivation = gauge != nullptr ? gauge->derivation : nullptr;
     const bool spots = derivation && !derivation->spots.empty();
     m_beside->setCurrentWidget(spots ? m_spots : derivation ? static_cast<QWidget*>(m_termsPage) : m_chart);
     if (spots) {
@@ -361,93 +340,24 @@ void GaugePage::fillTerms() {
         return;
     m_termsPage->setTitle("What " + q(m_session.selection().selectedGauge()) + " is made of, " +
                           q(m_session.activeEntry()->name));
-    const auto term = [derivation](int row) -> const Term& { return derivation->terms[static_cast<std::size_t>(row)]; };
-    m_terms->reset(
-        static_cast<int>(derivation->terms.size()),
-        {{"Term", [term](int row) { return q(term(row).name); }, false, {}, {}, {}, {}, 108},
-         {"Value",
-          [term](int row) { return q(fmt::format("{:.6g} ", term(row).value)) + shownUnitText(term(row).unit); }, true},
-         {"Origin",
-          [term](int row) { return q(typographic(term(row).origin.substr(0, term(row).origin.find(": ")))); }}});
+    auto terms = shownTerms(*gauge);
+    for (auto& row : terms.rows) // in full on the command line and in files
+        row[2] = typographic(row[2].substr(0, row[2].find(": ")));
+    m_terms->reset(std::move(terms), {108});
 }
 
-// Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.
 void GaugePage::fillLinks() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
         return m_links->reset(0, {{"Heat from", {}}});
-    const auto balances = state->readings->balances;
-    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto link = [balances](int row) -> const PartLink& { return balances->links[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value) {
-        return value ? q(fmt::format("{:.4g}", *value)) : QString();
-    };
-    m_links->reset(static_cast<int>(balances->links.size()),
-                   {{"Heat from", [link, entry](int row) { return q(shownName(*entry, link(row).from)); }},
-                    {"To",
-                     [link, entry](int row) {
-                         return link(row).toBoundary ? q(link(row).to) + " (boundary)"
-                                                     : q(shownName(*entry, link(row).to));
-                     }},
-                    {"Conducted, W", [link](int row) { return q(fmt::format("{:.4g}", link(row).heat)); }, true},
-                    {"Carried, W", [link, number](int row) { return number(link(row).carried); }, true},
-                    {"Share of heat leaving",
-                     [link](int row) { return link(row).share ? q(formatShare(*link(row).share)) : QString(); }, true},
-                    {"Difference of means, K", [link, number](int row) { return number(link(row).difference); }, true},
-                    {"Resistance, K/W", [link, number](int row) { return number(link(row).resistance); }, true},
-                    {"Contact area", [link](int row) { return q(formatExtent(link(row).area, 2)); }, true}});
+    m_links->reset(shownLinks(*m_session.activeEntry(), *state->readings));
 }
 
 void GaugePage::fillFlows() {
     const auto* state = m_session.activeCase();
     if (state == nullptr || !state->readings || !state->readings->balances)
         return m_flows->reset(0, {{"Boundary", {}}});
-    const auto balances = state->readings->balances;
-    const auto unit = m_session.view().unit;
-    const auto whole = flowOfAll(*balances);
-    const auto flow = [balances, whole](int row) -> const BoundaryFlow& {
-        return static_cast<std::size_t>(row) < balances->boundaries.size()
-                   ? balances->boundaries[static_cast<std::size_t>(row)]
-                   : whole;
-    };
-    const auto readings = state->readings;
-    const auto region = [readings](int row) -> const RegionReading* {
-        return static_cast<std::size_t>(row) < readings->boundaries.size()
-                   ? &readings->boundaries[static_cast<std::size_t>(row)]
-                   : nullptr;
-    };
-    const auto number = [](const std::optional<double>& value) {
-        return value ? q(fmt::format("{:.4g}", *value)) : QString();
-    };
-    const QString per = readings->plane && !readings->plane->given ? "/m" : ""; // of depth
-    m_flows->reset(
-        static_cast<int>(balances->boundaries.size()) + (balances->boundaries.size() > 1 ? 1 : 0),
-        {{"Boundary", [flow](int row) { return q(flow(row).boundary); }},
-         {"Heat out, W" + per,
-          [flow, number](int row) { return flow(row).heat ? number(flow(row).heat) : QString("unknown"); }, true},
-         {"Mean " + q(std::string(unitSymbol(unit))),
-          [region, unit](int row) {
-              return region(row) != nullptr && region(row)->mean ? q(formatNumber(toDisplay(*region(row)->mean, unit)))
-                                                                 : QString();
-          },
-          true},
-         {readings->plane ? "Length" : "Area",
-          [region](int row) {
-              return region(row) != nullptr ? q(formatExtent(region(row)->size, region(row)->dimension)) : QString();
-          },
-          true},
-         {"By gradient, W" + per, [flow, number](int row) { return number(flow(row).gradientHeat); }, true},
-         {"Mass out, kg/s" + per, [flow, number](int row) { return number(flow(row).mass); }, true},
-         {"Volume out, L/min" + per,
-          [flow](int row) { return flow(row).volume ? q(fmt::format("{:.4g}", 6e4 * *flow(row).volume)) : QString(); },
-          true},
-         {"Bulk " + q(std::string(unitSymbol(unit))),
-          [flow, unit](int row) {
-              return flow(row).bulk ? q(formatNumber(toDisplay(*flow(row).bulk, unit))) : QString();
-          },
-          true},
-         {"Enthalpy, W" + per, [flow, number](int row) { return number(flow(row).enthalpy); }, true},
-         {"Method", [flow](int row) { return q(flow(row).why.empty() ? flow(row).method : flow(row).why); }}});
+    m_flows->reset(shownFlows(*state->readings, m_session.view().unit));
 }
 
 } // namespace pyro

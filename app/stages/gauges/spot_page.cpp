@@ -106,64 +106,9 @@ void SpotPage::fillSpots() {
     const auto* one = reading();
     if (one == nullptr)
         return m_spots->reset(0, {{"No.", {}}});
-    const auto derivation = one->derivation;
-    const auto entry = std::make_shared<CaseEntry>(*m_session.activeEntry());
-    const auto readings = m_session.activeCase()->readings;
-    const auto unit = one->unit == "degC"   ? QString("\u00b0C")
-                      : one->unit == "degF" ? QString("\u00b0F")
-                                            : q(one->unit);
-    const auto spot = [derivation](int row) -> const Spot& { return derivation->spots[static_cast<std::size_t>(row)]; };
-    const auto number = [](const std::optional<double>& value, double scale, const char* symbol) {
-        return value ? q(fmt::format("{:.3g} {}", scale * *value, symbol)) : QString();
-    };
-    m_spots->reset(
-        static_cast<int>(derivation->spots.size()),
-        {{"No.", [](int row) { return QString::number(row + 1); }, true, {}, {}, {}, {}, 34},
-         {unit, [spot](int row) { return q(fmt::format("{:.4g}", spot(row).value)); }, true, {}, {}, {}, {}, 60},
-         {"Prominence",
-          [spot](int row) { return q(fmt::format("{:.3g}", spot(row).prominence)); },
-          true,
-          {},
-          {},
-          {},
-          {},
-          68},
-         {"Part",
-          [spot, entry, readings](int row) { return q(shownName(*entry, readings->parts[spot(row).part].name)); },
-          false,
-          {},
-          {},
-          {},
-          {},
-          90},
-         {"Extent", [spot](int row) { return q(formatExtent(spot(row).size, 3)); }, true, {}, {}, {}, {}, 78},
-         {"Source",
-          [spot, number](int row) { return number(spot(row).source, 1e-6, "W/cm\u00b3"); },
-          true,
-          {},
-          {},
-          {},
-          {},
-          92},
-         {"Flux nearby",
-          [spot, number](int row) { return number(spot(row).flux, 1e-4, "W/cm\u00b2"); },
-          true,
-          {},
-          {},
-          {},
-          {},
-          92},
-         {"Nearest",
-          [spot](int row) {
-              return spot(row).nearest ? q(fmt::format("{:.3g} mm", 1e3 * *spot(row).nearest)) : QString();
-          },
-          true,
-          {},
-          {},
-          {},
-          {},
-          76},
-         {"At, mm", [spot](int row) { return placeInMillimetres(spot(row).at); }}});
+    const auto& derivation = one->derivation;
+    m_spots->reset(shownSpots(*m_session.activeEntry(), *m_session.activeCase()->readings, *one),
+                   {34, 60, 68, 90, 78, 92, 92, 76});
     const QSignalBlocker quiet(m_slider);
     const auto kept = optionalProminence();
     if (kept && !m_slider->isSliderDown() && !derivation->spots.empty())

@@ -1,14 +1,15 @@
-// The page of the stage Report, as it will be printed.
+// The pages of the stage Report, as they will be printed.
 #pragma once
 
 #include "app/stages/stage_desk.h"
 #include "render/report_page.h"
 
-#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
 
 namespace pyro {
 
-class ReportView : public QLabel {
+class ReportView : public QScrollArea {
     Q_OBJECT
 public:
     ReportView(StageDesk& desk, QWidget* parent);
@@ -20,8 +21,10 @@ protected:
 private:
     void refresh();
     ReportContent content(); // of a case that has readings
+    void show(const std::vector<QImage>& pages);
 
     StageDesk& m_desk;
+    QVBoxLayout* m_pages;
     Readings m_reported; // what the page shows
 };
 

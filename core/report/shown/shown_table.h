@@ -1,0 +1,39 @@
+// Tables for people: readings as the window, the command line and the report write them, with labels, units and signs
+// of the trade; where something is not known it says so. For files see tables/, which keep every digit.
+#pragma once
+
+#include "core/readings/estimate_reading.h"
+#include "core/readings/readings.h"
+#include "core/survey/survey.h"
+#include "core/units/display.h"
+
+namespace pyro {
+
+struct ShownColumn {
+    std::string title;
+    bool isNumber = false;
+};
+
+struct ShownTable {
+    std::vector<ShownColumn> columns;
+    std::vector<std::vector<std::string>> rows;
+};
+
+// Columns as wide as their widest cell, numbers to the right; a line each, `indent` spaces first.
+std::string textOf(const ShownTable& table, std::size_t indent = 0);
+
+// Smallest margin first. `limits`: in the order of the survey.
+ShownTable shownLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits,
+                       TemperatureUnit unit);
+ShownTable shownEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit);
+// What enters and leaves each part, and of several the whole; no rows without balances.
+ShownTable shownBalances(const CaseEntry& entry, const Readings& readings);
+// What passes each boundary, and of several all together.
+ShownTable shownFlows(const Readings& readings, TemperatureUnit unit);
+// Which way the heat goes, and where it meets resistance: the parts as the nodes of a network.
+ShownTable shownLinks(const CaseEntry& entry, const Readings& readings);
+// What a gauge is the sum of; origins in full.
+ShownTable shownTerms(const GaugeReading& gauge);
+ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const GaugeReading& gauge);
+
+} // namespace pyro
