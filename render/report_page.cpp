@@ -153,10 +153,13 @@ QString verdicts(const ReportContent& content) {
         return title("Verdicts") + QString("<p style='%1; color:#777B80'>No limits are defined, so nothing is judged."
                                            "</p>")
                                        .arg(size(9));
-    const auto table = shownLimits(*content.survey, *content.entry, limits, content.unit);
-    std::vector<QString> marks;
+    auto table = shownLimits(*content.survey, *content.entry, limits, content.unit);
+    std::vector<QString> marks; // say the verdict already, so that the name comes first
     for (const auto& row : table.rows)
         marks.push_back(QString("<img src='verdict-%1' width='%2' height='%2'>").arg(q(row[0]), dotsText(3)));
+    std::swap(table.columns[0], table.columns[1]);
+    for (auto& row : table.rows)
+        std::swap(row[0], row[1]);
     return title("Verdicts") + tableOf(table, marks);
 }
 

@@ -24,7 +24,8 @@ protected:
         blocks.push_back(boxSide("cold end", right, 0, true));
         ASSERT_TRUE(writeCase(blocks, folder / "bar.vtm"));
         writeText(folder / "s.survey.json", R"json({"pyrometer": 1, "cases": [{"name": "bar", "file": "bar.vtm",
-            "parts": {"left": {"material": "steel", "label": "Left half", "power": "0 W"}, "right": {"material": "steel"}}}],
+            "parts": {"left": {"material": "steel", "label": "Left half", "power": "0 W"},
+                      "right": {"material": "steel"}}}],
             "materials": {"steel": {"conductivity": "20 W/(m.K)"}},
             "limits": [{"part": "right", "max": "100 degC", "source": "sheet 4"},
                        {"part": "left", "max": "100 degC"},

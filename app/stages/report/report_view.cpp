@@ -54,6 +54,7 @@ void ReportView::show(const std::vector<QImage>& pages) {
                                                    : QString("reportPage%1").arg(m_pages->count() + 1));
         label->setAlignment(Qt::AlignCenter);
         m_pages->addWidget(label);
+        label->show(); // at once, not when the layout comes to it
     }
     for (std::size_t at = 0; at < pages.size(); ++at)
         static_cast<QLabel*>(m_pages->itemAt(static_cast<int>(at))->widget())->setPixmap(QPixmap::fromImage(pages[at]));
