@@ -37,7 +37,10 @@ Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, 
                       double accuracy) {
     const auto& first = solved.front();
     const double origin = originOf(first);
-    const double watt = std::max(heatOf(first), heatOf(wanted)) * sameHeat;
+    double heat = std::max(heatOf(first), heatOf(wanted));
+    for (std::size_t i = 1; i < cases && heat == 0; ++i)
+        heat = heatOf(solved[i]); // parts may be named with no heat in them
+    const double watt = heat > 0 ? heat * sameHeat : 1;
     Eigen::Index rows = 0;
     for (const auto* values : {&wanted.temperatures, &wanted.produced, &wanted.imposed})
         rows += static_cast<Eigen::Index>(values->size());
@@ -51,10 +54,10 @@ Equations equationsOf(const std::vector<HeatCauses>& solved, std::size_t cases, 
         out.wanted(row++) = (kelvin - origin) / accuracy;
     }
     for (const auto of : {&HeatCauses::produced, &HeatCauses::imposed})
-        for (const auto& [name, heat] : wanted.*of) {
+        for (const auto& [name, power] : wanted.*of) {
             for (std::size_t i = 0; i < cases; ++i)
                 out.causes(row, static_cast<Eigen::Index>(i)) = in(solved[i].*of, name, 0) / watt;
-            out.wanted(row++) = heat / watt;
+            out.wanted(row++) = power / watt;
         }
     return out;
 }

@@ -66,6 +66,7 @@ public:
         divide(std::cos(angle));
         std::ranges::stable_sort(m_patches, [](const One& a, const One& b) { return a.area > b.area * (1 + 1e-6); });
         std::vector<std::vector<std::uint32_t>> out;
+        out.reserve(m_patches.size());
         for (const auto& one : m_patches)
             out.push_back(patchOf(one, {}).faces);
         return out;

@@ -52,12 +52,16 @@ std::vector<Isoline> levelsWithin(const Range& range, const LevelRule& rule) {
     std::vector<Isoline> lines;
     const double first = std::ceil((range.low - rule.origin) / rule.spacing);
     const double last = std::floor((range.high - rule.origin) / rule.spacing);
-    if (rule.spacing > 0 && std::isfinite(first) && std::isfinite(last) && last - first < mostIsolines)
-        for (double k = first; k <= last; ++k)
-            lines.push_back({rule.origin + k * rule.spacing,
-                             rule.heavyEvery > 0 && std::fmod(std::abs(k), rule.heavyEvery) < 0.5,
-                             false,
-                             {}});
+    if (!(rule.spacing > 0) || !std::isfinite(first) || !std::isfinite(last) || last - first >= mostIsolines)
+        return lines;
+    const auto count = static_cast<int>(last - first) + 1;
+    for (int i = 0; i < count; ++i) {
+        const double k = first + i;
+        lines.push_back({rule.origin + k * rule.spacing,
+                         rule.heavyEvery > 0 && std::fmod(std::abs(k), rule.heavyEvery) < 0.5,
+                         false,
+                         {}});
+    }
     return lines;
 }
 

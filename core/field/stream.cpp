@@ -113,7 +113,10 @@ void follow(StreamWalker& walker, Point at, const StreamRule& rule, double sign,
         const double length = std::min(rule.step * walker.cellSize(), rule.longest - gone);
         // Near the end of the field a simple step may still lie within.
         const auto next = step(walker, at, *along, sign * length).value_or(moved(at, *along, sign * length / 2));
-        if (!walker.moveTo(next) || !(along = direction(walker.vector())))
+        if (!walker.moveTo(next))
+            return;
+        along = direction(walker.vector());
+        if (!along)
             return;
         gone += std::hypot(next[0] - at[0], next[1] - at[1], next[2] - at[2]);
         at = next;

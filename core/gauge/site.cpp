@@ -15,6 +15,8 @@ template <class... Cases>
 struct Match : Cases... {
     using Cases::operator()...;
 };
+template <class... Cases>
+Match(Cases...) -> Match<Cases...>;
 
 Result<std::vector<std::size_t>> found(const std::vector<std::string>& names, const std::vector<Region>& regions,
                                        const char* kind) {

@@ -34,9 +34,11 @@ constexpr StatisticKind medianStatistic{
         std::iota(order.begin(), order.end(), std::size_t{0});
         std::ranges::sort(order, {}, [&](std::size_t at) { return history.value[at]; });
         double left = std::accumulate(weights.begin(), weights.end(), 0.0) / 2;
-        for (const auto at : order)
-            if ((left -= weights[at]) <= 0)
+        for (const auto at : order) {
+            left -= weights[at];
+            if (left <= 0)
                 return HistoryValue{history.value[at], history.unit, history.isTemperature, at};
+        }
         return HistoryValue{history.value[order.back()], history.unit, history.isTemperature, order.back()};
     },
 };
