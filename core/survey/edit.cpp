@@ -1,6 +1,7 @@
 #include "core/survey/edit.h"
 
 #include "core/envelope/material_library.h"
+#include "core/survey/names.h"
 #include "core/survey/survey_file.h"
 #include "core/survey/typed_unit.h"
 
@@ -344,15 +345,7 @@ Result<Survey> withMaterialName(Survey survey, const std::string& material, cons
     auto node = survey.materials.extract(material);
     node.key() = name;
     survey.materials.insert(std::move(node));
-    for (auto& entry : survey.cases)
-        for (auto& [part, note] : entry.parts)
-            if (note.material == material)
-                note.material = name;
-    for (auto& gauge : survey.gauges)
-        if (const auto layers = gauge.rest.find("layers"); layers != gauge.rest.end() && layers->is_array())
-            for (auto& layer : *layers)
-                if (layer.is_object() && layer.value("material", Json()) == material)
-                    layer["material"] = name;
+    rename(survey, NameOf::Material, material, name);
     return survey;
 }
 

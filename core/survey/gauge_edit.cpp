@@ -7,6 +7,7 @@
 #include "core/statistics/statistic_kind.h"
 #include "core/survey/element_text.h"
 #include "core/survey/gauge_places.h"
+#include "core/survey/names.h"
 #include "core/survey/survey_file.h"
 #include "core/units/display.h"
 #include "core/units/millimetres.h"
@@ -23,50 +24,6 @@ namespace {
 Gauge* gaugeAt(Survey& survey, std::size_t at) { return at < survey.gauges.size() ? &survey.gauges[at] : nullptr; }
 
 tl::unexpected<Error> noGauge() { return fail(ErrorCode::NameUnknown, "there is no such gauge"); }
-
-// Every "gauge": "old" within a JSON, however deep.
-void renameIn(Json& json, const std::string& from, const std::string& to) {
-    if (json.is_object())
-        for (auto& [key, value] : json.items()) {
-            if (key == "gauge" && value == from)
-                value = to;
-            renameIn(value, from, to);
-        }
-    else if (json.is_array())
-        for (auto& value : json)
-            renameIn(value, from, to);
-}
-
-void renameInView(ViewState& view, const std::string& from, const std::string& to) {
-    for (auto& [quantity, values] : view.field.isotherms.values) {
-        for (auto& source : values.marksOf)
-            if (source.kind == MarkSource::Kind::Gauge && source.name == from)
-                source.name = to;
-        renameIn(values.rest, from, to);
-    }
-    renameIn(view.rest, from, to);
-}
-
-// Whole names only; what stands in quotation marks is a unit.
-std::string renamedFormula(const std::string& formula, const std::string& from, const std::string& to) {
-    const auto inName = [&](std::size_t at) {
-        return at < formula.size() &&
-               (std::isalnum(static_cast<unsigned char>(formula[at])) != 0 || formula[at] == '_');
-    };
-    std::string out;
-    for (std::size_t at = 0; at < formula.size();) {
-        auto end = at + 1;
-        if (formula[at] == '\'' || formula[at] == '"')
-            end = std::min(formula.find(formula[at], end), formula.size() - 1) + 1;
-        else
-            while (inName(at) && inName(end))
-                ++end;
-        const auto word = formula.substr(at, end - at);
-        out += word == from ? to : word;
-        at = end;
-    }
-    return out;
-}
 
 bool isInUnitOfQuantity(const std::string& key) {
     const auto* known = gaugeKeyNamed(key);
@@ -248,39 +205,8 @@ Result<Survey> withGaugeId(Survey survey, std::size_t at, const std::string& id)
         if (other != at && survey.gauges[other].id == id)
             return fail(ErrorCode::NameUnknown, fmt::format("another gauge has the name \"{}\" already", id), {},
                         "Choose another one");
-    const auto before = std::exchange(gauge->id, id);
-    for (auto& one : survey.gauges) {
-        one.formula = renamedFormula(one.formula, before, id);
-        renameIn(one.where.written, before, id);
-        renameIn(one.rest, before, id);
-    }
-    for (auto& limit : survey.limits) {
-        if (limit.target.kind == TargetKind::Gauge && limit.target.name == before)
-            limit.target.name = id;
-        if (limit.than == before) // the ambient of a rise, the other gauge of a difference
-            limit.than = id;
-    }
-    for (auto& chart : survey.charts) {
-        std::ranges::replace(chart.gauges, before, id);
-        for (auto* name : {&chart.xOver, &chart.xScale})
-            if (*name == before)
-                *name = id;
-        renameIn(chart.rest, before, id);
-    }
-    renameInView(survey.view, before, id);
-    for (auto& viewpoint : survey.viewpoints) {
-        renameInView(viewpoint.view, before, id);
-        renameIn(viewpoint.rest, before, id);
-    }
-    for (auto& finding : survey.findings) {
-        if (finding.view)
-            renameInView(*finding.view, before, id);
-        renameIn(finding.rest, before, id);
-    }
-    for (auto& [key, entries] : survey.unread)
-        renameIn(entries, before, id);
-    renameIn(survey.report.rest, before, id);
-    renameIn(survey.rest, before, id);
+    rename(survey, NameOf::Gauge, gauge->id, id);
+    gauge->id = id;
     return survey;
 }
 

@@ -114,7 +114,7 @@ private:
             cg_ElementDataSize(m_file.id(), m_zone.base, m_zone.zone, number, &size) != CG_OK)
             return failure(fmt::format("section {}", number));
         CgnsSection section{name.data(), cg_ElementTypeName(type), first, 0, {}, 0};
-        const auto count = static_cast<std::size_t>(last - first + 1);
+        const auto count = static_cast<std::size_t>(std::int64_t{last} - first + 1); // the library's may be 32 bits
         if (last < first || size < 0 || count > static_cast<std::size_t>(size) + 1)
             return stop(
                 ErrorCode::LengthMismatch,

@@ -16,10 +16,11 @@ struct LatticeCells {
     std::array<vtkIdType, 8> corners(std::size_t cell) const {
         const auto along = nodes[0] - 1;
         const auto layer = along * (nodes[1] - 1);
-        const auto first = static_cast<vtkIdType>(cell % along +
-                                                  nodes[0] * (cell % layer / along + nodes[1] * (cell / layer)));
+        const std::size_t corner = cell % along + nodes[0] * (cell % layer / along + nodes[1] * (cell / layer));
+        const std::size_t inSheet = nodes[0] * nodes[1];
+        const auto first = static_cast<vtkIdType>(corner);
         const auto row = static_cast<vtkIdType>(nodes[0]);
-        const auto sheet = static_cast<vtkIdType>(nodes[0] * nodes[1]);
+        const auto sheet = static_cast<vtkIdType>(inSheet);
         return {first,         first + 1,         first + 1 + row,         first + row,
                 first + sheet, first + 1 + sheet, first + 1 + row + sheet, first + row + sheet};
     }
