@@ -43,6 +43,14 @@ struct GaugeKey {
     std::array<std::string_view, 5> words = {}; // that a Word may be
     TypedIn typedIn = TypedIn::Nothing;
     std::string_view unit = {}; // UDUNITS
+    // Its field in the editor; without a label it has none.
+    std::string_view label = {};
+    std::string_view tip = {};
+    // What leaving it out is called where there is a choice; "{extent}" becomes area, volume or length. Empty: the
+    // first word is then shown.
+    std::string_view unsaid = {};
+    bool ofMeans = false;                       // of means over scalars, whatever quantity and statistic say
+    std::array<std::string_view, 5> shown = {}; // the words that are offered, as they read; none: all as they are
 
     bool isInUnitOfQuantity() const { return typedIn == TypedIn::Quantity || typedIn == TypedIn::QuantityDifference; }
     bool isElements() const { return kind == GaugeKeyKind::PlaneElements || kind == GaugeKeyKind::LinearElements; }

@@ -7,7 +7,7 @@ files=$(find app benchmarks cli core render rig tests -name '*.cpp' -o -name '*.
 # shellcheck disable=SC2086
 wrong=$(clang-format --dry-run $files 2>&1 | grep -oE '^[^:]+:[0-9]+' | sort -u)
 # shellcheck disable=SC2086
-wide=$(LC_ALL=C.UTF-8 grep -nE '^.{121,}$' $files | cut -c1-100)
+wide=$(LC_ALL=C.UTF-8 grep -nE '^.{121,}$' $files $(find core app -name '*.inc') | cut -c1-100)
 [ -z "$wrong" ] || printf 'not formatted (clang-format -i FILE):\n%s\n' "$wrong"
 [ -z "$wide" ] || printf 'wider than 120 columns:\n%s\n' "$wide"
 [ -z "$wrong$wide" ] && echo "formatted" && exit 0

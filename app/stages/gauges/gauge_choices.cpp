@@ -63,7 +63,33 @@ GaugeChoices statisticsFor(const Gauge& gauge) {
     return all;
 }
 
-GaugeChoices referencesFor(const Session& session, const Gauge& gauge) {
+namespace {
+
+// What a mean over a place is weighted by.
+QString extentWord(const Where& where) {
+    const auto found = shapeOf(where);
+    if (!found)
+        return "volume";
+    const auto& shape = found->shape;
+    if (std::holds_alternative<LineShape>(shape) || std::holds_alternative<TraceShape>(shape))
+        return "length";
+    const bool volume = std::holds_alternative<PointShape>(shape) ||
+                        (std::holds_alternative<RegionShape>(shape) && found->boundaries.empty());
+    return volume ? "volume" : "area";
+}
+
+GaugeChoices wordsOf(const GaugeKey& key, const Gauge& gauge) {
+    GaugeChoices all;
+    if (!key.unsaid.empty())
+        all.push_back({q(std::string(key.unsaid)).replace("{extent}", extentWord(gauge.where)), ""});
+    const bool asTheyAre = std::ranges::all_of(key.shown, &std::string_view::empty);
+    for (std::size_t i = 0; i < key.words.size(); ++i)
+        if (const auto text = asTheyAre ? key.words[i] : key.shown[i]; !text.empty())
+            all.push_back({q(std::string(text)), q(std::string(key.words[i]))});
+    return all;
+}
+
+GaugeChoices referencesFor(const Session& session, const Gauge& gauge, const GaugeKey& key) {
     GaugeChoices all{{"", ""}, {"20 degC", "20 degC"}};
     for (const auto& one : session.survey().gauges)
         if (one.id != gauge.id && one.quantity == "temperature" && one.statistic != "profile")
@@ -82,8 +108,15 @@ GaugeChoices referencesFor(const Session& session, const Gauge& gauge) {
     for (const auto& section : session.view().field.sections)
         all.push_back(
             {"bulk of section " + q(section.name), q(Json{{"bulk_at", planeWhere(section.plane, {})}}.dump())});
-    all.push_back({"2 mm from the wall", q(Json{{"distance", "2 mm"}}.dump())});
+    if (std::ranges::find(key.words, "distance") != key.words.end())
+        all.push_back({"2 mm from the wall", q(Json{{"distance", "2 mm"}}.dump())});
     return all;
+}
+
+} // namespace
+
+GaugeChoices choicesFor(const Session& session, const Gauge& gauge, const GaugeKey& key) {
+    return key.kind == GaugeKeyKind::Reference ? referencesFor(session, gauge, key) : wordsOf(key, gauge);
 }
 
 GaugeChoices sidesFor(const Session& session) {

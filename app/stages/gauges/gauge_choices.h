@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "core/quantities/gauge_keys.h"
 
 #include <QComboBox>
 
@@ -17,9 +18,9 @@ using GaugeChoices = std::vector<GaugeChoice>;
 // Under the heads of their groups; those that cannot be read at the gauge's place last, dimmed.
 void fillQuantities(QComboBox* box, const Gauge& gauge, const QuantityList& stored);
 GaugeChoices statisticsFor(const Gauge& gauge);
-// Temperatures that a gauge refers to: other gauges, the bulk of what flows through openings and sections, a distance
-// from the wall.
-GaugeChoices referencesFor(const Session& session, const Gauge& gauge);
+// Of a key that is chosen and not typed: its words, or temperatures that a gauge refers to: other gauges, the bulk of
+// what flows through openings and sections, a distance from the wall.
+GaugeChoices choicesFor(const Session& session, const Gauge& gauge, const GaugeKey& key);
 // Pairs of environments, from the warmer one to the colder one.
 GaugeChoices sidesFor(const Session& session);
 

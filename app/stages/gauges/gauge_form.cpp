@@ -40,18 +40,15 @@ void setChoice(QComboBox* box, const std::string& value) {
         box->setEditText(q(value));
 }
 
-// What a mean over a place is weighted by.
-QString extentWord(const Where& where) {
-    const auto found = shapeOf(where);
-    if (!found)
-        return "volume";
-    const auto& shape = found->shape;
-    if (std::holds_alternative<LineShape>(shape) || std::holds_alternative<TraceShape>(shape))
-        return "length";
-    const bool volume = std::holds_alternative<PointShape>(shape) ||
-                        (std::holds_alternative<RegionShape>(shape) && found->boundaries.empty());
-    return volume ? "volume" : "area";
+// "surface_humidity": "gaugeSurfaceHumidity".
+QString fieldName(std::string_view key) {
+    QString name = "gauge";
+    for (const auto& word : q(std::string(key)).split('_'))
+        name += word.left(1).toUpper() + word.mid(1);
+    return name;
 }
+
+bool isChosen(const GaugeKey& key) { return key.kind == GaugeKeyKind::Reference || !key.words[0].empty(); }
 
 } // namespace
 
@@ -82,23 +79,6 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent)
                                 "Three coordinates with their unit: 12, 0, 3 mm; a normal as a direction: 0, 0, 1"));
     m_component = choice("gaugeComponent", "Component");
     m_statistic = choice("gaugeStatistic", "Statistic", true);
-    m_of = choice("gaugeOf", "Boundary layer of");
-    m_weight = choice("gaugeWeight", "Weight");
-    m_method = choice("gaugeMethod", "Heat flux method");
-    m_reference = choice("gaugeReference", "Reference temperature", true);
-    m_wall = choice("gaugeWall", "Wall", true);
-    m_complement = choice("gaugeComplement", "Form");
-    m_length = line("gaugeLength", "Length",
-                    "Of the body or tube, with its unit: 8 mm; local: the distance from the start of the line");
-    m_speed = line("gaugeSpeed", "Speed", "Of the flow, with its unit: 0.2 m/s");
-    m_power = line("gaugePower", "Divided by power", "With its unit: 12 W; empty: that of the part");
-    m_conductivity = line("gaugeConductivity", "Conductivity", "With its unit; empty: that of the part behind");
-    m_space = choice("gaugeSpace", "Statistic in space");
-    m_level = line("gaugeLevel", "Level", "With its unit: 85 degC");
-    m_final = line("gaugeFinal", "Final value", "That the history approaches, with its unit; empty: extrapolated");
-    m_share = line("gaugeShare", "Share of free value", "Where a boundary layer ends: 0.99");
-    m_free = line("gaugeFree", "Free value",
-                  "Outside of the boundary layer, with its unit; empty: at the end of the line");
     m_together = new QCheckBox("For all transmittances");
     m_together->setObjectName("gaugeTogether");
     m_together->setToolTip("What is set below goes to every transmittance that reads it: environments, dimensions, "
@@ -108,18 +88,9 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent)
     m_layers->setObjectName("gaugeLayers");
     addRow("Layers", m_layers);
     m_sides = choice("gaugeSides", "Between");
-    m_dimensions = choice("gaugeDimensions", "Dimensions");
-    m_flanks = line(
-        "gaugeFlanks", "Plane elements",
-        "Transmittance times length or area of each: 0.34 W/(m2.K) x 1.2 m; 0.28 x 2 m. Empty: found in the field");
-    m_linear = line("gaugeLinear", "Linear bridges", "That are subtracted too: 0.05 W/(m.K) x 0.9 m; ...");
-    m_air = line("gaugeAir", "Room air", "Its temperature: 20 degC");
-    m_humidity = line("gaugeHumidity", "Humidity", "Of the room air: 50 %");
-    m_outside = line("gaugeOutside", "Outside", "Its temperature: -5 degC");
-    m_surfaceHumidity = line("gaugeSurfaceHumidity", "Surface humidity",
-                             "Highest allowed on the surface: 80 % against mould, 100 % against condensation");
-    m_prominence = line("gaugeProminence", "Prominence", "At least, with its unit: 3 K; empty: 5 % of the range");
-    m_drop = line("gaugeDrop", "Extent down to", "How far below each hotspot its region reaches: 3 K");
+    for (const auto& key : gaugeKeys())
+        if (!key.label.empty())
+            addKey(key);
     m_unit = line("gaugeUnit", "Unit", "Empty: SI. Temperatures in degC, K or degF");
     m_decimals = line("gaugeDecimals", "Decimals", "0 to 9; empty: as many as the value needs");
     connect(m_layers, &QPushButton::clicked, this, &GaugeForm::openLayers);
@@ -176,33 +147,9 @@ GaugeForm::GaugeForm(Session& session, QWidget* parent)
             return withGaugeField(survey, gauge, GaugeField::Formula, m_formula->text().trimmed().toStdString());
         });
     });
-    key(m_weight, "weight");
-    key(m_method, "method");
-    key(m_reference, "reference");
-    key(m_wall, "wall");
-    key(m_of, "of");
-    key(m_complement, "complement");
-    key(m_final, "final");
-    key(m_share, "share");
-    key(m_free, "free");
-    key(m_surfaceHumidity, "surface_humidity");
     for (std::size_t i = 0; i < m_places.size(); ++i)
         connect(m_places[i], &QLineEdit::editingFinished, this, [this, i] { takePlace(i); });
-    key(m_length, "length");
-    key(m_speed, "speed");
-    key(m_power, "per");
-    key(m_conductivity, "conductivity");
-    key(m_space, "space");
-    key(m_level, "level");
-    key(m_dimensions, "dimensions");
-    key(m_flanks, "flanks");
-    key(m_linear, "linear");
-    key(m_air, "air");
-    key(m_humidity, "humidity");
-    key(m_outside, "outside");
-    key(m_prominence, "prominence");
-    key(m_drop, "drop");
-    key(m_decimals, "decimals");
+    take(m_decimals, "decimals", "Decimals");
     session.listen(this, contents, &GaugeForm::refresh);
     refresh();
 }
@@ -234,35 +181,42 @@ QLineEdit* GaugeForm::line(const char* name, const QString& label, const QString
     return made;
 }
 
-void GaugeForm::key(QComboBox* box, const char* key) {
-    m_keys[box] = key;
-    const auto take = [this, box, key] {
+void GaugeForm::addKey(const GaugeKey& key) {
+    const auto name = fieldName(key.key);
+    const auto label = q(std::string(key.label));
+    if (!isChosen(key)) {
+        auto* edit = line(qPrintable(name), label, q(std::string(key.tip)));
+        m_fields.push_back({&key, edit, nullptr});
+        return take(edit, std::string(key.key), label);
+    }
+    auto* box = choice(qPrintable(name), label, key.kind == GaugeKeyKind::Reference);
+    m_fields.push_back({&key, nullptr, box});
+    const auto taken = [this, box, key = std::string(key.key), label] {
         const int at = box->findText(box->currentText());
         const auto text = at >= 0 && box->itemData(at).isValid() ? box->itemData(at).toString()
                                                                  : box->currentText().trimmed();
-        editAlike("Gauge: " + m_labels.at(box)->text(), key, [&](const Survey& survey, std::size_t gauge) {
+        editAlike("Gauge: " + label, key, [&](const Survey& survey, std::size_t gauge) {
             return withGaugeKey(survey, gauge, key, text.toStdString());
         });
     };
-    connect(box, &QComboBox::activated, this, take);
+    connect(box, &QComboBox::activated, this, taken);
     if (box->isEditable()) {
-        hintUnit(box->lineEdit(), key);
-        connect(box->lineEdit(), &QLineEdit::editingFinished, this, take);
+        hintUnit(box->lineEdit(), std::string(key.key));
+        connect(box->lineEdit(), &QLineEdit::editingFinished, this, taken);
     }
 }
 
-void GaugeForm::hintUnit(QLineEdit* edit, const char* key) {
+void GaugeForm::hintUnit(QLineEdit* edit, const std::string& key) {
     new UnitHint(edit, [this, key] {
         const auto at = m_session.selection().selectedGaugeAt();
         return at ? typedUnit(m_session.survey().gauges[*at], key, m_session.view()) : std::string();
     });
 }
 
-void GaugeForm::key(QLineEdit* edit, const char* key) {
-    m_keys[edit] = key;
+void GaugeForm::take(QLineEdit* edit, const std::string& key, const QString& label) {
     hintUnit(edit, key);
-    connect(edit, &QLineEdit::editingFinished, this, [this, edit, key] {
-        editAlike("Gauge: " + m_labels.at(edit)->text(), key, [&](const Survey& survey, std::size_t gauge) {
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, key, label] {
+        editAlike("Gauge: " + label, key, [&](const Survey& survey, std::size_t gauge) {
             return withGaugeKey(survey, gauge, key, edit->text().trimmed().toStdString());
         });
     });
@@ -347,24 +301,10 @@ void GaugeForm::refresh() {
                                            : QString("computed from other gauges"));
     setText(m_unit, q(gauge.unit));
     setText(m_formula, q(gauge.formula));
-    for (const auto& [edit, name] : {std::pair{m_length, "length"},
-                                     {m_speed, "speed"},
-                                     {m_power, "per"},
-                                     {m_conductivity, "conductivity"},
-                                     {m_level, "level"},
-                                     {m_air, "air"},
-                                     {m_humidity, "humidity"},
-                                     {m_outside, "outside"},
-                                     {m_prominence, "prominence"},
-                                     {m_drop, "drop"},
-                                     {m_decimals, "decimals"},
-                                     {m_final, "final"},
-                                     {m_share, "share"},
-                                     {m_free, "free"},
-                                     {m_surfaceHumidity, "surface_humidity"},
-                                     {m_flanks, "flanks"},
-                                     {m_linear, "linear"}})
-        setText(edit, q(gaugeKey(gauge, name)));
+    setText(m_decimals, q(gaugeKey(gauge, "decimals")));
+    for (const auto& field : m_fields)
+        if (field.line != nullptr)
+            setText(field.line, q(gaugeKey(gauge, std::string(field.key->key))));
     const auto places = placesOf(gauge);
     for (std::size_t i = 0; i < std::min(places.size(), m_places.size()); ++i) {
         m_labels.at(m_places[i])->setText(q(places[i].label));
@@ -410,27 +350,10 @@ void GaugeForm::fillChoices(const Gauge& gauge) {
           {"magnitude", "magnitude"}},
          gauge.component);
     fill(m_statistic, statisticsFor(gauge), gauge.statistic);
-    fill(m_space,
-         {{"default (mean)", ""}, {"mean", "mean"}, {"max", "max"}, {"min", "min"}, {"p95", "p95"}, {"p5", "p5"}},
-         gaugeKey(gauge, "space"));
-    fill(m_of, {{"temperature", "temperature"}, {"velocity", "velocity"}}, gaugeKey(gauge, "of"));
-    fill(m_complement, {{"(T - reference) / (wall - reference)", ""}, {"1 minus that", "true"}},
-         gaugeKey(gauge, "complement"));
-    fill(m_dimensions, {{"internal", "internal"}, {"external", "external"}, {"overall internal", "overall_internal"}},
-         gaugeKey(gauge, "dimensions").empty() ? "internal" : gaugeKey(gauge, "dimensions"));
     fill(m_sides, sidesFor(m_session), gauge.where.written.is_null() ? std::string() : gauge.where.written.dump());
-    fill(m_weight, {{extentWord(gauge.where), ""}, {"mass flow", "mass_flow"}}, gaugeKey(gauge, "weight"));
-    fill(m_method,
-         {{"most accurate available", ""},
-          {"stored flux", "stored"},
-          {"conservation", "conservative"},
-          {"film to the environment", "film"},
-          {"gradient", "gradient"}},
-         gaugeKey(gauge, "method"));
-    auto temperatures = referencesFor(m_session, gauge);
-    fill(m_reference, temperatures, gaugeKey(gauge, "reference"));
-    temperatures.pop_back();
-    fill(m_wall, temperatures, gaugeKey(gauge, "wall"));
+    for (const auto& field : m_fields)
+        if (field.box != nullptr)
+            fill(field.box, choicesFor(m_session, gauge, *field.key), gaugeKey(gauge, std::string(field.key->key)));
 }
 
 void GaugeForm::takePlace(std::size_t place) {
@@ -498,40 +421,18 @@ void GaugeForm::showRows(const Gauge& gauge) {
                                                         : std::nullopt;
     row(m_component, !formula && kind && kind->components == 3);
     row(m_statistic, !formula && (quantity == nullptr || quantity->choosesStatistic));
-    row(m_weight, !formula && gauge.statistic != "hotspots" && kind && kind->components == 1);
-    for (const auto& [field, key] :
-         std::initializer_list<std::pair<QWidget*, const char*>>{{m_dimensions, "dimensions"},
-                                                                 {m_air, "air"},
-                                                                 {m_humidity, "humidity"},
-                                                                 {m_outside, "outside"},
-                                                                 {m_of, "of"},
-                                                                 {m_prominence, "prominence"},
-                                                                 {m_drop, "drop"},
-                                                                 {m_method, "method"},
-                                                                 {m_reference, "reference"},
-                                                                 {m_wall, "wall"},
-                                                                 {m_length, "length"},
-                                                                 {m_speed, "speed"},
-                                                                 {m_power, "per"},
-                                                                 {m_conductivity, "conductivity"},
-                                                                 {m_level, "level"},
-                                                                 {m_space, "space"},
-                                                                 {m_complement, "complement"},
-                                                                 {m_final, "final"},
-                                                                 {m_share, "share"},
-                                                                 {m_free, "free"},
-                                                                 {m_surfaceHumidity, "surface_humidity"},
-                                                                 {m_flanks, "flanks"},
-                                                                 {m_linear, "linear"}})
-        row(field, !formula && gaugeReads(gauge, key));
+    const bool mean = gauge.statistic != "hotspots" && kind && kind->components == 1;
+    for (const auto& field : m_fields)
+        row(field.widget(), !formula && gaugeReads(gauge, field.key->key) && (mean || !field.key->ofMeans));
     m_reading->setText(readingText(gauge));
 }
 
 // A reason that names a key of the file names the field on the screen instead.
 QString GaugeForm::inWords(const std::string& why) const {
     auto text = q(why);
-    for (const auto& [field, key] : m_keys)
-        text.replace("the key \"" + q(key) + "\"", "the field \u201c" + m_labels.at(field)->text() + "\u201d");
+    for (const auto& [key, line, box] : m_fields)
+        text.replace("the key \"" + q(std::string(key->key)) + "\"",
+                     "the field \u201c" + q(std::string(key->label)) + "\u201d");
     return text;
 }
 

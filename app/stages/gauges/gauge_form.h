@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "core/quantities/gauge_keys.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -29,9 +30,9 @@ private:
     void addRow(const QString& label, QWidget* field);
     QComboBox* choice(const char* name, const QString& label, bool open = false);
     QLineEdit* line(const char* name, const QString& label, const QString& tip);
-    void key(QComboBox* box, const char* key);
-    void hintUnit(QLineEdit* edit, const char* key);
-    void key(QLineEdit* edit, const char* key);
+    void addKey(const GaugeKey& key); // with a field of its kind
+    void hintUnit(QLineEdit* edit, const std::string& key);
+    void take(QLineEdit* edit, const std::string& key, const QString& label);
     void edit(const QString& what, const std::function<Result<Survey>(const Survey&, std::size_t)>& change);
     // The same for all transmittances where that is ticked and they share the key.
     void editAlike(const QString& what, const std::string& key,
@@ -46,42 +47,24 @@ private:
     // A grid, not a form layout: that one writes past its rows when hidden ones meet wrapped text (Qt 6.4).
     QGridLayout* m_grid;
     std::map<QWidget*, QLabel*> m_labels;
-    std::map<QWidget*, std::string> m_keys; // of the survey, by the field that edits them
+    struct KeyField { // of a key with a label; one of the two
+        const GaugeKey* key;
+        QLineEdit* line;
+        QComboBox* box;
+        QWidget* widget() const { return line != nullptr ? static_cast<QWidget*>(line) : box; }
+    };
+    std::vector<KeyField> m_fields;
     std::vector<QLineEdit*> m_places;
     QLineEdit* m_name;
     QLabel* m_place;
     QComboBox* m_quantity;
     QComboBox* m_component;
     QComboBox* m_statistic;
-    QLineEdit* m_prominence;
-    QLineEdit* m_drop;
     QLineEdit* m_unit;
     QLineEdit* m_decimals;
-    QComboBox* m_weight;
-    QComboBox* m_method;
-    QComboBox* m_reference;
-    QComboBox* m_wall;
-    QLineEdit* m_length;
-    QLineEdit* m_speed;
-    QLineEdit* m_power;
-    QLineEdit* m_conductivity;
-    QComboBox* m_space;
-    QLineEdit* m_level;
-    QComboBox* m_of;
-    QComboBox* m_complement;
-    QLineEdit* m_final;
-    QLineEdit* m_share;
-    QLineEdit* m_free;
-    QLineEdit* m_surfaceHumidity;
     QCheckBox* m_together;
-    QLineEdit* m_flanks;
-    QLineEdit* m_linear;
     QPushButton* m_layers;
     QComboBox* m_sides;
-    QComboBox* m_dimensions;
-    QLineEdit* m_air;
-    QLineEdit* m_humidity;
-    QLineEdit* m_outside;
     QLineEdit* m_formula;
     QLabel* m_formulaState;
     QLabel* m_reading;

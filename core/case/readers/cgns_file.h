@@ -26,7 +26,9 @@ struct CgnsZone {
     int indices() const { return structured ? dimension : 1; }
     // Vertices and cells along an index, from 0; of an unstructured zone all of them.
     cgsize_t vertices(int index) const { return size[static_cast<std::size_t>(index)]; }
-    cgsize_t cells(int index) const { return size[static_cast<std::size_t>(indices()) + static_cast<std::size_t>(index)]; }
+    cgsize_t cells(int index) const {
+        return size[static_cast<std::size_t>(indices()) + static_cast<std::size_t>(index)];
+    }
 };
 
 class CgnsFile {

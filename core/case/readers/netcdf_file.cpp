@@ -63,7 +63,7 @@ std::string NetcdfFile::attribute(const std::string& variable, const char* name)
         std::vector<char*> texts(length);
         if (length == 0 || nc_get_att_string(m_id, var, name, texts.data()) != NC_NOERR)
             return {};
-        const std::string first = texts[0] == nullptr ? "" : texts[0];
+        std::string first = texts[0] == nullptr ? "" : texts[0];
         nc_free_string(length, texts.data());
         return first;
     }

@@ -30,7 +30,7 @@ public:
         if (!start.starts_with("CDF") || start.size() < 4 || (start[3] != 1 && start[3] != 2 && start[3] != 5))
             return fail(ErrorCode::FileUnreadable, "this is neither a netCDF nor an HDF5 file", m_file.string(),
                         "Check that the right file was chosen");
-        m_version = start[3];
+        m_version = static_cast<unsigned char>(start[3]);
         m_stream.seekg(4);
         m_records = count();
         if (m_records == (m_version == 5 ? ~0ULL : 0xffffffffULL)) // still being written

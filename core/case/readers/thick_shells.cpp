@@ -173,10 +173,10 @@ private:
         grid.SetPoints(moved);
     }
 
-    static void replace(NamedGrid& one, vtkSmartPointer<vtkPointSet> by) {
+    static void replace(NamedGrid& one, const vtkSmartPointer<vtkPointSet>& by) {
         one.asInFile = {static_cast<std::uint64_t>(one.grid->GetNumberOfPoints()),
                         static_cast<std::uint64_t>(one.grid->GetNumberOfCells())};
-        one.grid = std::move(by);
+        one.grid = by;
     }
     static Point times(Point of, double factor) {
         for (auto& one : of)

@@ -164,13 +164,14 @@ private:
         const bool nodes = group == "PointData";
         for (const auto& name : m_file.names("/VTKHDF/" + group)) {
             auto first = meshAt;
-            if (m_file.has(std::string(steps) + "/" + group + "Offsets/" + name)) {
-                const auto own = offset(group + "Offsets/" + name);
+            const auto offsets = fmt::format("{}Offsets/{}", group, name);
+            if (m_file.has(fmt::format("{}/{}", steps, offsets))) {
+                const auto own = offset(offsets);
                 if (!own)
                     return tl::unexpected(own.error());
                 first = *own + m_read[group];
             }
-            const auto read = m_file.read("/VTKHDF/" + group + "/" + name, HdfFile::Rows{first, count});
+            const auto read = m_file.read(fmt::format("/VTKHDF/{}/{}", group, name), HdfFile::Rows{first, count});
             if (!read) {
                 if (read.error().code == ErrorCode::WrongType)
                     continue; // text is no quantity

@@ -202,10 +202,10 @@ Result<HdfArray> XdmfData::slab(pugi::xml_node item, int depth) {
         inner.push_back(one);
     if (inner.size() != 2)
         return syntax("a hyperslab has its selection and its source", item.parent());
-    const auto selection = read(inner[0], depth + 1);
+    auto selection = read(inner[0], depth + 1);
     if (!selection)
         return selection;
-    const auto whole = read(inner[1], depth + 1);
+    auto whole = read(inner[1], depth + 1);
     if (!whole)
         return whole;
     const auto rank = whole->dims.size();
