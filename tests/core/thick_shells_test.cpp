@@ -9,7 +9,9 @@
 
 #include <cmath>
 #include <numeric>
+#include <vtkCellData.h>
 #include <vtkIntArray.h>
+#include <vtkPointData.h>
 
 using namespace pyro;
 using namespace pyro::test;
