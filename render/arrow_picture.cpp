@@ -73,10 +73,12 @@ private:
     void addWithin(const std::array<Flat, 3>& triangle) {
         const auto [lowX, highX] = std::minmax({triangle[0][0], triangle[1][0], triangle[2][0]});
         const auto [lowY, highY] = std::minmax({triangle[0][1], triangle[1][1], triangle[2][1]});
-        for (double i = std::ceil(lowX); i <= highX; ++i)
-            for (double j = std::ceil(lowY); j <= highY; ++j)
-                if (within(triangle, i, j))
-                    m_taken.insert({static_cast<long>(i), static_cast<long>(j)});
+        const auto lastI = static_cast<long>(std::floor(highX));
+        const auto lastJ = static_cast<long>(std::floor(highY));
+        for (auto i = static_cast<long>(std::ceil(lowX)); i <= lastI; ++i)
+            for (auto j = static_cast<long>(std::ceil(lowY)); j <= lastJ; ++j)
+                if (within(triangle, static_cast<double>(i), static_cast<double>(j)))
+                    m_taken.insert({i, j});
     }
 
     const SectionPicture& m_section;

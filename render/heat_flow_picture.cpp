@@ -156,8 +156,10 @@ private:
         const QPointF wanted = isRim(node) ? QPointF(box.right() + 6, box.center().y() - 0.5 * high)
                                            : QPointF(box.left(), box.top() - high - 1);
         QRectF at(wanted, QSizeF(width, high));
-        for (int step = 0; step < 200 && !isFree(at); ++step) // up and down in turn
-            at.moveTop(wanted.y() + (step % 2 == 0 ? 1 : -1) * (step / 2 + 1) * 0.4 * line);
+        for (int step = 0; step < 200 && !isFree(at); ++step) { // up and down in turn
+            const int away = step / 2 + 1;
+            at.moveTop(wanted.y() + (step % 2 == 0 ? 1 : -1) * away * 0.4 * line);
+        }
         m_taken.push_back(at);
         if (std::abs(at.top() - wanted.y()) > line) {
             m_painter.setPen(QPen(diagramFaint, 0.8));

@@ -25,9 +25,11 @@ std::vector<float> particlesAt(const PathPicture& paths, double time, double apa
     for (std::size_t line = 0; line < paths.lines(); ++line) {
         const double moment = time / apart + golden * static_cast<double>(line);
         const double phase = moment - std::floor(moment);
-        auto point = paths.begin[line];
-        const auto last = paths.begin[line + 1] - 1;
-        for (double due = phase * apart; due <= paths.time[last]; due += apart) {
+        std::size_t point = paths.begin[line];
+        const std::size_t last = paths.begin[line + 1] - 1;
+        const auto count = static_cast<int>(std::floor(paths.time[last] / apart - phase)) + 1;
+        for (int particle = 0; particle < count; ++particle) {
+            const double due = (phase + particle) * apart;
             while (point < last && paths.time[point + 1] < due)
                 ++point;
             const auto next = std::min(point + 1, last);
