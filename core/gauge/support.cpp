@@ -1,6 +1,7 @@
 #include "core/gauge/support.h"
 
 #include "core/field/boundary_nodes.h"
+#include "core/gauge/not_finite.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -192,11 +193,7 @@ Result<SupportReading> read(const Case& solved, const CaseIndex& index, const Su
 Done allFinite(const Case& solved, const Support& support, const SupportReading& reading) {
     if (reading.sums.notFinite() == 0)
         return {};
-    const auto place = placeOf(solved, support, reading.on, reading.sums.firstNotFinite());
-    return fail(ErrorCode::NotSupported,
-                fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})",
-                            reading.sums.notFinite(), reading.sums.count(), locationName(reading.on), place.number,
-                            place.at[0], place.at[1], place.at[2]));
+    return notFinite(reading.sums, placeOf(solved, support, reading.on, reading.sums.firstNotFinite()));
 }
 
 Place placeOf(const Case& solved, const Support& support, Location on, const Extremum& extremum) {

@@ -1,5 +1,7 @@
 #include "core/statistics/statistic_kind.h"
 
+#include "core/gauge/not_finite.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 #include <fmt/ranges.h>
@@ -13,12 +15,6 @@ constexpr const StatisticKind* all[]{
 #include "core/statistics/list.inc"
 #undef STATISTIC
 };
-
-std::string notFiniteReason(const Values& values, const Accumulator& sums) {
-    const auto place = placeOf(values, sums.firstNotFinite());
-    return fmt::format("{} of {} values are NaN or infinite, the first at {} {} ({:g}, {:g}, {:g})", sums.notFinite(),
-                       sums.count(), locationName(place.on), place.number, place.at[0], place.at[1], place.at[2]);
-}
 
 } // namespace
 
@@ -52,7 +48,7 @@ Result<Statistic> statisticOf(const Values& values, const std::string& name) {
         return kind->ofValues(values, Accumulator{}, name);
     const auto sums = accumulated(values);
     if (sums.notFinite() > 0)
-        return fail(ErrorCode::NotSupported, notFiniteReason(values, sums));
+        return notFinite(sums, placeOf(values, sums.firstNotFinite()));
     if (sums.count() == 0)
         return fail(ErrorCode::NoCells, "the support holds no values");
     if (kind->needsExtent && !(sums.extent() > 0))

@@ -76,9 +76,10 @@ TEST(History, CrossingsAreFoundBetweenSteps) {
     EXPECT_NEAR(crossing(rising, 20, false).value_or(-1), 0, 1e-12) << "where it begins";
     const auto falling = history({0, 10}, {80, 20});
     EXPECT_NEAR(*crossing(falling, 50, false), 5, 1e-12);
-    EXPECT_FALSE(crossing(falling, 50, true)) << "only from below";
-    const auto dip = history({0, 10, 20}, {60, 40, 60});
-    EXPECT_NEAR(*crossing(dip, 50, true), 15, 1e-12) << "on its way up again";
+    EXPECT_NEAR(crossing(falling, 50, true).value_or(-1), 0, 1e-12) << "above from the beginning";
+    const auto late = history({0, 10, 20, 30}, {40, 45, 40, 60});
+    EXPECT_NEAR(*crossing(late, 44, true), 8, 1e-12) << "the first time";
+    EXPECT_NEAR(*crossing(late, 50, true), 25, 1e-12);
 }
 
 TEST(History, TimeAboveALevelIsSummedOverAllPeaks) {

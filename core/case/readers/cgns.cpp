@@ -1,4 +1,8 @@
-#include "core/case/readers/cgns.h"
+// CGNS (cgns.org, SIDS 3.4): zones are parts, boundary conditions are boundaries.
+//
+// Errors: as CgnsFile::open, readCgnsMesh, readCgnsValues.
+#include "core/case/case_split.h"
+#include "core/case/readers/format.h"
 
 #include "core/case/readers/cgns_mesh.h"
 #include "core/case/readers/cgns_solution.h"

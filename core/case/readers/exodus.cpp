@@ -1,4 +1,10 @@
-#include "core/case/readers/exodus.h"
+// Exodus II: element blocks as parts, side sets as boundaries, all time steps; classic, 64-bit and netCDF-4 files; also
+// the pieces of a case that was computed in parallel ("name.e.4.0" and its like), of which any one stands for all.
+//
+// The file is read with netCDF's own library: the mesh as it was solved on, without displacements. Names that end in x,
+// y, z become one vector. Errors: as scanNetcdf; LengthMismatch and IndexOutOfRange with the variable; NotSupported for
+// kinds of elements; NoCells.
+#include "core/case/readers/format.h"
 
 #include "core/case/case_endings.h"
 #include "core/case/readers/cell_sides.h"

@@ -1,7 +1,10 @@
-#include "core/case/readers/vtk_hdf.h"
+// VTK's HDF files ("VTKHDF File Format", version 1.0 and 2.0): an unstructured grid, in pieces and steps, or an image.
+//
+// Pieces are joined where nodes have the same coordinates to the last bit. Errors: as HdfFile; FormatUnknown for other
+// HDF5 files; NotSupported for kinds that are not read; LengthMismatch, IndexOutOfRange.
+#include "core/case/readers/format.h"
 
 #include "core/case/mixed_bits.h"
-#include "core/case/readers/format.h"
 #include "core/case/readers/grid.h"
 #include "core/case/readers/hdf_data.h"
 #include "core/case/readers/loose_cells.h"

@@ -1,4 +1,9 @@
-#include "core/case/readers/xdmf.h"
+// XDMF 2 and 3: grids in XML with their numbers in HDF5, in binary files beside or in the XML itself.
+//
+// Spatial collections become parts, temporal ones steps; grids that share one mesh are one, with the attributes of all.
+// References lead within the file, names of files within its folder. Errors: Syntax with the place in the file;
+// NotSupported, FileMissing, LengthMismatch, IndexOutOfRange; NoCells.
+#include "core/case/readers/format.h"
 
 #include "core/case/lower_case.h"
 #include "core/case/readers/part_split.h"
