@@ -8,6 +8,7 @@
 #include <QPainter>
 #include <QStyledItemDelegate>
 #include <algorithm>
+#include <cmath>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -325,7 +326,7 @@ void PartPanel::refreshOpacity() {
     const QSignalBlocker quiet(m_opacity);
     const auto view = m_session.view();
     const auto opacity = view.opacity.find(selected);
-    const int percent = opacity == view.opacity.end() ? 100 : static_cast<int>(100 * opacity->second + 0.5);
+    const int percent = opacity == view.opacity.end() ? 100 : static_cast<int>(std::lround(100 * opacity->second));
     m_opacityLabel->setText(QString("%1: opacity %2 %").arg(q(shownName(*entry, selected))).arg(percent));
     m_opacity->setValue(percent);
     m_isolate->setText(view.isolated == selected ? "End isolation" : "Isolate");
