@@ -64,7 +64,7 @@ struct Shown {
         const auto* one = reading(row);
         if (one == nullptr || !one->time)
             return {};
-        const auto over = overTimeText(*one);
+        auto over = overTimeText(*one);
         if (one->form->judgeHistory != nullptr)
             return over;
         return fmt::format("worst at {:.4g} s{}{}", *one->time, over.empty() ? "" : "; ", over);
