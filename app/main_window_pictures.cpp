@@ -24,7 +24,7 @@ constexpr double largestScale = 8; // sides of more than about ten thousand pixe
 QImage MainWindow::picturedView(double scale, bool light) {
     const auto* state = m_session.activeCase();
     const auto range = shownRange(m_session.seen());
-    const auto view = m_viewport->picture(scale, light);
+    auto view = m_viewport->picture(scale, light);
     if (state == nullptr || !state->picture || !range)
         return view;
     const auto unit = m_session.unit();
