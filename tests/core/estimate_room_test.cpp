@@ -24,7 +24,7 @@ HeatCauses causes(double room, double outside, double power) {
 // What the weights make of the causes.
 HeatCauses sumOf(const std::vector<HeatCauses>& solved, const Weights& weights) {
     HeatCauses sum;
-    for (std::size_t i = 0; i < solved.size(); ++i) {
+    for (std::size_t i = 0; i < weights.ofCases.size(); ++i) { // further cases are not needed
         for (const auto& [name, kelvin] : solved[i].temperatures)
             sum.temperatures[name] += weights.ofCases[i] * kelvin;
         for (const auto& [name, watt] : solved[i].produced)
