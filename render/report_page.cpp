@@ -44,9 +44,8 @@ QImage markOf(Verdict verdict) {
     return mark;
 }
 
-QString markTag(Verdict verdict, double millimetres) {
-    return QString("<img src='verdict-%1' width='%2' height='%2'>")
-        .arg(q(std::string(verdictName(verdict))), dotsText(millimetres));
+QString markTag(const std::string& verdict, double millimetres) {
+    return QString("<img src='verdict-%1' width='%2' height='%2'>").arg(q(verdict), dotsText(millimetres));
 }
 
 QString title(const QString& words) {
@@ -97,14 +96,13 @@ QString factsOf(const std::vector<std::pair<std::string, std::string>>& facts) {
 QString gap(double millimetres) { return QString("<p style='font-size:%1px'>&nbsp;</p>").arg(dotsText(millimetres)); }
 
 QString head(const ReportContent& content) {
-    const auto verdict = content.readings->verdict();
+    const std::string verdict(verdictName(content.readings->verdict()));
     const QString by = escaped(content.date) +
                        (content.preparedBy.empty() ? QString() : ", prepared by " + escaped(content.preparedBy));
     return QString("<table width='100%' cellspacing='0' cellpadding='0'><tr><td><span style='%1; font-weight:700'>%2"
                    "</span></td><td align='right'><span style='%1; font-weight:700'>%3 %4</span></td></tr></table>"
                    "<p style='%5; color:#777B80; margin-top:%6px'>%7</p>")
-               .arg(size(18), escaped(content.title), markTag(verdict, 5), q(std::string(verdictName(verdict))),
-                    size(9), dotsText(1.5), by) +
+               .arg(size(18), escaped(content.title), markTag(verdict, 5), q(verdict), size(9), dotsText(1.5), by) +
            gap(1) + rule() + gap(1);
 }
 
@@ -156,7 +154,7 @@ QString verdicts(const ReportContent& content) {
     auto table = shownLimits(*content.survey, *content.entry, limits, content.unit);
     std::vector<QString> marks; // say the verdict already, so that the name comes first
     for (const auto& row : table.rows)
-        marks.push_back(QString("<img src='verdict-%1' width='%2' height='%2'>").arg(q(row[0]), dotsText(3)));
+        marks.push_back(markTag(row[0], 3));
     std::swap(table.columns[0], table.columns[1]);
     for (auto& row : table.rows)
         std::swap(row[0], row[1]);

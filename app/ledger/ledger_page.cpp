@@ -42,6 +42,7 @@ RowTable* LedgerPage::addTableBeside(const QString& name, const QString& tab, QW
         page = split;
     }
     const int at = m_tables->addWidget(page);
+    m_models.push_back(model);
     if (!tab.isEmpty()) {
         auto* button = new QPushButton(tab, this);
         button->setObjectName("link");
@@ -74,9 +75,10 @@ QPushButton* LedgerPage::addLink(const QString& name, const QString& text) {
     return button;
 }
 
-void LedgerPage::addCopyLink(RowTable* table) {
-    connect(addLink("copyTable", "Copy"), &QPushButton::clicked, this,
-            [table] { QApplication::clipboard()->setText(asText(*table)); });
+void LedgerPage::addCopyLink(const QString& name) {
+    connect(addLink(name, "Copy"), &QPushButton::clicked, this, [this] {
+        QApplication::clipboard()->setText(asText(*m_models.at(static_cast<std::size_t>(m_tables->currentIndex()))));
+    });
 }
 
 void LedgerPage::mouseDoubleClickEvent(QMouseEvent* event) {

@@ -7,6 +7,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QStackedWidget>
+#include <vector>
 
 namespace pyro {
 
@@ -22,7 +23,7 @@ public:
     void showTable(const QString& name); // with its tab
     QTableView* view(const QString& name) const;
     QPushButton* addLink(const QString& name, const QString& text);
-    void addCopyLink(RowTable* table); // as text, to the clipboard
+    void addCopyLink(const QString& name); // the table that is shown, as text, to the clipboard
     // Any other widget at the right of the title.
     void addTool(QWidget* tool);
 
@@ -37,6 +38,7 @@ private:
     QLabel* m_title;
     QHBoxLayout* m_head;
     QStackedWidget* m_tables;
+    std::vector<RowTable*> m_models; // of the tables, in their order
     int m_tabs = 0;
 };
 

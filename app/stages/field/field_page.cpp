@@ -11,10 +11,7 @@ namespace pyro {
 namespace {
 
 QString placeText(const std::optional<Place>& place) {
-    if (!place)
-        return {};
-    return q(fmt::format("{:.1f}  {:.1f}  {:.1f} mm", millimetres(place->at[0], 0.1), millimetres(place->at[1], 0.1),
-                         millimetres(place->at[2], 0.1)));
+    return place ? q(placeInMillimetres(place->at)) + " mm" : QString();
 }
 
 } // namespace
@@ -22,7 +19,7 @@ QString placeText(const std::optional<Place>& place) {
 FieldPage::FieldPage(Session& session, QWidget* parent)
     : LedgerPage("Temperature of sections, parts and boundaries", parent), m_session(session) {
     m_readings = addTable("readingsTable");
-    addCopyLink(m_readings);
+    addCopyLink("copyTable");
     connect(view("readingsTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
             [this](const QModelIndex& row) {
                 if (row.isValid())

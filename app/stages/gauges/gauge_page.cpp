@@ -8,8 +8,6 @@
 #include "core/units/typographic.h"
 #include "render/text.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHeaderView>
 #include <QMenu>
 #include <algorithm>
@@ -136,15 +134,14 @@ GaugePage::GaugePage(Session& session, QWidget* parent)
     m_balances = m_page->addTable("balanceTable", "Balances");
     m_flows = m_page->addTable("flowTable", "Boundaries");
     m_links = m_page->addTable("linkTable", "Heat between parts");
-    auto* copy = m_page->addLink("copyGauges", "Copy");
+    m_page->addCopyLink("copyGauges");
     auto* write = m_page->addLink("exportGauges", "Export\u2026");
     addWidget(m_page);
     m_terms = m_termsPage->addTable("termsTable");
     auto* terms = m_termsPage->view("termsTable");
     terms->setWordWrap(true); // origins are sentences
     terms->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
-    connect(m_termsPage->addLink("copyTerms", "Copy"), &QPushButton::clicked, this,
-            [this] { QApplication::clipboard()->setText(asText(*m_terms)); });
+    m_termsPage->addCopyLink("copyTerms");
     m_beside->addWidget(m_chart);
     m_beside->addWidget(m_termsPage);
     m_spots = new SpotPage(session, this);
@@ -160,7 +157,6 @@ GaugePage::GaugePage(Session& session, QWidget* parent)
     if (auto* tables = m_page->findChild<QStackedWidget*>())
         connect(tables, &QStackedWidget::currentChanged, m_beside,
                 [this](int table) { m_beside->setVisible(table == 0); });
-    connect(copy, &QPushButton::clicked, this, [this] { QApplication::clipboard()->setText(asText(*shownTable())); });
     connect(write, &QPushButton::clicked, this, &GaugePage::exportRequested);
     auto* view = m_page->view("gaugeTable");
     connect(view->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
@@ -182,9 +178,7 @@ GaugePage::GaugePage(Session& session, QWidget* parent)
 void GaugePage::follow(Changes what) {
     if (what & (Change::Cases | Change::Survey | Change::View | Change::Readings)) {
         fillReadings();
-        fillBalances();
-        fillFlows();
-        fillLinks();
+        fillHeat();
     }
     if (what & (Change::Cases | Change::Survey | Change::Selection | Change::Readings))
         fillTerms();
@@ -296,14 +290,6 @@ void GaugePage::fillReadings() {
     m_readings->reset(count, std::move(shown));
 }
 
-RowTable* GaugePage::shownTable() const {
-    for (const auto& [table, name] :
-         {std::pair{m_balances, "balanceTable"}, {m_flows, "flowTable"}, {m_links, "linkTable"}})
-        if (m_page->view(name)->isVisible())
-            return table;
-    return m_readings;
-}
-
 void GaugePage::rename(std::size_t gauge, const QString& id) {
     const bool chosen = m_session.selection().selectedGaugeAt() == gauge;
     auto renamed = withGaugeId(m_session.survey(), gauge, id.toStdString());
@@ -313,11 +299,19 @@ void GaugePage::rename(std::size_t gauge, const QString& id) {
         m_session.selection().selectGauge(id.toStdString());
 }
 
-void GaugePage::fillBalances() {
+// Balances of parts, what passes boundaries, and the heat from part to part.
+void GaugePage::fillHeat() {
     const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_balances->reset(0, {{"Part", {}}});
-    m_balances->reset(shownBalances(*m_session.activeEntry(), *state->readings));
+    if (state == nullptr || !state->readings || !state->readings->balances) {
+        m_balances->reset(0, {{"Part", {}}});
+        m_flows->reset(0, {{"Boundary", {}}});
+        m_links->reset(0, {{"Heat from", {}}});
+        return;
+    }
+    const auto& entry = *m_session.activeEntry();
+    m_balances->reset(shownBalances(entry, *state->readings));
+    m_flows->reset(shownFlows(*state->readings, m_session.view().unit));
+    m_links->reset(shownLinks(entry, *state->readings));
 }
 
 // What the chosen gauge is the sum of, on the case that is shown.
@@ -344,20 +338,6 @@ void GaugePage::fillTerms() {
     for (auto& row : terms.rows) // in full on the command line and in files
         row[2] = typographic(row[2].substr(0, row[2].find(": ")));
     m_terms->reset(std::move(terms), {108});
-}
-
-void GaugePage::fillLinks() {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_links->reset(0, {{"Heat from", {}}});
-    m_links->reset(shownLinks(*m_session.activeEntry(), *state->readings));
-}
-
-void GaugePage::fillFlows() {
-    const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings || !state->readings->balances)
-        return m_flows->reset(0, {{"Boundary", {}}});
-    m_flows->reset(shownFlows(*state->readings, m_session.view().unit));
 }
 
 } // namespace pyro

@@ -25,15 +25,12 @@ signals:
 private:
     void follow(Changes what);
     void fillReadings();
-    void fillBalances();
-    void fillFlows();
-    void fillLinks();
+    void fillHeat();
     void fillTerms();
     void chooseRow(int row);
     void sortBy(int column);
     void orderRows(const std::vector<TableColumn>& columns);
     void rename(std::size_t gauge, const QString& id);
-    RowTable* shownTable() const;
 
     Session& m_session;
     LedgerPage* m_page;

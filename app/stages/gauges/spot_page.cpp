@@ -13,11 +13,6 @@ namespace {
 
 constexpr int slotCount = 100;
 
-QString placeInMillimetres(const Point& at) {
-    return q(fmt::format("{:.1f}  {:.1f}  {:.1f}", millimetres(at[0], 0.1), millimetres(at[1], 0.1),
-                         millimetres(at[2], 0.1)));
-}
-
 QString seconds(const std::optional<double>& time) { return time ? q(fmt::format("{:.4g} s", *time)) : QString(); }
 
 } // namespace
@@ -267,7 +262,7 @@ void SpotPage::fillTracks() {
           {},
           {},
           76},
-         {"Last at, mm", [track](int row) { return placeInMillimetres(track(row).path.back()); }}});
+         {"Last at, mm", [track](int row) { return q(placeInMillimetres(track(row).path.back())); }}});
 }
 
 void SpotPage::drawFluxLines() {

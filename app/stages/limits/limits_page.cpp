@@ -10,8 +10,6 @@
 #include "core/survey/typed_unit.h"
 #include "render/text.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <fmt/format.h>
 #include <numeric>
 
@@ -101,8 +99,7 @@ LimitsPage::LimitsPage(Session& session, QWidget* parent) : LedgerPage("Verdicts
     m_across->setToolTip("Every limit on every case of the survey");
     connect(m_across, &QPushButton::toggled, this, &LimitsPage::fill);
     connect(addLink("exportVerdicts", "Export\u2026"), &QPushButton::clicked, this, &LimitsPage::exportRequested);
-    connect(addLink("copyTable", "Copy"), &QPushButton::clicked, this,
-            [this] { QApplication::clipboard()->setText(asText(*m_verdicts)); });
+    addCopyLink("copyTable");
     auto* table = view("limitsTable");
     connect(table, &QTableView::clicked, this, [this](const QModelIndex& at) { choose(at.row()); });
     connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this,

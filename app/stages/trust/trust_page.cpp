@@ -6,8 +6,6 @@
 #include "core/units/typographic.h"
 #include "render/text.h"
 
-#include <QApplication>
-#include <QClipboard>
 #include <QHeaderView>
 #include <QTableView>
 #include <fmt/format.h>
@@ -49,11 +47,7 @@ TrustPage::TrustPage(Session& session, QWidget* parent)
     m_remove = addLink("removeFinding", "Delete finding");
     connect(m_remove, &QPushButton::clicked, this, &TrustPage::removeFinding);
     connect(addLink("exportFindings", "Export\u2026"), &QPushButton::clicked, this, &TrustPage::exportRequested);
-    connect(addLink("copyChecks", "Copy"), &QPushButton::clicked, this, [this] {
-        QApplication::clipboard()->setText(asText(view("findingsTable")->isVisible()    ? *m_findings
-                                                  : view("monitoredTable")->isVisible() ? *m_monitored
-                                                                                        : *m_checks));
-    });
+    addCopyLink("copyChecks");
     auto* checks = view("checksTable");
     checks->setWordWrap(true); // what was found is a sentence with numbers at its end
     checks->verticalHeader()->setSectionResizeMode(QHeaderView::ResizeToContents);
@@ -75,11 +69,7 @@ TrustPage::TrustPage(Session& session, QWidget* parent)
     fill();
 }
 
-void TrustPage::showFindings() {
-    for (auto* tab : findChildren<QPushButton*>())
-        if (tab->accessibleName() == "findingsTableTab")
-            tab->click();
-}
+void TrustPage::showFindings() { showTable("findingsTable"); }
 
 void TrustPage::choose(const std::optional<Check>& check) {
     m_session.selection().markPlace(check ? check->at : std::nullopt);

@@ -41,8 +41,7 @@ ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const Ga
                               fmt::format("{:.3g}", spot.prominence), shownName(entry, readings.parts[spot.part].name),
                               formatExtent(spot.size, 3), inUnit(spot.source, 1e-6, "W/cm\u00b3"),
                               inUnit(spot.flux, 1e-4, "W/cm\u00b2"), inUnit(spot.nearest, 1e3, "mm"),
-                              fmt::format("{:.1f}  {:.1f}  {:.1f}", millimetres(spot.at[0], 0.1),
-                                          millimetres(spot.at[1], 0.1), millimetres(spot.at[2], 0.1))});
+                              placeInMillimetres(spot.at)});
     return table;
 }
 
