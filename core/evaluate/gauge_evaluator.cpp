@@ -191,9 +191,9 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     }
     const auto kind = kindOf(m_tools.quantities, gauge.quantity);
     const bool levelOfOther = quantity != nullptr && !quantity->levelOf.empty();
-    const auto options = optionsOf(gauge, levelOfOther ? std::string(siUnitOf(quantity->levelOf))
-                                          : kind       ? kind->siUnit
-                                                       : "1");
+    auto options = optionsOf(gauge, levelOfOther ? std::string(siUnitOf(quantity->levelOf))
+                                    : kind       ? kind->siUnit
+                                                 : "1");
     if (!options)
         return tl::unexpected(options.error());
     const auto where = site(gauge.where.written);
@@ -230,13 +230,33 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
                 return tl::unexpected(number.error());
             *found = *number;
         }
+    if (const auto found = findOwn(*options, **where); !found)
+        return tl::unexpected(found.error());
     auto measured = measure(request);
     if (measured)
         toWhole(*measured, once, (*where)->kind, m_symmetry);
     return measured;
 }
 
-Result<double> GaugeEvaluator::value(const GivenValue& of, const char* siUnit) {
+Done GaugeEvaluator::findOwn(GaugeOptions& options, const Site& at) {
+    for (auto& [key, own] : options.own) {
+        if (const auto* given = std::get_if<GivenValue>(&own)) {
+            const auto unit = gaugeKeyNamed(key)->siUnit;
+            const auto number = value(*given, unit.empty() ? "1" : std::string(unit));
+            if (!number)
+                return tl::unexpected(number.error());
+            own = *number;
+        } else if (const auto* wanted = std::get_if<TemperatureOf>(&own)) {
+            auto found = temperature(*wanted, at);
+            if (!found)
+                return tl::unexpected(found.error());
+            own = std::move(*found);
+        }
+    }
+    return {};
+}
+
+Result<double> GaugeEvaluator::value(const GivenValue& of, const std::string& siUnit) {
     if (const auto* number = std::get_if<double>(&of.of))
         return *number;
     const auto& id = std::get<std::string>(of.of);

@@ -31,7 +31,8 @@ private:
     Result<Measured> named(const std::string& id);
     Result<FoundTemperature> temperature(const TemperatureOf& of, const Site& at);
     Result<FoundTemperature> fluidAt(double metres, const Site& at);
-    Result<double> value(const GivenValue& of, const char* siUnit);
+    Result<double> value(const GivenValue& of, const std::string& siUnit);
+    Done findOwn(GaugeOptions& options, const Site& at);
     GaugeReading reading(std::size_t gauge);
 
     std::span<const Gauge> m_gauges;

@@ -30,21 +30,28 @@ Result<Measured> measureLayer(const MeasureRequest& request) {
         return fail(ErrorCode::NotSupported,
                     "the value at the wall is that of the free stream, so that no layer is seen");
     const auto& s = request.site.s;
+    const double end = request.options.number("share").value_or(0.99);
     double before = ((*numbers)[first] - wall) / (free - wall);
     for (std::size_t i = first + 1; i < last; ++i) {
         const double here = ((*numbers)[i] - wall) / (free - wall);
         if (!std::isfinite(here))
             return fail(ErrorCode::NotSupported, "the line leaves the mesh before the layer ends");
-        if (here >= request.options.share && before < request.options.share) {
-            const double share = (request.options.share - before) / (here - before);
+        if (here >= end && before < end) {
+            const double share = (end - before) / (here - before);
             Measured out{s[i - 1] + share * (s[i] - s[i - 1]) - s[first], "m"};
             return out;
         }
         before = here;
     }
     return fail(ErrorCode::NotSupported,
-                fmt::format("the profile never reaches {:g} of its free value along the line", request.options.share));
+                fmt::format("the profile never reaches {:g} of its free value along the line", end));
 }
+
+constexpr GaugeKey shareKey[]{{.key = "share",
+                               .kind = GaugeKeyKind::Value,
+                               .meaning = "of the free value, at which a boundary layer ends",
+                               .label = "Share of free value",
+                               .tip = "Where a boundary layer ends: 0.99"}};
 
 } // namespace
 
@@ -55,7 +62,8 @@ constexpr GaugeQuantity boundaryLayerThicknessQuantity{
     .symbol = "delta",
     .group = QuantityGroup::Film,
     .place = PlaceNeed::Line,
-    .keys = {"wall", "of", "free", "share"},
+    .keys = {"wall", "of", "free"},
+    .ownKeys = shareKey,
     .measure = measureLayer,
 };
 

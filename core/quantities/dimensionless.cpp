@@ -14,11 +14,12 @@ Result<Measured> shareMeasured(const MeasureRequest& request, const std::string&
     auto values = valuesAt(request.site, request.fields(), field, Component::Natural);
     if (!values)
         return tl::unexpected(values.error());
+    const bool complement = request.options.flag("complement");
     for (auto& piece : values->pieces) {
         std::vector<double> numbers(piece.size());
         for (std::size_t i = 0; i < numbers.size(); ++i) {
             const double share = (piece.value(i) - from) / span;
-            numbers[i] = request.options.complement ? 1 - share : share;
+            numbers[i] = complement ? 1 - share : share;
         }
         piece.own = std::move(numbers);
     }
@@ -47,6 +48,14 @@ Result<Measured> dimensionlessSpeed(const MeasureRequest& request) {
     return shareMeasured(request, "speed", 0, *request.speed);
 }
 
+constexpr GaugeKey complementKey[]{{.key = "complement",
+                                    .kind = GaugeKeyKind::Flag,
+                                    .meaning = "1 minus a dimensionless temperature",
+                                    .words = {"true"},
+                                    .label = "Form",
+                                    .unsaid = "(T - reference) / (wall - reference)",
+                                    .shown = {"1 minus that"}}};
+
 } // namespace
 
 constexpr GaugeQuantity dimensionlessTemperatureQuantity{
@@ -55,7 +64,8 @@ constexpr GaugeQuantity dimensionlessTemperatureQuantity{
     .meaning = "(T - reference) / (wall - reference)",
     .symbol = "theta",
     .field = "temperature",
-    .keys = {"reference", "wall", "complement"},
+    .keys = {"reference", "wall"},
+    .ownKeys = complementKey,
     .measure = dimensionlessTemperature,
 };
 

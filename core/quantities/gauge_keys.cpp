@@ -13,7 +13,7 @@ namespace {
 using Kind = GaugeKeyKind;
 
 // Those with a label stand in the editor in this order.
-constexpr GaugeKey keys[]{
+constexpr GaugeKey shared[]{
     {.key = "of",
      .kind = Kind::Word,
      .meaning = "which boundary layer",
@@ -49,13 +49,6 @@ constexpr GaugeKey keys[]{
      .words = {"gauge", "bulk", "bulk_at"},
      .typedIn = TypedIn::Temperature,
      .label = "Wall"},
-    {.key = "complement",
-     .kind = Kind::Flag,
-     .meaning = "1 minus a dimensionless temperature",
-     .words = {"true"},
-     .label = "Form",
-     .unsaid = "(T - reference) / (wall - reference)",
-     .shown = {"1 minus that"}},
     {.key = "length",
      .kind = Kind::ValueOrReference,
      .meaning = "m, or local: the distance from the start of the line",
@@ -104,11 +97,6 @@ constexpr GaugeKey keys[]{
      .typedIn = TypedIn::Quantity,
      .label = "Final value",
      .tip = "That the history approaches, with its unit; empty: extrapolated"},
-    {.key = "share",
-     .kind = Kind::Value,
-     .meaning = "of the free value, at which a boundary layer ends",
-     .label = "Share of free value",
-     .tip = "Where a boundary layer ends: 0.99"},
     {.key = "free",
      .kind = Kind::Value,
      .meaning = "K or m/s, outside of a boundary layer",
@@ -159,25 +147,11 @@ constexpr GaugeKey keys[]{
      .unit = "%",
      .label = "Surface humidity",
      .tip = "Highest allowed on the surface: 80 % against mould, 100 % against condensation"},
-    {.key = "prominence",
-     .kind = Kind::Value,
-     .meaning = "least, of hotspots, as a difference",
-     .typedIn = TypedIn::QuantityDifference,
-     .label = "Prominence",
-     .tip = "At least, with its unit: 3 K; empty: 5 % of the range"},
-    {.key = "drop",
-     .kind = Kind::Value,
-     .meaning = "how far below a hotspot its region reaches, as a difference",
-     .also = "extent_down_to",
-     .typedIn = TypedIn::QuantityDifference,
-     .label = "Extent down to",
-     .tip = "How far below each hotspot its region reaches: 3 K"},
     {.key = "mean_of",
      .kind = Kind::Word,
      .meaning = "mean of local coefficients, or of total heat over mean difference",
      .words = {"local", "total"}},
     {.key = "over", .kind = Kind::Word, .meaning = "read over all steps", .words = {"steps"}},
-    {.key = "cold", .kind = Kind::Flag, .meaning = "minima instead of maxima"},
     {.key = "layers", .kind = Kind::List, .meaning = "of a plane element, from inside"},
     {.key = "resistances", .kind = Kind::List, .meaning = "of its inner and outer surface, m2.K/W"},
     {.key = "sum", .kind = Kind::List, .meaning = "what a component loses, term by term"},
@@ -188,11 +162,26 @@ constexpr GaugeKey keys[]{
 
 } // namespace
 
-std::span<const GaugeKey> gaugeKeys() { return keys; }
+std::span<const GaugeKey> gaugeKeys() {
+    static const auto all = [] {
+        std::vector<GaugeKey> keys(std::begin(shared), std::end(shared));
+        const auto add = [&](const auto& kinds) {
+            for (const auto* kind : kinds)
+                keys.insert(keys.end(), kind->ownKeys.begin(), kind->ownKeys.end());
+        };
+        add(gaugeQuantities());
+        add(statisticKinds());
+        return keys;
+    }();
+    return all;
+}
+
+std::span<const GaugeKey> ownGaugeKeys() { return gaugeKeys().subspan(std::size(shared)); }
 
 const GaugeKey* gaugeKeyNamed(std::string_view key) {
+    const auto keys = gaugeKeys();
     const auto found = std::ranges::find(keys, key, &GaugeKey::key);
-    return found == std::end(keys) ? nullptr : &*found;
+    return found == keys.end() ? nullptr : &*found;
 }
 
 bool readsOverSteps(const Gauge& gauge) { return gauge.rest.contains("over") || tellsTime(gauge.statistic); }

@@ -2,9 +2,9 @@
 #pragma once
 
 #include "core/feedback/error.h"
+#include "core/gauge/gauge_key.h"
 #include "core/gauge/gauge_options.h"
 
-#include <array>
 #include <span>
 #include <string_view>
 
@@ -13,49 +13,9 @@ namespace pyro {
 // `siUnit`: of the quantity, for "level". Errors: WrongType, WrongUnit, Syntax, naming the key.
 Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit);
 
-// A key beyond those that every gauge has: what stands in it, for the schema, and the word of the window that stands
-// for it as well.
-enum class GaugeKeyKind {
-    Value,            // with its unit
-    ValueOrReference, // or another gauge, a bulk, a distance
-    Reference,        // the same, also in words ("bulk outlet")
-    Word,
-    Text,
-    Flag,
-    Count, // 0 to 9
-    List,
-    PlaneElements,  // a list, also as "0.34 W/(m2.K) x 1.2 m; ..."
-    LinearElements, // a list, also as "0.05 W/(m.K) x 3 m; ..."
-};
-// What a number that is typed without a unit stands for.
-enum class TypedIn {
-    Nothing,
-    Unit,               // the key's
-    Temperature,        // the window's
-    Quantity,           // the unit of the gauge's quantity
-    QuantityDifference, // the same without an offset
-};
-struct GaugeKey {
-    std::string_view key;
-    GaugeKeyKind kind;
-    std::string_view meaning;
-    std::string_view also = {};
-    std::array<std::string_view, 5> words = {}; // that a Word may be
-    TypedIn typedIn = TypedIn::Nothing;
-    std::string_view unit = {}; // UDUNITS
-    // Its field in the editor; without a label it has none.
-    std::string_view label = {};
-    std::string_view tip = {};
-    // What leaving it out is called where there is a choice; "{extent}" becomes area, volume or length. Empty: the
-    // first word is then shown.
-    std::string_view unsaid = {};
-    bool ofMeans = false;                       // of means over scalars, whatever quantity and statistic say
-    std::array<std::string_view, 5> shown = {}; // the words that are offered, as they read; none: all as they are
-
-    bool isInUnitOfQuantity() const { return typedIn == TypedIn::Quantity || typedIn == TypedIn::QuantityDifference; }
-    bool isElements() const { return kind == GaugeKeyKind::PlaneElements || kind == GaugeKeyKind::LinearElements; }
-};
+// Those of all gauges, then those that a quantity or statistic describes as its own, in the order of the lists.
 std::span<const GaugeKey> gaugeKeys();
+std::span<const GaugeKey> ownGaugeKeys();            // the latter alone
 const GaugeKey* gaugeKeyNamed(std::string_view key); // null for one that is not known here
 
 // Gauges whose reading runs over all steps: those with a statistic that tells a time, and any with "over": "steps".

@@ -14,24 +14,32 @@ namespace pyro {
 namespace {
 
 template <class T>
-T got(const char* key, Result<T> result) {
+T got(std::string_view key, Result<T> result) {
     if (!result)
-        throw Mistake{
-            {result.error().code, fmt::format("\"{}\": {}", key, result.error().what), key, result.error().remedy}};
+        throw Mistake{{result.error().code, fmt::format("\"{}\": {}", key, result.error().what), std::string(key),
+                       result.error().remedy}};
     return std::move(*result);
 }
-[[noreturn]] void wrongOption(const char* key, const std::string& what) {
-    throw Mistake{{ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), key, "See docs/formats.md"}};
+[[noreturn]] void wrongOption(std::string_view key, const std::string& what) {
+    throw Mistake{
+        {ErrorCode::WrongType, fmt::format("\"{}\": {}", key, what), std::string(key), "See docs/formats.md"}};
 }
 
-const Json* find(const Gauge& gauge, const char* key) {
+const Json* find(const Gauge& gauge, std::string_view key) {
     const auto found = gauge.rest.find(key);
     return found == gauge.rest.end() ? nullptr : &*found;
 }
 
+std::string text(const Gauge& gauge, std::string_view key) {
+    const auto* json = find(gauge, key);
+    if (json != nullptr && !json->is_string())
+        wrongOption(key, "a text is needed");
+    return json == nullptr ? std::string() : json->get<std::string>();
+}
+
 std::string written(const Json& json) { return json.is_string() ? json.get<std::string>() : json.dump(); }
 
-std::string word(const Gauge& gauge, const char* key) {
+std::string word(const Gauge& gauge, std::string_view key) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return {};
@@ -44,7 +52,7 @@ std::string word(const Gauge& gauge, const char* key) {
     return json->get<std::string>();
 }
 
-std::optional<TemperatureOf> temperature(const Gauge& gauge, const char* key) {
+std::optional<TemperatureOf> temperature(const Gauge& gauge, std::string_view key) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return std::nullopt;
@@ -66,7 +74,7 @@ std::optional<TemperatureOf> temperature(const Gauge& gauge, const char* key) {
     wrongOption(key, "give a temperature, a gauge, a bulk boundary, bulk_at a plane, or a distance");
 }
 
-std::optional<GivenValue> given(const Gauge& gauge, const char* key, const char* siUnit) {
+std::optional<GivenValue> given(const Gauge& gauge, std::string_view key, const std::string& siUnit) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return std::nullopt;
@@ -77,7 +85,7 @@ std::optional<GivenValue> given(const Gauge& gauge, const char* key, const char*
     return GivenValue{got(key, parseMeasured(written(*json), siUnit))};
 }
 
-std::optional<double> measured(const Gauge& gauge, const char* key, const std::string& siUnit) {
+std::optional<double> measured(const Gauge& gauge, std::string_view key, const std::string& siUnit) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return std::nullopt;
@@ -87,7 +95,7 @@ std::optional<double> measured(const Gauge& gauge, const char* key, const std::s
 }
 
 // Not offset: 5 degC is 5 K.
-std::optional<double> difference(const Gauge& gauge, const char* key, const std::string& siUnit) {
+std::optional<double> difference(const Gauge& gauge, std::string_view key, const std::string& siUnit) {
     const auto* json = find(gauge, key);
     if (json == nullptr)
         return std::nullopt;
@@ -115,11 +123,44 @@ std::string spaceOf(const Gauge& gauge) {
     return name;
 }
 
-bool yes(const Gauge& gauge, const char* key) {
+bool yes(const Gauge& gauge, std::string_view key) {
     const auto* json = find(gauge, key);
     if (json != nullptr && !json->is_boolean())
         wrongOption(key, "true or false is needed");
     return json != nullptr && json->get<bool>();
+}
+
+// SI of what a key is given in; "1" where it has no unit. `quantity`: the SI unit of the gauge's quantity.
+std::string siUnitOfKey(const GaugeKey& key, const std::string& quantity) {
+    if (key.isInUnitOfQuantity())
+        return quantity;
+    return key.siUnit.empty() ? std::string("1") : std::string(key.siUnit);
+}
+
+std::optional<OwnValue> ownValue(const Gauge& gauge, const GaugeKey& key, const std::string& quantity) {
+    const auto wrap = [](auto found) { return found ? std::optional<OwnValue>(std::move(*found)) : std::nullopt; };
+    switch (key.kind) {
+    case GaugeKeyKind::Value:
+        return wrap(key.typedIn == TypedIn::QuantityDifference ? difference(gauge, key.key, quantity)
+                                                               : measured(gauge, key.key, siUnitOfKey(key, quantity)));
+    case GaugeKeyKind::ValueOrReference:
+        return wrap(given(gauge, key.key, siUnitOfKey(key, quantity)));
+    case GaugeKeyKind::Reference:
+        return wrap(temperature(gauge, key.key));
+    case GaugeKeyKind::Word:
+        return OwnValue(word(gauge, key.key));
+    case GaugeKeyKind::Text:
+        return OwnValue(text(gauge, key.key));
+    case GaugeKeyKind::Flag:
+        return OwnValue(yes(gauge, key.key));
+    case GaugeKeyKind::Count:
+    case GaugeKeyKind::List:
+    case GaugeKeyKind::PlaneElements:
+    case GaugeKeyKind::LinearElements:
+        break;
+    }
+    const auto* json = find(gauge, key.key);
+    return json == nullptr ? std::nullopt : std::optional<OwnValue>(*json);
 }
 
 } // namespace
@@ -137,19 +178,16 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.conductivity = given(gauge, "conductivity", "W/(m.K)");
         out.weight = word(gauge, "weight");
         out.method = word(gauge, "method");
-        out.of = word(gauge, "of");
+        if (auto of = word(gauge, "of"); !of.empty())
+            out.of = std::move(of);
         out.over = word(gauge, "over");
         out.space = spaceOf(gauge);
         out.meanOfLocal = word(gauge, "mean_of") == "local";
         out.free = measured(gauge, "free", out.of == "velocity" ? "m/s" : "K");
         out.level = measured(gauge, "level", siUnit);
-        out.prominence = difference(gauge, "prominence", siUnit);
-        out.drop = difference(gauge, "drop", siUnit);
-        out.cold = yes(gauge, "cold");
-        out.share = measured(gauge, "share", "1").value_or(0.99);
-        out.complement = yes(gauge, "complement");
-        if (out.of.empty())
-            out.of = "temperature";
+        for (const auto& key : ownGaugeKeys())
+            if (auto value = ownValue(gauge, key, siUnit))
+                out.own.emplace(key.key, std::move(*value));
         return out;
     } catch (const Mistake& found) {
         return tl::unexpected(found.error);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/envelope/transmittance.h"
+#include "core/gauge/gauge_key.h"
 #include "core/thermal/measure_request.h"
 
 #include <array>
@@ -30,6 +31,7 @@ struct GaugeQuantity {
     std::string_view field = {};                     // stored quantity that it needs
     std::array<std::string_view, 5> keys = {};       // of a gauge, that it reads
     std::array<std::string_view, 5> statistics = {}; // its own, the first by default; none: the common ones
+    std::span<const GaugeKey> ownKeys = {};          // described here; MeasureRequest::options holds what they say
     std::string_view levelOf = {};                   // quantity that its level is one of; empty: its own
     bool addsUp = false;   // told for the whole of which the case is a part; of the envelope where it is in W/K
     bool byFacets = false; // read on the facets of a surface also where it is stored

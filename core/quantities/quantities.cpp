@@ -15,7 +15,10 @@ constexpr const GaugeQuantity* all[]{
 
 } // namespace
 
-bool GaugeQuantity::reads(std::string_view key) const { return std::ranges::find(keys, key) != keys.end(); }
+bool GaugeQuantity::reads(std::string_view key) const {
+    return std::ranges::find(keys, key) != keys.end() ||
+           std::ranges::find(ownKeys, key, &GaugeKey::key) != ownKeys.end();
+}
 
 std::span<const GaugeQuantity* const> gaugeQuantities() { return all; }
 

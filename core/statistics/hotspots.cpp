@@ -121,11 +121,11 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
                            : std::vector<PeakJoin>();
     const double scale = std::abs(quantity->toSi.scale);
     const auto range = storedRange(solved, which, *quantity);
-    const double least = request.options.prominence.value_or(shareOfRange * (range[1] - range[0]));
-    const double drop = request.options.drop.value_or(least);
+    const double least = request.options.number("prominence").value_or(shareOfRange * (range[1] - range[0]));
+    const double drop = request.options.number("drop").value_or(least);
     if (!(least >= 0) || !(drop >= 0))
         return fail(ErrorCode::WrongType, "prominence and drop must not be negative");
-    const PeakField field(parts, joins, request.options.cold ? -1 : 1);
+    const PeakField field(parts, joins, request.options.flag("cold") ? -1 : 1);
     auto peaks = field.peaks(std::max(least / scale, std::numeric_limits<double>::min()));
     const auto count = peaks.size();
     if (peaks.size() > mostSpots)
@@ -177,13 +177,30 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     return out;
 }
 
+constexpr GaugeKey ownKeys[]{
+    {.key = "prominence",
+     .kind = GaugeKeyKind::Value,
+     .meaning = "least, of hotspots, as a difference",
+     .typedIn = TypedIn::QuantityDifference,
+     .label = "Prominence",
+     .tip = "At least, with its unit: 3 K; empty: 5 % of the range"},
+    {.key = "drop",
+     .kind = GaugeKeyKind::Value,
+     .meaning = "how far below a hotspot its region reaches, as a difference",
+     .also = "extent_down_to",
+     .typedIn = TypedIn::QuantityDifference,
+     .label = "Extent down to",
+     .tip = "How far below each hotspot its region reaches: 3 K"},
+    {.key = "cold", .kind = GaugeKeyKind::Flag, .meaning = "minima instead of maxima"},
+};
+
 } // namespace
 
 constexpr StatisticKind hotspotsStatistic{
     .name = "hotspots",
     .meaning = "local maxima that stand out of their surroundings; the value is that of the first",
     .ofQuantity = measureHotspots,
-    .keys = {"prominence", "drop", "cold"},
+    .ownKeys = ownKeys,
 };
 
 } // namespace pyro

@@ -4,6 +4,7 @@
 #pragma once
 
 #include "core/gauge/gauge.h"
+#include "core/gauge/gauge_key.h"
 #include "core/gauge/values.h"
 #include "core/readings/history.h"
 #include "core/thermal/measure_request.h"
@@ -44,6 +45,7 @@ struct StatisticKind {
     Result<double> (*time)(const Gauge& gauge, const History& history) = nullptr;
 
     std::array<std::string_view, 3> keys = {}; // of a gauge, that it reads
+    std::span<const GaugeKey> ownKeys = {};    // described here; MeasureRequest::options holds what they say
     bool listed = true;                        // whether lists offer it
 
     bool reads(std::string_view key) const;

@@ -18,7 +18,10 @@ constexpr const StatisticKind* all[]{
 
 } // namespace
 
-bool StatisticKind::reads(std::string_view key) const { return std::ranges::find(keys, key) != keys.end(); }
+bool StatisticKind::reads(std::string_view key) const {
+    return std::ranges::find(keys, key) != keys.end() ||
+           std::ranges::find(ownKeys, key, &GaugeKey::key) != ownKeys.end();
+}
 
 std::span<const StatisticKind* const> statisticKinds() { return all; }
 

@@ -8,14 +8,6 @@
 
 namespace pyro {
 
-// A temperature that a gauge refers to, found on this case.
-struct FoundTemperature {
-    double kelvin = 0;         // its mean where it varies
-    std::vector<double> local; // per facet, or per point of a line; empty where it is one and the same
-    std::string text;          // "20 degC", "bulk of outlet, 51.3 degC"
-    double at(std::size_t place) const { return local.empty() ? kelvin : local[place]; }
-};
-
 struct MeasureRequest {
     const Gauge& gauge;
     const GaugeOptions& options;

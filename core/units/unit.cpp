@@ -2,9 +2,11 @@
 
 #include "core/units/udunits.h"
 
+#include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <fmt/format.h>
+#include <optional>
 
 namespace pyro {
 namespace {
@@ -28,6 +30,22 @@ std::string udunitsSpelling(std::string_view text) {
 tl::unexpected<Error> unknownUnit(std::string_view text) {
     return fail(ErrorCode::WrongUnit, fmt::format("the unit \"{}\" is not known", text), {},
                 "Write it in UDUNITS spelling, for example degC, W/(m.K) or J/(kg.K)");
+}
+
+// Nothing also between a unit and its reciprocal and for logarithmic units: the library converts those too, K/W to W/K.
+std::optional<Affine> affineBetween(ut_unit* source, ut_unit* target) {
+    const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(ut_get_converter(source, target), cv_free);
+    if (!converter)
+        return std::nullopt;
+    // A long lever keeps the rounding of the offset out of the scale.
+    constexpr double lever = 1 << 20;
+    const double offset = cv_convert_double(converter.get(), 0.0);
+    const double end = cv_convert_double(converter.get(), lever);
+    const double middle = cv_convert_double(converter.get(), lever / 2);
+    const double largest = std::max(std::abs(offset), std::abs(end));
+    if (!std::isfinite(largest) || std::abs(middle - (offset + end) / 2) > 1e-9 * largest)
+        return std::nullopt;
+    return Affine{(end - offset) / lever, offset};
 }
 
 } // namespace
@@ -57,16 +75,11 @@ Result<Affine> conversion(std::string_view from, std::string_view to) {
     const auto target = udunits::parse(to);
     if (!target)
         return unknownUnit(to);
-    const std::unique_ptr<cv_converter, void (*)(cv_converter*)> converter(ut_get_converter(source.get(), target.get()),
-                                                                           cv_free);
-    if (!converter)
+    const auto affine = affineBetween(source.get(), target.get());
+    if (!affine)
         return fail(ErrorCode::WrongUnit, fmt::format("\"{}\" cannot be converted to \"{}\"", from, to), {},
                     fmt::format("Give a unit that measures the same as {}", to));
-    // A long lever keeps the rounding of the offset out of the scale.
-    constexpr double lever = 1 << 20;
-    const double offset = cv_convert_double(converter.get(), 0.0);
-    const double scale = (cv_convert_double(converter.get(), lever) - offset) / lever;
-    return Affine{scale, offset};
+    return *affine;
 }
 
 bool isUnit(std::string_view text) {
@@ -78,7 +91,7 @@ bool sameDimension(std::string_view a, std::string_view b) {
     const std::scoped_lock hold(udunits::lock());
     const auto first = udunits::parse(a);
     const auto second = udunits::parse(b);
-    return first && second && ut_are_convertible(first.get(), second.get());
+    return first && second && affineBetween(first.get(), second.get());
 }
 
 Result<NumberWithUnit> splitMeasured(std::string_view text) {

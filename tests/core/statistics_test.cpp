@@ -72,6 +72,9 @@ TEST(Lists, DescribeEverythingOnceAndWhole) {
     expectDistinct(limitForms(), &LimitForm::key);
     expectDistinct(checkKinds(), &CheckKind::key);
     expectDistinct(tableKinds(), &TableKind::name);
+    std::set<std::string_view> keys;
+    for (const auto& key : gaugeKeys())
+        EXPECT_TRUE(keys.insert(key.key).second) << key.key << " is described twice";
     for (const auto* quantity : gaugeQuantities()) {
         EXPECT_TRUE(isUnit(std::string(quantity->siUnit))) << quantity->name;
         EXPECT_FALSE(quantity->meaning.empty()) << quantity->name;

@@ -47,6 +47,17 @@ TEST(Units, RefusesWhatDoesNotFitAndNamesBoth) {
     EXPECT_EQ(parseTemperature("-300 degC").error().code, ErrorCode::WrongType);
 }
 
+// UDUNITS converts a unit to its reciprocal too, which no straight line does.
+TEST(Units, AReciprocalIsAnotherQuantity) {
+    EXPECT_FALSE(conversion("K/W", "W/K"));
+    EXPECT_FALSE(sameDimension("1/K", "K"));
+    EXPECT_FALSE(sameDimension("s", "Hz"));
+    EXPECT_FALSE(parseMeasured("5 W/K", "K/W"));
+    EXPECT_TRUE(sameDimension("1/s", "Hz"));
+    EXPECT_TRUE(sameDimension("%", "1"));
+    EXPECT_NEAR(conversion("degF", "K")->operator()(32), 273.15, 1e-9);
+}
+
 TEST(Display, NoMisleadingZero) {
     EXPECT_EQ(formatNumber(0.0), "0.0");
     EXPECT_EQ(formatNumber(0.004), "4.00e-03");
