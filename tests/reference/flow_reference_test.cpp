@@ -13,6 +13,11 @@ namespace {
 
 using std::numbers::pi;
 
+std::string reasonOf(const Readings& readings, const char* id) {
+    const auto found = std::ranges::find(readings.gauges, id, &GaugeReading::id);
+    return found == readings.gauges.end() ? "" : found->why;
+}
+
 double valueOf(const Readings& readings, const char* id) {
     for (const auto& gauge : readings.gauges)
         if (gauge.id == id && gauge.value)
@@ -62,6 +67,16 @@ Readings tube(int across) {
           "speed": "0.02 m/s"},
         {"id": "Pe", "where": {"boundary": "outlet"}, "quantity": "peclet_number", "length": "10 mm",
           "speed": "0.02 m/s"},
+        {"id": "T_wall", "where": {"boundary": "wall"}, "quantity": "temperature"},
+        {"id": "beta", "formula": "1 / (bulk + (T_wall - bulk) / 2)"},
+        {"id": "Ra", "where": {"boundary": "wall"}, "quantity": "rayleigh_number", "length": "10 mm",
+          "reference": {"gauge": "bulk"}, "expansion": "3.85e-4 1/K"},
+        {"id": "Ra_gas", "where": {"boundary": "wall"}, "quantity": "rayleigh_number", "length": "10 mm",
+          "reference": {"gauge": "bulk"}},
+        {"id": "Ra_beta", "where": {"boundary": "wall"}, "quantity": "rayleigh_number", "length": "10 mm",
+          "reference": {"gauge": "bulk"}, "expansion": {"gauge": "beta"}},
+        {"id": "Ra_wrong", "where": {"boundary": "wall"}, "quantity": "rayleigh_number", "length": "10 mm",
+          "reference": {"gauge": "bulk"}, "expansion": {"gauge": "T_wall"}},
         {"id": "H_out", "where": {"boundary": "outlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "H_in", "where": {"boundary": "inlet"}, "quantity": "enthalpy_flow", "reference": "0 degC"},
         {"id": "mass_left", "where": {"part": "water"}, "quantity": "mass_balance"}]})j"));
@@ -177,6 +192,13 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
         EXPECT_GT(valueOf(readings, "h"), 0);            // from hot to cold on either side
         EXPECT_NEAR(valueOf(readings, "Re"), 200, 1e-9);
         EXPECT_NEAR(valueOf(readings, "Pe"), 200 * 7, 1e-9) << "Re times Pr = 1e-3 x 4200 / 0.6";
+        const double rise = valueOf(readings, "T_wall") - (valueOf(readings, "bulk") + 273.15);
+        const double perExpansion = 9.80665 * std::abs(rise) * 1e-6 / (1e-6 * 0.6 / 4.2e6); // nu, k / (rho cp)
+        EXPECT_NEAR(valueOf(readings, "Ra") / (perExpansion * 3.85e-4), 1, 1e-9);
+        EXPECT_NEAR(valueOf(readings, "Ra_gas") / (perExpansion * valueOf(readings, "beta")), 1, 1e-9);
+        EXPECT_NEAR(valueOf(readings, "Ra_beta") / valueOf(readings, "Ra_gas"), 1, 1e-12) << "a key of its own may be a gauge";
+        EXPECT_NE(reasonOf(readings, "Ra_wrong").find("1/K is needed"), std::string::npos)
+            << reasonOf(readings, "Ra_wrong");
         EXPECT_NEAR(valueOf(readings, "St"), valueOf(readings, "h") / (1000 * 4200 * 0.02), 1e-12);
         // What the wall gives the water carries off.
         EXPECT_NEAR(valueOf(readings, "H_out") + valueOf(readings, "H_in"), 300 * pi / 2 * 0.005 * 0.02,
