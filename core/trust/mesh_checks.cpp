@@ -78,11 +78,13 @@ void resolutionAnswer(const TrustInput& input, Check& check) {
                 }
             }
         });
+        const auto before = static_cast<std::ptrdiff_t>(large.size());
         for (const auto& own : threads) {
             large.insert(large.end(), own.large.begin(), own.large.end());
-            if (own.share > worst.share)
+            if (own.share > worst.share || (own.share == worst.share && worst.part == part && own.cell < worst.cell))
                 worst = {own.share, own.part, own.cell, {}};
         }
+        std::ranges::sort(large.begin() + before, large.end(), {}, &MarkedCell::cell);
     }
     check.part = solved.parts[worst.part].name;
     check.at = solved.parts[worst.part].mesh.cellCentre(worst.cell);
@@ -103,8 +105,7 @@ void cellShapeAnswer(const TrustInput& input, Check& check) {
         if (solved.parts[part].dimension != 3)
             continue;
         struct Own {
-            double worst = 2;
-            std::size_t cell = 0;
+            std::pair<double, std::size_t> worst{2, 0}; // and its cell
             std::vector<MarkedCell> bad;
         };
         tbb::enumerable_thread_specific<Own> threads;
@@ -114,19 +115,21 @@ void cellShapeAnswer(const TrustInput& input, Check& check) {
                 const double shape = scaledJacobian(mesh, cell);
                 if (shape < worstShape)
                     own.bad.push_back({static_cast<std::uint32_t>(part), static_cast<std::uint32_t>(cell)});
-                if (shape < own.worst) {
-                    own.worst = shape;
-                    own.cell = cell;
-                }
+                // The first of equally bad ones, whichever thread meets it: rounded, and by its number.
+                own.worst = std::min(own.worst, std::pair{std::round(shape * 1e9) * 1e-9, cell});
             }
         });
+        Own all;
         for (const auto& own : threads) {
-            bad.insert(bad.end(), own.bad.begin(), own.bad.end());
-            if (own.worst < worst) {
-                worst = own.worst;
-                check.part = solved.parts[part].name;
-                check.at = mesh.cellCentre(own.cell);
-            }
+            all.bad.insert(all.bad.end(), own.bad.begin(), own.bad.end());
+            all.worst = std::min(all.worst, own.worst);
+        }
+        std::ranges::sort(all.bad, {}, &MarkedCell::cell);
+        bad.insert(bad.end(), all.bad.begin(), all.bad.end());
+        if (all.worst.first < worst) {
+            worst = all.worst.first;
+            check.part = solved.parts[part].name;
+            check.at = mesh.cellCentre(all.worst.second);
         }
     }
     if (worst > 1.5) {

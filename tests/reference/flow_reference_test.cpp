@@ -196,7 +196,8 @@ TEST(FlowReference, TubeWithConstantWallFlux) {
         const double perExpansion = 9.80665 * std::abs(rise) * 1e-6 / (1e-6 * 0.6 / 4.2e6); // nu, k / (rho cp)
         EXPECT_NEAR(valueOf(readings, "Ra") / (perExpansion * 3.85e-4), 1, 1e-9);
         EXPECT_NEAR(valueOf(readings, "Ra_gas") / (perExpansion * valueOf(readings, "beta")), 1, 1e-9);
-        EXPECT_NEAR(valueOf(readings, "Ra_beta") / valueOf(readings, "Ra_gas"), 1, 1e-12) << "a key of its own may be a gauge";
+        EXPECT_NEAR(valueOf(readings, "Ra_beta") / valueOf(readings, "Ra_gas"), 1, 1e-12)
+            << "a key of its own may be a gauge";
         EXPECT_NE(reasonOf(readings, "Ra_wrong").find("1/K is needed"), std::string::npos)
             << reasonOf(readings, "Ra_wrong");
         EXPECT_NEAR(valueOf(readings, "St"), valueOf(readings, "h") / (1000 * 4200 * 0.02), 1e-12);
