@@ -14,6 +14,7 @@
 
 #include <charconv>
 #include <fmt/ostream.h>
+#include <fmt/ranges.h>
 
 namespace pyro::cli {
 namespace {
@@ -107,6 +108,25 @@ void printStep(const Survey& survey, const CaseEntry& entry, const Readings& ste
         out << textOf(shownLimits(survey, entry, step.limits, unit));
 }
 
+// What several cases tell together.
+void printTogether(const Survey& survey, const SurveyRun& run, std::ostream& out) {
+    if (run.compare) {
+        const auto& comparison = *run.compare;
+        fmt::print(out, "\ncompared with {}\n", comparison.why.empty() ? comparison.baseline : comparison.why);
+        for (const auto& remark : comparison.remarks)
+            fmt::print(out, "note: {}\n", remark);
+        if (comparison.why.empty())
+            out << textOf(shownCompare(survey, comparison, comparedRows(survey, comparison, CompareOrder::Worse),
+                                       unitOf(survey)));
+    }
+    for (const auto& study : run.grids) {
+        fmt::print(out, "\ngrid convergence over {}{}\n", fmt::join(study.cases, ", "),
+                   study.why.empty() ? std::string() : ": " + study.why);
+        if (study.why.empty())
+            out << textOf(shownGrids(survey, study, unitOf(survey)));
+    }
+}
+
 void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::ostream& err) {
     if (!survey.title.empty())
         fmt::print(out, "{}\n", survey.title);
@@ -128,6 +148,7 @@ void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::o
             printEstimate(survey, *survey.caseNamed(one.name), *one.steps.back().estimate, unitOf(survey), out);
         printRemarks(one.remarks(), one.file, err);
     }
+    printTogether(survey, run, out);
     fmt::print(out, "\nverdict: {}\n", verdictName(run.verdict()));
 }
 

@@ -223,6 +223,7 @@ Result<SurveyRun> runSurvey(const Survey& survey, const std::filesystem::path& s
             return tl::unexpected(one.error());
         run.cases.push_back(std::move(*one));
     }
+    tellTogether(survey, run);
     return run;
 }
 

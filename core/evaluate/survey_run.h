@@ -1,6 +1,8 @@
 // A survey evaluated on its cases and steps, with the outcome of each case beside the others.
 #pragma once
 
+#include "core/compare/compare_cases.h"
+#include "core/compare/grids.h"
 #include "core/evaluate/case_verdicts.h"
 #include "core/evaluate/evaluate.h"
 
@@ -23,6 +25,9 @@ struct CaseRun {
 struct SurveyRun {
     std::string surveyFile;
     std::vector<CaseRun> cases;
+    // Of several cases as one subject, see tellTogether:
+    std::optional<Comparison> compare = {};
+    std::vector<GridStudy> grids = {}; // in the order of the survey
 
     // Each case with the worst of its steps.
     std::vector<CaseVerdicts> verdicts() const;
@@ -40,6 +45,10 @@ struct RunOptions {
     // taken as they are.
     std::shared_ptr<const std::vector<Readings>> known = {};
 };
+
+// What cases tell together: adds comparison and grid convergence as the survey asks for them, and to the limits how far
+// the mesh may have them off. Cases that were left out count as not there. Once for each run.
+void tellTogether(const Survey& survey, SurveyRun& run);
 
 // Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error
 // here but carries its own.

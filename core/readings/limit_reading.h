@@ -31,6 +31,9 @@ struct LimitReading {
     std::string why; // set when the verdict is unknown
     std::string source;
     std::optional<double> ambient = {}; // K, that a rise is told above
+    // Of several meshes: how far the value may be off, as the margin; and whether the verdict is tight for that alone.
+    std::optional<double> uncertainty = {};
+    bool tightByMesh = false;
     // Of the worst step when several were judged:
     std::optional<int> step = {};
     std::optional<double> time = {};         // s, of that step

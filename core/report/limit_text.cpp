@@ -35,6 +35,17 @@ std::string limitDifference(const LimitReading& limit, const std::optional<doubl
     return value ? plain(limit, *value) : "unknown";
 }
 
+std::string marginText(const LimitReading& limit) {
+    auto text = limitDifference(limit, limit.margin);
+    if (limit.margin && limit.uncertainty)
+        text += " \u00b1 " + plain(limit, *limit.uncertainty);
+    return text;
+}
+
+std::string meshText(const LimitReading& limit) {
+    return limit.tightByMesh ? "tight: the mesh may have it off by more than the margin" : "";
+}
+
 std::string limitWords(const Limit& limit) {
     return limit.form->words != nullptr ? limit.form->words(limit) : std::string();
 }

@@ -13,6 +13,10 @@ std::string targetName(const CaseEntry& entry, const LimitTarget& target);
 std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, TemperatureUnit unit);
 // A margin or what is required: a difference, never offset.
 std::string limitDifference(const LimitReading& limit, const std::optional<double>& value);
+// The margin, with how far the mesh may have it off where that is known: "12.4 K +- 1.1 K".
+std::string marginText(const LimitReading& limit);
+// Why a verdict is tight for its mesh alone; empty where it is not.
+std::string meshText(const LimitReading& limit);
 // What is judged, in words: also of a plain temperature or gauge.
 std::string judgedQuantity(const Limit& limit);
 // What it is about: empty for a plain temperature or gauge, else "rise above ambient", "share above 85 degC".

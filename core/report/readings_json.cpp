@@ -1,15 +1,11 @@
 #include "core/report/readings_json.h"
 
 #include "core/readings/estimate_reading.h"
-
-#include <cmath>
+#include "core/report/json_parts.h"
+#include "core/report/together_json.h"
 
 namespace pyro {
 namespace {
-
-Json number(const std::optional<double>& value) {
-    return value && std::isfinite(*value) ? Json(*value) : Json(nullptr);
-}
 
 void putPlace(Json& json, const std::optional<Place>& place) {
     if (!place)
@@ -144,8 +140,6 @@ Json toJson(const MonitoredValue& one) {
     return json;
 }
 
-Json targetToJson(const LimitTarget& target) { return Json{{std::string(targetKindName(target.kind)), target.name}}; }
-
 Json toJson(const LimitReading& limit) {
     Json json = Json::object();
     if (limit.target.kind == TargetKind::Part)
@@ -162,6 +156,10 @@ Json toJson(const LimitReading& limit) {
         json["kind"] = limit.kind;
     if (limit.ambient)
         json["ambient"] = *limit.ambient;
+    if (limit.uncertainty)
+        json["uncertainty"] = *limit.uncertainty;
+    if (limit.tightByMesh)
+        json["tight_by"] = "mesh";
     if (limit.step)
         json["step"] = *limit.step;
     if (limit.firstOver)
@@ -321,7 +319,9 @@ Json remarksToJson(const Remarks& remarks) {
 }
 
 Json runToJson(const SurveyRun& run) {
-    return {{"survey", run.surveyFile}, {"verdict", verdictName(run.verdict())}, {"cases", listOf(run.cases)}};
+    Json json{{"survey", run.surveyFile}, {"verdict", verdictName(run.verdict())}, {"cases", listOf(run.cases)}};
+    putTogether(json, run);
+    return json;
 }
 
 Json inspectionToJson(const Series& series, const OpenedCase& opened, const QuantityList& quantities) {

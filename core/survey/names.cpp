@@ -45,6 +45,7 @@ public:
         ofView(m_survey.view);
         if (m_survey.estimate)
             json(m_survey.estimate->rest);
+        ofTogether();
         for (auto& [key, entries] : m_survey.unread)
             json(entries);
         json(m_survey.report.rest);
@@ -141,6 +142,27 @@ private:
                 one(NameOf::Boundary, boundary);
         json(entry.splitWritten);
         json(entry.rest);
+    }
+    void ofTogether() {
+        if (auto& compare = m_survey.compare) {
+            one(NameOf::Case, compare->baseline);
+            for (auto& name : compare->of)
+                one(NameOf::Case, name);
+            json(compare->rest);
+        }
+        if (auto& sweep = m_survey.sweep) {
+            one(NameOf::Case, sweep->like);
+            json(sweep->rest);
+        }
+        for (auto& grids : m_survey.grids) {
+            for (auto& name : grids.cases)
+                one(NameOf::Case, name);
+            json(grids.rest);
+        }
+        for (auto& measured : m_survey.measured) {
+            one(NameOf::Case, measured.caseName);
+            json(measured.rest);
+        }
     }
     void ofLimit(Limit& limit) {
         one(limit.target.kind == TargetKind::Part       ? NameOf::Part

@@ -7,6 +7,7 @@
 #include "core/limits/limit.h"
 #include "core/survey/chart_view.h"
 #include "core/survey/findings.h"
+#include "core/survey/together.h"
 #include "core/survey/view_state.h"
 #include "core/survey/viewpoints.h"
 
@@ -55,6 +56,7 @@ struct CaseEntry {
     Json splitWritten = {};                    // as it stands in the survey; null: nothing is said
     std::optional<Written<double>> depth = {}; // m, of a case in two dimensions
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
+    std::map<std::string, std::string> parameters = {}; // of a sweep, each with its unit: "2 L/min"
     double symmetryFactor() const { return symmetry.value_or(1); }
     CaseSplit wholeSplit() const; // with what stands beside it: the depth, and how thick parts are
     bool operator==(const CaseEntry&) const = default;
@@ -91,6 +93,10 @@ struct Survey {
     std::vector<Gauge> gauges;
     std::vector<Limit> limits;
     std::optional<EstimateWish> estimate = {};
+    std::optional<CompareWish> compare = {};
+    std::optional<SweepWish> sweep = {};
+    std::vector<GridsWish> grids = {};
+    std::vector<MeasuredWish> measured = {};
     std::vector<ChartView> charts; // of gauges
     std::vector<Viewpoint> viewpoints;
     std::vector<Finding> findings;

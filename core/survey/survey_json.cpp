@@ -68,6 +68,12 @@ Survey readSurvey(const Json& json, const std::string& where) {
     readKey(left, "gauges", place, survey.gauges);
     readKey(left, "limits", place, survey.limits);
     readKey(left, "estimate", place, survey.estimate);
+    readKey(left, "compare", place, survey.compare);
+    readKey(left, "sweep", place, survey.sweep);
+    if (const auto grids = left.find("grids"); grids != left.end() && grids->is_object())
+        *grids = Json::array({*grids});
+    readKey(left, "grids", place, survey.grids);
+    readKey(left, "measured", place, survey.measured);
     readLeniently(left, "charts", where, survey.charts, survey.unread);
     readLeniently(left, "viewpoints", where, survey.viewpoints, survey.unread);
     readLeniently(left, "findings", where, survey.findings, survey.unread);
@@ -103,6 +109,14 @@ Json surveyToJson(const Survey& survey) {
     json["limits"] = list(survey.limits);
     if (survey.estimate)
         json["estimate"] = KeyValue<EstimateWish>::write(*survey.estimate);
+    if (survey.compare)
+        json["compare"] = KeyValue<CompareWish>::write(*survey.compare);
+    if (survey.sweep)
+        json["sweep"] = KeyValue<SweepWish>::write(*survey.sweep);
+    if (!survey.grids.empty())
+        json["grids"] = survey.grids.size() == 1 ? KeyValue<GridsWish>::write(survey.grids[0]) : list(survey.grids);
+    if (!survey.measured.empty())
+        json["measured"] = list(survey.measured);
     if (!survey.charts.empty() || survey.unread.contains("charts"))
         writeWithUnread(json, "charts", survey.charts, survey);
     writeWithUnread(json, "viewpoints", survey.viewpoints, survey);
@@ -135,6 +149,10 @@ Json surveySchema() {
               {"gauges", list("gauge")},
               {"limits", list("limit")},
               {"estimate", KeyValue<EstimateWish>::schema()},
+              {"compare", KeyValue<CompareWish>::schema()},
+              {"sweep", KeyValue<SweepWish>::schema()},
+              {"grids", {{"anyOf", {{{"$ref", "#/definitions/grids"}}, list("grids")}}}},
+              {"measured", {{"type", "array"}, {"items", KeyValue<MeasuredWish>::schema()}}},
               {"charts", list("chart")},
               {"viewpoints", list("viewpoint")},
               {"findings", list("finding")},
@@ -146,6 +164,7 @@ Json surveySchema() {
               {"material", KeyValue<Material>::schema()},
               {"gauge", KeyValue<Gauge>::schema()},
               {"limit", KeyValue<Limit>::schema()},
+              {"grids", KeyValue<GridsWish>::schema()},
               {"chart", KeyValue<ChartView>::schema()},
               {"viewpoint", KeyValue<Viewpoint>::schema()},
               {"finding", KeyValue<Finding>::schema()},

@@ -191,6 +191,24 @@ std::span<const KeyRow<CaseEntry>> rowsOf<CaseEntry>() {
             }),
         Row::of<&CaseEntry::history>("history", "CSV that the solver wrote; left out: found beside the case"),
         Row::of<&CaseEntry::quantities>("quantities", "which array is which, by quantity; null: none is"),
+        Row::by(
+            "parameters", "of a sweep, each with its unit",
+            [](const Json& json, const ReadPlace& place, CaseEntry& into) {
+                std::map<std::string, Json> values;
+                KeyValue<std::map<std::string, Json>>::read(json, place, values);
+                into.parameters.clear();
+                for (const auto& [name, value] : values) {
+                    std::optional<Written<double>> written;
+                    readWritten(value, place.at(name), written, [](const std::string& text) {
+                        return splitMeasured(text).map([](const NumberWithUnit& one) { return one.value; });
+                    });
+                    into.parameters[name] = written->text;
+                }
+            },
+            [](const CaseEntry& from) { return KeyValue<std::map<std::string, std::string>>::write(from.parameters); },
+            [] {
+                return Json{{"type", "object"}, {"additionalProperties", writtenSchema()}};
+            }),
         Row::of<&CaseEntry::parts>("parts", "by part"),
         Row::of<&CaseEntry::boundaries>("boundaries", "by boundary"),
     };

@@ -11,8 +11,8 @@ namespace {
 // What is judged, on what ground, or why it cannot be; when it is first over.
 std::string aboutLimit(const Limit& limit, const LimitReading& reading) {
     std::vector<std::string> told;
-    for (const auto& one :
-         {limitWords(limit), reading.kind, reading.why.empty() ? reading.source : reading.why, overTimeText(reading)})
+    for (const auto& one : {limitWords(limit), reading.kind, reading.why.empty() ? reading.source : reading.why,
+                            overTimeText(reading), meshText(reading)})
         if (!one.empty())
             told.push_back(one);
     return fmt::format("{}", fmt::join(told, "; "));
@@ -29,7 +29,7 @@ ShownTable shownLimits(const Survey& survey, const CaseEntry& entry, const std::
         const auto& limit = limits[at];
         table.rows.push_back({std::string(verdictName(limit.verdict)), targetName(entry, limit.target),
                               limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
-                              limitDifference(limit, limit.margin), limitDifference(limit, limit.required),
+                              marginText(limit), limitDifference(limit, limit.required),
                               at < survey.limits.size() ? aboutLimit(survey.limits[at], limit) : limit.source});
     }
     return table;

@@ -2,6 +2,8 @@
 // of the trade; where something is not known it says so. For files see tables/, which keep every digit.
 #pragma once
 
+#include "core/compare/compare_cases.h"
+#include "core/compare/grids.h"
 #include "core/readings/estimate_reading.h"
 #include "core/readings/readings.h"
 #include "core/survey/survey.h"
@@ -34,6 +36,12 @@ ShownTable shownFlows(const Readings& readings, TemperatureUnit unit);
 ShownTable shownLinks(const CaseEntry& entry, const Readings& readings);
 // What a gauge is the sum of; origins in full.
 ShownTable shownTerms(const GaugeReading& gauge);
+// What a row of a comparison is called: "Amplifier, max".
+std::string comparedName(const Survey& survey, const Comparison& comparison, const ComparedRow& row);
+// Values of each case, and against the baseline their difference, per cent and change of the verdict.
+ShownTable shownCompare(const Survey& survey, const Comparison& comparison, const std::vector<ComparedRow>& rows,
+                        TemperatureUnit unit);
+ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureUnit unit);
 ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const GaugeReading& gauge);
 
 } // namespace pyro

@@ -1,0 +1,134 @@
+// Several cases as one subject: what differs from the baseline, and how far meshes have values off.
+#include "core/report/limit_text.h"
+#include "core/report/shown/shown_table.h"
+#include "core/units/unit.h"
+
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+namespace {
+
+std::string levelText(const ComparedThing& thing, const std::optional<double>& value, TemperatureUnit unit) {
+    if (!value)
+        return "unknown";
+    if (thing.isTemperature)
+        return formatTemperature({(*conversion(thing.unit, "K"))(*value)}, unit);
+    return formatSi(*value, thing.unit);
+}
+
+std::string signedText(double value, const std::string& text) { return value > 0 ? "+" + text : text; }
+
+std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference) {
+    if (!difference)
+        return {};
+    if (*difference == 0)
+        return "0";
+    return signedText(*difference, thing.isTemperature ? formatNumber(*difference) + " K"
+                                                       : formatSi(*difference, thing.differenceUnit));
+}
+
+std::string percentText(const std::optional<double>& share) {
+    if (!share)
+        return {};
+    return *share == 0 ? "0 %" : signedText(*share, formatNumber(100 * *share) + " %");
+}
+
+// "over", or "over, was tight" where it is another than the baseline's.
+std::string verdictText(const ComparedThing* limit, const std::string& caseName) {
+    const auto* one = limit == nullptr ? nullptr : limit->of(caseName);
+    if (one == nullptr || !one->verdict)
+        return {};
+    const auto& base = limit->baseline();
+    std::string text(verdictName(*one->verdict));
+    if (base.verdict && *base.verdict != *one->verdict)
+        text += ", was " + std::string(verdictName(*base.verdict));
+    return text;
+}
+
+} // namespace
+
+std::string comparedName(const Survey& survey, const Comparison& comparison, const ComparedRow& row) {
+    const auto* entry = survey.caseNamed(comparison.baseline);
+    const auto& thing = thingOf(comparison, row);
+    switch (row.kind) {
+    case ComparedRow::Kind::Part:
+        return (entry != nullptr ? shownName(*entry, thing.name) : thing.name) + ", max";
+    case ComparedRow::Kind::Gauge:
+        return thing.name;
+    case ComparedRow::Kind::Limit:
+        break;
+    }
+    const auto& limit = survey.limits[row.limit];
+    const auto words = limitWords(limit);
+    const auto name = entry != nullptr ? targetName(*entry, limit.target) : limit.target.name;
+    return name + ", " + (words.empty() ? limit.min ? "least" : "limit" : words);
+}
+
+ShownTable shownCompare(const Survey& survey, const Comparison& comparison, const std::vector<ComparedRow>& rows,
+                        TemperatureUnit unit) {
+    ShownTable table{{{"What"}}, {}};
+    for (const auto& name : comparison.cases) {
+        table.columns.push_back({name, true});
+        if (name != comparison.baseline)
+            table.columns.insert(table.columns.end(), {{"Difference", true}, {"Per cent", true}});
+        table.columns.push_back({"Verdict"});
+    }
+    for (const auto& row : rows) {
+        const auto& thing = thingOf(comparison, row);
+        const auto* limit = row.limit == ComparedThing::noLimit ? nullptr : &comparison.limits[row.limit];
+        auto& cells = table.rows.emplace_back();
+        cells.push_back(comparedName(survey, comparison, row));
+        for (const auto& one : thing.cases) {
+            cells.push_back(levelText(thing, one.value, unit));
+            if (one.caseName != comparison.baseline) {
+                cells.push_back(differenceText(thing, one.difference));
+                cells.push_back(percentText(one.relative));
+            }
+            cells.push_back(verdictText(limit, one.caseName));
+        }
+    }
+    return table;
+}
+
+ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureUnit unit) {
+    ShownTable table{{{"What"},
+                      {"Finest mesh", true},
+                      {"Extrapolated", true},
+                      {"Uncertainty", true},
+                      {"Index", true},
+                      {"Order", true},
+                      {"Convergence"},
+                      {""}},
+                     {}};
+    const auto level = [&](const GridRow& row, const std::optional<double>& value) {
+        if (!value)
+            return std::string("unknown");
+        return row.isTemperature ? formatTemperature({(*conversion(row.unit, "K"))(*value)}, unit)
+                                 : formatSi(*value, row.unit);
+    };
+    const auto* entry = survey.caseNamed(study.cases.empty() ? std::string() : study.cases.front());
+    for (const auto& row : study.rows) {
+        const auto name = !row.gauge.empty() ? row.gauge
+                          : entry != nullptr ? targetName(*entry, row.target) + ", limit"
+                                             : row.target.name;
+        auto& cells = table.rows.emplace_back();
+        cells = {name, level(row, row.values.empty() ? std::nullopt : row.values.front())};
+        if (!row.why.empty()) {
+            cells.insert(cells.end(), {"", "", "", "", "unknown", row.why});
+            continue;
+        }
+        const auto& found = row.found;
+        cells.push_back(level(row, found.extrapolated));
+        cells.push_back(!found.uncertainty  ? "unknown"
+                        : row.isTemperature ? "\u00b1 " + formatNumber(*found.uncertainty, 2) + " K"
+                                            : "\u00b1 " + formatSi(*found.uncertainty, row.uncertaintyUnit));
+        cells.push_back(found.index ? formatShare(*found.index) : "");
+        cells.push_back(found.order ? fmt::format("{:.2f}", *found.order) : "");
+        cells.push_back(std::string(gridStateName(found.state)));
+        cells.push_back(found.note);
+    }
+    return table;
+}
+
+} // namespace pyro

@@ -1,0 +1,111 @@
+#include "core/report/together_json.h"
+
+#include "core/report/json_parts.h"
+
+namespace pyro {
+namespace {
+
+Json comparedCases(const ComparedThing& thing) {
+    auto cases = Json::array();
+    for (const auto& one : thing.cases) {
+        Json json{{"case", one.caseName},
+                  {"value", number(one.value)},
+                  {"difference", number(one.difference)},
+                  {"relative", number(one.relative)}};
+        if (one.verdict) {
+            json["margin"] = number(one.margin);
+            json["verdict"] = verdictName(*one.verdict);
+        }
+        if (one.time)
+            json["time"] = *one.time;
+        if (!one.why.empty())
+            json["why"] = one.why;
+        cases.push_back(std::move(json));
+    }
+    return cases;
+}
+
+Json comparedThing(const ComparedThing& thing, Json name) {
+    name["unit"] = thing.unit;
+    if (thing.differenceUnit != thing.unit)
+        name["difference_unit"] = thing.differenceUnit;
+    if (!thing.relativeTo.empty())
+        name["relative_to"] = thing.relativeTo;
+    name["cases"] = comparedCases(thing);
+    return name;
+}
+
+Json comparisonToJson(const Comparison& comparison, const SurveyRun& run) {
+    Json json{{"baseline", comparison.baseline},
+              {"gauges", Json::array()},
+              {"limits", Json::array()},
+              {"parts", Json::array()}};
+    for (const auto& thing : comparison.gauges)
+        json["gauges"].push_back(comparedThing(thing, {{"id", thing.name}}));
+    for (const auto& thing : comparison.limits) {
+        Json name = Json::object();
+        for (const auto& one : run.cases) // every case judges the same limits
+            if (const auto limits = one.worstLimits(); thing.limit < limits.size()) {
+                const auto& limit = limits[thing.limit];
+                name["target"] = targetToJson(limit.target);
+                name["kind"] = limit.kind;
+                if (!limit.form->key.empty())
+                    name["form"] = limit.form->key;
+                break;
+            }
+        if (!name.contains("target"))
+            name["target"] = thing.name;
+        json["limits"].push_back(comparedThing(thing, std::move(name)));
+    }
+    for (const auto& thing : comparison.parts)
+        json["parts"].push_back(comparedThing(thing, {{"part", thing.name}}));
+    if (!comparison.why.empty())
+        json["why"] = comparison.why;
+    if (!comparison.remarks.empty())
+        json["remarks"] = comparison.remarks;
+    return json;
+}
+
+Json gridRowToJson(const GridRow& row, const GridStudy& study) {
+    Json json = row.gauge.empty() ? Json{{"target", targetToJson(row.target)}} : Json{{"id", row.gauge}};
+    json["unit"] = row.unit;
+    json["cases"] = study.cases;
+    json["values"] = Json::array();
+    for (const auto& value : row.values)
+        json["values"].push_back(number(value));
+    if (!row.why.empty()) {
+        json["why"] = row.why;
+        return json;
+    }
+    json["order"] = number(row.found.order);
+    json["extrapolated"] = number(row.found.extrapolated);
+    json["approximate_error"] = number(row.found.approximateError);
+    json["extrapolated_error"] = number(row.found.extrapolatedError);
+    json["index"] = number(row.found.index);
+    json["uncertainty"] = number(row.found.uncertainty);
+    if (row.uncertaintyUnit != row.unit)
+        json["uncertainty_unit"] = row.uncertaintyUnit;
+    json["state"] = gridStateName(row.found.state);
+    json["safety_factor"] = row.found.safety;
+    if (!row.found.note.empty())
+        json["note"] = row.found.note;
+    return json;
+}
+
+} // namespace
+
+void putTogether(Json& json, const SurveyRun& run) {
+    if (run.compare)
+        json["compare"] = comparisonToJson(*run.compare, run);
+    for (const auto& study : run.grids) {
+        auto& all = json["grids"];
+        if (all.is_null())
+            all = Json::array();
+        for (const auto& row : study.rows)
+            all.push_back(gridRowToJson(row, study));
+        if (!study.why.empty())
+            all.push_back({{"cases", study.cases}, {"why", study.why}});
+    }
+}
+
+} // namespace pyro
