@@ -49,6 +49,8 @@ std::string readingText(const GaugeReading& gauge) {
         text += fmt::format(" (gradient {})", formatSi(*gauge.gradientValue, gauge.unit));
     if (!gauge.reference.empty())
         text += ", reference: " + gauge.reference;
+    if (gauge.covered && *gauge.covered < 1)
+        text += fmt::format(", {} of the place lies in both cases", formatShare(*gauge.covered));
     if (gauge.outside)
         text += fmt::format(", {} outside of the mesh", formatShare(*gauge.outside));
     return text;

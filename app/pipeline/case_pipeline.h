@@ -31,6 +31,8 @@ struct CaseNeeds {
     bool settling = false;  // from the solver's own history where there is one, else from the steps
     // For estimates; empty: without.
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCase = {};
+    // For gauges that subtract another case's field; empty: without.
+    std::function<Result<CaseAtTime>(const CaseEntry&, std::optional<double>, Progress&)> otherAtTime = {};
 };
 
 class CasePipeline : public QObject {

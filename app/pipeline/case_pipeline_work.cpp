@@ -59,6 +59,7 @@ StepContext CasePipeline::context() const {
     context.changes = changesWithTime(m_state.series);
     context.balances = needs.balances || (m_state.readings && isQuick(*m_state.opened));
     context.otherCase = needs.otherCase;
+    context.otherAtTime = needs.otherAtTime;
     context.folder = m_document.folder();
     if (m_state.history && m_state.history->size() > 1)
         context.solver = std::make_shared<const SolverHistory>(historyOfSteps(*m_state.history));

@@ -144,6 +144,7 @@ private:
     void watchCase();
     void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCases() const;
+    std::function<Result<CaseAtTime>(const CaseEntry&, std::optional<double>, Progress&)> othersAtTime() const;
     void updateSections();
     void updateLabels();
     void updateExtras();

@@ -18,6 +18,10 @@ bool lacksPower(const CaseState& state) {
     return state.readings && state.readings->estimate && !state.readings->estimate->whyNoPower.empty();
 }
 
+bool subtractsCases(const Survey& survey) {
+    return std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return gauge.rest.contains("minus"); });
+}
+
 } // namespace
 
 void Session::openCase(const QString& file) {
@@ -162,7 +166,40 @@ CaseNeeds Session::needs() const {
     const auto& stage = stageOf(*this);
     return {m_balancesWanted || survey().estimate || stage.needsBalances,
             stage.needsHistories != nullptr && stage.needsHistories(survey()), stage.judgesSettling,
-            survey().estimate ? otherCases() : nullptr};
+            survey().estimate ? otherCases() : nullptr, subtractsCases(survey()) ? othersAtTime() : nullptr};
+}
+
+// The step that is open, where it is the one wanted; else steps are opened from their files.
+std::function<Result<CaseAtTime>(const CaseEntry&, std::optional<double>, Progress&)> Session::othersAtTime() const {
+    struct Other {
+        std::filesystem::path path;
+        Series series;
+        std::optional<OpenedCase> opened; // of a case that does not change
+    };
+    std::map<std::string, Other> others;
+    for (const auto& entry : survey().cases) {
+        auto& other = others[entry.name];
+        other.path = pathOf(entry);
+        const auto* state = stateOf(entry);
+        if (state == nullptr)
+            continue;
+        other.series = state->series;
+        if (!changesWithTime(state->series))
+            other.opened = state->opened;
+    }
+    return [others = std::move(others)](const CaseEntry& entry, std::optional<double> time,
+                                        Progress& progress) -> Result<CaseAtTime> {
+        const auto found = others.find(entry.name);
+        if (found == others.end())
+            return fail(ErrorCode::NameUnknown, "the survey has no case of this name");
+        if (found->second.opened)
+            return CaseAtTime{*found->second.opened};
+        OpenOptions options;
+        options.split = entry.wholeSplit();
+        auto series = found->second.series.steps.empty() ? seriesOf(found->second.path, entry.series, options, progress)
+                                                         : Result<Series>(found->second.series);
+        return series ? openAtTime(*series, time, options, progress) : tl::unexpected(series.error());
+    };
 }
 
 void Session::updateSections() {

@@ -3,6 +3,7 @@
 #include "core/estimate/estimate.h"
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/given.h"
+#include "core/evaluate/other_cases.h"
 #include "core/evaluate/region_readings.h"
 #include "core/evaluate/symmetry.h"
 #include "core/limits/judge.h"
@@ -123,6 +124,7 @@ EstimateTools toolsOf(const StepContext& context) {
     plain.checks = false;
     plain.before = nullptr;
     plain.otherCase = {};
+    plain.otherAtTime = {};
     const auto evaluateOn = [plain](const Survey& survey, const CaseEntry& entry, const OpenedCase& opened,
                                     const Step& step, bool balances, Progress& progress) {
         auto own = plain;
@@ -172,6 +174,8 @@ Done readTemperatures(Evaluation& at, Progress& progress) {
 Done readGauges(Evaluation& at, Progress& progress) {
     GaugeEvaluator evaluator(at.survey.gauges, at.heat, readerOf(at.context), at.given, conductivitiesOf(at.survey),
                              at.entry.symmetryFactor());
+    OtherCases others(at.survey, at.context, at.readings.time, progress);
+    evaluator.takeOthers([&others](const std::string& name) { return others.fields(name); });
     auto gauges = evaluator.readAll(progress);
     if (!gauges)
         return tl::unexpected(gauges.error());

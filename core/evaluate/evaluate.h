@@ -20,6 +20,8 @@ struct StepContext {
     bool checks = true;                               // with the balances
     // Another case of the survey, for estimates; empty: none can be had. Called from the working thread.
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCase = {};
+    // The same at a time (nothing: the last step), for gauges that subtract its field.
+    std::function<Result<CaseAtTime>(const CaseEntry&, std::optional<double> time, Progress&)> otherAtTime = {};
     std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there
     OpenOptions open = {};
 };

@@ -86,6 +86,7 @@ GaugeReading GaugeEvaluator::reading(std::size_t at) {
     if (const auto& plane = m_tools.solved.plane; plane && !plane->given && growsWithDepth(measured->siUnit))
         out.method += out.method.empty() ? "per metre of depth" : ", per metre of depth";
     out.reference = measured->reference;
+    out.covered = measured->covered;
     out.lacking = measured->lacking;
     out.derivation = measured->derivation;
     if (out.derivation && !out.derivation->spots.empty() && !wanted.empty()) {
@@ -209,7 +210,7 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
     if (readsOverSteps(gauge))
         once.statistic = options->space.empty() && (*where)->kind == SiteKind::Line ? std::string("mean")
                                                                                     : options->space;
-    MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}, m_symmetry};
+    MeasureRequest request{once, *options, **where, m_heat, {}, {}, {}, {}, {}, {}, nullptr, m_symmetry};
     for (const auto& [given, found] :
          {std::pair{&options->reference, &request.reference}, {&options->wall, &request.wall}})
         if (*given) {
@@ -232,6 +233,18 @@ Result<Measured> GaugeEvaluator::measureOne(std::size_t at) {
         }
     if (const auto found = findOwn(*options, **where); !found)
         return tl::unexpected(found.error());
+    OtherFields minus;
+    if (!options->minus.empty()) {
+        if (!gaugeReads(gauge, "minus"))
+            return fail(ErrorCode::NotSupported, "\"minus\" is told of fields; of other quantities cases are compared");
+        auto found = m_otherFields ? m_otherFields(options->minus)
+                                   : fail(ErrorCode::NotSupported, "no other case is at hand here");
+        if (!found)
+            return fail(found.error().code,
+                        fmt::format("the case \"{}\" cannot be subtracted: {}", options->minus, found.error().what));
+        minus = std::move(*found);
+        request.minus = &minus;
+    }
     auto measured = measure(request);
     if (measured)
         toWhole(*measured, once, (*where)->kind, m_symmetry);

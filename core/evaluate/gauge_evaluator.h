@@ -14,6 +14,11 @@ public:
                    GivenEnvironments environments = {}, std::vector<NamedConductivity> materials = {},
                    double symmetry = 1);
 
+    // Where fields of other cases come from, by name; without it gauges with "minus" cannot be read.
+    void takeOthers(std::function<Result<OtherFields>(const std::string& caseName)> otherFields) {
+        m_otherFields = std::move(otherFields);
+    }
+
     // In the order of the gauges; what cannot be read says why. Errors: Cancelled.
     Result<std::vector<GaugeReading>> readAll(Progress& progress);
 
@@ -40,6 +45,7 @@ private:
     SiteTools m_tools;
     EnvelopeTools m_envelope;
     std::vector<Entry> m_entries;
+    std::function<Result<OtherFields>(const std::string&)> m_otherFields;
     double m_symmetry; // how many times the case the whole is
     std::map<std::string, Result<std::shared_ptr<Site>>> m_sites;
 };

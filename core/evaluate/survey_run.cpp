@@ -43,6 +43,9 @@ public:
         m_context.otherCase = [this](const CaseEntry& other, Progress& progress) {
             return openSteady(other, progress);
         };
+        m_context.otherAtTime = [this](const CaseEntry& other, std::optional<double> time, Progress& progress) {
+            return openOther(other, time, progress);
+        };
         m_context.folder = std::move(folder);
         m_context.open = options.open;
         if (options.balances)
@@ -86,6 +89,14 @@ private:
         if (changesWithTime(*series))
             return fail(ErrorCode::NotSupported, "it changes with time", other.file);
         return openStep(series->steps.back(), m_last ? &*m_last : nullptr, m_options.open, progress);
+    }
+    Result<CaseAtTime> openOther(const CaseEntry& other, std::optional<double> time, Progress& progress) const {
+        const auto series = seriesOf(besideSurvey(other.file, m_context.folder), other.series,
+                                     opening(other, m_options.open), progress);
+        if (!series)
+            return tl::unexpected(series.error());
+        return openAtTime(*series, changesWithTime(m_series) ? time : std::nullopt, opening(other, m_options.open),
+                          progress);
     }
     const Readings* knownAt(const StepFile& step) const {
         if (!m_options.known || !step.step.time)

@@ -3,6 +3,9 @@
 #include "core/field/boundary_fit.h"
 #include "core/field/boundary_patches.h"
 
+#include <cmath>
+#include <fmt/format.h>
+
 namespace pyro {
 namespace {
 
@@ -60,6 +63,41 @@ Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const 
         return opened;
     SubProgress measuring(progress, 0.7, 1.0);
     return measured(*opened, measuring);
+}
+
+Result<CaseAtTime> openAtTime(const Series& series, std::optional<double> time, const OpenOptions& options,
+                              Progress& progress) {
+    const auto one = [&](std::size_t at, const OpenedCase* like) {
+        return openStep(series.steps[at], like, options, progress);
+    };
+    const auto whole = [&](std::size_t at) -> Result<CaseAtTime> {
+        auto opened = one(at, nullptr);
+        return opened ? Result<CaseAtTime>(CaseAtTime{std::move(*opened)}) : tl::unexpected(opened.error());
+    };
+    const auto last = series.steps.size() - 1;
+    if (!time || last == 0 || !changesWithTime(series))
+        return whole(last);
+    const auto timeOf = [&](std::size_t at) { return *series.steps[at].step.time; }; // all have one, rising
+    const double hair = 1e-9 * std::max(std::abs(timeOf(0)), std::abs(timeOf(last)));
+    if (*time < timeOf(0) - hair || *time > timeOf(last) + hair)
+        return fail(ErrorCode::NotSupported, fmt::format("it runs from {:g} s to {:g} s and tells nothing of {:g} s",
+                                                         timeOf(0), timeOf(last), *time));
+    for (std::size_t at = 0; at <= last; ++at)
+        if (std::abs(*time - timeOf(at)) <= hair)
+            return whole(at);
+    std::size_t after = 1;
+    while (timeOf(after) < *time)
+        ++after;
+    auto out = whole(after - 1);
+    if (!out)
+        return out;
+    auto next = one(after, &out->before);
+    if (!next)
+        return tl::unexpected(next.error());
+    out->after = std::move(*next);
+    out->share = (*time - timeOf(after - 1)) / (timeOf(after) - timeOf(after - 1));
+    out->when = fmt::format("between {:g} s and {:g} s", timeOf(after - 1), timeOf(after));
+    return out;
 }
 
 } // namespace pyro

@@ -26,4 +26,17 @@ Result<OpenedCase> openForEvaluation(const std::filesystem::path& file, const Op
 Result<OpenedCase> openStep(const StepFile& step, const OpenedCase* like, const OpenOptions& options,
                             Progress& progress);
 
+// A case at an instant: one step, or `share` of the way from one to the next.
+struct CaseAtTime {
+    OpenedCase before;
+    std::optional<OpenedCase> after = {};
+    double share = 0;
+    std::string when = {}; // "between 20 s and 40 s"; empty: of one step
+};
+
+// `time`: nothing is the last step; a case of one step is that at any time. Errors: as openStep; NotSupported for a
+// time that its steps do not reach.
+Result<CaseAtTime> openAtTime(const Series& series, std::optional<double> time, const OpenOptions& options,
+                              Progress& progress);
+
 } // namespace pyro

@@ -18,6 +18,7 @@ enum class GaugeKeyKind {
     Count, // 0 to 9
     List,
     PlaneElements,  // a list, also as "0.34 W/(m2.K) x 1.2 m; ..."
+    OtherCase,      // {"case": name}, in the editor the name
     LinearElements, // a list, also as "0.05 W/(m.K) x 3 m; ..."
 };
 // What a number that is typed without a unit stands for.

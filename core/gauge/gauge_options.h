@@ -53,6 +53,7 @@ struct GaugeOptions {
     std::optional<GivenValue> conductivity; // W/(m.K)
     std::optional<double> free;             // K or m/s: outside of a boundary layer
     std::optional<double> level;            // in the unit of the quantity, SI
+    std::string minus;                      // case whose field is subtracted
     std::string weight;                     // "", "area", "volume", "length", "mass_flow", "none"
     std::string method;                     // "", "stored", "conservative", "film", "gradient"
     std::string of = "temperature";         // or "velocity"

@@ -30,6 +30,7 @@ struct GaugeReading {
     // of a plain gradient at a wall: how far the second layer of cells is from the first, in `unit`
     std::optional<double> spread = {};
     std::optional<double> outside = {}; // share of the support that lies outside of the mesh
+    std::optional<double> covered = {}; // of a difference of two cases: share of the place that lies in both
     std::string reference = {};         // temperature that the value refers to, written out
     std::string lacking = {}; // parts on a line that do not have the quantity: "no velocity in plate"; a gap there
     std::shared_ptr<const Profile> profile = {};

@@ -1,6 +1,7 @@
 #include "core/quantities/field_quantity.h"
 
 #include "core/quantities/gauge_quantity.h"
+#include "core/quantities/minus.h"
 #include "core/thermal/site_values.h"
 
 #include <algorithm>
@@ -77,7 +78,7 @@ Result<Measured> measureWithGaps(const MeasureRequest& request, const std::vecto
     if (whole > 0)
         site.extent *= 1 - gone / whole;
     auto measured = measureField({request.gauge, request.options, site, request.heat, request.reference, request.wall,
-                                  request.length, request.speed, request.power, request.conductivity});
+                                  request.length, request.speed, request.power, request.conductivity, request.minus});
     if (!measured)
         return measured;
     std::vector<std::string> names;
@@ -122,7 +123,8 @@ Result<Measured> measureHeatFlux(const MeasureRequest& request) {
     const auto* statistic = statisticKind(request.statistic());
     const bool normal = request.gauge.component.empty() || request.gauge.component == "normal";
     const bool ownWay = statistic != nullptr && statistic->ofQuantity != nullptr;
-    return request.site.kind == SiteKind::Surface && normal && !ownWay && request.options.weight != "mass_flow"
+    return request.site.kind == SiteKind::Surface && normal && !ownWay && request.minus == nullptr &&
+                   request.options.weight != "mass_flow"
                ? measureFlux(request)
                : measureField(request);
 }
@@ -138,9 +140,32 @@ std::vector<double> alongLine(const Site& site, const Values& values) {
     return numbers;
 }
 
+// What is left of the field without that of the other case; of a temperature a difference.
+Result<Measured> measureDifference(const MeasureRequest& request, Values values, const QuantityKind& kind,
+                                   Component component) {
+    const auto* statistic = statisticKind(request.statistic());
+    if (statistic != nullptr && statistic->ofSite != nullptr)
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("{} is not told of a difference of two cases", statistic->name));
+    const bool profile = request.site.kind == SiteKind::Line && statistic == &profileStatistic;
+    auto rest = lessOther(request, std::move(values), request.gauge.quantity, component, profile);
+    if (!rest)
+        return tl::unexpected(rest.error());
+    auto measured = profile ? profileMeasured(request, alongLine(request.site, rest->values), kind.siUnit, false)
+                            : statisticMeasured(request, rest->values, kind.siUnit, false);
+    if (measured) {
+        measured->covered = rest->covered;
+        measured->reference = request.minus->caseName + (request.minus->when.empty() ? "" : " " + request.minus->when);
+    }
+    return measured;
+}
+
 Result<Measured> measureField(const MeasureRequest& request) {
     const auto& gauge = request.gauge;
     const auto* kindOfStatistic = statisticKind(request.statistic());
+    if (kindOfStatistic != nullptr && kindOfStatistic->ofQuantity != nullptr && request.minus != nullptr)
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("{} are not told of a difference of two cases", kindOfStatistic->name));
     if (kindOfStatistic != nullptr && kindOfStatistic->ofQuantity != nullptr)
         return kindOfStatistic->ofQuantity(request);
     if (request.site.kind == SiteKind::Line)
@@ -157,14 +182,18 @@ Result<Measured> measureField(const MeasureRequest& request) {
         return fail(ErrorCode::NotSupported,
                     fmt::format("the {} is given along x, y and z and has no magnitude", gauge.quantity), {},
                     "Choose the component x, y or z");
+    if (request.options.weight == "mass_flow" && request.minus != nullptr)
+        return fail(ErrorCode::NotSupported, "a difference of two cases is not weighted by mass flow");
     if (request.options.weight == "mass_flow") {
         const auto values = weightedByMassFlow(request, gauge.quantity, component);
         return values ? statisticMeasured(request, *values, kind->siUnit, kind->isTemperature)
                       : tl::unexpected(values.error());
     }
-    const auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
+    auto values = valuesAt(request.site, request.fields(), gauge.quantity, component);
     if (!values)
         return tl::unexpected(values.error());
+    if (request.minus != nullptr)
+        return measureDifference(request, std::move(*values), *kind, component);
     if (kindOfStatistic != nullptr && kindOfStatistic->ofSite != nullptr)
         return kindOfStatistic->ofSite(request, *values);
     if (request.site.kind == SiteKind::Line && kindOfStatistic == &profileStatistic)

@@ -20,6 +20,11 @@ constexpr GaugeKey shared[]{
      .words = {"temperature", "velocity"},
      .label = "Boundary layer of",
      .shown = {"temperature", "velocity"}},
+    {.key = "minus",
+     .kind = Kind::OtherCase,
+     .meaning = "case whose field is subtracted at the same places",
+     .label = "Minus the case",
+     .unsaid = "none"},
     {.key = "weight",
      .kind = Kind::Word,
      .meaning = "of a mean",
@@ -202,6 +207,10 @@ bool readsOverSteps(std::span<const Gauge> gauges, const Gauge& gauge) {
 bool gaugeReads(const Gauge& gauge, std::string_view key) {
     if (key == "space")
         return readsOverSteps(gauge);
+    if (key == "minus")
+        return gauge.formula.empty() &&
+               (gaugeQuantity(gauge.quantity) == nullptr || gaugeQuantity(gauge.quantity)->measure == nullptr) &&
+               !isEnvelopeQuantity(gauge.quantity);
     const auto* quantity = gaugeQuantity(gauge.quantity);
     const auto* statistic = statisticKind(gauge.statistic);
     if ((quantity != nullptr && quantity->reads(key)) || (statistic != nullptr && statistic->reads(key)))

@@ -37,6 +37,16 @@ std::string text(const Gauge& gauge, std::string_view key) {
     return json == nullptr ? std::string() : json->get<std::string>();
 }
 
+// {"case": name}
+std::string otherCase(const Gauge& gauge, std::string_view key) {
+    const auto* json = find(gauge, key);
+    if (json == nullptr)
+        return {};
+    if (!json->is_object() || !json->contains("case") || !(*json)["case"].is_string())
+        wrongOption(key, "name the case as {\"case\": \"baseline\"}");
+    return (*json)["case"].get<std::string>();
+}
+
 std::string written(const Json& json) { return json.is_string() ? json.get<std::string>() : json.dump(); }
 
 std::string word(const Gauge& gauge, std::string_view key) {
@@ -153,6 +163,8 @@ std::optional<OwnValue> ownValue(const Gauge& gauge, const GaugeKey& key, const 
         return OwnValue(text(gauge, key.key));
     case GaugeKeyKind::Flag:
         return OwnValue(yes(gauge, key.key));
+    case GaugeKeyKind::OtherCase:
+        return OwnValue(otherCase(gauge, key.key));
     case GaugeKeyKind::Count:
     case GaugeKeyKind::List:
     case GaugeKeyKind::PlaneElements:
@@ -176,6 +188,7 @@ Result<GaugeOptions> optionsOf(const Gauge& gauge, const std::string& siUnit) {
         out.speed = given(gauge, "speed", "m/s");
         out.power = given(gauge, "per", "W");
         out.conductivity = given(gauge, "conductivity", "W/(m.K)");
+        out.minus = otherCase(gauge, "minus");
         out.weight = word(gauge, "weight");
         out.method = word(gauge, "method");
         if (auto of = word(gauge, "of"); !of.empty())

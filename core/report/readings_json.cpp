@@ -27,6 +27,8 @@ Json toJson(const GaugeReading& gauge) {
         json["outside"] = *gauge.outside;
     if (!gauge.reference.empty())
         json["reference"] = gauge.reference;
+    if (gauge.covered)
+        json["covered"] = *gauge.covered;
     if (!gauge.lacking.empty())
         json["lacking"] = gauge.lacking;
     if (gauge.derivation && !gauge.derivation->terms.empty()) {

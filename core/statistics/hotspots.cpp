@@ -168,7 +168,8 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
                     fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {},
                     "Lower the key \"prominence\"");
     const auto& first = derivation.spots.front();
-    Measured out{first.value, quantity->siUnit, quantity->siUnit == "K"};
+    Measured out{first.value, quantity->siUnit,
+                 kindOf(request.fields().quantities(), request.gauge.quantity)->isTemperature};
     out.place = Place{first.at, first.on, centres[0].number, first.part};
     out.reference = fmt::format(
         "{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,

@@ -302,6 +302,13 @@ Result<Survey> withGaugeKey(Survey survey, std::size_t at, const std::string& ke
         if (*meant != text)
             return withGaugeKey(std::move(survey), at, key, *meant);
     }
+    if (kind == GaugeKeyKind::OtherCase && text.front() != '{') {
+        if (survey.caseNamed(text) == nullptr)
+            return fail(ErrorCode::NameUnknown, fmt::format("the survey has no case \"{}\"", text), key,
+                        "Choose one of its cases");
+        gauge->rest[key] = Json{{"case", text}};
+        return survey;
+    }
     if (known != nullptr && known->isElements() && text.front() != '[') {
         const auto elements = elementsOfText(kind, text);
         if (!elements)
@@ -335,6 +342,8 @@ std::string gaugeKey(const Gauge& gauge, const std::string& key) {
     const auto* known = gaugeKeyNamed(key);
     if (found != gauge.rest.end() && known != nullptr && known->isElements())
         return textOfElements(known->kind, *found);
+    if (found != gauge.rest.end() && known != nullptr && known->kind == GaugeKeyKind::OtherCase)
+        return found->value("case", std::string());
     return found == gauge.rest.end() ? std::string() : found->is_string() ? found->get<std::string>() : found->dump();
 }
 

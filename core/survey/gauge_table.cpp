@@ -25,6 +25,9 @@ Json keySchema(const GaugeKey& key) {
                 schema["enum"].push_back(word);
         return schema;
     }
+    case GaugeKeyKind::OtherCase:
+        return Json{
+            {"type", "object"}, {"required", Json::array({"case"})}, {"properties", {{"case", {{"type", "string"}}}}}};
     case GaugeKeyKind::Text:
         return Json{{"type", "string"}};
     case GaugeKeyKind::Flag:

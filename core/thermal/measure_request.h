@@ -8,6 +8,15 @@
 
 namespace pyro {
 
+// Fields of another case at the time of this one: of one step, or `share` of the way from one to the next.
+struct OtherFields {
+    std::string caseName;
+    const PartFields* fields = nullptr;
+    const PartFields* after = nullptr;
+    double share = 0;
+    std::string when; // "between 20 s and 40 s"; empty: of one step
+};
+
 struct MeasureRequest {
     const Gauge& gauge;
     const GaugeOptions& options;
@@ -20,6 +29,7 @@ struct MeasureRequest {
     std::optional<double> speed;        // m/s
     std::optional<double> power;        // W
     std::optional<double> conductivity; // W/(m.K)
+    const OtherFields* minus = nullptr; // subtracted where it is there
     double symmetry = 1;                // how many times the case the whole is that a power is told for
 
     const PartFields& fields() const { return heat.fields(); }
@@ -37,6 +47,7 @@ struct Measured {
     std::optional<double> gradientValue = {};
     std::optional<double> spread = {}; // of a plain gradient, see GaugeReading
     std::string reference = {};
+    std::optional<double> covered = {};    // of a difference of two cases, as in GaugeReading
     std::string lacking = {};              // as in GaugeReading
     std::shared_ptr<Profile> profile = {}; // instead of the value
     std::shared_ptr<const Derivation> derivation = {};

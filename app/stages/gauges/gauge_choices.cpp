@@ -113,9 +113,19 @@ GaugeChoices referencesFor(const Session& session, const Gauge& gauge, const Gau
     return all;
 }
 
+GaugeChoices otherCasesFor(const Session& session, const GaugeKey& key) {
+    GaugeChoices all{{q(std::string(key.unsaid)), ""}};
+    for (const auto& entry : session.survey().cases)
+        if (&entry != session.activeEntry())
+            all.push_back({q(entry.name), q(entry.name)});
+    return all;
+}
+
 } // namespace
 
 GaugeChoices choicesFor(const Session& session, const Gauge& gauge, const GaugeKey& key) {
+    if (key.kind == GaugeKeyKind::OtherCase)
+        return otherCasesFor(session, key);
     return key.kind == GaugeKeyKind::Reference ? referencesFor(session, gauge, key) : wordsOf(key, gauge);
 }
 

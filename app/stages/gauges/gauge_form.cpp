@@ -48,7 +48,9 @@ QString fieldName(std::string_view key) {
     return name;
 }
 
-bool isChosen(const GaugeKey& key) { return key.kind == GaugeKeyKind::Reference || !key.words[0].empty(); }
+bool isChosen(const GaugeKey& key) {
+    return key.kind == GaugeKeyKind::Reference || key.kind == GaugeKeyKind::OtherCase || !key.words[0].empty();
+}
 
 } // namespace
 

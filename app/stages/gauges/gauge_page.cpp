@@ -52,6 +52,8 @@ QString noteOf(const GaugeReading& reading) {
         words.append(q(fmt::format("gradient {:.5g}", *reading.gradientValue)));
     if (reading.outside)
         words.append(q(formatShare(*reading.outside) + " outside of the mesh"));
+    if (reading.covered && *reading.covered < 1)
+        words.append(q(formatShare(*reading.covered) + " of the place lies in both cases"));
     if (reading.place)
         words.append(q(fmt::format("at {:.1f} {:.1f} {:.1f} mm", millimetres(reading.place->at[0], 0.1),
                                    millimetres(reading.place->at[1], 0.1), millimetres(reading.place->at[2], 0.1))));
