@@ -64,7 +64,14 @@ void MainWindow::build() {
     auto* upperLayout = new QVBoxLayout(upper);
     upperLayout->setContentsMargins(0, 0, 0, 0);
     upperLayout->setSpacing(0);
-    upperLayout->addWidget(m_viewport, 1);
+    m_upper = new QStackedWidget;
+    m_upper->addWidget(m_viewport);
+    for (const auto* stage : stages())
+        if (stage->panes != nullptr) {
+            m_panesOf[stage] = stage->panes(*this, m_upper);
+            m_upper->addWidget(m_panesOf[stage]);
+        }
+    upperLayout->addWidget(m_upper, 1);
     upperLayout->addWidget(m_strip);
     m_split = new LedgerSplitter(upper, m_ledger);
     connect(m_ledger, &Ledger::foldRequested, m_split, &LedgerSplitter::toggleFold);
@@ -233,6 +240,8 @@ void MainWindow::showStage(const QString& id) {
         m_picture = picturedView(1, true); // as seen on leaving, for paper
     m_sheets->setCurrentWidget(m_sheetOf.at(&stage));
     m_ledger->showStage(stage);
+    const auto panes = m_panesOf.find(&stage);
+    m_upper->setCurrentWidget(panes == m_panesOf.end() ? m_viewport : panes->second);
     m_split->showStage(id);
     showPage(stage);
     m_session.setStage(id);

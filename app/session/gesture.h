@@ -14,6 +14,7 @@ enum class GestureKind {
     ColourRange, // the drag
     ChartRange,
     Opacity, // the part
+    Wipe,
 };
 
 struct Gesture {

@@ -39,6 +39,8 @@ void Session::setStage(const QString& stage) {
     m_document.look(view);
     emit changed(Change::View);
     const auto& shown = stageOf(*this);
+    if (shown.showsCompared)
+        refresh();
     if (shown.needsHistories == nullptr)
         return;
     if (shown.showsGauges && m_selection.selectedGauge().empty() && !survey().gauges.empty())

@@ -98,8 +98,11 @@ public:
     // The readings of all cases that are open, in the order of the survey.
     std::vector<ChartCase> chartCases() const;
     ChartData chart() const;
-    // All open cases with the readings of the steps on display, and their limits as verdicts() tells them, for tables.
-    SurveyRun openRun() const;
+    // All open cases with the readings of the steps on display, their limits as verdicts() tells them, and what they
+    // tell together. Kept until something of it changes.
+    const SurveyRun& openRun() const;
+    // The cases that are compared, the baseline first; those of the survey that there are.
+    std::vector<const CaseEntry*> comparedCases() const;
     // Paths, arrows and isotherm surfaces on display.
     const ExtraKeeper& extras() const { return m_extras; }
     // The pinned labels of the view as read on the picture; empty while that is being made.
@@ -140,6 +143,9 @@ private:
     CasePipeline* activePipeline() const;
     CasePipeline& pipelineFor(const CaseEntry& entry); // made where there is none
     CaseLook caseLook() const;                         // as the view wants it
+    CaseLook lookBeside(const CaseEntry& entry) const; // of another case, at the same time
+    bool isBeside(const CaseEntry& entry) const;       // seen beside the one on display
+    std::vector<LimitReading> verdictsOf(const CaseEntry& entry, const CaseState& state) const;
     CaseNeeds needs() const;
     void watchCase();
     void lookForSteps(const std::filesystem::path& path, std::vector<FileStamp> stamps);
@@ -161,6 +167,16 @@ private:
     std::map<std::string, std::unique_ptr<CasePipeline, Retire>> m_cases; // by caseKey
     // Lives as long as the document stays open: what is done for the document is answered to it.
     std::unique_ptr<QObject> m_open = std::make_unique<QObject>();
+    struct OpenRun { // what the run on display was made of
+        std::vector<std::array<const void*, 4>> readings;
+        std::vector<Limit> limits;
+        std::vector<Gauge> gauges;
+        std::optional<CompareWish> compare;
+        std::vector<GridsWish> grids;
+        std::string file;
+        bool operator==(const OpenRun&) const = default;
+    };
+    mutable std::optional<std::pair<OpenRun, SurveyRun>> m_openRun;
     CaseWatch m_watch;
     bool m_watching = true;
     bool m_balancesWanted = false; // whatever the stage

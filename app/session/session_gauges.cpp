@@ -73,18 +73,52 @@ ChartData Session::chart() const {
     return chartData(chartOf(survey(), view().chart), m_selection.selectedGauge(), survey(), chartCases());
 }
 
-SurveyRun Session::openRun() const {
-    SurveyRun run{file().toStdString(), {}};
-    for (const auto& entry : survey().cases)
-        if (const auto* state = stateOf(entry); state != nullptr && state->readings) {
-            CaseRun one{entry.name, pathOf(entry).string(), {}, {}};
+const SurveyRun& Session::openRun() const {
+    OpenRun key{{}, survey().limits, survey().gauges, survey().compare, survey().grids, file().toStdString()};
+    for (const auto& entry : survey().cases) {
+        const auto* state = stateOf(entry);
+        key.readings.push_back(state == nullptr ? std::array<const void*, 4>{}
+                                                : std::array<const void*, 4>{state->readings.get(),
+                                                                             state->history.get(), state->worst.get(),
+                                                                             state->error ? &*state->error : nullptr});
+    }
+    if (m_openRun && m_openRun->first == key)
+        return m_openRun->second;
+    SurveyRun run{key.file, {}};
+    for (const auto& entry : survey().cases) {
+        const auto* state = stateOf(entry);
+        if (state == nullptr || !(state->readings || state->error))
+            continue;
+        CaseRun one{entry.name, pathOf(entry).string(), state->error, {}};
+        if (state->readings && !state->error) {
             one.steps.push_back(*state->readings);
             one.steps.back().limits = state->verdicts(survey());
-            if (state->history)
-                one.overSteps = readOverSteps(survey().gauges, *state->history);
-            run.cases.push_back(std::move(one));
         }
-    return run;
+        if (state->history)
+            one.overSteps = readOverSteps(survey().gauges, *state->history);
+        run.cases.push_back(std::move(one));
+    }
+    tellTogether(survey(), run);
+    m_openRun.emplace(std::move(key), std::move(run));
+    return m_openRun->second;
+}
+
+std::vector<const CaseEntry*> Session::comparedCases() const {
+    std::vector<const CaseEntry*> cases;
+    const auto wish = survey().compare.value_or(CompareWish{});
+    const auto add = [&](const CaseEntry* entry) {
+        if (entry != nullptr && std::ranges::find(cases, entry) == cases.end())
+            cases.push_back(entry);
+    };
+    if (survey().cases.empty())
+        return cases;
+    add(wish.baseline.empty() ? &survey().cases.front() : survey().caseNamed(wish.baseline));
+    for (const auto& name : wish.of)
+        add(survey().caseNamed(name));
+    if (wish.of.empty())
+        for (const auto& entry : survey().cases)
+            add(&entry);
+    return cases;
 }
 
 bool Session::verdictsOverSteps() const {
@@ -92,16 +126,24 @@ bool Session::verdictsOverSteps() const {
     return state != nullptr && state->judgedOverSteps(survey());
 }
 
+// With what meshes of different fineness say of the case.
+std::vector<LimitReading> Session::verdictsOf(const CaseEntry& entry, const CaseState& state) const {
+    auto verdicts = state.verdicts(survey());
+    if (!survey().grids.empty())
+        addUncertainties(verdicts, openRun().grids, entry.name);
+    return verdicts;
+}
+
 std::vector<LimitReading> Session::verdicts() const {
     const auto* state = activeCase();
-    return state != nullptr ? state->verdicts(survey()) : std::vector<LimitReading>();
+    return state != nullptr ? verdictsOf(*activeEntry(), *state) : std::vector<LimitReading>();
 }
 
 std::vector<CaseVerdicts> Session::verdictsOfCases() const {
     std::vector<CaseVerdicts> all;
     for (const auto& entry : survey().cases)
         if (const auto* state = stateOf(entry); state != nullptr && (state->readings || state->error))
-            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : state->verdicts(survey()),
+            all.push_back({entry.name, state->error ? std::vector<LimitReading>() : verdictsOf(entry, *state),
                            state->error ? state->error->what : std::string()});
     return all;
 }

@@ -100,13 +100,42 @@ CaseLook Session::caseLook() const {
                 !isolineValues(seen()).surfaces.empty()};
 }
 
+bool Session::isBeside(const CaseEntry& entry) const {
+    if (!stageOf(*this).showsCompared || view().compare.left.contains(entry.name))
+        return false;
+    const auto cases = comparedCases();
+    return std::ranges::find(cases, &entry) != cases.end();
+}
+
+// Of a series its step that is nearest to the time of the one on display, else the last.
+CaseLook Session::lookBeside(const CaseEntry& entry) const {
+    auto look = caseLook();
+    look.step.reset();
+    const auto* active = activeCase();
+    const auto* own = stateOf(entry);
+    if (active == nullptr || own == nullptr || !active->shownStep().time)
+        return look;
+    const double time = *active->shownStep().time;
+    double least = std::numeric_limits<double>::infinity();
+    for (const auto& file : own->series.steps)
+        if (file.step.time && std::abs(*file.step.time - time) < least) {
+            least = std::abs(*file.step.time - time);
+            look.step = file.step.index;
+        }
+    return look;
+}
+
 void Session::refresh() {
     for (const auto& entry : survey().cases) {
         const bool known = pipelineOf(entry) != nullptr;
         auto& pipeline = pipelineFor(entry);
         if (!known || pipeline.isDividedOtherwise())
             pipeline.read(caseLook());
-        if (&entry != activeEntry())
+        if (&entry == activeEntry())
+            continue;
+        if (isBeside(entry))
+            pipeline.show(lookBeside(entry));
+        else
             pipeline.hide();
     }
     if (auto* pipeline = activePipeline())
@@ -123,6 +152,10 @@ void Session::setStep(int step) {
     emit changed(Change::View);
     if (auto* pipeline = activePipeline())
         pipeline->seek(view.step);
+    for (const auto& entry : survey().cases)
+        if (&entry != activeEntry() && isBeside(entry))
+            if (auto* pipeline = pipelineOf(entry))
+                pipeline->seek(lookBeside(entry).step);
 }
 
 void Session::fitAllSteps() {

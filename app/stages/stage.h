@@ -43,6 +43,8 @@ struct Stage {
     QWidget* (*sheet)(StageDesk& desk, QWidget* parent);
     // Its page of the ledger, made after the sheets; null: it has none.
     QWidget* (*ledgerPage)(StageDesk& desk, QWidget* parent) = nullptr;
+    // What stands in place of the viewport alone, above its scale and the tables; null: the viewport.
+    QWidget* (*panes)(StageDesk& desk, QWidget* parent) = nullptr;
     // What stands in place of viewport and tables; null: those do.
     QWidget* (*page)(StageDesk& desk, QWidget* parent) = nullptr;
     std::span<const StageAction> (*actions)() = nullptr;
@@ -64,6 +66,7 @@ struct Stage {
     bool showsMarkedPlace = false;
     bool movesSections = false;
     bool picksBoundaries = false;
+    bool showsCompared = false; // the cases that are compared, beside the one on display
     bool showsParts = false; // whoever looks for a part is led here
 };
 

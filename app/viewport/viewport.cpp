@@ -8,25 +8,14 @@
 
 #include <QHelpEvent>
 #include <QMouseEvent>
-#include <QOpenGLContext>
-#include <QOpenGLExtraFunctions>
 #include <QPainter>
 #include <QToolTip>
 #include <algorithm>
 #include <cmath>
-#include <vtkOpenGLFramebufferObject.h>
-#include <vtkOpenGLState.h>
 
 namespace pyro {
-namespace {
-
-constexpr double degreesPerPixel = 0.4;
-constexpr double clickSlack = 4; // pixels
-
-} // namespace
-
 Viewport::Viewport(Session& session, QWidget* parent)
-    : QOpenGLWidget(parent), m_session(session), m_handle(session, *this), m_gaugeHandle(session, *this),
+    : SceneWidget(parent), m_session(session), m_handle(session, *this), m_gaugeHandle(session, *this),
       m_placer(session, *this), m_overlay(new Overlay(session, *this)), m_chip(new QPushButton(this)),
       m_notice(new Notice(this)) {
     setObjectName("viewport");
@@ -43,10 +32,6 @@ Viewport::Viewport(Session& session, QWidget* parent)
         view.isolated.reset();
         m_session.editView("Show all parts", view);
     });
-    m_window->AddRenderer(m_scene.renderer());
-    m_window->SetMultiSamples(0);
-    m_window->SetOwnContext(false);
-    m_window->SetFrameBlitModeToNoBlit();
     connect(&m_session, &Session::changed, this, &Viewport::follow);
     m_particles.setInterval(40);
     connect(&m_particles, &QTimer::timeout, this, [this] {
@@ -56,62 +41,18 @@ Viewport::Viewport(Session& session, QWidget* parent)
     });
 }
 
-Viewport::~Viewport() {
-    makeCurrent();
-    m_scene.clear();
-    m_window->Finalize();
-    doneCurrent();
-}
-
-void Viewport::initializeGL() {
-    m_window->SetReadyForRendering(true);
-    m_window->SetIsCurrent(true); // Qt has made it so
-    m_window->InitializeFromCurrentContext();
-    m_window->OpenGLInit();
-}
-
-void Viewport::resizeGL(int width, int height) {
-    const double ratio = devicePixelRatioF();
-    m_window->SetSize(static_cast<int>(width * ratio), static_cast<int>(height * ratio));
-}
-
 void Viewport::paintGL() {
     if (m_fitPending) {
         m_fitPending = false;
         m_scene.fitFirst();
         keepCamera();
     }
-    m_window->SetReadyForRendering(true);
-    m_window->SetIsCurrent(true); // Qt has made it so
-    m_window->GetState()->Reset();
-    m_window->GetState()->Push();
-    if (!m_drawnOnce && !m_shown) {
-        m_scene.showTriangle();
-        m_window->Render();
-        m_scene.clear();
-    }
-    m_drawnOnce = true;
-    m_scene.renderer()->ResetCameraClippingRange();
-    m_window->Render();
-    m_window->GetState()->Pop();
-    // VTK draws into its own framebuffer; it is copied into the widget's.
-    auto* gl = QOpenGLContext::currentContext()->extraFunctions();
-    const auto* size = m_window->GetSize();
-    gl->glBindFramebuffer(GL_READ_FRAMEBUFFER, m_window->GetDisplayFramebuffer()->GetFBOIndex());
-    gl->glBindFramebuffer(GL_DRAW_FRAMEBUFFER, defaultFramebufferObject());
-    gl->glDisable(GL_SCISSOR_TEST);
-    gl->glBlitFramebuffer(0, 0, size[0], size[1], 0, 0, size[0], size[1], GL_COLOR_BUFFER_BIT, GL_NEAREST);
-    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
-    // Translucent parts leave their alpha behind, through which the window would shine.
-    gl->glColorMask(GL_FALSE, GL_FALSE, GL_FALSE, GL_TRUE);
-    gl->glClearColor(0, 0, 0, 1);
-    gl->glClear(GL_COLOR_BUFFER_BIT);
-    gl->glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+    SceneWidget::paintGL();
     m_overlay->update();
 }
 
 void Viewport::resizeEvent(QResizeEvent* event) {
-    QOpenGLWidget::resizeEvent(event);
+    SceneWidget::resizeEvent(event);
     m_overlay->resize(size());
 }
 
@@ -260,11 +201,6 @@ void Viewport::turn(double azimuthDegrees, double elevationDegrees) {
     update();
 }
 
-std::array<double, 2> Viewport::vtkPixel(const QPointF& at) const {
-    const double ratio = devicePixelRatioF();
-    return {at.x() * ratio, (height() - at.y()) * ratio};
-}
-
 Point Viewport::shifted(const Point& place, const QPointF& by) const {
     const auto camera = m_session.view().camera;
     if (!camera)
@@ -283,12 +219,6 @@ std::optional<Point> Viewport::surfaceAt(const QPointF& at) {
     const auto pixel = vtkPixel(at);
     const auto picked = m_shown ? m_scene.pick(pixel[0], pixel[1]) : std::nullopt;
     return picked ? std::optional(picked->at) : std::nullopt;
-}
-
-QPointF Viewport::pixelOf(const Point& place) {
-    const auto pixel = m_scene.toPixel(place);
-    const double ratio = devicePixelRatioF();
-    return {pixel[0] / ratio, height() - pixel[1] / ratio};
 }
 
 bool Viewport::isInSight(const Point& place) {
@@ -348,28 +278,6 @@ QImage Viewport::picture(double scale, bool light) {
     return image;
 }
 
-// The field alone, drawn anew into a framebuffer of another size.
-QImage Viewport::drawnAt(double ratio) {
-    makeCurrent();
-    m_window->SetSize(static_cast<int>(width() * ratio), static_cast<int>(height() * ratio));
-    m_window->SetReadyForRendering(true);
-    m_window->SetIsCurrent(true);
-    m_window->GetState()->Reset();
-    m_window->GetState()->Push();
-    m_window->Render();
-    m_window->GetState()->Pop();
-    const auto* size = m_window->GetSize();
-    QImage image(size[0], size[1], QImage::Format_RGBA8888);
-    auto* gl = QOpenGLContext::currentContext()->extraFunctions();
-    gl->glBindFramebuffer(GL_READ_FRAMEBUFFER, m_window->GetDisplayFramebuffer()->GetFBOIndex());
-    gl->glReadPixels(0, 0, size[0], size[1], GL_RGBA, GL_UNSIGNED_BYTE, image.bits());
-    gl->glBindFramebuffer(GL_FRAMEBUFFER, defaultFramebufferObject());
-    resizeGL(width(), height());
-    doneCurrent();
-    update();
-    return image.mirrored().convertToFormat(QImage::Format_RGB32);
-}
-
 void Viewport::setParticleTime(double spans) {
     m_particles.stop();
     m_particleTime = spans;
@@ -395,7 +303,7 @@ QString Viewport::allReadings() const {
 
 bool Viewport::event(QEvent* event) {
     if (event->type() != QEvent::ToolTip)
-        return QOpenGLWidget::event(event);
+        return SceneWidget::event(event);
     const auto text = allReadings();
     if (text.isEmpty())
         QToolTip::hideText();

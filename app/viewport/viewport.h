@@ -5,23 +5,20 @@
 #include "app/viewport/gauge_handle.h"
 #include "app/viewport/gauge_placer.h"
 #include "app/viewport/notice.h"
+#include "app/viewport/scene_widget.h"
 #include "app/viewport/section_handle.h"
-#include "render/field_scene.h"
 
-#include <QOpenGLWidget>
 #include <QPushButton>
 #include <QTimer>
-#include <vtkGenericOpenGLRenderWindow.h>
 
 namespace pyro {
 
 class Overlay;
 
-class Viewport : public QOpenGLWidget {
+class Viewport : public SceneWidget {
     Q_OBJECT
 public:
     explicit Viewport(Session& session, QWidget* parent = nullptr);
-    ~Viewport() override;
 
     void fit();
     void lookAlong(int axis, bool fromOtherSide);
@@ -38,8 +35,6 @@ public:
     QImage picture(double scale = 1, bool light = false);
     void setParticleTime(double spans);  // and stay there until they run on
     QImage thumbnail(const QSize& size); // the field alone
-    // Pixel of a place in widget coordinates.
-    QPointF pixelOf(const Point& place);
     const SectionHandle& handle() const { return m_handle; }
     const GaugeHandle& gaugeHandle() const { return m_gaugeHandle; }
     GaugePlacer& placer() { return m_placer; }
@@ -59,8 +54,6 @@ signals:
 
 protected:
     bool event(QEvent* event) override;
-    void initializeGL() override;
-    void resizeGL(int width, int height) override;
     void paintGL() override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
@@ -80,26 +73,20 @@ private:
     std::optional<Point> surfaceAt(const QPointF& at);
     std::string boundaryUnder(const std::optional<Pick>& picked) const;
     std::string boundaryBeside(const std::array<double, 2>& pixel);
-    QImage drawnAt(double ratio);
-    std::array<double, 2> vtkPixel(const QPointF& at) const;
 
     Session& m_session;
-    FieldScene m_scene;
-    vtkNew<vtkGenericOpenGLRenderWindow> m_window;
     SectionHandle m_handle;
     GaugeHandle m_gaugeHandle;
     GaugePlacer m_placer;
     Overlay* m_overlay;
     QPushButton* m_chip;
     Notice* m_notice;
-    std::shared_ptr<const FieldPicture> m_shown;
     QPointF m_last;
     QPointF m_pressed;
     std::optional<Pick> m_hover;
     QTimer m_particles; // runs while particles move along paths
     double m_particleTime = 0;
     bool m_fitPending = false;
-    bool m_drawnOnce = false;
 };
 
 } // namespace pyro

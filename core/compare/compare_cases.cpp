@@ -210,6 +210,10 @@ int verdictLost(const ComparedThing& thing) {
     return most;
 }
 // Of temperatures without an ambient per 100 K, so that they find a place among the rest.
+bool needsAttention(const ComparedThing& thing) {
+    return std::ranges::any_of(thing.cases,
+                               [](const ComparedValue& one) { return one.verdict && *one.verdict != Verdict::Within; });
+}
 double changeOf(const ComparedThing& thing) {
     double most = 0;
     for (const auto& one : thing.cases) {
@@ -298,17 +302,17 @@ std::vector<ComparedRow> comparedRows(const Survey& survey, const Comparison& co
     const auto judged = [&](const ComparedRow& row) {
         return row.limit == ComparedThing::noLimit ? nullptr : &comparison.limits[row.limit];
     };
-    const auto keys = [&](const ComparedRow& row) -> std::array<double, 3> {
+    const auto keys = [&](const ComparedRow& row) -> std::array<double, 4> {
         const auto* limit = judged(row);
         const double change = changeOf(thingOf(comparison, row));
         switch (order) {
         case CompareOrder::Worse:
             return {limit != nullptr ? -verdictLost(*limit) : 0.0, limit != nullptr ? -shareLost(*limit) : 0.0,
-                    -change};
+                    limit != nullptr && needsAttention(*limit) ? 0.0 : 1.0, -change};
         case CompareOrder::Changed:
-            return {-change, 0, 0};
+            return {-change, 0, 0, 0};
         case CompareOrder::Margin:
-            return {limit != nullptr ? leastMargin(*limit) : std::numeric_limits<double>::infinity(), -change, 0};
+            return {limit != nullptr ? leastMargin(*limit) : std::numeric_limits<double>::infinity(), -change, 0, 0};
         case CompareOrder::AsDefined:
             break;
         }

@@ -49,7 +49,7 @@ struct Comparison {
 std::optional<Comparison> compareCases(const Survey& survey, std::span<const CaseOutcome> outcomes);
 
 // By what changed for the worse first: a worse verdict, then the margin lost as a share of what is allowed, then what
-// changed most as a share of the baseline, over all cases.
+// is not within its limit in every case, then what changed most as a share of the baseline, over all cases.
 enum class CompareOrder { Worse, Changed, Margin, AsDefined };
 struct ComparedRow {
     enum class Kind { Part, Gauge, Limit } kind = Kind::Part;

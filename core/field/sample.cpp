@@ -200,4 +200,16 @@ std::vector<double> sampleAll(const Region& part, const RealView& values, std::s
     return sampled;
 }
 
+std::vector<double> sampleCells(const Region& part, const RealView& values, std::span<const Point> places) {
+    HolderSearch search(part, places);
+    const auto& holder = search.run();
+    std::vector<double> sampled(places.size(), std::nan(""));
+    tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) {
+        const auto cell = holder[i].load(std::memory_order_relaxed);
+        if (cell != HolderSearch::nowhere)
+            sampled[i] = values[cell];
+    });
+    return sampled;
+}
+
 } // namespace pyro

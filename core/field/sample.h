@@ -12,4 +12,7 @@ std::vector<double> sampleAll(const Region& part, const PointLocator& locator, c
                               std::span<const Point> places);
 std::vector<double> sampleAll(const Region& part, const RealView& values, std::span<const Point> places);
 
+// The value of the cell that holds each place, of one value per cell; the same otherwise.
+std::vector<double> sampleCells(const Region& part, const RealView& values, std::span<const Point> places);
+
 } // namespace pyro

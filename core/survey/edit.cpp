@@ -324,6 +324,13 @@ Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName) {
     return survey;
 }
 
+Survey withBaseline(Survey survey, const std::string& caseName) {
+    auto wish = survey.compare.value_or(CompareWish{});
+    wish.baseline = caseName;
+    survey.compare = std::move(wish);
+    return survey;
+}
+
 Survey withNewMaterial(Survey survey) {
     std::string name = "material";
     for (int copy = 2; survey.materials.contains(name); ++copy)

@@ -53,6 +53,8 @@ Result<Survey> withEdgeAngle(Survey survey, const std::string& caseName, const s
 Result<Survey> withoutCutsAndJoins(Survey survey, const std::string& caseName);
 
 // A material without values yet, of a name that is not taken: "material", "material 2" ...
+// The case that others are held against; the first one needs not be said.
+Survey withBaseline(Survey survey, const std::string& caseName);
 Survey withNewMaterial(Survey survey);
 // Parts and layers of gauges follow. Errors: NameUnknown, WrongType for a name that is empty or taken.
 Result<Survey> withMaterialName(Survey survey, const std::string& material, const std::string& name);

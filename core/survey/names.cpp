@@ -188,6 +188,7 @@ private:
     }
     void ofView(ViewState& view) {
         one(NameOf::Case, view.caseName);
+        all(NameOf::Case, view.compare.left);
         all(NameOf::Part, view.hidden);
         if (view.isolated)
             one(NameOf::Part, *view.isolated);

@@ -29,6 +29,37 @@ std::span<const KeyRow<CameraState>> rowsOf<CameraState>() {
     return rows;
 }
 
+std::string_view compareShowName(CompareShow show) {
+    return show == CompareShow::Wipe ? "wipe" : show == CompareShow::Difference ? "difference" : "side_by_side";
+}
+
+template <>
+struct KeyValue<CompareShow>
+    : NamedKeyValue<CompareShow, compareShowName, CompareShow::SideBySide, CompareShow::Wipe, CompareShow::Difference> {
+};
+
+namespace {
+
+constexpr const char* worseFirst() { return "worse"; }
+constexpr const char* changedFirst() { return "changed"; }
+constexpr const char* leastMarginFirst() { return "margin"; }
+constexpr const char* asDefined() { return "defined"; }
+
+} // namespace
+
+template <>
+std::span<const KeyRow<CompareLook>> rowsOf<CompareLook>() {
+    using Row = RowsOf<CompareLook>;
+    static constexpr KeyRow<CompareLook> rows[]{
+        Row::of<&CompareLook::show>("show", ""),
+        Row::of<&CompareLook::left>("left_out", "cases that are compared in the table but not seen"),
+        Row::oneOf<&CompareLook::order, worseFirst, changedFirst, leastMarginFirst, asDefined>("order", "of the table"),
+        Row::where(Row::of<&CompareLook::wipe>("wipe", "share of the width at which the second picture begins"),
+                   "a share from 0 to 1", [](const CompareLook& one) { return one.wipe >= 0 && one.wipe <= 1; }),
+    };
+    return rows;
+}
+
 template <>
 std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
     using Row = RowsOf<ViewState>;
@@ -72,6 +103,15 @@ std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
         Row::where(Row::of<&ViewState::range>("range", "of the colours, SI; left out: fitted to what is visible"),
                    "a range from low to high", [](const ViewState& one) { return (*one.range)[0] < (*one.range)[1]; }),
         Row::of<&ViewState::camera>("camera", "left out: fitted"),
+        Row::by(
+            "compare", "how cases are seen beside each other",
+            [](const Json& json, const ReadPlace& place, ViewState& into) {
+                KeyValue<CompareLook>::read(json, place, into.compare);
+            },
+            [](const ViewState& from) {
+                return from.compare == CompareLook{} ? Json() : KeyValue<CompareLook>::write(from.compare);
+            },
+            KeyValue<CompareLook>::schema),
     };
     return rows;
 }

@@ -18,6 +18,19 @@ struct CameraState { // parallel projection; metres
     bool operator==(const CameraState&) const = default;
 };
 
+// How cases are seen beside each other.
+enum class CompareShow { SideBySide, Wipe, Difference };
+std::string_view compareShowName(CompareShow show); // "side_by_side", "wipe", "difference"
+
+struct CompareLook {
+    CompareShow show = CompareShow::SideBySide;
+    std::set<std::string> left; // cases that are compared in the table but not seen
+    std::string order;          // of the table: "worse", "changed", "margin", "defined"; empty: the first
+    double wipe = 0.5;          // share of the width at which the second picture begins
+    Json rest = {};
+    bool operator==(const CompareLook&) const = default;
+};
+
 struct ViewState {
     std::string stage = "Cases";
     std::string caseName;
@@ -35,6 +48,7 @@ struct ViewState {
     std::string component;                    // of a vector quantity: "x", "y", "z"; empty: its magnitude
     std::optional<CameraState> camera;        // nothing: fitted
     FieldLook field;
+    CompareLook compare;
     Json rest = {}; // what this version does not know
     bool operator==(const ViewState&) const = default;
 
@@ -44,6 +58,8 @@ struct ViewState {
 constexpr int mostDecimals = 6;
 
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
+template <>
+std::span<const KeyRow<CompareLook>> rowsOf<CompareLook>();
 template <>
 struct KeyValue<ViewState> {
     static void read(const Json& json, const ReadPlace& place, ViewState& into);

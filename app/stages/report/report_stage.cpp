@@ -25,7 +25,6 @@ std::span<const StageAction> reportActions() {
 
 } // namespace
 
-// Key 7: 6 is kept for the comparison of cases.
 constexpr Stage reportStage{
     .id = "Report",
     .icon = "report",

@@ -1,4 +1,5 @@
 // Several cases as one subject: what differs from the baseline, and how far meshes have values off.
+#include "core/limits/limit_form.h"
 #include "core/report/limit_text.h"
 #include "core/report/shown/shown_table.h"
 #include "core/units/unit.h"
@@ -9,21 +10,32 @@
 namespace pyro {
 namespace {
 
-std::string levelText(const ComparedThing& thing, const std::optional<double>& value, TemperatureUnit unit) {
+std::string signedText(double value, const std::string& text) { return value > 0 ? "+" + text : text; }
+
+// In the unit that the form of a limit is told in: shares in per cent.
+std::string inUnitOfForm(double value, const ComparedThing& thing, std::string_view shownIn) {
+    return fmt::format("{:.3g} {}", conversion(thing.unit, shownIn)->difference(value), shownIn);
+}
+
+std::string levelText(const ComparedThing& thing, const std::optional<double>& value, TemperatureUnit unit,
+                      std::string_view shownIn) {
     if (!value)
         return "unknown";
+    if (!shownIn.empty())
+        return inUnitOfForm(*value, thing, shownIn);
     if (thing.isTemperature)
         return formatTemperature({(*conversion(thing.unit, "K"))(*value)}, unit);
     return formatSi(*value, thing.unit);
 }
 
-std::string signedText(double value, const std::string& text) { return value > 0 ? "+" + text : text; }
-
-std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference) {
+std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference,
+                           std::string_view shownIn) {
     if (!difference)
         return {};
     if (*difference == 0)
         return "0";
+    if (!shownIn.empty())
+        return signedText(*difference, inUnitOfForm(*difference, thing, shownIn));
     return signedText(*difference, thing.isTemperature ? formatNumber(*difference) + " K"
                                                        : formatSi(*difference, thing.differenceUnit));
 }
@@ -79,10 +91,11 @@ ShownTable shownCompare(const Survey& survey, const Comparison& comparison, cons
         const auto* limit = row.limit == ComparedThing::noLimit ? nullptr : &comparison.limits[row.limit];
         auto& cells = table.rows.emplace_back();
         cells.push_back(comparedName(survey, comparison, row));
+        const auto shownIn = row.kind == ComparedRow::Kind::Limit ? survey.limits[row.limit].form->shownIn : "";
         for (const auto& one : thing.cases) {
-            cells.push_back(levelText(thing, one.value, unit));
+            cells.push_back(levelText(thing, one.value, unit, shownIn));
             if (one.caseName != comparison.baseline) {
-                cells.push_back(differenceText(thing, one.difference));
+                cells.push_back(differenceText(thing, one.difference, shownIn));
                 cells.push_back(percentText(one.relative));
             }
             cells.push_back(verdictText(limit, one.caseName));

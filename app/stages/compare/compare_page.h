@@ -1,0 +1,30 @@
+// The tables of the stage Compare: what changed against the baseline, and grid convergence.
+#pragma once
+
+#include "app/ledger/ledger_page.h"
+#include "app/session/session.h"
+
+#include <QComboBox>
+
+namespace pyro {
+
+class ComparePage : public LedgerPage {
+    Q_OBJECT
+public:
+    ComparePage(Session& session, QWidget* parent);
+
+signals:
+    void exportRequested();
+
+private:
+    void fill();
+    void fillCompare();
+    void fillGrids();
+
+    Session& m_session;
+    RowTable* m_compare;
+    RowTable* m_grids;
+    QComboBox* m_order;
+};
+
+} // namespace pyro

@@ -1,0 +1,242 @@
+#include "app/stages/compare/compare_view.h"
+
+#include "app/theme/theme.h"
+#include "render/text.h"
+
+#include <QMouseEvent>
+#include <cmath>
+#include <fmt/format.h>
+
+namespace pyro {
+
+CompareView::CompareView(Session& session, QWidget* parent)
+    : QWidget(parent), m_session(session), m_differences(session, this), m_grid(new QGridLayout(this)),
+      m_clip(new QWidget(this)), m_handle(new QWidget(this)) {
+    setObjectName("compareView");
+    setAttribute(Qt::WA_StyledBackground);
+    m_grid->setContentsMargins(0, 0, 0, 0);
+    m_grid->setSpacing(1);
+    m_clip->hide();
+    m_handle->setObjectName("wipeHandle");
+    m_handle->setAttribute(Qt::WA_StyledBackground);
+    m_handle->setCursor(Qt::SplitHCursor);
+    m_handle->setToolTip("Drag to wipe from one case to the other");
+    m_handle->installEventFilter(this);
+    m_handle->hide();
+    session.listen(this, contents, &CompareView::refresh);
+    session.listen(this, Change::Camera, [this](CompareView*) {
+        if (const auto& camera = m_session.view().camera)
+            for (auto* pane : m_panes)
+                pane->setCamera(*camera);
+    });
+    connect(&m_differences, &DifferenceKeeper::changed, this, &CompareView::refresh);
+}
+
+void CompareView::showEvent(QShowEvent*) { refresh(); }
+
+std::vector<CompareView::Wanted> CompareView::wanted() const {
+    std::vector<Wanted> panes;
+    const auto cases = m_session.comparedCases();
+    const auto& look = m_session.view().compare;
+    for (std::size_t i = 0; i < cases.size(); ++i) {
+        if (i > 0 && look.left.contains(cases[i]->name))
+            continue;
+        panes.push_back({cases[i], i > 0 && look.show == CompareShow::Difference});
+    }
+    panes.resize(std::min(panes.size(), look.show == CompareShow::Wipe ? std::size_t{2} : mostPanes));
+    return panes;
+}
+
+Seen CompareView::seenOf(const CaseEntry& entry) const {
+    const auto* state = m_session.stateOf(entry);
+    Seen seen{m_session.survey(), &entry};
+    if (state == nullptr)
+        return seen;
+    seen.opened = state->opened ? &*state->opened : nullptr;
+    seen.quantities = &state->quantities;
+    seen.readings = state->readings.get();
+    seen.picture = state->seen();
+    return seen;
+}
+
+// As set, else over what is seen in all panes.
+std::array<double, 2> CompareView::commonRange(const std::vector<Wanted>& panes) const {
+    if (m_session.view().range)
+        return *m_session.view().range;
+    std::array<double, 2> range{std::nan(""), std::nan("")};
+    for (const auto& pane : panes)
+        if (const auto seen = seenOf(*pane.entry); seen.picture) {
+            const auto own = visibleRange(seen);
+            range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])};
+        }
+    return range;
+}
+
+PaneLook CompareView::caseLook(const CaseEntry& entry, const std::array<double, 2>& range) const {
+    PaneLook look;
+    look.title = q(entry.name);
+    const auto* state = m_session.stateOf(entry);
+    if (state != nullptr && state->error)
+        look.words = q("cannot be read: " + state->error->what);
+    const auto seen = seenOf(entry);
+    look.picture = state != nullptr && !state->error ? seen.picture : nullptr;
+    if (!look.picture) {
+        look.words = look.words.isEmpty() ? QString("being read\u2026") : look.words;
+        return look;
+    }
+    look.orders = state->orders;
+    look.visible = visibleParts(seen);
+    look.range = range;
+    look.strip = m_session.view().field.strip;
+    look.logarithmic = isLogarithmic(seen);
+    look.isotherms = isothermRule(seen);
+    look.unit = unitOf(seen);
+    const auto own = visibleRange(seen);
+    if (std::isfinite(own[1]))
+        look.figure = q(look.unit.text(own[1]));
+    const auto step = state->shownStep();
+    if (step.time && state->series.steps.size() > 1)
+        look.title += q(fmt::format(", t = {:g} s", *step.time));
+    if (look.picture->quantity.name != m_session.view().quantity)
+        look.words = q("no " + m_session.view().quantity + " here: " + look.picture->quantity.name);
+    return look;
+}
+
+PaneLook CompareView::differenceLook(const CaseEntry& entry, const CaseEntry& baseline) {
+    PaneLook look;
+    look.title = q(entry.name + " \u2212 " + baseline.name);
+    look.isDifference = true;
+    const auto& made = m_differences.of(entry, baseline);
+    if (!made.why.empty())
+        look.words = q(made.why);
+    else if (!made.picture)
+        look.words = "being subtracted\u2026";
+    look.picture = made.picture;
+    if (!made.picture)
+        return look;
+    const auto* state = m_session.stateOf(entry);
+    if (state == nullptr || !state->opened) // it is being read anew
+        return look;
+    auto seen = seenOf(entry);
+    seen.picture = made.picture;
+    look.orders = state->orders;
+    look.visible = visibleParts(seen);
+    const auto own = visibleRange(seen);
+    const double most = std::fmax(std::abs(own[0]), std::abs(own[1]));
+    look.range = {-most, most};
+    look.strip = m_session.view().field.strip;
+    look.strip.palette = PaletteName::Tide;
+    look.strip.reversed = false;
+    look.unit = m_session.unitOf(made.picture->quantity);
+    const auto signedText = [&](double value) { return (value > 0 ? "+" : "") + look.unit.text(value); };
+    if (std::isfinite(most))
+        look.figure = q(signedText(own[0]) + " \u2026 " + signedText(own[1]));
+    if (made.covered < 1)
+        look.title += q(fmt::format("\n{} has no partner (grey)", formatShare(1 - made.covered)));
+    if (!made.when.empty())
+        look.title += q("\nbaseline " + made.when);
+    return look;
+}
+
+void CompareView::lay(std::size_t count) {
+    const bool wipe = m_session.view().compare.show == CompareShow::Wipe && count == 2;
+    if (m_panes.size() == count && wipe == m_wiping)
+        return;
+    m_wiping = wipe;
+    for (auto* pane : m_panes)
+        delete pane;
+    m_panes.clear();
+    const std::size_t columns = count <= 3 ? count : (count + 1) / 2;
+    for (std::size_t i = 0; i < count; ++i) {
+        auto* pane = new Pane(wipe && i == 1 ? m_clip : this);
+        if (!wipe || i == 0)
+            m_grid->addWidget(pane, static_cast<int>(i / columns), static_cast<int>(i % columns));
+        else
+            pane->show();
+        connect(pane, &Pane::pointed, this, &CompareView::pointAt);
+        connect(pane, &Pane::turned, this, [this, pane] { follow(*pane); });
+        connect(pane, &Pane::released, this, [this, pane] {
+            for (auto* one : m_panes)
+                one->setMoving(false);
+            m_session.moveCamera(pane->camera());
+        });
+        pane->setWhole(size());
+        m_panes.push_back(pane);
+    }
+    m_clip->setVisible(wipe);
+    m_handle->setVisible(wipe);
+    placeWipe();
+}
+
+void CompareView::refresh() {
+    if (!isVisible())
+        return;
+    const auto panes = wanted();
+    lay(panes.size());
+    if (panes.empty())
+        return;
+    const auto range = commonRange(panes);
+    for (std::size_t i = 0; i < panes.size(); ++i)
+        m_panes[i]->setLook(panes[i].difference ? differenceLook(*panes[i].entry, *panes[0].entry)
+                                                : caseLook(*panes[i].entry, range),
+                            m_session.view());
+    // without a camera of its own each pane would fit its case for itself
+    if (!m_session.view().camera && m_panes[0]->look().picture)
+        follow(*m_panes[0]);
+}
+
+void CompareView::follow(Pane& moved) {
+    const auto camera = moved.camera();
+    for (auto* pane : m_panes) {
+        pane->setMoving(true);
+        if (pane != &moved)
+            pane->setCamera(camera);
+    }
+    if (QGuiApplication::mouseButtons() == Qt::NoButton)
+        for (auto* pane : m_panes)
+            pane->setMoving(false);
+}
+
+void CompareView::pointAt(const std::optional<QPointF>& at) {
+    for (auto* pane : m_panes)
+        pane->point(at);
+}
+
+void CompareView::fit() {
+    if (m_panes.empty())
+        return;
+    m_panes[0]->fit();
+    follow(*m_panes[0]);
+    m_session.moveCamera(m_panes[0]->camera());
+}
+
+void CompareView::placeWipe() {
+    if (!m_wiping)
+        return;
+    const int from = static_cast<int>(m_session.view().compare.wipe * width());
+    m_clip->setGeometry(from, 0, width() - from, height());
+    m_panes[1]->setGeometry(-from, 0, width(), height());
+    m_handle->setGeometry(from - 3, 0, 6, height());
+    m_clip->raise();
+    m_handle->raise();
+}
+
+void CompareView::resizeEvent(QResizeEvent*) {
+    placeWipe();
+    for (auto* pane : m_panes)
+        pane->setWhole(size());
+}
+
+bool CompareView::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == m_handle && event->type() == QEvent::MouseMove) {
+        auto* mouse = static_cast<QMouseEvent*>(event);
+        auto view = m_session.view();
+        view.compare.wipe = std::clamp(mapFromGlobal(mouse->globalPosition()).x() / std::max(1, width()), 0.02, 0.98);
+        m_session.editView("Wipe", view, {GestureKind::Wipe});
+        placeWipe();
+        return true;
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace pyro
