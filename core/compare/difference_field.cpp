@@ -1,6 +1,7 @@
 #include "core/compare/difference_field.h"
 
 #include "core/field/sample.h"
+#include "core/survey/shown_unit.h"
 
 #include <cmath>
 #include <fmt/format.h>
@@ -88,7 +89,7 @@ Result<DifferenceField> differenceOf(const OpenedCase& own, const QuantityList& 
     out.when = other.at.when;
     auto solved = std::make_shared<Case>(*own.solved);
     auto made = std::make_shared<std::vector<std::vector<double>>>(own.solved->parts.size());
-    const auto name = quantity + "_difference";
+    const auto name = quantity + std::string(differenceEnding);
     double found = 0;
     double all = 0;
     double low = std::nan("");

@@ -43,6 +43,13 @@ std::string ShownUnit::differenceText(double si) const {
 }
 
 ShownUnit shownUnit(const std::string& quantity, const std::string& siUnit, const ViewState& view) {
+    if (quantity.ends_with(differenceEnding)) {
+        auto unit = shownUnit(quantity.substr(0, quantity.size() - differenceEnding.size()), siUnit, view);
+        unit.m_toSi = {1 / unit.differenceOf(1), 0};
+        unit.m_temperature.reset();
+        unit.m_symbol = unit.m_differenceSymbol;
+        return unit;
+    }
     ShownUnit unit;
     if (const auto decimals = view.decimals.find(quantity); decimals != view.decimals.end())
         unit.m_decimals = decimals->second;

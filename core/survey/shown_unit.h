@@ -31,7 +31,11 @@ private:
     std::optional<TemperatureUnit> m_temperature;
 };
 
-// A chosen unit that does not fit counts as none: the view is never a reason to show nothing.
+// What the field of one case less that of another is called by: the quantity and this.
+constexpr std::string_view differenceEnding = "_difference";
+
+// Of a quantity with that ending a difference, in the unit of the quantity. A chosen unit that does not fit counts as
+// none: the view is never a reason to show nothing.
 ShownUnit shownUnit(const std::string& quantity, const std::string& siUnit, const ViewState& view);
 
 // Units, in UDUNITS spelling, that engineers use beside an SI unit (itself the first): common practice, no source.
