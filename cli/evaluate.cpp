@@ -127,6 +127,14 @@ void printTogether(const Survey& survey, const SurveyRun& run, std::ostream& out
         if (study.why.empty())
             out << textOf(shownGrids(survey, study, unitOf(survey)));
     }
+    for (const auto& one : run.cases)
+        for (const auto& reading : one.measured) {
+            fmt::print(out, "\nmeasured, {}, against {}: {}\n", reading.id, one.name, measuredText(reading));
+            for (const auto& note : reading.notes)
+                fmt::print(out, "note: {}\n", note);
+            if (reading.why.empty())
+                out << textOf(shownMeasured(reading, unitOf(survey)));
+        }
 }
 
 void print(const Survey& survey, const SurveyRun& run, std::ostream& out, std::ostream& err) {

@@ -173,6 +173,7 @@ private:
         std::vector<Gauge> gauges;
         std::optional<CompareWish> compare;
         std::vector<GridsWish> grids;
+        std::vector<MeasuredWish> measured;
         std::string file;
         bool operator==(const OpenRun&) const = default;
     };

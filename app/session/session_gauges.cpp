@@ -74,7 +74,13 @@ ChartData Session::chart() const {
 }
 
 const SurveyRun& Session::openRun() const {
-    OpenRun key{{}, survey().limits, survey().gauges, survey().compare, survey().grids, file().toStdString()};
+    OpenRun key{{},
+                survey().limits,
+                survey().gauges,
+                survey().compare,
+                survey().grids,
+                survey().measured,
+                file().toStdString()};
     for (const auto& entry : survey().cases) {
         const auto* state = stateOf(entry);
         key.readings.push_back(state == nullptr ? std::array<const void*, 4>{}
@@ -94,6 +100,9 @@ const SurveyRun& Session::openRun() const {
             one.steps.push_back(*state->readings);
             one.steps.back().limits = state->verdicts(survey());
         }
+        if (state->readings)
+            one.measured = measuredOf(survey(), entry,
+                                      state->history ? *state->history : std::vector<Readings>{*state->readings}, {});
         if (state->history)
             one.overSteps = readOverSteps(survey().gauges, *state->history);
         run.cases.push_back(std::move(one));

@@ -4,6 +4,7 @@
 #include "core/evaluate/gauge_evaluator.h"
 #include "core/evaluate/given.h"
 #include "core/evaluate/other_cases.h"
+#include "core/evaluate/probe_places.h"
 #include "core/evaluate/region_readings.h"
 #include "core/evaluate/symmetry.h"
 #include "core/limits/judge.h"
@@ -183,6 +184,18 @@ Done readGauges(Evaluation& at, Progress& progress) {
     return {};
 }
 
+Done probeMeasured(Evaluation& at, Progress&) {
+    const auto tables = at.context.measured ? *at.context.measured
+                                            : measuredTablesOf(at.survey, at.entry, at.context.folder);
+    for (const auto& table : tables) {
+        const auto wish = std::ranges::find(at.survey.measured, table->id, &MeasuredWish::id);
+        const auto within = wish != at.survey.measured.end() && wish->within ? std::optional(wish->within->si)
+                                                                             : std::nullopt;
+        at.readings.probes.push_back(probe(table, within, at.fields, at.readings.gauges));
+    }
+    return {};
+}
+
 Done readEnvironments(Evaluation& at, Progress&) {
     at.readings.environments = environmentsOf(at.heat, at.given,
                                               at.context.balances ? KnownFrom::Anything : KnownFrom::Written);
@@ -279,6 +292,7 @@ bool wantsBalances(const Evaluation& at) { return at.context.balances; }
 constexpr Phase phases[]{
     {"", "parts, boundaries", readTemperatures, 0.3},
     {"", "gauges", readGauges, 0.7},
+    {"gauges", "probes", probeMeasured, 0.7, [](const Evaluation& at) { return !at.survey.measured.empty(); }},
     {"", "environments, ambient", readEnvironments, 0.7},
     {"parts, ambient", "powers, nonlinear", readPowers, 0.7},
     {"parts, boundaries, gauges, ambient", "limits", judgeLimits, 0.7},

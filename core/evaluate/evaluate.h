@@ -22,6 +22,8 @@ struct StepContext {
     std::function<Result<OpenedCase>(const CaseEntry&, Progress&)> otherCase = {};
     // The same at a time (nothing: the last step), for gauges that subtract its field.
     std::function<Result<CaseAtTime>(const CaseEntry&, std::optional<double> time, Progress&)> otherAtTime = {};
+    // Measured data of the case; nothing: they are read from their files.
+    std::optional<std::vector<std::shared_ptr<const MeasuredTable>>> measured = {};
     std::filesystem::path folder = {}; // of the survey: surfaces from files are looked for there
     OpenOptions open = {};
 };

@@ -2,6 +2,7 @@
 
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
+#include "core/evaluate/probe_places.h"
 #include "core/limits/judge.h"
 #include "core/quantities/gauge_keys.h"
 #include "core/survey/survey_file.h"
@@ -47,6 +48,8 @@ public:
             return openOther(other, time, progress);
         };
         m_context.folder = std::move(folder);
+        if (!survey.measured.empty())
+            m_context.measured = measuredTablesOf(survey, entry, m_context.folder);
         m_context.open = options.open;
         if (options.balances)
             m_context.solver = knownHistory(entry, m_context.folder, series.steps.front().file, nullptr, m_remarks);
@@ -144,7 +147,11 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     if (!wanted)
         return tl::unexpected(wanted.error());
     const auto [from, to] = *wanted;
-    const bool all = std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return readsOverSteps(gauge); }) ||
+    const bool measured = std::ranges::any_of(survey.measured, [&](const MeasuredWish& wish) {
+        return wish.caseName == entry.name || (wish.caseName.empty() && &entry == &survey.cases.front());
+    });
+    const bool all = measured ||
+                     std::ranges::any_of(survey.gauges, [](const Gauge& gauge) { return readsOverSteps(gauge); }) ||
                      std::ranges::any_of(survey.limits,
                                          [](const Limit& limit) { return limit.form->judgeHistory != nullptr; });
     StepRunner runner(survey, entry, series, folder, options);
@@ -154,6 +161,7 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);
         judgeTogether(survey, run.overSteps, run.steps);
+        run.measured = measuredOf(survey, entry, run.steps, {});
     }
     std::erase_if(run.steps, [&](const Readings& readings) {
         return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to);

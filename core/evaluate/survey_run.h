@@ -3,6 +3,7 @@
 
 #include "core/compare/compare_cases.h"
 #include "core/compare/grids.h"
+#include "core/compare/measured.h"
 #include "core/evaluate/case_verdicts.h"
 #include "core/evaluate/evaluate.h"
 
@@ -13,6 +14,8 @@ struct CaseRun {
     std::string file;
     std::optional<Error> error; // of the case, or of the first step that could not be evaluated
     std::vector<Readings> steps;
+    // What was measured on it, see measuredOf; with all steps where there are times.
+    std::vector<MeasuredReading> measured = {};
     Remarks seriesRemarks = {};               // on the files of the steps
     std::vector<GaugeReading> overSteps = {}; // of the gauges that run over all steps, in their order
 
@@ -21,6 +24,10 @@ struct CaseRun {
     // Steps as iterations, judged whether they have settled; empty for fewer than two.
     std::vector<MonitoredValue> settledOverSteps() const;
 };
+
+// What was measured on a case held against all of its steps that were evaluated. `grids`: as SurveyRun has them.
+std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseEntry& entry,
+                                        const std::vector<Readings>& steps, std::span<const GridStudy> grids);
 
 struct SurveyRun {
     std::string surveyFile;

@@ -1,5 +1,7 @@
 #include "core/evaluate/survey_run.h"
 
+#include <algorithm>
+
 namespace pyro {
 namespace {
 
@@ -26,6 +28,36 @@ std::vector<CaseOutcome> outcomesOf(const SurveyRun& run) {
 
 } // namespace
 
+std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseEntry& entry,
+                                        const std::vector<Readings>& steps, std::span<const GridStudy> grids) {
+    std::vector<MeasuredReading> out;
+    if (steps.empty())
+        return out;
+    for (std::size_t at = 0; at < steps.back().probes.size(); ++at) {
+        std::vector<ProbedStep> probed;
+        for (const auto& step : steps)
+            if (at < step.probes.size())
+                probed.push_back({step.time, &step.probes[at]});
+        const auto& table = *steps.back().probes[at].table;
+        const auto wish = std::ranges::find(survey.measured, table.id, &MeasuredWish::id);
+        const auto& last = steps.back();
+        double shift = 0;
+        std::string note;
+        if (wish != survey.measured.end() && wish->ambient && table.isTemperature) {
+            if (!last.ambient)
+                note = "the ambient of the case is not known, so that nothing is shifted to it";
+            else if (!last.nonlinear.empty())
+                note = "the ambients differ, but the case is not linear: " + last.nonlinear.front();
+            else
+                shift = *last.ambient - wish->ambient->si;
+        }
+        out.push_back(deviationsOf(table, probed, shift, entry.name, grids));
+        if (!note.empty())
+            out.back().notes.push_back(note);
+    }
+    return out;
+}
+
 void tellTogether(const Survey& survey, SurveyRun& run) {
     const auto outcomes = outcomesOf(run);
     for (const auto& wish : survey.grids)
@@ -33,6 +65,12 @@ void tellTogether(const Survey& survey, SurveyRun& run) {
     for (auto& one : run.cases)
         for (auto& step : one.steps)
             addUncertainties(step.limits, run.grids, one.name);
+    // told anew with what the meshes may have gauges off by
+    if (!run.grids.empty())
+        for (auto& one : run.cases)
+            if (const auto* entry = survey.caseNamed(one.name); entry != nullptr && one.steps.size() == 1)
+                if (auto again = measuredOf(survey, *entry, one.steps, run.grids); again.size() == one.measured.size())
+                    one.measured = std::move(again);
     // with the verdicts as the meshes leave them
     run.compare = compareCases(survey, outcomesOf(run));
 }

@@ -6,6 +6,7 @@
 #include "core/readings/balance_readings.h"
 #include "core/readings/check.h"
 #include "core/readings/limit_reading.h"
+#include "core/readings/probes.h"
 #include "core/readings/settling.h"
 
 namespace pyro {
@@ -69,6 +70,7 @@ struct Readings {
     // of the survey's other ambient and power, where it asks for one; with the balances
     std::shared_ptr<const Estimate> estimate;
     std::optional<BalanceReading> balance; // when fluxes on the boundaries and powers are known
+    std::vector<Probes> probes;            // one for each measured data of this case
     Remarks remarks;
 
     Verdict verdict() const; // of all limits together; Unknown when there are none

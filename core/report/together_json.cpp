@@ -92,6 +92,39 @@ Json gridRowToJson(const GridRow& row, const GridStudy& study) {
     return json;
 }
 
+Json measuredToJson(const MeasuredReading& reading, const std::string& caseName) {
+    Json json{{"id", reading.id}, {"case", caseName}, {"unit", reading.unit}};
+    if (reading.differenceUnit != reading.unit)
+        json["difference_unit"] = reading.differenceUnit;
+    json["points"] = Json::array();
+    for (const auto& point : reading.points) {
+        Json one{{"name", point.name}};
+        if (point.at)
+            one["at"] = *point.at;
+        if (point.time)
+            one["time"] = *point.time;
+        one["measured"] = number(point.measured);
+        one["simulated"] = number(point.simulated);
+        one["deviation"] = number(point.deviation);
+        one["uncertainty"] = number(point.uncertainty);
+        one["normalised"] = number(point.normalised);
+        if (point.distance)
+            one["distance"] = *point.distance;
+        if (!point.why.empty())
+            one["why"] = point.why;
+        json["points"].push_back(std::move(one));
+    }
+    json["mean"] = number(reading.mean);
+    json["rms"] = number(reading.rms);
+    json["largest"] = number(reading.largest);
+    json["within"] = number(reading.within);
+    if (!reading.notes.empty())
+        json["notes"] = reading.notes;
+    if (!reading.why.empty())
+        json["why"] = reading.why;
+    return json;
+}
+
 } // namespace
 
 void putTogether(Json& json, const SurveyRun& run) {
@@ -106,6 +139,9 @@ void putTogether(Json& json, const SurveyRun& run) {
         if (!study.why.empty())
             all.push_back({{"cases", study.cases}, {"why", study.why}});
     }
+    for (const auto& one : run.cases)
+        for (const auto& reading : one.measured)
+            json["measured"].push_back(measuredToJson(reading, one.name));
 }
 
 } // namespace pyro

@@ -1,5 +1,5 @@
 // Limits out of tables as people keep them, from CSV, XLSX and ODS; findings.
-#include "core/report/sheet_read.h"
+#include "core/sheets/sheet_read.h"
 #include "core/survey/findings.h"
 #include "core/survey/limit_import.h"
 #include "tests/support/temp_folder.h"

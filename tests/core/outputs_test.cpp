@@ -2,8 +2,8 @@
 #include "core/feedback/csv_rows.h"
 #include "core/report/junit.h"
 #include "core/report/readings_json.h"
-#include "core/report/sheet_read.h"
 #include "core/report/tables/table_writers.h"
+#include "core/sheets/sheet_read.h"
 #include "tests/support/temp_folder.h"
 
 #include <cmath>

@@ -29,6 +29,7 @@ const OrderWord& orderOf(const ViewState& view) {
 ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session) {
     m_compare = addTable("compareTable", "What changed");
     m_grids = addTable("gridsTable", "Grid convergence");
+    m_measured = addTable("measuredTable", "Measured");
     m_order = new QComboBox;
     m_order->setObjectName("compareOrder");
     for (const auto& one : orders)
@@ -51,6 +52,23 @@ void ComparePage::fill() {
         return;
     fillCompare();
     fillGrids();
+    fillMeasured();
+}
+
+void ComparePage::fillMeasured() {
+    ShownTable all;
+    std::string why;
+    for (const auto& one : m_session.openRun().cases)
+        for (const auto& reading : one.measured) {
+            if (!reading.why.empty())
+                why = reading.why;
+            auto shown = shownMeasured(reading, m_session.view().unit);
+            all.columns = shown.columns;
+            all.rows.insert(all.rows.end(), shown.rows.begin(), shown.rows.end());
+        }
+    if (all.rows.empty())
+        all = {{{why.empty() ? "No measured data are named; see the guide" : why}}, {}};
+    m_measured->reset(std::move(all));
 }
 
 void ComparePage::fillCompare() {

@@ -20,10 +20,12 @@ private:
     void fill();
     void fillCompare();
     void fillGrids();
+    void fillMeasured();
 
     Session& m_session;
     RowTable* m_compare;
     RowTable* m_grids;
+    RowTable* m_measured;
     QComboBox* m_order;
 };
 

@@ -3,6 +3,7 @@
 #include "app/theme/theme.h"
 #include "core/limits/judge.h"
 #include "core/report/limit_text.h"
+#include "core/report/shown/shown_table.h"
 #include "core/survey/edit.h"
 #include "render/text.h"
 
@@ -88,6 +89,11 @@ CompareSheet::CompareSheet(Session& session, QWidget* parent) : Sheet(session, "
     m_layout->addWidget(m_gridsHead);
     m_grids = hint();
     m_grids->setObjectName("gridsText");
+    m_measuredHead = new QLabel("MEASURED");
+    m_measuredHead->setObjectName("heading");
+    m_layout->addWidget(m_measuredHead);
+    m_measured = hint();
+    m_measured->setAccessibleName("measuredText");
     session.listen(this, contents, &CompareSheet::refresh);
     refresh();
 }
@@ -112,6 +118,7 @@ void CompareSheet::refresh() {
     }
     fillVariants();
     fillGrids();
+    fillMeasured();
     const auto show = m_session.view().compare.show;
     for (auto* button : m_show->buttons())
         button->setChecked(m_show->id(button) == static_cast<int>(show));
@@ -176,6 +183,16 @@ QWidget* CompareSheet::variantRow(const CaseEntry& entry) {
     mark->setToolTip(q(std::string(verdictName(standing.verdict))));
     row->addWidget(mark);
     return card;
+}
+
+void CompareSheet::fillMeasured() {
+    QStringList lines;
+    for (const auto& one : m_session.openRun().cases)
+        for (const auto& reading : one.measured)
+            lines.append(q(reading.id + ", " + one.name + ": " + measuredText(reading)));
+    m_measuredHead->setVisible(!lines.isEmpty());
+    m_measured->setVisible(!lines.isEmpty());
+    m_measured->setText(lines.join("\n"));
 }
 
 // The widest uncertainty of each study, or why there is none.

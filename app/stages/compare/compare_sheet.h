@@ -16,6 +16,7 @@ private:
     void refresh();
     void fillVariants();
     void fillGrids();
+    void fillMeasured();
     QWidget* variantRow(const CaseEntry& entry);
     void show(CompareShow how);
 
@@ -26,6 +27,8 @@ private:
     QLabel* m_showHint;
     QLabel* m_gridsHead;
     QLabel* m_grids;
+    QLabel* m_measuredHead;
+    QLabel* m_measured;
 };
 
 } // namespace pyro

@@ -52,6 +52,7 @@ constexpr Stage compareStage{
             "<p>A difference is case minus baseline at the same places, on any meshes; parts are matched by name, and "
             "what has no partner is grey.</p>",
     .needsBalances = true,
+    .needsHistories = [](const Survey& survey) { return !survey.measured.empty(); },
     .showsCompared = true,
 };
 

@@ -1,7 +1,7 @@
 // Limits of a table before they are taken over: what each row was understood as, and which of them are wanted.
 #pragma once
 
-#include "core/report/sheet_read.h"
+#include "core/sheets/sheet_read.h"
 #include "core/survey/limit_import.h"
 
 #include <QComboBox>

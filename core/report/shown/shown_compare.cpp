@@ -4,6 +4,7 @@
 #include "core/report/shown/shown_table.h"
 #include "core/units/unit.h"
 
+#include <algorithm>
 #include <cmath>
 #include <fmt/format.h>
 
@@ -142,6 +143,57 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
         cells.push_back(found.note);
     }
     return table;
+}
+
+ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit) {
+    ShownTable table{{{"Name"},
+                      {"Time, s", true},
+                      {"Measured", true},
+                      {"Simulated", true},
+                      {"Deviation", true},
+                      {"Uncertainty", true},
+                      {"E_n", true},
+                      {""}},
+                     {}};
+    const auto level = [&](const std::optional<double>& value) {
+        if (!value)
+            return std::string("unknown");
+        return reading.isTemperature ? formatTemperature({(*conversion(reading.unit, "K"))(*value)}, unit)
+                                     : formatSi(*value, reading.unit);
+    };
+    const auto difference = [&](const std::optional<double>& value) {
+        if (!value)
+            return std::string();
+        return reading.isTemperature ? formatNumber(*value) + " K" : formatSi(*value, reading.differenceUnit);
+    };
+    for (const auto& point : reading.points) {
+        auto about = point.why;
+        if (about.empty() && point.distance)
+            about = fmt::format("read on the nearest surface, {:.3g} mm away", 1e3 * *point.distance);
+        table.rows.push_back({point.name, point.time ? fmt::format("{:g}", *point.time) : "", level(point.measured),
+                              level(point.simulated),
+                              point.deviation ? signedText(*point.deviation, difference(point.deviation)) : "unknown",
+                              difference(point.uncertainty),
+                              point.normalised ? fmt::format("{:.2f}", *point.normalised) : "", about});
+    }
+    return table;
+}
+
+std::string measuredText(const MeasuredReading& reading) {
+    if (!reading.why.empty())
+        return reading.why;
+    if (!reading.rms)
+        return "nothing could be held against the simulation";
+    const auto difference = [&](double value) {
+        return reading.isTemperature ? formatNumber(value) + " K" : formatSi(value, reading.differenceUnit);
+    };
+    const auto told = static_cast<std::size_t>(
+        std::ranges::count_if(reading.points, [](const MeasuredPoint& point) { return point.deviation.has_value(); }));
+    auto text = fmt::format("{} of {} values: bias {}, rms {}, largest {}", told, reading.points.size(),
+                            difference(*reading.mean), difference(*reading.rms), difference(*reading.largest));
+    if (reading.within)
+        text += fmt::format("; {} within their uncertainty", formatShare(*reading.within));
+    return text;
 }
 
 } // namespace pyro

@@ -4,6 +4,7 @@
 
 #include "core/compare/compare_cases.h"
 #include "core/compare/grids.h"
+#include "core/compare/measured.h"
 #include "core/readings/estimate_reading.h"
 #include "core/readings/readings.h"
 #include "core/survey/survey.h"
@@ -42,6 +43,9 @@ std::string comparedName(const Survey& survey, const Comparison& comparison, con
 ShownTable shownCompare(const Survey& survey, const Comparison& comparison, const std::vector<ComparedRow>& rows,
                         TemperatureUnit unit);
 ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureUnit unit);
+ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit);
+// "7 of 8 values: bias 0.3 K, rms 1.2 K, largest 4.8 K; 88 % within their uncertainty", or why there is nothing.
+std::string measuredText(const MeasuredReading& reading);
 ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const GaugeReading& gauge);
 
 } // namespace pyro

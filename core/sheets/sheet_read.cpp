@@ -1,4 +1,4 @@
-#include "core/report/sheet_read.h"
+#include "core/sheets/sheet_read.h"
 
 #include <algorithm>
 #include <charconv>

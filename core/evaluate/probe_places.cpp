@@ -1,0 +1,175 @@
+#include "core/evaluate/probe_places.h"
+
+#include "core/quantities/gauge_quantity.h"
+#include "core/survey/survey_file.h"
+#include "core/thermal/site_values.h"
+#include "core/units/millimetres.h"
+
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+#include <numeric>
+
+namespace pyro {
+namespace {
+
+// The place of a triangle that is nearest to a point, as shares of its corners (Ericson, Real-Time Collision Detection,
+// 2005, section 5.1.5).
+Point nearestShares(const Point& p, const Point& a, const Point& b, const Point& c) {
+    const auto ab = minus(b, a);
+    const auto ac = minus(c, a);
+    const auto ap = minus(p, a);
+    const double d1 = dot(ab, ap);
+    const double d2 = dot(ac, ap);
+    if (d1 <= 0 && d2 <= 0)
+        return {1, 0, 0};
+    const auto bp = minus(p, b);
+    const double d3 = dot(ab, bp);
+    const double d4 = dot(ac, bp);
+    if (d3 >= 0 && d4 <= d3)
+        return {0, 1, 0};
+    const double vc = d1 * d4 - d3 * d2;
+    if (vc <= 0 && d1 >= 0 && d3 <= 0)
+        return {1 - d1 / (d1 - d3), d1 / (d1 - d3), 0};
+    const auto cp = minus(p, c);
+    const double d5 = dot(ab, cp);
+    const double d6 = dot(ac, cp);
+    if (d6 >= 0 && d5 <= d6)
+        return {0, 0, 1};
+    const double vb = d5 * d2 - d1 * d6;
+    if (vb <= 0 && d2 >= 0 && d6 <= 0)
+        return {1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)};
+    const double va = d3 * d6 - d5 * d4;
+    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
+        const double w = (d4 - d3) / ((d4 - d3) + (d5 - d6));
+        return {0, 1 - w, w};
+    }
+    const double all = va + vb + vc;
+    return {va / all, vb / all, vc / all};
+}
+
+struct Nearest {
+    double distance = std::numeric_limits<double>::infinity(); // m
+    Point at{};
+    std::uint32_t part = noNumber;
+    std::uint32_t cell = 0;
+    std::array<std::uint32_t, 3> nodes{};
+    Point share{};
+};
+
+void lookOn(const Case& solved, const CaseIndex& index, std::uint32_t part, const Point& place, Nearest& best) {
+    const auto& shell = index.parts[part].shell;
+    const auto& mesh = solved.parts[part].mesh;
+    for (std::size_t face = 0; face < shell.faces(); ++face) {
+        const auto corners = shell.face(face);
+        const auto a = mesh.node(corners[0]);
+        for (std::size_t i = 1; i + 1 < corners.size(); ++i) {
+            const auto b = mesh.node(corners[i]);
+            const auto c = mesh.node(corners[i + 1]);
+            const auto share = nearestShares(place, a, b, c);
+            Point at{};
+            for (std::size_t axis = 0; axis < 3; ++axis)
+                at[axis] = share[0] * a[axis] + share[1] * b[axis] + share[2] * c[axis];
+            const auto way = minus(at, place);
+            const double distance = std::sqrt(dot(way, way));
+            if (distance < best.distance)
+                best = {distance, at, part, shell.cell[face], {corners[0], corners[i], corners[i + 1]}, share};
+        }
+    }
+}
+
+double defaultReach(const Case& solved, const CaseIndex& index) {
+    double largest = 0;
+    for (std::size_t part = 0; part < solved.parts.size(); ++part) {
+        const auto& box = index.parts[part].box;
+        largest = std::max({largest, box[1] - box[0], box[3] - box[2], box[5] - box[4]});
+    }
+    return 0.01 * largest;
+}
+
+ProbedPlace valueThere(const Places& places, const PartFields& fields, const MeasuredTable& table) {
+    const auto numbers = readAt(places, fields, table.quantity, componentNamed(table.component));
+    if (!numbers)
+        return {{}, {}, numbers.error().what};
+    if (!std::isfinite(numbers->front()))
+        return {{}, {}, "the value there is not finite"};
+    return {numbers->front(), {}, {}};
+}
+
+ProbedPlace probeOne(const MeasuredPlace& place, const MeasuredTable& table, const std::optional<double>& within,
+                     const PartFields& fields) {
+    const auto& solved = fields.solved();
+    const auto& index = fields.index();
+    std::vector<std::uint32_t> parts(solved.parts.size());
+    std::iota(parts.begin(), parts.end(), 0U);
+    if (!place.part.empty()) {
+        const auto part = solved.partNamed(place.part);
+        if (!part)
+            return {{}, {}, fmt::format("there is no part \"{}\"", place.part)};
+        parts = {static_cast<std::uint32_t>(*part)};
+    }
+    const auto inside = placesOfPoints(solved, index, std::span(&*place.at, 1), parts);
+    if (inside.part[0] != noNumber)
+        return valueThere(inside, fields, table);
+    Nearest best;
+    for (const auto part : parts)
+        lookOn(solved, index, part, *place.at, best);
+    const double reach = within.value_or(defaultReach(solved, index));
+    if (best.part == noNumber || best.distance > reach)
+        return {{},
+                {},
+                best.part == noNumber
+                    ? std::string("the case has no surface")
+                    : fmt::format("lies in no part; {}, the nearest, is {:.3g} mm away, {:.3g} mm are allowed",
+                                  solved.parts[best.part].name, millimetres(best.distance), millimetres(reach))};
+    Places on;
+    on.at.push_back(best.at);
+    on.weight.push_back(0);
+    on.part.push_back(best.part);
+    on.cell.push_back(best.cell);
+    for (std::size_t i = 0; i < 3; ++i)
+        on.addShare(best.nodes[i], best.share[i]);
+    on.closePlace();
+    auto out = valueThere(on, fields, table);
+    out.foundAt = best.at;
+    return out;
+}
+
+ProbedPlace probeGauge(const MeasuredPlace& place, const MeasuredTable& table,
+                       const std::vector<GaugeReading>& gauges) {
+    const auto found = std::ranges::find(gauges, place.gauge, &GaugeReading::id);
+    if (found == gauges.end())
+        return {{}, {}, fmt::format("there is no gauge \"{}\"", place.gauge)};
+    if (!found->value)
+        return {{}, {}, found->why.empty() ? std::string("a profile, not one value") : found->why};
+    const auto toSi = conversion(found->unit, table.siUnit);
+    if (!toSi || found->isTemperature != table.isTemperature)
+        return {{}, {}, fmt::format("the gauge is in {}, what was measured in {}", found->unit, table.unit)};
+    return {(*toSi)(*found->value), {}, {}};
+}
+
+} // namespace
+
+std::vector<std::shared_ptr<const MeasuredTable>> measuredTablesOf(const Survey& survey, const CaseEntry& entry,
+                                                                   const std::filesystem::path& folder) {
+    std::vector<std::shared_ptr<const MeasuredTable>> tables;
+    for (const auto& wish : survey.measured) {
+        const auto& name = wish.caseName.empty() && !survey.cases.empty() ? survey.cases.front().name : wish.caseName;
+        if (name == entry.name)
+            tables.push_back(std::make_shared<const MeasuredTable>(
+                readMeasured(wish, besideSurvey(wish.file, folder), std::string(siUnitOf(wish.quantity)))));
+    }
+    return tables;
+}
+
+Probes probe(const std::shared_ptr<const MeasuredTable>& table, const std::optional<double>& within,
+             const PartFields& fields, const std::vector<GaugeReading>& gauges) {
+    Probes out{table, {}};
+    for (const auto& place : table->places)
+        out.places.push_back(!place.why.empty()     ? ProbedPlace{{}, {}, place.why}
+                             : place.at.has_value() ? probeOne(place, *table, within, fields)
+                                                    : probeGauge(place, *table, gauges));
+    return out;
+}
+
+} // namespace pyro
