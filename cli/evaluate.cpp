@@ -121,6 +121,13 @@ void printTogether(const Survey& survey, const SurveyRun& run, std::ostream& out
             out << textOf(shownCompare(survey, comparison, comparedRows(survey, comparison, CompareOrder::Worse),
                                        unitOf(survey)));
     }
+    if (run.sweep) {
+        fmt::print(out, "\nsweep\n");
+        for (const auto& sentence : sweepSentences(survey, *run.sweep))
+            fmt::print(out, "{}\n", sentence);
+        if (run.sweep->why.empty())
+            out << textOf(shownSweep(survey, *run.sweep, unitOf(survey))) << textOf(shownSensitivities(*run.sweep));
+    }
     for (const auto& study : run.grids) {
         fmt::print(out, "\ngrid convergence over {}{}\n", fmt::join(study.cases, ", "),
                    study.why.empty() ? std::string() : ": " + study.why);

@@ -3,6 +3,7 @@
 #include "core/evaluate/known_history.h"
 #include "core/evaluate/over_steps.h"
 #include "core/evaluate/probe_places.h"
+#include "core/evaluate/sweep_run.h"
 #include "core/limits/judge.h"
 #include "core/quantities/gauge_keys.h"
 #include "core/survey/survey_file.h"
@@ -169,12 +170,17 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     return done;
 }
 
+} // namespace
+
 Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std::filesystem::path& surveyFile,
                         const RunOptions& options, Progress& progress) {
     CaseRun run{entry.name, caseFile(entry, surveyFile).string(), {}, {}};
-    const auto series = seriesOf(run.file, entry.series, opening(entry, options.open), progress);
+    auto series = seriesOf(run.file, entry.series, opening(entry, options.open), progress);
     Done done;
     if (series) {
+        if (!options.lonePart.empty())
+            for (auto& step : series->steps)
+                step.partName = options.lonePart;
         run.seriesRemarks = series->remarks;
         done = runSeries(survey, entry, *series, surveyFile.parent_path(), options, run, progress);
     } else {
@@ -186,8 +192,6 @@ Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std:
         run.error = done.error();
     return run;
 }
-
-} // namespace
 
 std::vector<LimitReading> CaseRun::worstLimits() const { return pyro::worstLimits(steps); }
 
@@ -243,6 +247,12 @@ Result<SurveyRun> runSurvey(const Survey& survey, const std::filesystem::path& s
         run.cases.push_back(std::move(*one));
     }
     tellTogether(survey, run);
+    if (options.onlyCase.empty()) {
+        auto sweep = runSweep(survey, surveyFile, run, options, progress);
+        if (!sweep)
+            return tl::unexpected(sweep.error());
+        run.sweep = std::move(*sweep);
+    }
     return run;
 }
 

@@ -4,6 +4,7 @@
 #include "core/compare/compare_cases.h"
 #include "core/compare/grids.h"
 #include "core/compare/measured.h"
+#include "core/compare/sweep.h"
 #include "core/evaluate/case_verdicts.h"
 #include "core/evaluate/evaluate.h"
 
@@ -35,6 +36,7 @@ struct SurveyRun {
     // Of several cases as one subject, see tellTogether:
     std::optional<Comparison> compare = {};
     std::vector<GridStudy> grids = {}; // in the order of the survey
+    std::optional<SweepReading> sweep = {};
 
     // Each case with the worst of its steps.
     std::vector<CaseVerdicts> verdicts() const;
@@ -47,6 +49,8 @@ struct RunOptions {
     std::string onlyCase;    // empty: all
     std::optional<int> step; // nothing: the last; -1: all
     OpenOptions open;
+    // Of the only part of a file without blocks, which is named after the file, where that of another case is meant.
+    std::string lonePart = {};
     bool balances = false; // of all parts and boundaries
     // Readings of steps that were evaluated before with the same survey, and still hold: those of the same time are
     // taken as they are.
@@ -56,6 +60,11 @@ struct RunOptions {
 // What cases tell together: adds comparison and grid convergence as the survey asks for them, and to the limits how far
 // the mesh may have them off. Cases that were left out count as not there. Once for each run.
 void tellTogether(const Survey& survey, SurveyRun& run);
+
+// One case with the steps that are wanted; what cannot be read is told within. Errors: Cancelled; Usage for a step that
+// is not there.
+Result<CaseRun> runCase(const Survey& survey, const CaseEntry& entry, const std::filesystem::path& surveyFile,
+                        const RunOptions& options, Progress& progress);
 
 // Errors: NameUnknown for a case or step that is not there; Cancelled. A case that cannot be read is no error
 // here but carries its own.

@@ -125,9 +125,63 @@ Json measuredToJson(const MeasuredReading& reading, const std::string& caseName)
     return json;
 }
 
+Json sweepToJson(const SweepReading& sweep) {
+    Json json{{"parameters", Json::array()},
+              {"cases", Json::array()},
+              {"best", sweep.best},
+              {"sensitivities", Json::array()},
+              {"crossings", Json::array()}};
+    for (const auto& parameter : sweep.parameters)
+        json["parameters"].push_back({{"name", parameter.name}, {"unit", parameter.unit}});
+    for (const auto& one : sweep.cases) {
+        Json entry{{"case", one.name},
+                   {"file", one.file},
+                   {"parameters", one.parameters},
+                   {"verdict", verdictName(one.verdict())}};
+        const auto* least = leastMargin(one);
+        entry["least_margin"] = least != nullptr ? number(least->margin) : Json();
+        if (least != nullptr) {
+            entry["least_margin_unit"] = least->unit;
+            entry["least_margin_of"] = targetToJson(least->target);
+        }
+        entry["gauges"] = Json::object();
+        for (const auto& [id, value] : one.gauges)
+            entry["gauges"][id] = {{"value", number(value.value)}, {"unit", value.unit}};
+        if (!one.why.empty())
+            entry["why"] = one.why;
+        json["cases"].push_back(std::move(entry));
+    }
+    for (const auto& one : sweep.sensitivities)
+        json["sensitivities"].push_back({{"gauge", one.gauge},
+                                         {"parameter", one.parameter},
+                                         {"slope", number(one.slope)},
+                                         {"unit", one.unit},
+                                         {"share", number(one.share)}});
+    for (const auto& one : sweep.crossings) {
+        Json crossing{{"limit", one.limit}};
+        for (const auto& of : sweep.cases)
+            if (one.limit < of.limits.size()) {
+                crossing["target"] = targetToJson(of.limits[one.limit].target);
+                break;
+            }
+        crossing["parameter"] = one.parameter;
+        crossing["value"] = one.value;
+        crossing["unit"] = one.unit;
+        crossing["others"] = one.others;
+        json["crossings"].push_back(std::move(crossing));
+    }
+    if (!sweep.remarks.empty())
+        json["remarks"] = sweep.remarks;
+    if (!sweep.why.empty())
+        json["why"] = sweep.why;
+    return json;
+}
+
 } // namespace
 
 void putTogether(Json& json, const SurveyRun& run) {
+    if (run.sweep)
+        json["sweep"] = sweepToJson(*run.sweep);
     if (run.compare)
         json["compare"] = comparisonToJson(*run.compare, run);
     for (const auto& study : run.grids) {

@@ -196,4 +196,81 @@ std::string measuredText(const MeasuredReading& reading) {
     return text;
 }
 
+std::string shownParameter(const SweepPlan::Parameter& parameter, double value) {
+    return parameter.unit.empty() ? fmt::format("{:.4g}", value) : formatSi(value, parameter.unit);
+}
+
+ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, TemperatureUnit unit) {
+    ShownTable table{{{"Case"}}, {}};
+    for (const auto& parameter : sweep.parameters)
+        table.columns.push_back({parameter.name, true});
+    table.columns.insert(table.columns.end(), {{"Verdict"}, {"Least margin", true}, {"Of"}});
+    for (const auto& gauge : survey.gauges)
+        table.columns.push_back({gauge.id, true});
+    table.columns.push_back({""});
+    for (const auto& one : sweep.cases) {
+        auto& row = table.rows.emplace_back();
+        row.push_back(one.name);
+        for (const auto& parameter : sweep.parameters) {
+            const auto found = one.parameters.find(parameter.name);
+            row.push_back(found == one.parameters.end() ? "unknown" : shownParameter(parameter, found->second));
+        }
+        const auto* least = leastMargin(one);
+        row.emplace_back(verdictName(one.verdict()));
+        row.push_back(least == nullptr ? "unknown" : limitDifference(*least, least->margin));
+        row.push_back(least == nullptr ? "" : least->target.name);
+        for (const auto& gauge : survey.gauges) {
+            const auto found = one.gauges.find(gauge.id);
+            if (found == one.gauges.end() || !found->second.value)
+                row.emplace_back("unknown");
+            else
+                row.push_back(
+                    found->second.isTemperature
+                        ? formatTemperature({(*conversion(found->second.unit, "K"))(*found->second.value)}, unit)
+                        : formatSi(*found->second.value, found->second.unit));
+        }
+        row.push_back(one.why);
+    }
+    return table;
+}
+
+std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep) {
+    std::vector<std::string> out;
+    if (!sweep.why.empty())
+        return {sweep.why};
+    const auto failed = std::ranges::count_if(sweep.cases, [](const SweepCase& one) { return !one.why.empty(); });
+    out.push_back(fmt::format("{} cases, {} within all limits{}", sweep.cases.size(), sweep.best.size(),
+                              failed > 0 ? fmt::format(", {} not evaluated", failed) : ""));
+    if (!sweep.best.empty()) {
+        const auto& best = *std::ranges::find(sweep.cases, sweep.best.front(), &SweepCase::name);
+        std::string words;
+        for (const auto& parameter : sweep.parameters)
+            words += fmt::format("{}{} {}", words.empty() ? "" : ", ", parameter.name,
+                                 shownParameter(parameter, best.parameters.at(parameter.name)));
+        const auto* least = leastMargin(best);
+        out.push_back(fmt::format("best: {} ({}), {} left", best.name, words, limitDifference(*least, least->margin)));
+    }
+    for (const auto& one : sweep.crossings) {
+        std::string others;
+        for (const auto& parameter : sweep.parameters)
+            if (const auto found = one.others.find(parameter.name); found != one.others.end())
+                others += fmt::format("{} {} {}", others.empty() ? " at" : ",", parameter.name,
+                                      shownParameter(parameter, found->second));
+        const auto& limit = survey.limits[one.limit];
+        const auto words = limitWords(limit);
+        out.push_back(fmt::format("{}{}: limit met at {} {}{}", limit.target.name, words.empty() ? "" : ", " + words,
+                                  one.parameter, shownParameter({one.parameter, one.unit}, one.value), others));
+    }
+    out.insert(out.end(), sweep.remarks.begin(), sweep.remarks.end());
+    return out;
+}
+
+ShownTable shownSensitivities(const SweepReading& sweep) {
+    ShownTable table{{{"Gauge"}, {"Parameter"}, {"Change per unit", true}, {"Share of variance", true}}, {}};
+    for (const auto& one : sweep.sensitivities)
+        table.rows.push_back(
+            {one.gauge, one.parameter, formatSi(one.slope, one.unit), fmt::format("{:.1f} %", 100 * one.share)});
+    return table;
+}
+
 } // namespace pyro

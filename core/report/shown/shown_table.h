@@ -5,6 +5,7 @@
 #include "core/compare/compare_cases.h"
 #include "core/compare/grids.h"
 #include "core/compare/measured.h"
+#include "core/compare/sweep.h"
 #include "core/readings/estimate_reading.h"
 #include "core/readings/readings.h"
 #include "core/survey/survey.h"
@@ -46,6 +47,10 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
 ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit);
 // "7 of 8 values: bias 0.3 K, rms 1.2 K, largest 4.8 K; 88 % within their uncertainty", or why there is nothing.
 std::string measuredText(const MeasuredReading& reading);
+ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, TemperatureUnit unit);
+// How many hold every limit, the best, where limits are just met; or why nothing can be told.
+std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep);
+ShownTable shownSensitivities(const SweepReading& sweep);
 ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const GaugeReading& gauge);
 
 } // namespace pyro
