@@ -72,6 +72,8 @@ void Session::close() {
     m_jobs.cancelAll();
     m_open = std::make_unique<QObject>();
     m_cases.clear();
+    m_sweep.reset();
+    m_sweepKey = {};
     m_selection.clear();
     m_watch.stop();
 }

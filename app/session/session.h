@@ -101,6 +101,9 @@ public:
     // All open cases with the readings of the steps on display, their limits as verdicts() tells them, and what they
     // tell together. Kept until something of it changes.
     const SurveyRun& openRun() const;
+    // The sweep of the survey; null while it is not there. wantSweep() has it evaluated where something of it changed.
+    const std::shared_ptr<const SweepReading>& sweep() const { return m_sweep; }
+    void wantSweep();
     // The cases that are compared, the baseline first; those of the survey that there are.
     std::vector<const CaseEntry*> comparedCases() const;
     // Paths, arrows and isotherm surfaces on display.
@@ -175,9 +178,20 @@ private:
         std::vector<GridsWish> grids;
         std::vector<MeasuredWish> measured;
         std::string file;
+        const SweepReading* sweep = nullptr;
         bool operator==(const OpenRun&) const = default;
     };
     mutable std::optional<std::pair<OpenRun, SurveyRun>> m_openRun;
+    std::shared_ptr<const SweepReading> m_sweep;
+    struct SweepKey { // what the sweep on display, or on its way, is made of
+        std::optional<SweepWish> wish;
+        std::vector<Gauge> gauges;
+        std::vector<Limit> limits;
+        std::vector<CaseEntry> cases;
+        std::map<std::string, Material> materials;
+        bool operator==(const SweepKey&) const = default;
+    } m_sweepKey;
+    std::shared_ptr<std::atomic<bool>> m_sweepCancel;
     CaseWatch m_watch;
     bool m_watching = true;
     bool m_balancesWanted = false; // whatever the stage

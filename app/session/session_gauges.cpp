@@ -80,7 +80,8 @@ const SurveyRun& Session::openRun() const {
                 survey().compare,
                 survey().grids,
                 survey().measured,
-                file().toStdString()};
+                file().toStdString(),
+                m_sweep.get()};
     for (const auto& entry : survey().cases) {
         const auto* state = stateOf(entry);
         key.readings.push_back(state == nullptr ? std::array<const void*, 4>{}
@@ -108,6 +109,8 @@ const SurveyRun& Session::openRun() const {
         run.cases.push_back(std::move(one));
     }
     tellTogether(survey(), run);
+    if (m_sweep)
+        run.sweep = *m_sweep;
     m_openRun.emplace(std::move(key), std::move(run));
     return m_openRun->second;
 }

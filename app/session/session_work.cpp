@@ -5,6 +5,7 @@
 #include "app/stages/stage.h"
 
 #include "core/evaluate/series_range.h"
+#include "core/evaluate/sweep_run.h"
 #include "core/readings/estimate_reading.h"
 #include "core/survey/edit.h"
 
@@ -261,6 +262,36 @@ void Session::updateExtras() {
         return m_extras.clear();
     m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(seen()),
                      m_sections.shown(), visibleParts(seen()), isolineValues(seen()).surfaces});
+}
+
+void Session::wantSweep() {
+    SweepKey key{survey().sweep, survey().gauges, survey().limits, survey().cases, survey().materials};
+    if (key == m_sweepKey)
+        return;
+    m_sweepKey = std::move(key);
+    if (m_sweepCancel)
+        *m_sweepCancel = true;
+    m_sweep.reset();
+    if (!planSweep(survey(), m_document.folder()))
+        return;
+    m_sweepCancel = m_jobs.run<std::optional<SweepReading>>(
+        "Evaluating the sweep", m_open.get(),
+        [survey = survey(), file = m_document.folder() / "survey"](Progress& progress) {
+            RunOptions options;
+            options.balances = true;
+            return runSweep(survey, file, {}, options, progress);
+        },
+        [this, wanted = m_sweepKey](Result<std::optional<SweepReading>> sweep) {
+            if (!(wanted == m_sweepKey)) // asked for anew meanwhile
+                return;
+            if (!sweep) {
+                m_sweepKey = {};
+                return complain(sweep.error());
+            }
+            if (*sweep)
+                m_sweep = std::make_shared<const SweepReading>(std::move(**sweep));
+            emit changed(Change::Readings);
+        });
 }
 
 } // namespace pyro

@@ -176,7 +176,8 @@ void addRemarks(Comparison& out, std::span<const CaseOutcome* const> cases) {
 
 // Whether a limit judges the very value that stands in another row.
 bool isOwnValue(const Limit& limit) {
-    return limit.form->isValue && limit.max && limit.target.kind != TargetKind::Boundary;
+    return limit.form->isValue &&
+           (limit.target.kind == TargetKind::Gauge || (limit.max && limit.target.kind == TargetKind::Part));
 }
 
 double shareLost(const ComparedThing& thing) { // of the margin, against the baseline's value

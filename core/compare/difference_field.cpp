@@ -39,7 +39,9 @@ std::vector<double> otherValues(const Region& part, const StoredArray& array, co
 std::optional<std::vector<double>> valuesThere(const OtherField& other, const Quantity& theirs, const Region& ownPart,
                                                Location on, const Case& own) {
     const auto at = [&](const OpenedCase& opened) -> std::optional<std::vector<double>> {
-        const auto part = opened.solved->partNamed(ownPart.name);
+        // the only parts of two files without blocks go by their files' names, and are one
+        const bool lone = own.parts.size() == 1 && opened.solved->parts.size() == 1;
+        const auto part = lone ? std::optional<std::size_t>(0) : opened.solved->partNamed(ownPart.name);
         if (!part)
             return std::nullopt;
         const auto& region = opened.solved->parts[*part];

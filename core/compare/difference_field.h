@@ -23,9 +23,10 @@ struct OtherField {
 
 // `quantity`: name of one that both store, of one component. Values lie where the first case has them, on nodes or
 // cells; there the other one's are found in the part of the same name, by its shape functions or in the cell that holds
-// the place, and are NaN where it holds none. Parts without a partner of their name have no array. Meshes that are the
-// same are subtracted value by value. Errors: NameUnknown, NotSupported for vectors and for parts none of which is in
-// both; Cancelled.
+// the place, and are NaN where it holds none; two cases of one part each are
+// held against each other whatever these are called. Parts without a partner of their name have no array. Meshes that
+// are the same are subtracted value by value. Errors: NameUnknown, NotSupported for vectors and for parts none of which
+// is in both; Cancelled.
 Result<DifferenceField> differenceOf(const OpenedCase& own, const QuantityList& quantities, const OtherField& other,
                                      const std::string& quantity, Progress& progress);
 

@@ -49,12 +49,12 @@ struct RunOptions {
     std::string onlyCase;    // empty: all
     std::optional<int> step; // nothing: the last; -1: all
     OpenOptions open;
-    // Of the only part of a file without blocks, which is named after the file, where that of another case is meant.
-    std::string lonePart = {};
     bool balances = false; // of all parts and boundaries
     // Readings of steps that were evaluated before with the same survey, and still hold: those of the same time are
     // taken as they are.
     std::shared_ptr<const std::vector<Readings>> known = {};
+    // Of the only part of a file without blocks, which is named after the file, where that of another case is meant.
+    std::string lonePart = {};
 };
 
 // What cases tell together: adds comparison and grid convergence as the survey asks for them, and to the limits how far

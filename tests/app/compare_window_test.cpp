@@ -1,5 +1,6 @@
 // The stage Compare: pictures under one camera, what changed as a table, the baseline chosen, the wipe dragged.
 #include "app/stages/compare/compare_view.h"
+#include "app/stages/compare/sweep_map.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
 
@@ -130,4 +131,37 @@ TEST_F(CompareWindow, AVariantIsLeftOutOfThePictures) {
     EXPECT_EQ(cell(table(), rowOf("Core, max"), "cooler"), "90.0 \u00b0C") << "the table goes on comparing it";
     trigger("undo");
     EXPECT_TRUE(waitFor([&] { return view().panes().size() == 2; }));
+}
+
+TEST_F(CompareWindow, MeasuredDataAndASweepHaveTheirTables) {
+    writeText(folder / "tc.csv", "name,x [mm],y [mm],z [mm],value [degC]\ntop,50,50,30,112\nnowhere,500,500,500,20\n");
+    std::filesystem::copy(folder / "pair.vtm", folder / "pair3.vtm");
+    std::filesystem::copy(folder / "cool.vtm", folder / "cool3.vtm");
+    writeText(folder / "sweep.csv",
+              "file,flow [L/min],plate [mm]\npair.vtm,1,2\ncool.vtm,2,2\npair3.vtm,1,3\ncool3.vtm,2,3\n");
+    auto json = Json::parse(std::ifstream(survey));
+    json["measured"] = {{{"id", "tc"}, {"file", "tc.csv"}, {"case", "first"}}};
+    json["sweep"] = {{"table", "sweep.csv"}, {"like", "first"}};
+    json["cases"][1].erase("parameters");
+    json["view"]["stage"] = "Compare";
+    writeText(folder / "more.survey.json", json.dump());
+    survey = folder / "more.survey.json";
+    openSurvey();
+    click(button("measuredTableTab"));
+    auto* measured = find<QTableView>("measuredTable");
+    ASSERT_TRUE(waitFor([&] { return measured->model()->rowCount() == 2; }));
+    EXPECT_EQ(cell(measured, 0, "Deviation"), "-2.0 K");
+    EXPECT_EQ(cell(measured, 1, "Deviation"), "unknown") << "it lies outside, which is said";
+    click(button("sweepTableTab"));
+    auto* sweep = find<QTableView>("sweepTable");
+    ASSERT_TRUE(waitFor([&] { return sweep->model()->rowCount() == 4; }));
+    EXPECT_EQ(cell(sweep, 1, "Verdict"), "within");
+    EXPECT_EQ(cell(sweep, 0, "Verdict"), "over");
+    auto* map = find<SweepMap>("sweepMap");
+    ASSERT_TRUE(map->map());
+    EXPECT_EQ(map->map()->x, "flow");
+    EXPECT_NEAR(map->map()->at(1, 2), -10, 1e-6);
+    EXPECT_NEAR(map->map()->at(1.5, 2.5), (-10 + 10) / 2.0, 1e-6) << "between the cases";
+    ASSERT_FALSE(map->map()->zeroLine().empty());
+    EXPECT_NEAR(map->map()->zeroLine()[0][0][0], 1.5, 1e-6) << "where the limit is met";
 }

@@ -1,5 +1,6 @@
 #include "app/stages/compare/compare_page.h"
 
+#include "app/stages/compare/sweep_map.h"
 #include "app/stages/stage.h"
 #include "app/theme/theme.h"
 #include "render/text.h"
@@ -30,6 +31,8 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", par
     m_compare = addTable("compareTable", "What changed");
     m_grids = addTable("gridsTable", "Grid convergence");
     m_measured = addTable("measuredTable", "Measured");
+    m_map = new SweepMap(session);
+    m_sweep = addTableBeside("sweepTable", "Sweep", m_map);
     m_order = new QComboBox;
     m_order->setObjectName("compareOrder");
     for (const auto& one : orders)
@@ -53,6 +56,23 @@ void ComparePage::fill() {
     fillCompare();
     fillGrids();
     fillMeasured();
+    fillSweep();
+}
+
+void ComparePage::fillSweep() {
+    m_session.wantSweep();
+    const auto sweep = m_session.sweep();
+    m_map->setVisible(sweep && sweep->why.empty());
+    if (!sweep || !sweep->why.empty()) {
+        m_sweep->reset(ShownTable{{{sweep ? sweep->why
+                                    : planSweep(m_session.survey(), m_session.document().folder())
+                                        ? std::string("Being evaluated\u2026")
+                                        : std::string("No sweep is named; see the guide")}},
+                                  {}});
+        return;
+    }
+    m_sweep->reset(shownSweep(m_session.survey(), *sweep, m_session.view().unit));
+    m_map->fill(sweep);
 }
 
 void ComparePage::fillMeasured() {

@@ -8,6 +8,8 @@
 
 namespace pyro {
 
+class SweepMap;
+
 class ComparePage : public LedgerPage {
     Q_OBJECT
 public:
@@ -21,11 +23,14 @@ private:
     void fillCompare();
     void fillGrids();
     void fillMeasured();
+    void fillSweep();
 
     Session& m_session;
     RowTable* m_compare;
     RowTable* m_grids;
     RowTable* m_measured;
+    RowTable* m_sweep;
+    SweepMap* m_map;
     QComboBox* m_order;
 };
 

@@ -84,6 +84,11 @@ CompareSheet::CompareSheet(Session& session, QWidget* parent) : Sheet(session, "
     m_variants->setSpacing(6);
     column->addWidget(variants);
     column->addStretch();
+    m_sweepHead = new QLabel("SWEEP");
+    m_sweepHead->setObjectName("heading");
+    m_layout->addWidget(m_sweepHead);
+    m_sweep = hint();
+    m_sweep->setAccessibleName("sweepText");
     m_gridsHead = new QLabel("GRID CONVERGENCE");
     m_gridsHead->setObjectName("heading");
     m_layout->addWidget(m_gridsHead);
@@ -119,6 +124,7 @@ void CompareSheet::refresh() {
     fillVariants();
     fillGrids();
     fillMeasured();
+    fillSweep();
     const auto show = m_session.view().compare.show;
     for (auto* button : m_show->buttons())
         button->setChecked(m_show->id(button) == static_cast<int>(show));
@@ -183,6 +189,24 @@ QWidget* CompareSheet::variantRow(const CaseEntry& entry) {
     mark->setToolTip(q(std::string(verdictName(standing.verdict))));
     row->addWidget(mark);
     return card;
+}
+
+// How many hold every limit, and the best.
+void CompareSheet::fillSweep() {
+    const auto sweep = m_session.sweep();
+    m_sweepHead->setVisible(sweep != nullptr);
+    m_sweep->setVisible(sweep != nullptr);
+    if (!sweep)
+        return;
+    const auto sentences = sweepSentences(m_session.survey(), *sweep);
+    QStringList lines;
+    for (std::size_t i = 0; i < std::min<std::size_t>(sentences.size(), sweep->best.empty() ? 1 : 2); ++i)
+        lines.append(q(sentences[i]));
+    m_sweep->setText(lines.join("\n"));
+    QStringList all;
+    for (const auto& sentence : sentences)
+        all.append(q(sentence));
+    m_sweep->setToolTip(all.join("\n"));
 }
 
 void CompareSheet::fillMeasured() {

@@ -17,6 +17,7 @@ private:
     void fillVariants();
     void fillGrids();
     void fillMeasured();
+    void fillSweep();
     QWidget* variantRow(const CaseEntry& entry);
     void show(CompareShow how);
 
@@ -27,6 +28,8 @@ private:
     QLabel* m_showHint;
     QLabel* m_gridsHead;
     QLabel* m_grids;
+    QLabel* m_sweepHead;
+    QLabel* m_sweep;
     QLabel* m_measuredHead;
     QLabel* m_measured;
 };

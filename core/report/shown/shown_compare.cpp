@@ -29,11 +29,18 @@ std::string levelText(const ComparedThing& thing, const std::optional<double>& v
     return formatSi(*value, thing.unit);
 }
 
+// Equal but for what rounding leaves: 1e-9 of the baseline's value, of a temperature in kelvin.
+bool isRounding(const ComparedThing& thing, double difference) {
+    const auto& base = thing.baseline().value;
+    const double size = !base ? 0 : thing.isTemperature ? (*conversion(thing.unit, "K"))(*base) : *base;
+    return std::abs(difference) <= 1e-9 * std::abs(size);
+}
+
 std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference,
                            std::string_view shownIn) {
     if (!difference)
         return {};
-    if (*difference == 0)
+    if (isRounding(thing, *difference))
         return "0";
     if (!shownIn.empty())
         return signedText(*difference, inUnitOfForm(*difference, thing, shownIn));
@@ -97,7 +104,8 @@ ShownTable shownCompare(const Survey& survey, const Comparison& comparison, cons
             cells.push_back(levelText(thing, one.value, unit, shownIn));
             if (one.caseName != comparison.baseline) {
                 cells.push_back(differenceText(thing, one.difference, shownIn));
-                cells.push_back(percentText(one.relative));
+                cells.push_back(one.difference && isRounding(thing, *one.difference) ? "0 %"
+                                                                                     : percentText(one.relative));
             }
             cells.push_back(verdictText(limit, one.caseName));
         }
