@@ -111,7 +111,7 @@ private:
     QStackedWidget* m_stage; // viewport with strip and ledger, or the page of a stage, or the start page
     QStackedWidget* m_upper; // viewport, or the panes of a stage
     std::map<const Stage*, QWidget*> m_sheetOf;
-    std::map<const Stage*, QWidget*> m_pageOf; // of stages that stand in place of the viewport
+    std::map<const Stage*, QWidget*> m_pageOf;  // of stages that stand in place of the viewport
     std::map<const Stage*, QWidget*> m_panesOf; // of stages that stand in place of the viewport alone
     StartPage* m_start;
     Viewport* m_viewport;

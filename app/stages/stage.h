@@ -67,7 +67,7 @@ struct Stage {
     bool movesSections = false;
     bool picksBoundaries = false;
     bool showsCompared = false; // the cases that are compared, beside the one on display
-    bool showsParts = false; // whoever looks for a part is led here
+    bool showsParts = false;    // whoever looks for a part is led here
 };
 
 #define STAGE(name) extern const Stage name##Stage;

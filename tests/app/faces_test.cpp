@@ -92,9 +92,10 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     std::filesystem::create_directories(folder / "cases");
     ASSERT_TRUE(writeCase(rig::toBlocks(*model, *grid, *solution), folder / "cases/baseline.vtm"));
     survey = folder / "telemetry.survey.json";
-    // without the variant, which takes as long to solve
+    // without the variants, which take as long to solve
     auto alone = Json::parse(readText(inputs / "telemetry.survey.json"));
-    alone["cases"].erase(1);
+    while (alone["cases"].size() > 1)
+        alone["cases"].erase(1);
     while (alone["limits"].size() > 6) // one for each part: names tell them apart
         alone["limits"].erase(6);
     writeText(survey, alone.dump());

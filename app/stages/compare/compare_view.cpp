@@ -6,6 +6,7 @@
 #include <QMouseEvent>
 #include <cmath>
 #include <fmt/format.h>
+#include <utility>
 
 namespace pyro {
 
@@ -176,10 +177,14 @@ void CompareView::refresh() {
     if (panes.empty())
         return;
     const auto range = commonRange(panes);
-    for (std::size_t i = 0; i < panes.size(); ++i)
-        m_panes[i]->setLook(panes[i].difference ? differenceLook(*panes[i].entry, *panes[0].entry)
-                                                : caseLook(*panes[i].entry, range),
-                            m_session.view());
+    for (std::size_t i = 0; i < panes.size(); ++i) {
+        auto look = panes[i].difference ? differenceLook(*panes[i].entry, *panes[0].entry)
+                                        : caseLook(*panes[i].entry, range);
+        look.onRight = m_wiping && i == 1;
+        if (m_wiping && i == 0 && !look.figure.isEmpty()) // which would lie beneath the other
+            look.title += "   " + std::exchange(look.figure, QString());
+        m_panes[i]->setLook(std::move(look), m_session.view());
+    }
     // without a camera of its own each pane would fit its case for itself
     if (!m_session.view().camera && m_panes[0]->look().picture)
         follow(*m_panes[0]);

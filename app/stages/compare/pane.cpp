@@ -126,6 +126,7 @@ double Pane::widening() const {
 }
 
 void Pane::setCamera(const CameraState& camera) {
+    m_camera = camera;
     auto own = camera;
     own.scale *= widening();
     m_scene.setCamera(own);
@@ -140,6 +141,7 @@ CameraState Pane::camera() const {
 
 void Pane::fit() {
     m_scene.fit();
+    m_camera = camera();
     update();
 }
 
@@ -167,9 +169,11 @@ void Pane::placeWords() {
     constexpr int edge = 12;
     for (auto* label : {m_title, m_figure, m_reading})
         label->adjustSize();
-    m_title->move(edge, edge);
     m_figure->move(width() - edge - m_figure->width(), edge);
-    m_reading->move(edge, edge + m_title->height() + 2);
+    const auto left = [&](const QLabel& label) { return m_look.onRight ? width() - edge - label.width() : edge; };
+    const int top = m_look.onRight ? m_figure->geometry().bottom() + 2 : edge;
+    m_title->move(left(*m_title), top);
+    m_reading->move(left(*m_reading), m_title->geometry().bottom() + 2);
     m_words->setGeometry(edge, height() / 3, width() - 2 * edge, height() / 3);
     const int scale = std::min(240, width() - 4 * edge);
     m_scale->setGeometry((width() - scale) / 2, height() - 40, scale, 30);
@@ -179,6 +183,8 @@ void Pane::placeWords() {
 
 void Pane::resizeEvent(QResizeEvent* event) {
     SceneWidget::resizeEvent(event);
+    if (m_camera) // as much from side to side as before
+        setCamera(*m_camera);
     placeWords();
 }
 
@@ -200,6 +206,7 @@ void Pane::mouseMoveEvent(QMouseEvent* event) {
         m_scene.pan(step.x() * devicePixelRatioF(), -step.y() * devicePixelRatioF());
     else
         m_scene.orbit(-step.x() * degreesPerPixel, step.y() * degreesPerPixel);
+    m_camera = camera();
     update();
     emit turned();
 }
@@ -215,6 +222,7 @@ void Pane::mouseDoubleClickEvent(QMouseEvent*) {
 void Pane::wheelEvent(QWheelEvent* event) {
     const auto pixel = vtkPixel(event->position());
     m_scene.zoom(std::pow(1.0015, event->angleDelta().y()), pixel[0], pixel[1]);
+    m_camera = camera();
     update();
     emit turned();
     emit released();

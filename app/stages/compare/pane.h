@@ -23,6 +23,7 @@ struct PaneLook {
     std::optional<LevelRule> isotherms;
     ShownUnit unit;
     bool isDifference = false; // has a scale of its own
+    bool onRight = false;      // its words stand on the right: only that side of it is seen
 };
 
 class Pane : public SceneWidget {
@@ -68,7 +69,8 @@ private:
     QWidget* m_scale;
     QPointF m_last;
     QSize m_whole;
-    double widening() const; // how many times as much is seen from below to above
+    std::optional<CameraState> m_camera; // of the whole view, as last given or turned to
+    double widening() const;             // how many times as much is seen from below to above
 };
 
 } // namespace pyro

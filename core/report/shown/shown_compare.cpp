@@ -197,8 +197,10 @@ std::string measuredText(const MeasuredReading& reading) {
     };
     const auto told = static_cast<std::size_t>(
         std::ranges::count_if(reading.points, [](const MeasuredPoint& point) { return point.deviation.has_value(); }));
-    auto text = fmt::format("{} of {} values: bias {}, rms {}, largest {}", told, reading.points.size(),
-                            difference(*reading.mean), difference(*reading.rms), difference(*reading.largest));
+    const auto largest = std::ranges::find(reading.points, reading.largest, &MeasuredPoint::deviation);
+    auto text = fmt::format("{} of {} values: bias {}, rms {}, largest {} ({})", told, reading.points.size(),
+                            difference(*reading.mean), difference(*reading.rms), difference(*reading.largest),
+                            largest->name);
     if (reading.within)
         text += fmt::format("; {} within their uncertainty", formatShare(*reading.within));
     return text;

@@ -45,7 +45,7 @@ ShownTable shownCompare(const Survey& survey, const Comparison& comparison, cons
                         TemperatureUnit unit);
 ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureUnit unit);
 ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit);
-// "7 of 8 values: bias 0.3 K, rms 1.2 K, largest 4.8 K; 88 % within their uncertainty", or why there is nothing.
+// "7 of 8 values: bias 0.3 K, rms 1.2 K, largest 4.8 K (TC3); 88 % within their uncertainty", or why there is nothing.
 std::string measuredText(const MeasuredReading& reading);
 ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, TemperatureUnit unit);
 // How many hold every limit, the best, where limits are just met; or why nothing can be told.
