@@ -1,5 +1,7 @@
 #include "core/case/store.h"
 
+#include "core/case/text_hash.h"
+
 #include "core/case/reader_process.h"
 
 #include <chrono>
@@ -10,16 +12,6 @@
 
 namespace pyro {
 namespace {
-
-// FNV-1a, 64 bit: names a store file; a collision is caught by the path kept inside.
-std::uint64_t hashOf(const std::string& text) {
-    std::uint64_t hash = 0xcbf29ce484222325ULL;
-    for (const unsigned char c : text) {
-        hash ^= c;
-        hash *= 0x100000001b3ULL;
-    }
-    return hash;
-}
 
 nlohmann::json writtenStamp(const std::filesystem::path& file) {
     struct stat status {};
@@ -63,7 +55,7 @@ std::filesystem::path storePath(const CaseSource& source) {
         named += fmt::format("\nstep {}", source.step);
     if (source.as != ReadAs{})
         named += "\nas " + source.as.toJson().dump();
-    return storeFolder() / fmt::format("{}-{:016x}.case", source.file.stem().string().substr(0, 60), hashOf(named));
+    return storeFolder() / fmt::format("{}-{:016x}.case", source.file.stem().string().substr(0, 60), textHash(named));
 }
 
 nlohmann::json sourceStamps(const std::vector<std::filesystem::path>& files) {

@@ -47,6 +47,14 @@ void addTemperatureDifferences(ComparedThing& thing, const std::optional<double>
     addDifferences(thing, toKelvin->scale, ambient ? std::optional(inverse(*ambient)) : std::nullopt);
 }
 
+void addAllDifferences(ComparedThing& thing, const CaseOutcome& baseline) {
+    thing.differenceUnit = thing.unit;
+    if (thing.isTemperature)
+        addTemperatureDifferences(thing, ambientOf(baseline));
+    else
+        addDifferences(thing, 1, 0.0);
+}
+
 ComparedValue valueOf(const CaseOutcome& outcome) {
     ComparedValue value{outcome.name, {}, {}, {}};
     if (outcome.readings != nullptr)
@@ -76,11 +84,7 @@ ComparedThing comparedGauge(const std::string& id, std::span<const CaseOutcome* 
                                          : reading->why;
         thing.cases.push_back(std::move(value));
     }
-    thing.differenceUnit = thing.unit;
-    if (thing.isTemperature)
-        addTemperatureDifferences(thing, ambientOf(*cases.front()));
-    else
-        addDifferences(thing, 1, 0.0);
+    addAllDifferences(thing, *cases.front());
     return thing;
 }
 
@@ -105,11 +109,7 @@ ComparedThing comparedLimit(std::size_t at, const Limit& limit, std::span<const 
         }
         thing.cases.push_back(std::move(value));
     }
-    thing.differenceUnit = thing.unit;
-    if (thing.isTemperature)
-        addTemperatureDifferences(thing, ambientOf(*cases.front()));
-    else
-        addDifferences(thing, 1, 0.0);
+    addAllDifferences(thing, *cases.front());
     return thing;
 }
 
@@ -128,7 +128,7 @@ ComparedThing comparedPart(const std::string& part, std::span<const CaseOutcome*
         }
         thing.cases.push_back(std::move(value));
     }
-    addTemperatureDifferences(thing, ambientOf(*cases.front()));
+    addAllDifferences(thing, *cases.front());
     return thing;
 }
 
@@ -190,27 +190,22 @@ double shareLost(const ComparedThing& thing) { // of the margin, against the bas
         }
     return most;
 }
+// How many steps worse the worst case is than the baseline.
 int verdictLost(const ComparedThing& thing) {
-    const auto rank = [](Verdict verdict) {
-        switch (verdict) {
-        case Verdict::Within:
-            return 0;
-        case Verdict::Tight:
-            return 1;
-        case Verdict::Unknown:
-            return 2;
-        case Verdict::Over:
-            return 3;
-        }
-        return 2;
-    };
     int most = 0;
-    for (const auto& one : thing.cases)
-        if (one.verdict && thing.baseline().verdict)
-            most = std::max(most, rank(*one.verdict) - rank(*thing.baseline().verdict));
+    for (const auto& one : thing.cases) {
+        if (!one.verdict || !thing.baseline().verdict)
+            continue;
+        int lost = 0;
+        for (const auto step : {Verdict::Tight, Verdict::Unknown, Verdict::Over}) // each worse than the one before
+            lost += worse(step, *one.verdict) == *one.verdict && step != *thing.baseline().verdict &&
+                            worse(step, *thing.baseline().verdict) == step
+                        ? 1
+                        : 0;
+        most = std::max(most, lost);
+    }
     return most;
 }
-// Of temperatures without an ambient per 100 K, so that they find a place among the rest.
 bool needsAttention(const ComparedThing& thing) {
     return std::ranges::any_of(thing.cases,
                                [](const ComparedValue& one) { return one.verdict && *one.verdict != Verdict::Within; });

@@ -1,6 +1,7 @@
 #include "core/evaluate/kept_case.h"
 
 #include "core/case/series_watch.h"
+#include "core/case/text_hash.h"
 #include "core/feedback/whole_file.h"
 #include "core/limits/judge.h"
 #include "core/survey/survey_file.h"
@@ -15,16 +16,6 @@ namespace pyro {
 namespace {
 
 constexpr int keptVersion = 1; // of the form and of what an evaluation computes
-
-// FNV-1a, 64 bit: names the file; the whole key is compared inside.
-std::uint64_t keyHash(const std::string& text) {
-    std::uint64_t hash = 0xcbf29ce484222325ULL;
-    for (const unsigned char c : text) {
-        hash ^= c;
-        hash *= 0x100000001b3ULL;
-    }
-    return hash;
-}
 
 void addStamp(const std::filesystem::path& file, std::set<std::string>& stamps) {
     std::error_code status;
@@ -151,7 +142,7 @@ KeptCase::KeptCase(const Survey& survey, const CaseEntry& entry, const std::file
     m_key = key.dump();
     m_file = storeFolder() / fmt::format("{}-{:016x}.told",
                                          std::filesystem::path(entry.file).stem().string().substr(0, 60),
-                                         keyHash(m_key));
+                                         textHash(m_key));
 }
 
 std::optional<SweepCase> KeptCase::load() const {

@@ -1,5 +1,6 @@
 #include "core/evaluate/probe_places.h"
 
+#include "core/field/nearest_place.h"
 #include "core/quantities/gauge_quantity.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/site_values.h"
@@ -12,41 +13,6 @@
 
 namespace pyro {
 namespace {
-
-// The place of a triangle that is nearest to a point, as shares of its corners (Ericson, Real-Time Collision Detection,
-// 2005, section 5.1.5).
-Point nearestShares(const Point& p, const Point& a, const Point& b, const Point& c) {
-    const auto ab = minus(b, a);
-    const auto ac = minus(c, a);
-    const auto ap = minus(p, a);
-    const double d1 = dot(ab, ap);
-    const double d2 = dot(ac, ap);
-    if (d1 <= 0 && d2 <= 0)
-        return {1, 0, 0};
-    const auto bp = minus(p, b);
-    const double d3 = dot(ab, bp);
-    const double d4 = dot(ac, bp);
-    if (d3 >= 0 && d4 <= d3)
-        return {0, 1, 0};
-    const double vc = d1 * d4 - d3 * d2;
-    if (vc <= 0 && d1 >= 0 && d3 <= 0)
-        return {1 - d1 / (d1 - d3), d1 / (d1 - d3), 0};
-    const auto cp = minus(p, c);
-    const double d5 = dot(ab, cp);
-    const double d6 = dot(ac, cp);
-    if (d6 >= 0 && d5 <= d6)
-        return {0, 0, 1};
-    const double vb = d5 * d2 - d1 * d6;
-    if (vb <= 0 && d2 >= 0 && d6 <= 0)
-        return {1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)};
-    const double va = d3 * d6 - d5 * d4;
-    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-        const double w = (d4 - d3) / ((d4 - d3) + (d5 - d6));
-        return {0, 1 - w, w};
-    }
-    const double all = va + vb + vc;
-    return {va / all, vb / all, vc / all};
-}
 
 struct Nearest {
     double distance = std::numeric_limits<double>::infinity(); // m
@@ -66,7 +32,7 @@ void lookOn(const Case& solved, const CaseIndex& index, std::uint32_t part, cons
         for (std::size_t i = 1; i + 1 < corners.size(); ++i) {
             const auto b = mesh.node(corners[i]);
             const auto c = mesh.node(corners[i + 1]);
-            const auto share = nearestShares(place, a, b, c);
+            const auto share = nearestInTriangle(place, a, b, c);
             Point at{};
             for (std::size_t axis = 0; axis < 3; ++axis)
                 at[axis] = share[0] * a[axis] + share[1] * b[axis] + share[2] * c[axis];

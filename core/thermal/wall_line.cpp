@@ -1,6 +1,6 @@
 #include "core/thermal/wall_line.h"
 
-#include "core/field/vector_algebra.h"
+#include "core/field/nearest_place.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,40 +18,6 @@ struct WallPlace {
     double squared = 1e300; // distance, m2
 };
 
-// The nearest place of a triangle (Ericson, Real-Time Collision Detection, section 5.1.5): weights of its corners.
-std::array<double, 3> nearestIn(const Point& p, const Point& a, const Point& b, const Point& c) {
-    const auto ab = minus(b, a);
-    const auto ac = minus(c, a);
-    const auto ap = minus(p, a);
-    const double d1 = dot(ab, ap);
-    const double d2 = dot(ac, ap);
-    if (d1 <= 0 && d2 <= 0)
-        return {1, 0, 0};
-    const auto bp = minus(p, b);
-    const double d3 = dot(ab, bp);
-    const double d4 = dot(ac, bp);
-    if (d3 >= 0 && d4 <= d3)
-        return {0, 1, 0};
-    const double vc = d1 * d4 - d3 * d2;
-    if (vc <= 0 && d1 >= 0 && d3 <= 0)
-        return {1 - d1 / (d1 - d3), d1 / (d1 - d3), 0};
-    const auto cp = minus(p, c);
-    const double d5 = dot(ab, cp);
-    const double d6 = dot(ac, cp);
-    if (d6 >= 0 && d5 <= d6)
-        return {0, 0, 1};
-    const double vb = d5 * d2 - d1 * d6;
-    if (vb <= 0 && d2 >= 0 && d6 <= 0)
-        return {1 - d2 / (d2 - d6), 0, d2 / (d2 - d6)};
-    const double va = d3 * d6 - d5 * d4;
-    if (va <= 0 && d4 - d3 >= 0 && d5 - d6 >= 0) {
-        const double share = (d4 - d3) / ((d4 - d3) + (d5 - d6));
-        return {0, 1 - share, share};
-    }
-    const double whole = va + vb + vc;
-    return whole > 0 ? std::array{va / whole, vb / whole, vc / whole} : std::array{1.0, 0.0, 0.0};
-}
-
 WallPlace nearestOn(const Case& solved, const std::vector<std::size_t>& walls, const Point& at) {
     WallPlace best;
     for (std::size_t wall = 0; wall < walls.size(); ++wall) {
@@ -65,7 +31,7 @@ WallPlace nearestOn(const Case& solved, const std::vector<std::size_t>& walls, c
             for (std::size_t i = 1; i + 1 < corners; ++i) {
                 const auto b = mesh.node(nodes[i]);
                 const auto c = mesh.node(nodes[i + 1]);
-                const auto weight = nearestIn(at, origin, b, c);
+                const auto weight = nearestInTriangle(at, origin, b, c);
                 double squared = 0;
                 for (std::size_t axis = 0; axis < 3; ++axis) {
                     const double off = weight[0] * origin[axis] + weight[1] * b[axis] + weight[2] * c[axis] - at[axis];
