@@ -176,6 +176,58 @@ QString transmittances(const ReportContent& content) {
     return html.isEmpty() ? html : title("Transmittances") + html;
 }
 
+// A line of text under a heading.
+QString lineOf(const std::string& text) {
+    return QString("<p style='%1; color:#777B80'>%2</p>").arg(size(9), escaped(text));
+}
+
+// What each variant changed against the baseline.
+QString compared(const ReportContent& content) {
+    if (content.run == nullptr || !content.run->compare)
+        return {};
+    const auto& all = *content.run->compare;
+    if (!all.why.empty())
+        return title("Compared") + lineOf(all.why);
+    QString html;
+    for (const auto& name : all.cases) {
+        if (name == all.baseline)
+            continue;
+        const auto one = comparedAlone(all, name);
+        html += title(q(name + " against " + all.baseline)) +
+                tableOf(shownCompare(*content.survey, one, comparedRows(*content.survey, one, CompareOrder::Worse),
+                                     content.unit),
+                        {});
+    }
+    for (const auto& remark : all.remarks)
+        html += lineOf(remark);
+    return html;
+}
+
+// Sweep, meshes of different fineness and measured data.
+QString together(const ReportContent& content) {
+    QString html;
+    if (content.run == nullptr)
+        return html;
+    if (content.run->sweep) {
+        html += title("Sweep");
+        for (const auto& sentence : sweepSentences(*content.survey, *content.run->sweep))
+            html += lineOf(sentence);
+    }
+    for (const auto& study : content.run->grids) {
+        html += title("Grid convergence");
+        html += study.why.empty() ? tableOf(shownGrids(*content.survey, study, content.unit), {}) : lineOf(study.why);
+    }
+    for (const auto& one : content.run->cases)
+        for (const auto& reading : one.measured) {
+            html += title(q("Measured, " + reading.id + ", against " + one.name)) + lineOf(measuredText(reading));
+            for (const auto& note : reading.notes)
+                html += lineOf(note);
+            if (reading.why.empty())
+                html += tableOf(shownMeasured(reading, content.unit), {});
+        }
+    return html;
+}
+
 // What is still to be followed up.
 QString findings(const ReportContent& content) {
     ShownTable table{{{"Severity"}, {"Finding"}}, {}};
@@ -205,7 +257,8 @@ void ReportPages::layOut(const ReportContent& content) {
                                markOf(verdict));
     m_document.addResource(QTextDocument::ImageResource, QUrl("picture"), content.picture);
     m_document.setHtml("<body style='color:#22262B'>" + head(content) + facts(content) + pictureBlock(content) +
-                       verdicts(content) + transmittances(content) + findings(content) + "</body>");
+                       verdicts(content) + transmittances(content) + compared(content) + together(content) +
+                       findings(content) + "</body>");
     auto frame = m_document.rootFrame()->frameFormat();
     frame.setMargin(dots(marginMm));
     frame.setBottomMargin(dots(marginMm + footMm));

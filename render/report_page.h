@@ -1,8 +1,7 @@
 // The report: case, picture as seen, verdicts, transmittances, findings. Laid out once, for paper and for the screen.
 #pragma once
 
-#include "core/evaluate/case_verdicts.h"
-#include "core/evaluate/evaluate.h"
+#include "core/evaluate/survey_run.h"
 #include "core/survey/findings.h"
 #include "core/units/display.h"
 
@@ -25,6 +24,7 @@ struct ReportContent {
     QImage picture;                       // the viewport as seen
     std::string pictureCaption;           // quantity, unit, range
     std::vector<Finding> findings = {};   // in the order of the survey
+    const SurveyRun* run = nullptr;       // what cases tell together; null: nothing
     std::vector<CaseVerdicts> cases = {}; // of the survey, the one on the page among them
 };
 

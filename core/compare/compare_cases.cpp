@@ -271,6 +271,16 @@ std::optional<Comparison> compareCases(const Survey& survey, std::span<const Cas
     return out;
 }
 
+Comparison comparedAlone(const Comparison& comparison, const std::string& caseName) {
+    auto out = comparison;
+    const auto keep = [&](const std::string& name) { return name == comparison.baseline || name == caseName; };
+    std::erase_if(out.cases, [&](const std::string& name) { return !keep(name); });
+    for (auto* things : {&out.gauges, &out.limits, &out.parts})
+        for (auto& thing : *things)
+            std::erase_if(thing.cases, [&](const ComparedValue& one) { return !keep(one.caseName); });
+    return out;
+}
+
 const ComparedThing& thingOf(const Comparison& comparison, const ComparedRow& row) {
     return (row.kind == ComparedRow::Kind::Part    ? comparison.parts
             : row.kind == ComparedRow::Kind::Gauge ? comparison.gauges

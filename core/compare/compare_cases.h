@@ -48,6 +48,9 @@ struct Comparison {
 // the outcomes are told in the remarks.
 std::optional<Comparison> compareCases(const Survey& survey, std::span<const CaseOutcome> outcomes);
 
+// The same of the baseline and one other case alone.
+Comparison comparedAlone(const Comparison& comparison, const std::string& caseName);
+
 // By what changed for the worse first: a worse verdict, then the margin lost as a share of what is allowed, then what
 // is not within its limit in every case, then what changed most as a share of the baseline, over all cases.
 enum class CompareOrder { Worse, Changed, Margin, AsDefined };

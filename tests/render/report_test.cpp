@@ -119,3 +119,28 @@ TEST_F(ReportTest, ThePictureKeepsItsShapeWithinThePage) {
     EXPECT_NEAR(wide / (40 / 25.4), 192, 1.5) << "to the right margin, mm";
     EXPECT_NEAR(high / (40 / 25.4) / (40 / 25.4), 174 * 43.5, 174 * 43.5 * 0.03) << "a quarter as high as wide";
 }
+
+TEST_F(ReportTest, TellsWhatCasesTellTogether) {
+    survey.cases = {entry, entry};
+    survey.cases[1].name = "more flow";
+    SurveyRun run;
+    for (const double kelvin : {350.0, 335.5}) {
+        CaseRun one;
+        one.name = survey.cases[run.cases.size()].name;
+        Readings step;
+        step.step = 0;
+        step.parts.push_back({"die", 1, 8, 1, {}, {}, Temperature{kelvin}, {}, {}, {}});
+        one.steps.push_back(step);
+        run.cases.push_back(one);
+    }
+    tellTogether(survey, run);
+    MeasuredReading measured;
+    measured.id = "thermocouples";
+    measured.why = "tc.csv: there is no column \"value\"";
+    run.cases[0].measured.push_back(measured);
+    content.run = &run;
+    const auto text = textOfPdf();
+    EXPECT_NE(text.find("more flow against baseline"), std::string::npos) << text;
+    EXPECT_NE(text.find("-14.5 K"), std::string::npos) << text;
+    EXPECT_NE(text.find("there is no column"), std::string::npos) << "what is not known says so on the page";
+}

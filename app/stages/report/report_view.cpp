@@ -73,9 +73,9 @@ ReportContent ReportView::content() {
     content.entry = session.activeEntry();
     content.survey = &session.survey();
     m_reported = *state->readings;
-    if (session.verdictsOverSteps())
-        m_reported.limits = session.verdicts();
+    m_reported.limits = session.verdicts();
     content.readings = &m_reported;
+    content.run = &session.openRun();
     content.cases = session.verdictsOfCases();
     content.findings = session.survey().findings;
     content.unit = session.view().unit;
