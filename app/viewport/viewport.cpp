@@ -170,7 +170,8 @@ void Viewport::updateChip() {
     m_chip->setVisible(hidden > 0);
 }
 
-void Viewport::keepCamera() { m_session.setCamera(m_scene.camera()); }
+// Told, so that pictures beside this one follow.
+void Viewport::keepCamera() { m_session.moveCamera(m_scene.camera()); }
 
 void Viewport::fit() {
     m_scene.fit();

@@ -64,6 +64,15 @@ TEST_F(CompareWindow, BothCasesAreSeenUnderOneCameraAndRange) {
         EXPECT_NEAR(first->camera().position[axis], second->camera().position[axis], 1e-9) << "they turn together";
 }
 
+TEST_F(CompareWindow, TheKeysOfTheViewMoveAllPictures) {
+    ASSERT_TRUE(waitFor([&] { return view().panes().size() == 2 && view().panes()[1]->look().picture != nullptr; }));
+    const auto before = view().panes()[1]->camera();
+    type(Qt::Key_X);
+    EXPECT_NE(view().panes()[1]->camera(), before);
+    EXPECT_NEAR(view().panes()[0]->camera().position[1], view().panes()[0]->camera().focus[1], 1e-9) << "along x";
+    EXPECT_NEAR(view().panes()[1]->camera().scale, view().panes()[0]->camera().scale, 1e-9);
+}
+
 TEST_F(CompareWindow, TheMouseTellsTheValueInEveryPicture) {
     ASSERT_TRUE(waitFor([&] { return view().panes().size() == 2 && view().panes()[1]->look().picture != nullptr; }));
     auto* first = view().panes()[0];
