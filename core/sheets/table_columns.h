@@ -15,7 +15,7 @@ struct TitledTable {
     };
     std::vector<Title> titles;
     std::vector<CsvRow> rows;      // below the titles, as wide as they are; empty lines are left out
-    std::vector<std::size_t> line; // of each row in the file, from 1
+    std::vector<std::size_t> line; // of each row in the file, from 1, those without a field not counted
 
     // Position of the column of this name, written with or without its unit, whatever its case.
     std::optional<std::size_t> column(std::string_view name) const;

@@ -277,3 +277,43 @@ TEST_F(Cli, TransmittancesAndHotspotsAreTheSameEverywhere) {
     ASSERT_EQ(spots->size(), 2U);
     EXPECT_EQ((*spots)[1][4], "350");
 }
+
+// A second case, 10 K hotter, measured, over two meshes and as a sweep: printed, as JSON and as tables.
+TEST_F(Cli, SeveralCasesAreToldTogether) {
+    auto part = boxPart("amp", {{0.1, 0.1, 0.1}, {3, 2, 2}}, Cells::Tetrahedra);
+    addNodeField(part, "T [K]", [](const Point& at) { return 310 + 500 * at[0]; });
+    ASSERT_TRUE(writeCase({part}, folder / "hot.vtm"));
+    writeText(folder / "tc.csv", "name,x [mm],y [mm],z [mm],value [K],uncertainty [K]\nTC1,50,50,50,324,2\n");
+    writeText(folder / "sweep.csv", "file,power [W]\ngood.vtm,1\nhot.vtm,2\nlost.vtm,3\n");
+    const auto file = survey(R"({"part": "amp", "max": "355 K"})",
+                             R"({"name": "one", "file": "good.vtm"}, {"name": "two", "file": "hot.vtm"})",
+                             R"(, "gauges": [{"id": "T", "where": {"part": "amp"}, "quantity": "temperature"},
+                                 {"id": "rise", "where": {"part": "amp"}, "quantity": "temperature",
+                                  "minus": {"case": "two"}}],
+                                 "measured": [{"id": "tc", "file": "tc.csv"}], "sweep": {"table": "sweep.csv"},
+                                 "grids": {"cases": ["one", "two"], "size": ["1 mm", "2 mm"]})");
+    const auto told = ran({"evaluate", file, "--json", (folder / "r.json").string(), "--csv", (folder / "t").string()});
+    EXPECT_EQ(told.status, 1) << "over in the second case; the sweep does not count";
+    EXPECT_THAT(told.out, HasSubstr("compared with one"));
+    EXPECT_THAT(told.out, HasSubstr("over, was tight")) << "by the mesh alone";
+    EXPECT_THAT(told.out, HasSubstr("measured, tc, against one: 1 of 1 values: bias 1.0 K"));
+    EXPECT_THAT(told.out, HasSubstr("grid convergence over one, two"));
+    EXPECT_THAT(told.out, HasSubstr("3 cases, 1 within all limits, 1 not evaluated"));
+    const auto json = Json::parse(readText(folder / "r.json"));
+    EXPECT_NEAR(json["compare"]["parts"][0]["cases"][1]["difference"].get<double>(), 10, 1e-9);
+    EXPECT_NEAR(json["measured"][0]["points"][0]["normalised"].get<double>(), 0.5, 1e-9);
+    EXPECT_EQ(json["sweep"]["best"], Json::array({"good"}));
+    EXPECT_NEAR(json["sweep"]["crossings"][0]["value"].get<double>(), 1.5, 1e-9) << "350 K at 1 W, 360 K at 2 W";
+    EXPECT_EQ(json["grids"][0]["safety_factor"], 3);
+    EXPECT_NEAR(json["cases"][0]["steps"][0]["gauges"][1]["value"].get<double>(), -10, 1e-9);
+    for (const auto* table : {"compare", "sweep", "grids", "measured"}) {
+        const auto rows = parseCsv(readText(folder / "t" / (std::string(table) + ".csv")));
+        ASSERT_TRUE(rows) << table;
+        EXPECT_GT(rows->size(), 1U) << table;
+        for (const auto& row : *rows)
+            EXPECT_EQ(row.size(), rows->front().size()) << table;
+    }
+    // one case alone is neither compared nor swept
+    const auto alone = ran({"evaluate", file, "--case", "one"});
+    EXPECT_EQ(alone.out.find("sweep"), std::string::npos);
+}

@@ -128,3 +128,22 @@ TEST(Names, AMaterialIsFollowedIntoPartsAndLayers) {
     EXPECT_EQ(renamed->gauges[4].rest["layers"][0]["material"], "gap filler");
     EXPECT_FALSE(withMaterialName(*renamed, "paste", "x")) << "it is gone";
 }
+
+TEST(Names, OfCasesThatAreComparedFollowARename) {
+    auto survey = surveyFromJson(Json::parse(R"j({"pyrometer": 1,
+        "cases": [{"name": "old", "file": "a.vtm"}, {"name": "new", "file": "b.vtm"}],
+        "compare": {"baseline": "old", "of": ["new", "old"]}, "grids": {"cases": ["old", "new"], "size": "cells"},
+        "sweep": {"table": "s.csv", "like": "old"}, "measured": [{"id": "m", "file": "m.csv", "case": "old"}],
+        "gauges": [{"id": "d", "where": {"part": "p"}, "quantity": "temperature", "minus": {"case": "old"}}],
+        "view": {"compare": {"left_out": ["old"]}}})j"),
+                                 "test");
+    ASSERT_TRUE(survey) << survey.error().text();
+    rename(*survey, NameOf::Case, "old", "as built");
+    EXPECT_EQ(survey->compare->baseline, "as built");
+    EXPECT_EQ(survey->compare->of, (std::vector<std::string>{"new", "as built"}));
+    EXPECT_EQ(survey->grids[0].cases[0], "as built");
+    EXPECT_EQ(survey->sweep->like, "as built");
+    EXPECT_EQ(survey->measured[0].caseName, "as built");
+    EXPECT_EQ(survey->gauges[0].rest["minus"]["case"], "as built");
+    EXPECT_TRUE(survey->view.compare.left.contains("as built"));
+}
