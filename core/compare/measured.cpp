@@ -228,7 +228,7 @@ MeasuredTable readMeasured(const MeasuredWish& wish, const std::filesystem::path
     out.isTemperature = wish.quantity == "temperature";
     const auto table = readTitledTable(file);
     if (!table)
-        out.why = table.error().text();
+        out.why = fmt::format("{}: {}", wish.file, table.error().what);
     else
         MeasuredReader(wish, *table, out).read();
     return out;

@@ -84,7 +84,7 @@ void readTable(const Survey& survey, const std::filesystem::path& folder, SweepP
     const auto path = besideSurvey(wish.table, folder);
     const auto table = readTitledTable(path);
     if (!table) {
-        plan.why = table.error().text();
+        plan.why = fmt::format("{}: {}", wish.table, table.error().what);
         return;
     }
     const auto fileColumn = table->column(wish.file);
