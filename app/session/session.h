@@ -67,6 +67,8 @@ public:
     const CaseState* stateOf(const CaseEntry& entry) const;
     // The active case under the view; holds until something of it changes.
     Seen seen() const;
+    // Any case by itself, without the range that it shares with others.
+    Seen seenOf(const CaseEntry& entry) const { return seenOf(&entry, stateOf(entry)); }
     // The picture of the active case, or its first one while it is being measured; null when there is none.
     std::shared_ptr<const FieldPicture> seenPicture() const;
     std::filesystem::path pathOf(const CaseEntry& entry) const { return m_document.pathOf(entry); }
@@ -137,6 +139,7 @@ signals:
     void problem(const pyro::Error& error);
 
 private:
+    Seen seenOf(const CaseEntry* entry, const CaseState* state) const; // either may be null
     std::array<double, 2> commonRange() const;
     void close();
     void showDocument();

@@ -7,16 +7,21 @@
 
 namespace pyro {
 
-Seen Session::seen() const {
-    const auto* state = activeCase();
-    Seen seen{survey(), activeEntry()};
+Seen Session::seenOf(const CaseEntry* entry, const CaseState* state) const {
+    Seen seen{survey(), entry};
     if (state == nullptr)
         return seen;
     seen.opened = state->opened ? &*state->opened : nullptr;
     seen.quantities = &state->quantities;
     seen.readings = state->readings.get();
     seen.picture = state->seen();
-    if (hasSeveralPictures())
+    return seen;
+}
+
+Seen Session::seen() const {
+    const auto* state = activeCase();
+    auto seen = seenOf(activeEntry(), state);
+    if (state != nullptr && hasSeveralPictures())
         seen.commonRange = [this] { return commonRange(); };
     return seen;
 }

@@ -144,7 +144,6 @@ std::vector<std::string> partsOf(std::span<const CaseOutcome* const> cases) {
 
 // What is said of the cases before they are compared.
 void addRemarks(Comparison& out, std::span<const CaseOutcome* const> cases) {
-    std::set<std::string> common;
     std::set<std::optional<double>> times;
     const auto names = [](const CaseOutcome& one) {
         std::set<std::string> all;

@@ -84,14 +84,8 @@ private:
         return false;
     }
 
-    const std::string& field(std::size_t row, std::size_t column) const { return m_table.rows[row][column]; }
     std::string text(std::size_t row, const std::optional<std::size_t>& column) const {
-        if (!column)
-            return {};
-        const auto& whole = field(row, *column);
-        const auto first = whole.find_first_not_of(" \t\r");
-        const auto last = whole.find_last_not_of(" \t\r");
-        return first == std::string::npos ? std::string() : whole.substr(first, last - first + 1);
+        return column ? trimmed(m_table.rows[row][*column]) : std::string();
     }
     // In SI; a difference where wanted. Nothing for an empty field; `why` for one that is no number.
     std::optional<double> number(std::size_t row, const std::optional<std::size_t>& column, const std::string& bare,

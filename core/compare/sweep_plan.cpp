@@ -11,12 +11,6 @@
 namespace pyro {
 namespace {
 
-std::string withoutBlanks(const std::string& text) {
-    const auto first = text.find_first_not_of(" \t\r");
-    const auto last = text.find_last_not_of(" \t\r");
-    return first == std::string::npos ? std::string() : text.substr(first, last - first + 1);
-}
-
 // One column that is a parameter.
 struct ParameterColumn {
     SweepPlan::Parameter parameter;
@@ -54,7 +48,7 @@ SweepPlan::Item itemOf(const TitledTable& table, std::size_t row, std::size_t fi
     SweepPlan::Item item;
     item.entry = like;
     item.entry.parameters.clear();
-    const auto written = withoutBlanks(table.rows[row][fileColumn]);
+    const auto written = trimmed(table.rows[row][fileColumn]);
     const auto file = std::filesystem::path(written).is_absolute() ? std::filesystem::path(written)
                                                                    : tableFolder / written;
     item.entry.name = file.stem().string();
@@ -70,7 +64,7 @@ SweepPlan::Item itemOf(const TitledTable& table, std::size_t row, std::size_t fi
             item.entry.parameters[parameter.name] = valueText(*value, parameter.unit);
         } else if (item.why.empty()) {
             item.why = fmt::format("line {}: \"{}\" is no number for {}", table.line[row],
-                                   withoutBlanks(table.rows[row][column]), parameter.name);
+                                   trimmed(table.rows[row][column]), parameter.name);
         }
     }
     std::error_code status;

@@ -61,6 +61,12 @@ Result<TitledTable> readTitledTable(const std::filesystem::path& file) {
     return out;
 }
 
+std::string trimmed(const std::string& field) {
+    const auto first = field.find_first_not_of(" \t\r");
+    const auto last = field.find_last_not_of(" \t\r");
+    return first == std::string::npos ? std::string() : field.substr(first, last - first + 1);
+}
+
 std::optional<double> tableNumber(const std::string& text) {
     auto word = csvWord(text);
     if (word.find('.') == std::string::npos)

@@ -24,6 +24,9 @@ struct TitledTable {
 // The first sheet; its first line that is not empty holds the titles. Errors: as readSheets; FileEmpty without a line.
 Result<TitledTable> readTitledTable(const std::filesystem::path& file);
 
+// A field without the blanks around it.
+std::string trimmed(const std::string& field);
+
 // A number as tables hold it, with a point or a comma; nothing for anything else.
 std::optional<double> tableNumber(const std::string& text);
 

@@ -31,7 +31,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", par
     m_compare = addTable("compareTable", "What changed");
     m_grids = addTable("gridsTable", "Grid convergence");
     m_measured = addTable("measuredTable", "Measured");
-    m_map = new SweepMap(session);
+    m_map = new SweepMap;
     m_sweep = addTableBeside("sweepTable", "Sweep", m_map);
     m_order = new QComboBox;
     m_order->setObjectName("compareOrder");

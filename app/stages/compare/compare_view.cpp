@@ -48,25 +48,13 @@ std::vector<CompareView::Wanted> CompareView::wanted() const {
     return panes;
 }
 
-Seen CompareView::seenOf(const CaseEntry& entry) const {
-    const auto* state = m_session.stateOf(entry);
-    Seen seen{m_session.survey(), &entry};
-    if (state == nullptr)
-        return seen;
-    seen.opened = state->opened ? &*state->opened : nullptr;
-    seen.quantities = &state->quantities;
-    seen.readings = state->readings.get();
-    seen.picture = state->seen();
-    return seen;
-}
-
 // As set, else over what is seen in all panes.
 std::array<double, 2> CompareView::commonRange(const std::vector<Wanted>& panes) const {
     if (m_session.view().range)
         return *m_session.view().range;
     std::array<double, 2> range{std::nan(""), std::nan("")};
     for (const auto& pane : panes)
-        if (const auto seen = seenOf(*pane.entry); seen.picture) {
+        if (const auto seen = m_session.seenOf(*pane.entry); seen.picture) {
             const auto own = visibleRange(seen);
             range = {std::fmin(range[0], own[0]), std::fmax(range[1], own[1])};
         }
@@ -79,7 +67,7 @@ PaneLook CompareView::caseLook(const CaseEntry& entry, const std::array<double, 
     const auto* state = m_session.stateOf(entry);
     if (state != nullptr && state->error)
         look.words = q("cannot be read: " + state->error->what);
-    const auto seen = seenOf(entry);
+    const auto seen = m_session.seenOf(entry);
     look.picture = state != nullptr && !state->error ? seen.picture : nullptr;
     if (!look.picture) {
         look.words = look.words.isEmpty() ? QString("being read\u2026") : look.words;
@@ -118,7 +106,7 @@ PaneLook CompareView::differenceLook(const CaseEntry& entry, const CaseEntry& ba
     const auto* state = m_session.stateOf(entry);
     if (state == nullptr || !state->opened) // it is being read anew
         return look;
-    auto seen = seenOf(entry);
+    auto seen = m_session.seenOf(entry);
     seen.picture = made.picture;
     look.orders = state->orders;
     look.visible = visibleParts(seen);

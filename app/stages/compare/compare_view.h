@@ -33,7 +33,6 @@ private:
     PaneLook caseLook(const CaseEntry& entry, const std::array<double, 2>& range) const;
     PaneLook differenceLook(const CaseEntry& entry, const CaseEntry& baseline);
     std::array<double, 2> commonRange(const std::vector<Wanted>& panes) const;
-    Seen seenOf(const CaseEntry& entry) const;
     void follow(Pane& moved);
     void pointAt(const std::optional<QPointF>& at);
     void placeWipe();

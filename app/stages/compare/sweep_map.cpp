@@ -33,7 +33,7 @@ QCPColorGradient aboutZero() {
 
 } // namespace
 
-SweepMap::SweepMap(Session& session, QWidget* parent) : QCustomPlot(parent), m_session(session) {
+SweepMap::SweepMap(QWidget* parent) : QCustomPlot(parent) {
     setObjectName("sweepMap");
     setMinimumWidth(330);
     for (auto* axis : {xAxis, yAxis}) {

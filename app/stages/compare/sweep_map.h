@@ -1,7 +1,6 @@
 // The least margin of a sweep over two parameters: filled, with the cases as points and the line where a limit is met.
 #pragma once
 
-#include "app/session/session.h"
 #include "core/compare/margin_map.h"
 
 #include <qcustomplot.h>
@@ -11,7 +10,7 @@ namespace pyro {
 class SweepMap : public QCustomPlot {
     Q_OBJECT
 public:
-    explicit SweepMap(Session& session, QWidget* parent = nullptr);
+    explicit SweepMap(QWidget* parent = nullptr);
     void fill(const std::shared_ptr<const SweepReading>& sweep);
     const std::optional<MarginMap>& map() const { return m_map; }
 
@@ -21,7 +20,6 @@ protected:
 private:
     void draw(const SweepReading& sweep);
 
-    Session& m_session;
     std::shared_ptr<const SweepReading> m_sweep;
     std::optional<MarginMap> m_map;
 };
