@@ -126,7 +126,8 @@ void printTogether(const Survey& survey, const SurveyRun& run, std::ostream& out
         for (const auto& sentence : sweepSentences(survey, *run.sweep))
             fmt::print(out, "{}\n", sentence);
         if (run.sweep->why.empty())
-            out << textOf(shownSweep(survey, *run.sweep, unitOf(survey))) << textOf(shownSensitivities(*run.sweep));
+            out << textOf(shownSweep(survey, *run.sweep, unitOf(survey))) << textOf(shownSensitivities(*run.sweep))
+                << textOf(shownSurfaces(*run.sweep));
     }
     for (const auto& study : run.grids) {
         fmt::print(out, "\ngrid convergence over {}{}\n", fmt::join(study.cases, ", "),

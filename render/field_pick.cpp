@@ -81,6 +81,19 @@ SurfacePlace FieldScene::surfacePlace(std::size_t part, vtkIdType triangle, cons
     return place;
 }
 
+Point FieldScene::undeformed(std::size_t part, vtkIdType triangle, const Point& at) const {
+    if (m_parts[part]->moved.empty())
+        return at;
+    const auto& surface = (*m_picture->surfaces)[part];
+    const auto* nodes = &surface.triangles[static_cast<std::size_t>(triangle) * 3];
+    const auto weight = weightsIn(m_parts[part]->moved, nodes, at);
+    Point out{};
+    for (std::size_t i = 0; i < 3; ++i)
+        for (std::size_t axis = 0; axis < 3; ++axis)
+            out[axis] += weight[i] * surface.points[3 * static_cast<std::size_t>(nodes[i]) + axis];
+    return out;
+}
+
 bool FieldScene::keepUncut(std::array<Point, 2>& ray) const {
     double from = 0;
     double to = 1;
@@ -165,6 +178,7 @@ std::optional<Pick> FieldScene::pick(double x, double y) {
                                                triangle) == 0)
             continue;
         const double alongWhole = shareAlong(whole, at);
+        at = undeformed(part, triangle, at);
         if (alongWhole < nearestAlong) {
             nearestAlong = alongWhole;
             nearest = Pick{part,

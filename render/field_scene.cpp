@@ -52,6 +52,7 @@ void FieldScene::clear() {
     setPaths(nullptr, {});
     setArrows(nullptr);
     setLevels(nullptr);
+    m_deformed.reset();
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -149,6 +150,55 @@ void FieldScene::addCoarse(PartDrawing& drawing, const PartSurface& surface, con
     drawing.coarse->GetCellData()->SetScalars(borrowed(drawing.coarseValues, 1));
 }
 
+const std::vector<float>& FieldScene::drawnPoints(std::size_t part) const {
+    const auto& moved = m_parts[part]->moved;
+    return moved.empty() ? (*m_picture->surfaces)[part].points : moved;
+}
+
+void FieldScene::setDeformed(std::shared_ptr<const DeformedPicture> deformed, bool ghost, double share) {
+    if (deformed && !deformed->why.empty())
+        deformed.reset();
+    if (deformed == m_deformed && ghost == m_ghost && share == m_deformedShare)
+        return;
+    m_deformed = std::move(deformed);
+    m_ghost = ghost;
+    m_deformedShare = share;
+    for (std::size_t part = 0; part < m_parts.size(); ++part)
+        movePart(part);
+}
+
+void FieldScene::movePart(std::size_t part) {
+    auto& drawing = *m_parts[part];
+    const auto& surface = (*m_picture->surfaces)[part];
+    const bool moves = m_deformed && part < m_deformed->shift.size() && !m_deformed->shift[part].empty();
+    drawing.moved = moves ? deformedPoints(surface, m_deformed->shift[part], m_deformedShare * m_deformed->factor)
+                          : std::vector<float>();
+    const auto points = borrowedPoints(drawnPoints(part));
+    drawing.surface->SetPoints(points);
+    if (drawing.coarse)
+        drawing.coarse->SetPoints(points);
+    vtkPolyDataMapper::SafeDownCast(drawing.edges->GetMapper())->GetInput()->SetPoints(points);
+    drawing.locator = nullptr;
+    if (drawing.ghost)
+        m_renderer->RemoveActor(drawing.ghost);
+    drawing.ghost = nullptr;
+    if (!moves || !m_ghost)
+        return;
+    vtkNew<vtkPolyData> edges;
+    edges->SetPoints(borrowedPoints(surface.points));
+    edges->SetLines(linesOf(surface.edges));
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(edges);
+    mapper->ScalarVisibilityOff();
+    drawing.ghost = vtkSmartPointer<vtkActor>::New();
+    drawing.ghost->SetMapper(mapper);
+    drawing.ghost->GetProperty()->SetColor(0.62, 0.60, 0.56);
+    drawing.ghost->GetProperty()->LightingOff();
+    drawing.ghost->GetProperty()->SetLineStipplePattern(0x0F0F);
+    drawing.ghost->SetVisibility(drawing.visible);
+    m_renderer->AddActor(drawing.ghost);
+}
+
 bool FieldScene::setBoundaries(const std::vector<std::size_t>& boundaries, const std::vector<std::size_t>& lit) {
     if (boundaries == m_boundaries && lit == m_litBoundaries)
         return false;
@@ -215,6 +265,8 @@ void FieldScene::setPart(std::size_t part, bool visible, double opacity) {
     drawing.visible = visible && opacity > 0;
     drawing.actor->SetVisibility(drawing.visible);
     drawing.edges->SetVisibility(drawing.visible);
+    if (drawing.ghost)
+        drawing.ghost->SetVisibility(drawing.visible);
     drawing.actor->GetProperty()->SetOpacity(opacity);
 }
 
@@ -312,8 +364,9 @@ void FieldScene::setGround(Ground ground, const std::vector<std::size_t>& groups
 }
 
 void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
-    IsothermKey key{rule,   {}, m_ground, m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]},
-                    m_strip};
+    IsothermKey key{
+        rule,    {},         m_ground,       m_sections, {m_colours->GetTableRange()[0], m_colours->GetTableRange()[1]},
+        m_strip, m_deformed, m_deformedShare};
     for (const auto& part : m_parts)
         key.visible.push_back(part->visible);
     if (key == m_isothermKey)
@@ -329,8 +382,7 @@ void FieldScene::setIsotherms(const std::optional<LevelRule>& rule) {
     };
     for (std::size_t part = 0; part < m_parts.size(); ++part)
         if (m_parts[part]->visible && m_picture->fields[part] && m_picture->fields[part]->on == Location::Node)
-            add({(*m_picture->surfaces)[part].points, (*m_picture->surfaces)[part].triangles,
-                 (*m_picture->values)[part]});
+            add({drawnPoints(part), (*m_picture->surfaces)[part].triangles, (*m_picture->values)[part]});
     const auto onPlain = m_ground == Ground::Field ? 0 : m_isolines.size();
     for (const auto& drawing : m_sectionDrawings)
         if (drawing && drawing->picture().valuesOnNodes)

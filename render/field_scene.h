@@ -5,6 +5,7 @@
 #include "core/survey/view_state.h"
 #include "render/arrow_drawing.h"
 #include "render/boundary_drawing.h"
+#include "render/deformed_picture.h"
 #include "render/level_drawing.h"
 #include "render/line_drawing.h"
 #include "render/path_drawing.h"
@@ -69,6 +70,9 @@ public:
     void setPaths(std::shared_ptr<const PathPicture> paths, const PathView& view);
     void setArrows(std::shared_ptr<const ArrowPicture> arrows);
     void setLevels(std::shared_ptr<const LevelPicture> levels);
+    // Outer faces moved by a share of the picture's factor; null: they stand where they are. Places that are picked are
+    // those of the undeformed parts. `ghost`: the undeformed edges are seen as well.
+    void setDeformed(std::shared_ptr<const DeformedPicture> deformed, bool ghost, double share = 1);
     // Of the particles on the paths, in spans.
     void setParticleTime(double spans);
     // While moving, large surfaces are drawn reduced.
@@ -102,10 +106,17 @@ private:
         bool visible = true;
         vtkSmartPointer<vtkPolyData> coarse; // null where the surface is small
         std::vector<float> coarseValues;     // per coarse triangle, for cell values
+        std::vector<float> moved;            // points as deformed; empty: as they are
+        vtkSmartPointer<vtkActor> ghost;     // undeformed edges
     };
     static void addCoarse(PartDrawing& drawing, const PartSurface& surface, const std::vector<float>& values,
                           bool onNodes);
     void addPart(std::size_t part);
+    void movePart(std::size_t part);
+    // The points of a part as they are drawn.
+    const std::vector<float>& drawnPoints(std::size_t part) const;
+    // A place on a drawn triangle, on the undeformed one.
+    Point undeformed(std::size_t part, vtkIdType triangle, const Point& at) const;
     void fillColours();
     void clip();
     std::optional<double> valueAt(std::size_t part, vtkIdType triangle, const Point& at) const;
@@ -138,6 +149,9 @@ private:
     std::shared_ptr<const LevelPicture> m_levels;
     std::unique_ptr<LevelDrawing> m_levelDrawing;
     std::vector<Isoline> m_isolines;
+    std::shared_ptr<const DeformedPicture> m_deformed;
+    bool m_ghost = false;
+    double m_deformedShare = 1;
     Ground m_ground = Ground::Field;
     struct IsothermKey { // what the lines on display were made from
         std::optional<LevelRule> rule;
@@ -146,6 +160,8 @@ private:
         std::vector<ShownSection> sections;
         std::array<double, 2> range{};
         StripView strip;
+        std::shared_ptr<const DeformedPicture> deformed;
+        double share = 1;
         bool operator==(const IsothermKey&) const = default;
     } m_isothermKey;
 };

@@ -57,6 +57,7 @@ void ExtraKeeper::clear() {
     drop(m_paths);
     drop(m_arrows);
     drop(m_levels);
+    drop(m_deformed);
 }
 
 void ExtraKeeper::update(const OnDisplay& shown) {
@@ -65,6 +66,7 @@ void ExtraKeeper::update(const OnDisplay& shown) {
     updatePaths(shown);
     updateArrows(shown);
     updateLevels(shown);
+    updateDeformed(shown);
 }
 
 void ExtraKeeper::updatePaths(const OnDisplay& shown) {
@@ -112,6 +114,22 @@ void ExtraKeeper::updateLevels(const OnDisplay& shown) {
     const LevelKey key{shown.surfaces, shown.picture, shown.parts};
     want(m_levels, key, "Isotherm surfaces", [key, orders = shown.orders](Progress& progress) {
         return makeLevels(*key.picture, *orders, key.values, key.parts, progress);
+    });
+}
+
+void ExtraKeeper::updateDeformed(const OnDisplay& shown) {
+    const auto& view = shown.look.deformed;
+    if (!view.shown)
+        return drop(m_deformed);
+    const DeformedKey key{shown.picture, shown.moved ? shown.moved->solved : nullptr, view.quantity, view.factor};
+    const auto* stored = shown.movedQuantities.named(view.quantity);
+    const auto quantity = stored != nullptr ? std::optional(*stored) : std::nullopt;
+    want(m_deformed, key, "Deformed shape", [key, moved = shown.moved, quantity](Progress&) -> Result<DeformedPicture> {
+        if (moved && quantity)
+            return makeDeformed(*key.picture, *moved, *quantity, key.factor);
+        DeformedPicture none;
+        none.why = moved ? "the case has no \"" + key.quantity + "\"" : "the case is not there yet";
+        return none;
     });
 }
 

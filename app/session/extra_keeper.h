@@ -1,8 +1,10 @@
-// Paths, arrows and isotherm surfaces of the case on display: made by jobs, anew only when what they depend on changed.
+// Paths, arrows, isotherm surfaces and the deformed shape of the case on display: made by jobs, anew only when what
+// they depend on changed.
 #pragma once
 
 #include "app/pipeline/job.h"
 #include "app/session/section_keeper.h"
+#include "render/deformed_picture.h"
 
 namespace pyro {
 
@@ -18,6 +20,9 @@ public:
         std::vector<ShownSection> sections;
         std::vector<std::size_t> parts; // visible
         std::vector<double> surfaces;   // levels, SI
+        // The case that the displacement is of, at its step on display, and what it stores; nothing while it is read.
+        std::optional<OpenedCase> moved = {};
+        QuantityList movedQuantities = {};
     };
 
     // `ready` is called when one of them was made.
@@ -31,6 +36,7 @@ public:
     std::shared_ptr<const PathPicture> paths() const { return m_paths.made; }
     std::shared_ptr<const ArrowPicture> arrows() const { return m_arrows.made; }
     std::shared_ptr<const LevelPicture> levels() const { return m_levels.made; }
+    std::shared_ptr<const DeformedPicture> deformed() const { return m_deformed.made; }
 
 private:
     struct PathKey {
@@ -51,6 +57,13 @@ private:
         std::vector<std::size_t> parts;
         bool operator==(const LevelKey&) const = default;
     };
+    struct DeformedKey {
+        std::shared_ptr<const FieldPicture> picture;
+        std::shared_ptr<const Case> moved;
+        std::string quantity;
+        std::optional<double> factor;
+        bool operator==(const DeformedKey&) const = default;
+    };
     template <class Key, class Made>
     struct Slot {
         std::optional<Key> wanted;
@@ -66,6 +79,7 @@ private:
     void updatePaths(const OnDisplay& shown);
     void updateArrows(const OnDisplay& shown);
     void updateLevels(const OnDisplay& shown);
+    void updateDeformed(const OnDisplay& shown);
 
     JobList& m_jobs;
     QObject& m_context;
@@ -73,6 +87,7 @@ private:
     Slot<PathKey, PathPicture> m_paths;
     Slot<ArrowKey, ArrowPicture> m_arrows;
     Slot<LevelKey, LevelPicture> m_levels;
+    Slot<DeformedKey, DeformedPicture> m_deformed;
 };
 
 } // namespace pyro

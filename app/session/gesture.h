@@ -15,6 +15,7 @@ enum class GestureKind {
     ChartRange,
     Opacity, // the part
     Wipe,
+    Play, // one viewpoint after the other
 };
 
 struct Gesture {

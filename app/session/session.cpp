@@ -100,9 +100,15 @@ const CaseState* Session::activeCase() const {
     return entry == nullptr ? nullptr : stateOf(*entry);
 }
 
-void Session::restore(const Viewpoint& viewpoint) {
-    const auto next = restored(viewpoint, view());
-    editView("Viewpoint " + QString::fromStdString(viewpoint.name), next);
+void Session::restore(const Viewpoint& viewpoint, Gesture gesture) {
+    auto next = restored(viewpoint, view());
+    if (viewpoint.withCase && survey().caseNamed(next.caseName) == nullptr) {
+        complain({ErrorCode::NameUnknown, "the case \"" + next.caseName + "\" of this viewpoint is not in the survey",
+                  viewpoint.name, "It is seen on the case on display; keep it anew, or add the case"});
+        next.caseName = view().caseName;
+        next.step = view().step;
+    }
+    editView("Viewpoint " + QString::fromStdString(viewpoint.name), next, gesture);
     if (next.camera)
         moveCamera(*next.camera);
 }

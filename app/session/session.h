@@ -103,6 +103,8 @@ public:
     // All open cases with the readings of the steps on display, their limits as verdicts() tells them, and what they
     // tell together. Kept until something of it changes.
     const SurveyRun& openRun() const;
+    // The checks of the active case, with what its meshes tell together; empty while there are none.
+    std::vector<Check> checks() const;
     // The sweep of the survey; null while it is not there. wantSweep() has it evaluated where something of it changed.
     const std::shared_ptr<const SweepReading>& sweep() const { return m_sweep; }
     void wantSweep();
@@ -116,8 +118,8 @@ public:
     ShownUnit unit() const;
     ShownUnit unitOf(const Quantity& quantity) const { return shownUnit(quantity.name, quantity.siUnit, view()); }
 
-    // Everything seen as in the viewpoint, camera included.
-    void restore(const Viewpoint& viewpoint);
+    // Everything seen as in the viewpoint, camera included; complains where the case that it carries is gone.
+    void restore(const Viewpoint& viewpoint, Gesture gesture = {});
 
     // A message for the user; each is shown once.
     void complain(const Error& error) {

@@ -115,6 +115,16 @@ const SurveyRun& Session::openRun() const {
     return m_openRun->second;
 }
 
+std::vector<Check> Session::checks() const {
+    const auto* entry = activeEntry();
+    const auto* state = activeCase();
+    if (entry == nullptr || state == nullptr || !state->readings)
+        return {};
+    const auto& cases = openRun().cases;
+    const auto own = std::ranges::find(cases, entry->name, &CaseRun::name);
+    return own == cases.end() || own->steps.empty() ? state->readings->checks : own->steps.back().checks;
+}
+
 std::vector<const CaseEntry*> Session::comparedCases() const {
     std::vector<const CaseEntry*> cases;
     const auto wish = survey().compare.value_or(CompareWish{});

@@ -260,8 +260,14 @@ void Session::updateExtras() {
     const auto* state = activeCase();
     if (state == nullptr || !state->readings)
         return m_extras.clear();
+    const auto& other = view().field.deformed.caseName;
+    const auto* moved = other.empty() ? activeEntry() : survey().caseNamed(other);
+    const auto* movedState = moved != nullptr ? stateOf(*moved) : nullptr;
+    const bool isRead = movedState != nullptr && movedState->opened && !movedState->error;
     m_extras.update({view().field, state->picture, state->orders, state->quantities, hottestVisible(seen()),
-                     m_sections.shown(), visibleParts(seen()), isolineValues(seen()).surfaces});
+                     m_sections.shown(), visibleParts(seen()), isolineValues(seen()).surfaces,
+                     isRead ? movedState->opened : std::optional<OpenedCase>(),
+                     isRead ? movedState->quantities : QuantityList{}});
 }
 
 void Session::wantSweep() {

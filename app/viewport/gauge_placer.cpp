@@ -13,6 +13,7 @@
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace pyro {
 namespace {
@@ -50,10 +51,16 @@ void GaugePlacer::begin(Shape shape) {
     m_from.reset();
     m_here.reset();
     m_viewport.setCursor(shape == Shape::None ? Qt::ArrowCursor : Qt::CrossCursor);
-    emit advised(shape == Shape::Line   ? "Line: click where it starts   (Esc ends)"
-                 : shape == Shape::Spot ? "Point: click a place   (Esc ends)"
-                                        : "");
+    emit advised(shape == Shape::Line    ? "Line: click where it starts   (Esc ends)"
+                 : shape == Shape::Spot  ? "Point: click a place   (Esc ends)"
+                 : shape == Shape::Place ? "Click the place that the pixel shows   (Esc ends)"
+                                         : "");
     m_viewport.update();
+}
+
+void GaugePlacer::takePlace(std::function<void(const Point&)> taken) {
+    m_taken = std::move(taken);
+    begin(Shape::Place);
 }
 
 bool GaugePlacer::click(const std::optional<Point>& place) {
@@ -61,6 +68,12 @@ bool GaugePlacer::click(const std::optional<Point>& place) {
         return false;
     if (!place) {
         emit advised("Nothing lies there: click a visible part or section   (Esc ends)");
+        return true;
+    }
+    if (m_shape == Shape::Place) {
+        const auto taken = std::exchange(m_taken, {});
+        cancel();
+        taken(*place);
         return true;
     }
     if (m_shape == Shape::Spot) {

@@ -12,10 +12,12 @@ class Viewport;
 class GaugePlacer : public QObject {
     Q_OBJECT
 public:
-    enum class Shape { None, Spot, Line };
+    enum class Shape { None, Spot, Line, Place };
     GaugePlacer(Session& session, Viewport& viewport) : m_session(session), m_viewport(viewport) {}
 
     void begin(Shape shape);
+    // The next place that is clicked is given to `taken` and makes no gauge.
+    void takePlace(std::function<void(const Point&)> taken);
     void cancel() { begin(Shape::None); }
     bool isActive() const { return m_shape != Shape::None; }
     // A click at a place, or beside everything. True when the click was meant for the placer.
@@ -39,6 +41,7 @@ private:
     Session& m_session;
     Viewport& m_viewport;
     Shape m_shape = Shape::None;
+    std::function<void(const Point&)> m_taken;
     std::optional<Point> m_from;
     std::optional<Point> m_here;
 };

@@ -12,6 +12,7 @@
 #include <QToolTip>
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace pyro {
 Viewport::Viewport(Session& session, QWidget* parent)
@@ -33,6 +34,14 @@ Viewport::Viewport(Session& session, QWidget* parent)
         m_session.editView("Show all parts", view);
     });
     connect(&m_session, &Session::changed, this, &Viewport::follow);
+    m_swing.setInterval(40);
+    connect(&m_swing, &QTimer::timeout, this, [this] {
+        m_swingTime += 0.04;
+        constexpr double period = 2.4; // s
+        m_scene.setDeformed(m_session.extras().deformed(), m_session.view().field.deformed.ghost,
+                            0.5 - 0.5 * std::cos(2 * std::numbers::pi * m_swingTime / period));
+        update();
+    });
     m_particles.setInterval(40);
     connect(&m_particles, &QTimer::timeout, this, [this] {
         m_particleTime += 0.008; // spans: most lines are run through in five seconds
@@ -120,13 +129,19 @@ void Viewport::updateRange() {
         m_scene.setRange((*range)[0], (*range)[1], m_session.view().field.strip, isLogarithmic(m_session.seen()));
     m_scene.setSections(m_session.sections());
     m_scene.setGround(m_session.view().field.isotherms.ground, materialGroups(m_session.seen()));
-    m_scene.setIsotherms(isothermRule(m_session.seen()));
     if (m_shown)
         m_scene.setBoundaries(shownBoundaries(m_session.seen()), m_session.litBoundaries());
     const auto& extras = m_session.extras();
     m_scene.setPaths(extras.paths(), m_session.view().field.paths);
     m_scene.setArrows(extras.arrows());
     m_scene.setLevels(extras.levels());
+    if (m_session.view().field.deformed.moving && extras.deformed() && extras.deformed()->why.empty()) {
+        m_swing.start();
+    } else {
+        m_swing.stop();
+        m_scene.setDeformed(extras.deformed(), m_session.view().field.deformed.ghost);
+    }
+    m_scene.setIsotherms(isothermRule(m_session.seen())); // on the faces where they stand now
     const auto paths = extras.paths();
     if (paths && paths->lines() > 0 && m_session.view().field.paths.moving)
         m_particles.start();

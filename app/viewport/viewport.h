@@ -86,6 +86,8 @@ private:
     std::optional<Pick> m_hover;
     QTimer m_particles; // runs while particles move along paths
     double m_particleTime = 0;
+    QTimer m_swing; // runs while the deformed shape swings
+    double m_swingTime = 0;
     bool m_fitPending = false;
 };
 

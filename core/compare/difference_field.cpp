@@ -10,23 +10,26 @@
 namespace pyro {
 namespace {
 
-std::vector<Point> placesOf(const Mesh& mesh, Location on) {
+std::vector<Point> placesOf(const Mesh& mesh, Location on, const std::optional<Placement>& placement) {
     std::vector<Point> places(on == Location::Node ? mesh.nodes() : mesh.cells());
-    tbb::parallel_for(std::size_t{0}, places.size(),
-                      [&](std::size_t i) { places[i] = on == Location::Node ? mesh.node(i) : mesh.cellCentre(i); });
+    tbb::parallel_for(std::size_t{0}, places.size(), [&](std::size_t i) {
+        places[i] = on == Location::Node ? mesh.node(i) : mesh.cellCentre(i);
+        if (placement)
+            places[i] = (*placement)(places[i]);
+    });
     return places;
 }
 
 // SI; `same`: the parts have the same nodes and cells.
 std::vector<double> otherValues(const Region& part, const StoredArray& array, const Affine& toSi, const Region& ownPart,
-                                Location on, bool same) {
+                                Location on, bool same, const std::optional<Placement>& placement) {
     std::vector<double> values;
     if (same && array.on == on) {
         values.resize(array.values.size());
         for (std::size_t i = 0; i < values.size(); ++i)
             values[i] = array.values[i];
     } else {
-        const auto places = placesOf(ownPart.mesh, on);
+        const auto places = placesOf(ownPart.mesh, on, placement);
         values = array.on == Location::Node ? sampleAll(part, array.values, places)
                                             : sampleCells(part, array.values, places);
     }
@@ -48,7 +51,8 @@ std::optional<std::vector<double>> valuesThere(const OtherField& other, const Qu
         const auto* array = region.find(theirs.array, theirs.on);
         if (array == nullptr || array->components != 1)
             return std::nullopt;
-        return otherValues(region, *array, theirs.toSi, ownPart, on, sameMesh(own, *opened.solved));
+        const bool same = !other.placement && sameMesh(own, *opened.solved);
+        return otherValues(region, *array, theirs.toSi, ownPart, on, same, other.placement);
     };
     auto values = at(other.at.before);
     if (!values || !other.at.after)

@@ -4,6 +4,7 @@
 
 #include "core/case/quantity.h"
 #include "core/field/opened_case.h"
+#include "core/field/placement.h"
 
 namespace pyro {
 
@@ -19,6 +20,8 @@ struct DifferenceField {
 struct OtherField {
     const CaseAtTime& at;
     const QuantityList& quantities; // of `at.before`
+    // Carries places of the first case to those of this one; nothing where neither was moved.
+    std::optional<Placement> placement = {};
 };
 
 // `quantity`: name of one that both store, of one component. Values lie where the first case has them, on nodes or

@@ -154,4 +154,42 @@ void addUncertainties(std::vector<LimitReading>& limits, std::span<const GridStu
     }
 }
 
+std::optional<MeshAnswer> meshAnswerOf(std::span<const GridStudy> studies, const std::string& caseName) {
+    const auto study = std::ranges::find_if(studies, [&](const GridStudy& one) {
+        return one.why.empty() && std::ranges::find(one.cases, caseName) != one.cases.end();
+    });
+    if (study == studies.end())
+        return std::nullopt;
+    MeshAnswer out;
+    out.finest = study->cases.front() == caseName;
+    std::size_t told = 0;
+    std::size_t monotone = 0;
+    const GridRow* widest = nullptr;
+    std::string others;
+    for (const auto& row : study->rows) {
+        if (!row.why.empty())
+            continue;
+        ++told;
+        const auto& name = row.gauge.empty() ? row.target.name : row.gauge;
+        if (row.found.state != GridState::Monotone) {
+            others += fmt::format("{}{} ({})", others.empty() ? "" : ", ", name, gridStateName(row.found.state));
+            continue;
+        }
+        ++monotone;
+        if (row.found.index && (widest == nullptr || *row.found.index > *widest->found.index))
+            widest = &row;
+    }
+    if (told == 0)
+        return std::nullopt;
+    out.converges = monotone == told && (widest == nullptr || *widest->found.index <= MeshAnswer::mostIndex);
+    out.figure = fmt::format("{} meshes: {} of {} values converge", study->cases.size(), monotone, told);
+    if (widest != nullptr)
+        out.figure += fmt::format(", largest index {:.3g} % ({})", 100 * *widest->found.index,
+                                  widest->gauge.empty() ? widest->target.name : widest->gauge);
+    out.meaning = fmt::format("The finest mesh is that of {}.", study->cases.front());
+    if (!others.empty())
+        out.meaning += fmt::format(" Not monotonically: {}.", others);
+    return out;
+}
+
 } // namespace pyro

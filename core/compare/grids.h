@@ -41,4 +41,15 @@ std::optional<double> uncertaintyOf(std::span<const GridStudy> studies, const st
 void addUncertainties(std::vector<LimitReading>& limits, std::span<const GridStudy> studies,
                       const std::string& caseName);
 
+// What the study of a case's meshes says for the check "mesh-convergence" of that case.
+struct MeshAnswer {
+    bool finest = false;    // of the study; coarser meshes are told for their finest one
+    bool converges = false; // every value that can be told monotonically, the index below `mostIndex`
+    std::string figure;
+    std::string meaning;
+    static constexpr double mostIndex = 0.05; // common practice, no source
+};
+// Nothing where no study has the case, or its study says nothing.
+std::optional<MeshAnswer> meshAnswerOf(std::span<const GridStudy> studies, const std::string& caseName);
+
 } // namespace pyro

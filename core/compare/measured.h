@@ -24,6 +24,14 @@ struct MeasuredRow {
     std::optional<double> uncertainty; // SI, as a difference: expanded, k = 2
     std::string why;
 };
+struct MeasuredPicture {
+    std::size_t columns = 0;
+    std::size_t rows = 0;
+    std::vector<double> values;        // SI; row by row from the upper left; NaN: a gap
+    std::optional<double> uncertainty; // SI, as a difference: expanded, k = 2
+    std::optional<double> time;        // s
+    PictureWish how;
+};
 struct MeasuredTable {
     std::string id;
     std::string quantity;
@@ -33,13 +41,16 @@ struct MeasuredTable {
     bool isTemperature = false;
     std::vector<MeasuredPlace> places;
     std::vector<MeasuredRow> rows;
-    std::vector<std::string> notes; // what is taken for granted
-    std::string why;                // set when there is nothing to hold against
+    std::shared_ptr<const MeasuredPicture> picture; // instead of places; null: none
+    std::vector<std::string> notes;                 // what is taken for granted
+    std::string why;                                // set when there is nothing to hold against
 };
 
-// `siUnit`: of the quantity on the case. The columns are name, x, y, z or gauge, value and, as there are, uncertainty,
-// time and part, units in brackets. What cannot be read says why in the table or in its row.
-MeasuredTable readMeasured(const MeasuredWish& wish, const std::filesystem::path& file, const std::string& siUnit);
+// `siUnit`: of the quantity on the case. Of a table the columns are name, x, y, z or gauge, value and, as there are,
+// uncertainty, time and part, units in brackets; of a logger's time and a column for each sensor, which the wish or a
+// gauge of that name places; of a picture the matrix. What cannot be read says why in the table or in its row.
+MeasuredTable readMeasured(const MeasuredWish& wish, const std::filesystem::path& file, const std::string& siUnit,
+                           std::span<const Gauge> gauges);
 
 struct MeasuredPoint {
     std::string name;
@@ -54,13 +65,34 @@ struct MeasuredPoint {
     std::optional<double> normalised;  // E_n (ISO/IEC 17043)
     std::string why = {};
 };
+// The pixels of a picture that see one part; the unit of the reading.
+struct MeasuredRegion {
+    std::string part;
+    std::size_t pixels = 0;
+    double measured = 0; // means over the pixels
+    double simulated = 0;
+    double highestMeasured = 0;
+    double highestSimulated = 0;
+};
+// Row by row from the upper left, in the unit of the reading; NaN where nothing is told.
+struct DeviationPicture {
+    std::size_t columns = 0;
+    std::size_t rows = 0;
+    std::vector<float> measured;
+    std::vector<float> simulated;
+};
 struct MeasuredReading {
     std::string id;
     std::string unit;
     std::string differenceUnit;
     bool isTemperature = false;
-    std::vector<MeasuredPoint> points; // in the order of the table
-    std::optional<double> mean;        // bias
+    // In the order of the table. Of a picture some pixels, evenly over it, and the one with the largest deviation; the
+    // figures are over all.
+    std::vector<MeasuredPoint> points;
+    std::vector<MeasuredRegion> regions; // of a picture, in the order of the case's parts
+    std::shared_ptr<const DeviationPicture> picture;
+    std::size_t count = 0;      // of deviations
+    std::optional<double> mean; // bias
     std::optional<double> rms;
     std::optional<double> largest; // deviation of the largest size
     std::optional<double> within;  // share of those with an uncertainty whose |E_n| is at most 1

@@ -1,5 +1,9 @@
 #include "core/compare/sweep.h"
 
+#include "core/compare/sweep_advice.h"
+
+#include "core/units/unit.h"
+
 #include <Eigen/QR>
 #include <algorithm>
 #include <cmath>
@@ -128,7 +132,9 @@ void addSensitivities(SweepReading& out, const std::string& gauge) {
         const auto& parameter = out.parameters[static_cast<std::size_t>(i)];
         if (!(spread(i) > 0))
             continue;
-        out.sensitivities.push_back({gauge, parameter.name, slopes(i) / spread(i), slopeUnit(*first, parameter.unit),
+        const double toKelvin = first->isTemperature ? conversion(first->unit, "K")->difference(1) : 1;
+        out.sensitivities.push_back({gauge, parameter.name, toKelvin * slopes(i) / spread(i),
+                                     slopeUnit(*first, parameter.unit),
                                      varies ? slopes(i) * centred.col(i).dot(own) / variance : 0});
     }
 }
@@ -178,7 +184,7 @@ const LimitReading* leastMargin(const SweepCase& one) {
     return least;
 }
 
-SweepReading analyse(SweepPlan plan, std::vector<SweepCase> cases) {
+SweepReading analyse(const Survey& survey, SweepPlan plan, std::vector<SweepCase> cases) {
     SweepReading out;
     out.parameters = std::move(plan.parameters);
     out.cases = std::move(cases);
@@ -211,6 +217,7 @@ SweepReading analyse(SweepPlan plan, std::vector<SweepCase> cases) {
     for (std::size_t limit = 0; limit < limits; ++limit)
         for (const auto& parameter : out.parameters)
             addCrossings(out, limit, parameter);
+    addAdvice(survey, out);
     return out;
 }
 

@@ -1,6 +1,7 @@
 // A sweep over parameters: which cases hold every limit, what each parameter does, and where a limit is just met.
 #pragma once
 
+#include "core/compare/response_surface.h"
 #include "core/readings/limit_reading.h"
 #include "core/survey/survey.h"
 
@@ -70,6 +71,39 @@ struct SweepReading {
         std::map<std::string, double> others;
     };
     std::vector<Crossing> crossings;
+    // Polynomials of every gauge and margin over the parameters, in the unit of the value.
+    struct Surface {
+        std::string value; // see SweepValue::key
+        std::string unit;
+        std::string errorUnit; // of the errors and the effect: K of temperatures, else `unit`
+        ResponseSurface found;
+        std::string why; // there is none
+        // No telling by it where its error is as large as what it is to tell.
+        bool holds() const { return why.empty() && found.holds(); }
+    };
+    std::vector<Surface> surfaces;
+    // By the surfaces of all limits, within the ranges of the parameters: the combination whose least margin is
+    // largest; where it is better than the best case by no more than the surface's error, that case.
+    struct Optimum {
+        std::map<std::string, double> parameters;
+        double leastMargin = 0; // below zero: no combination holds every limit
+        std::string unit;
+        std::string limit;    // that has it, as Surface::value
+        double error = 0;     // of that surface; 0 of a case
+        std::string caseName; // empty: no case was computed there
+        std::string why;      // there is none
+    };
+    std::optional<Optimum> optimum; // nothing without limits or parameters
+    // The combination to compute next: of the region around the case that its neighbours tell least well, the place
+    // farthest from it (Xu, Liang, Liu and Wang 2014).
+    struct Next {
+        std::map<std::string, double> parameters;
+        std::string nearest; // that case
+        std::string value;   // that is told least well there, as Surface::value
+        double error = 0;
+        std::string unit;
+    };
+    std::optional<Next> next;
     std::vector<std::string> remarks;
     std::string why;
 };
@@ -77,6 +111,7 @@ struct SweepReading {
 // what is required or allowed. Nothing where none is known.
 const LimitReading* leastMargin(const SweepCase& one);
 
-SweepReading analyse(SweepPlan plan, std::vector<SweepCase> cases);
+// `survey`: whose limits and gauges they are.
+SweepReading analyse(const Survey& survey, SweepPlan plan, std::vector<SweepCase> cases);
 
 } // namespace pyro

@@ -6,6 +6,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <regex>
 #include <set>
 
 namespace pyro {
@@ -42,6 +43,14 @@ std::string valueText(double value, const std::string& unit) {
     return unit.empty() ? fmt::format("{:g}", value) : fmt::format("{:g} {}", value, unit);
 }
 
+void nameFile(SweepPlan::Item& item, const std::filesystem::path& file, const std::filesystem::path& folder,
+              const CaseEntry& like) {
+    item.entry.name = file.stem().string();
+    item.entry.file = file.lexically_relative(folder).empty() ? file.string()
+                                                              : file.lexically_relative(folder).string();
+    item.lonePart = std::filesystem::path(like.file).stem().string();
+}
+
 SweepPlan::Item itemOf(const TitledTable& table, std::size_t row, std::size_t fileColumn, const CaseEntry& like,
                        const std::vector<ParameterColumn>& columns, const std::filesystem::path& tableFolder,
                        const std::filesystem::path& folder) {
@@ -51,10 +60,7 @@ SweepPlan::Item itemOf(const TitledTable& table, std::size_t row, std::size_t fi
     const auto written = trimmed(table.rows[row][fileColumn]);
     const auto file = std::filesystem::path(written).is_absolute() ? std::filesystem::path(written)
                                                                    : tableFolder / written;
-    item.entry.name = file.stem().string();
-    item.entry.file = file.lexically_relative(folder).empty() ? file.string()
-                                                              : file.lexically_relative(folder).string();
-    item.lonePart = std::filesystem::path(like.file).stem().string();
+    nameFile(item, file, folder, like);
     if (written.empty())
         item.why = fmt::format("line {}: no file is named", table.line[row]);
     for (const auto& [parameter, column] : columns) {
@@ -73,6 +79,117 @@ SweepPlan::Item itemOf(const TitledTable& table, std::size_t row, std::size_t fi
     return item;
 }
 
+// Null where the survey has none, or none of the name that is wished.
+const CaseEntry* likeOf(const Survey& survey) {
+    const auto& name = survey.sweep->like;
+    return !name.empty() ? survey.caseNamed(name) : survey.cases.empty() ? nullptr : &survey.cases.front();
+}
+
+// A part of a path with parameters in braces, as an expression that finds their numbers. Errors: Syntax.
+struct PathPattern {
+    std::regex expression;
+    std::vector<std::string> parameters;
+};
+Result<PathPattern> patternOf(const std::string& written) {
+    PathPattern out;
+    std::string expression;
+    for (std::size_t at = 0; at < written.size(); ++at) {
+        if (written[at] != '{') {
+            if (std::string_view(".^$|()[]*+?\\}").find(written[at]) != std::string_view::npos)
+                expression += '\\';
+            expression += written[at];
+            continue;
+        }
+        const auto end = written.find('}', at);
+        const auto name = written.substr(at + 1, end == std::string::npos ? end : end - at - 1);
+        if (end == std::string::npos || name.empty() || std::ranges::find(out.parameters, name) != out.parameters.end())
+            return fail(ErrorCode::Syntax,
+                        fmt::format("the pattern \"{}\" needs a name of its own between each pair of braces", written));
+        out.parameters.push_back(name);
+        expression += R"(([-+]?[0-9]*[.,]?[0-9]+(?:[eE][-+]?[0-9]+)?))";
+        at = end;
+    }
+    out.expression = std::regex(expression);
+    return out;
+}
+
+// The files below a folder whose path fits, by folder and file one after the other, with what they say.
+struct FoundFile {
+    std::filesystem::path file;
+    std::map<std::string, double> parameters;
+};
+Result<std::vector<FoundFile>> filesOf(const std::filesystem::path& folder, const std::filesystem::path& pattern) {
+    std::vector<FoundFile> found{{folder, {}}};
+    for (const auto& piece : pattern) {
+        const auto fitting = patternOf(piece.string());
+        if (!fitting)
+            return tl::unexpected(fitting.error());
+        std::vector<FoundFile> deeper;
+        for (const auto& [where, parameters] : found) {
+            if (fitting->parameters.empty()) {
+                deeper.push_back({where / piece, parameters});
+                continue;
+            }
+            std::error_code status;
+            for (const auto& item : std::filesystem::directory_iterator(where, status)) {
+                std::smatch numbers;
+                const auto name = item.path().filename().string();
+                if (!std::regex_match(name, numbers, fitting->expression))
+                    continue;
+                auto own = parameters;
+                for (std::size_t i = 0; i < fitting->parameters.size(); ++i)
+                    own[fitting->parameters[i]] = tableNumber(numbers[i + 1].str()).value_or(0);
+                deeper.push_back({item.path(), std::move(own)});
+            }
+        }
+        found = std::move(deeper);
+    }
+    std::error_code status;
+    std::erase_if(found, [&](const FoundFile& one) { return !std::filesystem::is_regular_file(one.file, status); });
+    std::ranges::sort(found, {}, [](const FoundFile& one) { return std::pair(one.parameters, one.file); });
+    return found;
+}
+
+// The files that fit the wish's pattern; the order of the parameters is that of the pattern.
+void readPattern(const Survey& survey, const std::filesystem::path& folder, SweepPlan& plan) {
+    const auto& wish = *survey.sweep;
+    const auto* like = likeOf(survey);
+    const auto parameters = patternOf(wish.pattern);
+    const auto files = filesOf(std::filesystem::path(wish.pattern).is_absolute() ? "/" : folder,
+                               std::filesystem::path(wish.pattern).relative_path());
+    if (!parameters || !files || parameters->parameters.empty() || files->empty() ||
+        (like == nullptr && !wish.like.empty())) {
+        plan.why = !parameters                      ? parameters.error().what
+                   : !files                         ? files.error().what
+                   : parameters->parameters.empty() ? "the pattern names no parameter in braces: \"fin_h{h}.vtm\""
+                   : like == nullptr && !wish.like.empty() ? fmt::format("the case \"{}\" is not there", wish.like)
+                                                           : fmt::format("no file fits the pattern {}", wish.pattern);
+        return;
+    }
+    for (const auto& name : parameters->parameters) {
+        const auto told = wish.parameters.find(name);
+        plan.parameters.push_back({name, told == wish.parameters.end() ? std::string() : told->second.unit});
+    }
+    for (const auto& [file, values] : *files) {
+        SweepPlan::Item item{like != nullptr ? *like : CaseEntry{}, values, {}};
+        nameFile(item, file, folder, like != nullptr ? *like : CaseEntry{});
+        item.entry.parameters.clear();
+        for (const auto& parameter : plan.parameters)
+            item.entry.parameters[parameter.name] = valueText(values.at(parameter.name), parameter.unit);
+        plan.items.push_back(std::move(item));
+    }
+}
+
+// Files of one name in several folders go by their folders too.
+void nameApart(SweepPlan& plan) {
+    std::map<std::string, std::set<std::string>> files;
+    for (const auto& item : plan.items)
+        files[item.entry.name].insert(item.entry.file);
+    for (auto& item : plan.items)
+        if (files[item.entry.name].size() > 1)
+            item.entry.name = std::filesystem::path(item.entry.file).replace_extension().string();
+}
+
 void readTable(const Survey& survey, const std::filesystem::path& folder, SweepPlan& plan) {
     const auto& wish = *survey.sweep;
     const auto path = besideSurvey(wish.table, folder);
@@ -82,8 +199,7 @@ void readTable(const Survey& survey, const std::filesystem::path& folder, SweepP
         return;
     }
     const auto fileColumn = table->column(wish.file);
-    const auto* like = wish.like.empty() ? survey.cases.empty() ? nullptr : &survey.cases.front()
-                                         : survey.caseNamed(wish.like);
+    const auto* like = likeOf(survey);
     if (!fileColumn || (like == nullptr && !wish.like.empty())) {
         plan.why = !fileColumn ? fmt::format("{} has no column \"{}\" that names the files", wish.table, wish.file)
                                : fmt::format("the case \"{}\" is not there", wish.like);
@@ -106,7 +222,10 @@ void readTable(const Survey& survey, const std::filesystem::path& folder, SweepP
 // The survey's own cases that say their parameters.
 void addWritten(const Survey& survey, SweepPlan& plan) {
     for (const auto& entry : survey.cases) {
-        if (entry.parameters.empty())
+        const auto isListed = [&](const SweepPlan::Item& item) {
+            return item.entry.name == entry.name && item.entry.file == entry.file;
+        };
+        if (entry.parameters.empty() || std::ranges::any_of(plan.items, isListed)) // opened out of the table
             continue;
         SweepPlan::Item item{entry, {}, {}};
         for (const auto& [name, text] : entry.parameters) {
@@ -162,6 +281,9 @@ std::optional<SweepPlan> planSweep(const Survey& survey, const std::filesystem::
     SweepPlan plan;
     if (survey.sweep && !survey.sweep->table.empty())
         readTable(survey, folder, plan);
+    else if (survey.sweep && !survey.sweep->pattern.empty())
+        readPattern(survey, folder, plan);
+    nameApart(plan);
     addWritten(survey, plan);
     if (plan.items.empty() && plan.why.empty())
         plan.why = "the sweep has no cases";

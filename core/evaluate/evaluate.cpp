@@ -175,7 +175,8 @@ Done readTemperatures(Evaluation& at, Progress& progress) {
 Done readGauges(Evaluation& at, Progress& progress) {
     GaugeEvaluator evaluator(at.survey.gauges, at.heat, readerOf(at.context), at.given, conductivitiesOf(at.survey),
                              at.entry.symmetryFactor());
-    OtherCases others(at.survey, at.context, at.readings.time, progress);
+    OtherCases others(at.survey, at.context, {at.entry, at.fields.solved(), at.fields.index()}, at.readings.time,
+                      progress);
     evaluator.takeOthers([&others](const std::string& name) { return others.fields(name); });
     auto gauges = evaluator.readAll(progress);
     if (!gauges)
@@ -248,9 +249,18 @@ Done followSolver(Evaluation& at, Progress&) {
     return {};
 }
 
+std::size_t meshesOf(const Survey& survey, const CaseEntry& entry) {
+    std::size_t most = 1;
+    for (const auto& study : survey.grids)
+        if (std::ranges::find(study.cases, entry.name) != study.cases.end())
+            most = std::max(most, study.cases.size());
+    return most;
+}
+
 Done askChecks(Evaluation& at, Progress& progress) {
     auto checks = checksOf({at.heat, at.readings, givenPowers(at.entry), labelsIn(at.entry), at.entry.symmetry,
-                            symmetricIn(at.entry), at.context.solver.get(), &at.survey.limits},
+                            symmetricIn(at.entry), at.context.solver.get(), &at.survey.limits,
+                            meshesOf(at.survey, at.entry)},
                            progress);
     if (!checks)
         return tl::unexpected(checks.error());

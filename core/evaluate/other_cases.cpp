@@ -28,8 +28,9 @@ struct OtherCases::Held {
     }
 };
 
-OtherCases::OtherCases(const Survey& survey, const StepContext& context, std::optional<double> time, Progress& progress)
-    : m_survey(survey), m_context(context), m_time(time), m_progress(progress) {}
+OtherCases::OtherCases(const Survey& survey, const StepContext& context, const PlacedCase& own,
+                       std::optional<double> time, Progress& progress)
+    : m_survey(survey), m_context(context), m_own(own), m_time(time), m_progress(progress) {}
 OtherCases::~OtherCases() = default;
 
 Result<OtherFields> OtherCases::fields(const std::string& caseName) {
@@ -56,6 +57,10 @@ Result<OtherFields> OtherCases::open(const std::string& caseName) {
     if (const auto done = Held::fill(held.before, std::move(opened->before), m_survey, *entry); !done)
         return tl::unexpected(done.error());
     out.fields = &*held.before.fields;
+    const auto placement = placementBetween(m_own, {*entry, *held.before.opened.solved, *held.before.opened.index});
+    if (!placement)
+        return tl::unexpected(placement.error());
+    out.placement = *placement;
     if (opened->after) {
         if (const auto done = Held::fill(held.after.emplace(), std::move(*opened->after), m_survey, *entry); !done)
             return tl::unexpected(done.error());

@@ -1,6 +1,7 @@
 #include "core/evaluate/probe_places.h"
 
 #include "core/field/nearest_place.h"
+#include "core/field/seen_pixels.h"
 #include "core/quantities/gauge_quantity.h"
 #include "core/survey/survey_file.h"
 #include "core/thermal/site_values.h"
@@ -114,6 +115,63 @@ ProbedPlace probeGauge(const MeasuredPlace& place, const MeasuredTable& table,
     return {(*toSi)(*found->value), {}, {}};
 }
 
+// The parts that a picture may see.
+Result<std::vector<std::uint32_t>> partsSeen(const PictureWish& how, const PartFields& fields) {
+    std::vector<std::uint32_t> parts;
+    for (const auto& name : how.parts) {
+        const auto part = fields.solved().partNamed(name);
+        if (!part)
+            return fail(ErrorCode::NameUnknown, fmt::format("there is no part \"{}\"", name));
+        parts.push_back(static_cast<std::uint32_t>(*part));
+    }
+    for (std::size_t part = 0; how.parts.empty() && part < fields.solved().parts.size(); ++part)
+        if (!fields.isFluid(part))
+            parts.push_back(static_cast<std::uint32_t>(part));
+    return parts;
+}
+
+Result<ProbedPicture> lookAt(const MeasuredTable& table, const PartFields& fields) {
+    const auto& picture = *table.picture;
+    std::vector<KnownPixel> known;
+    for (const auto& one : picture.how.matched)
+        known.push_back({one.pixel[0], one.pixel[1], one.at.at()});
+    const auto camera = cameraOf(known, static_cast<double>(picture.columns), static_cast<double>(picture.rows),
+                                 picture.how.fieldOfView ? std::optional(picture.how.fieldOfView->si) : std::nullopt);
+    if (!camera)
+        return tl::unexpected(camera.error());
+    const auto parts = partsSeen(picture.how, fields);
+    if (!parts)
+        return tl::unexpected(parts.error());
+    const auto seen = seenPixels(*camera, picture.columns, picture.rows, fields.solved(), fields.index(), *parts);
+    ProbedPicture out;
+    out.camera = *camera;
+    for (const auto& part : fields.solved().parts)
+        out.partNames.push_back(part.name);
+    Places places;
+    for (std::size_t at = 0; at < seen.size(); ++at) {
+        const auto& pixel = seen[at];
+        out.part.push_back(pixel.part);
+        out.depth.push_back(static_cast<float>(pixel.depth));
+        if (pixel.part == noNumber)
+            continue;
+        places.at.push_back(camera->place(static_cast<double>(at % picture.columns) + 0.5,
+                                          static_cast<double>(at / picture.columns) + 0.5, pixel.depth));
+        places.weight.push_back(0);
+        places.part.push_back(pixel.part);
+        places.cell.push_back(pixel.cell);
+        for (std::size_t i = 0; i < 3; ++i)
+            places.addShare(pixel.nodes[i], pixel.share[i]);
+        places.closePlace();
+    }
+    const auto numbers = readAt(places, fields, table.quantity, componentNamed(table.component));
+    if (!numbers)
+        return tl::unexpected(numbers.error());
+    auto next = numbers->begin();
+    for (const auto& pixel : seen)
+        out.values.push_back(pixel.part == noNumber ? std::nan("") : *next++);
+    return out;
+}
+
 } // namespace
 
 std::vector<std::shared_ptr<const MeasuredTable>> measuredTablesOf(const Survey& survey, const CaseEntry& entry,
@@ -122,8 +180,8 @@ std::vector<std::shared_ptr<const MeasuredTable>> measuredTablesOf(const Survey&
     for (const auto& wish : survey.measured) {
         const auto& name = wish.caseName.empty() && !survey.cases.empty() ? survey.cases.front().name : wish.caseName;
         if (name == entry.name)
-            tables.push_back(std::make_shared<const MeasuredTable>(
-                readMeasured(wish, besideSurvey(wish.file, folder), std::string(siUnitOf(wish.quantity)))));
+            tables.push_back(std::make_shared<const MeasuredTable>(readMeasured(
+                wish, besideSurvey(wish.file, folder), std::string(siUnitOf(wish.quantity)), survey.gauges)));
     }
     return tables;
 }
@@ -131,6 +189,13 @@ std::vector<std::shared_ptr<const MeasuredTable>> measuredTablesOf(const Survey&
 Probes probe(const std::shared_ptr<const MeasuredTable>& table, const std::optional<double>& within,
              const PartFields& fields, const std::vector<GaugeReading>& gauges) {
     Probes out{table, {}};
+    if (table->picture) {
+        auto picture = lookAt(*table, fields);
+        ProbedPicture none;
+        if (!picture)
+            none.why = picture.error().what;
+        out.picture = std::make_shared<const ProbedPicture>(picture ? std::move(*picture) : std::move(none));
+    }
     for (const auto& place : table->places)
         out.places.push_back(!place.why.empty()     ? ProbedPlace{{}, {}, place.why}
                              : place.at.has_value() ? probeOne(place, *table, within, fields)

@@ -91,7 +91,7 @@ Result<std::optional<SweepReading>> runSweep(const Survey& survey, const std::fi
     second.join();
     if (counted.cancelled())
         return fail(ErrorCode::Cancelled, "the sweep was cancelled", surveyFile.string());
-    return std::optional(analyse(std::move(*plan), std::move(cases)));
+    return std::optional(analyse(survey, std::move(*plan), std::move(cases)));
 }
 
 } // namespace pyro

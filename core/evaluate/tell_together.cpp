@@ -1,4 +1,5 @@
 #include "core/evaluate/survey_run.h"
+#include "core/trust/checks.h"
 
 #include <algorithm>
 
@@ -24,6 +25,20 @@ std::vector<CaseOutcome> outcomesOf(const SurveyRun& run) {
     for (const auto& one : run.cases)
         outcomes.push_back(outcomeOf(one));
     return outcomes;
+}
+
+void answerMeshConvergence(std::vector<Check>& checks, std::span<const GridStudy> studies,
+                           const std::string& caseName) {
+    const auto check = std::ranges::find(checks, "mesh-convergence", &Check::key);
+    const auto answer = meshAnswerOf(studies, caseName);
+    if (check == checks.end() || !answer)
+        return;
+    check->state = !answer->finest     ? CheckState::NotCheckable
+                   : answer->converges ? CheckState::Passed
+                                       : CheckState::Review;
+    check->figure = answer->finest ? answer->figure : "a coarser mesh of a study; " + answer->figure;
+    check->meaning = answer->meaning;
+    sortChecks(checks);
 }
 
 } // namespace
@@ -63,8 +78,10 @@ void tellTogether(const Survey& survey, SurveyRun& run) {
     for (const auto& wish : survey.grids)
         run.grids.push_back(studyGrids(survey, wish, outcomes));
     for (auto& one : run.cases)
-        for (auto& step : one.steps)
+        for (auto& step : one.steps) {
             addUncertainties(step.limits, run.grids, one.name);
+            answerMeshConvergence(step.checks, run.grids, one.name);
+        }
     // told anew with what the meshes may have gauges off by
     if (!run.grids.empty())
         for (auto& one : run.cases)

@@ -1,7 +1,7 @@
 #include "core/quantities/field_quantity.h"
 
 #include "core/quantities/gauge_quantity.h"
-#include "core/quantities/minus.h"
+#include "core/thermal/minus.h"
 #include "core/thermal/site_values.h"
 
 #include <algorithm>
@@ -163,7 +163,8 @@ Result<Measured> measureDifference(const MeasureRequest& request, Values values,
 Result<Measured> measureField(const MeasureRequest& request) {
     const auto& gauge = request.gauge;
     const auto* kindOfStatistic = statisticKind(request.statistic());
-    if (kindOfStatistic != nullptr && kindOfStatistic->ofQuantity != nullptr && request.minus != nullptr)
+    if (kindOfStatistic != nullptr && kindOfStatistic->ofQuantity != nullptr && request.minus != nullptr &&
+        kindOfStatistic != &hotspotsStatistic)
         return fail(ErrorCode::NotSupported,
                     fmt::format("{} are not told of a difference of two cases", kindOfStatistic->name));
     if (kindOfStatistic != nullptr && kindOfStatistic->ofQuantity != nullptr)

@@ -114,6 +114,16 @@ Json measuredToJson(const MeasuredReading& reading, const std::string& caseName)
             one["why"] = point.why;
         json["points"].push_back(std::move(one));
     }
+    for (const auto& region : reading.regions)
+        json["regions"].push_back({{"part", region.part},
+                                   {"pixels", region.pixels},
+                                   {"measured", region.measured},
+                                   {"simulated", region.simulated},
+                                   {"highest_measured", region.highestMeasured},
+                                   {"highest_simulated", region.highestSimulated}});
+    if (reading.picture)
+        json["picture"] = {{"columns", reading.picture->columns}, {"rows", reading.picture->rows}};
+    json["count"] = reading.count;
     json["mean"] = number(reading.mean);
     json["rms"] = number(reading.rms);
     json["largest"] = number(reading.largest);
@@ -123,6 +133,49 @@ Json measuredToJson(const MeasuredReading& reading, const std::string& caseName)
     if (!reading.why.empty())
         json["why"] = reading.why;
     return json;
+}
+
+Json surfaceToJson(const SweepReading::Surface& surface, const SweepReading& sweep) {
+    Json json{{"value", surface.value}, {"unit", surface.unit}};
+    if (!surface.why.empty()) {
+        json["why"] = surface.why;
+        return json;
+    }
+    json["form"] = surface.found.quadratic ? "quadratic" : "linear";
+    json["terms"] = Json::array();
+    for (const auto& term : surface.found.terms) {
+        auto names = Json::array();
+        for (const auto parameter : term.parameters)
+            names.push_back(sweep.parameters[parameter].name);
+        json["terms"].push_back({{"parameters", names}, {"coefficient", number(term.coefficient)}});
+    }
+    json["error_unit"] = surface.errorUnit;
+    json["error"] = number(surface.found.error);
+    json["effect"] = number(surface.found.effect);
+    json["holds"] = surface.holds();
+    return json;
+}
+
+void putAdvice(Json& json, const SweepReading& sweep) {
+    json["surfaces"] = Json::array();
+    for (const auto& surface : sweep.surfaces)
+        json["surfaces"].push_back(surfaceToJson(surface, sweep));
+    if (const auto& optimum = sweep.optimum) {
+        json["optimum"] = optimum->why.empty()
+                              ? Json{{"case", optimum->caseName.empty() ? Json() : Json(optimum->caseName)},
+                                     {"parameters", optimum->parameters},
+                                     {"least_margin", number(optimum->leastMargin)},
+                                     {"unit", optimum->unit},
+                                     {"of", optimum->limit},
+                                     {"error", number(optimum->error)}}
+                              : Json{{"why", optimum->why}};
+    }
+    if (const auto& next = sweep.next)
+        json["next"] = {{"parameters", next->parameters},
+                        {"nearest", next->nearest},
+                        {"of", next->value},
+                        {"error", number(next->error)},
+                        {"unit", next->unit}};
 }
 
 Json sweepToJson(const SweepReading& sweep) {
@@ -170,6 +223,7 @@ Json sweepToJson(const SweepReading& sweep) {
         crossing["others"] = one.others;
         json["crossings"].push_back(std::move(crossing));
     }
+    putAdvice(json, sweep);
     if (!sweep.remarks.empty())
         json["remarks"] = sweep.remarks;
     if (!sweep.why.empty())

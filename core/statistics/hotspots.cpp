@@ -3,6 +3,8 @@
 #include "core/field/interface_faces.h"
 #include "core/field/peaks.h"
 #include "core/statistics/statistic_kind.h"
+#include "core/thermal/minus.h"
+#include "core/thermal/site_values.h"
 
 #include <algorithm>
 #include <cmath>
@@ -90,6 +92,68 @@ Point placeOfPeak(const PeakPart& part, std::uint32_t number) {
     return part.on == Location::Node ? part.mesh->node(number) : part.mesh->cellCentre(number);
 }
 
+// The values whose peaks are looked for, per part that has some.
+struct SpotField {
+    std::vector<PeakPart> parts;
+    std::vector<std::size_t> which; // position in the case, per part
+    std::vector<std::span<const double>> share;
+    std::vector<std::vector<double>> made; // of a difference
+    Location on = Location::Node;
+    Affine toSi;
+    std::string siUnit;
+    bool isTemperature = false;
+    std::array<double, 2> range{}; // SI
+    std::optional<double> covered; // of a difference
+
+    void add(const PartFields& fields, std::size_t part, RealView values) {
+        const auto& index = fields.index().parts[part];
+        parts.push_back({&fields.solved().parts[part].mesh, values, on});
+        which.push_back(part);
+        share.push_back(on == Location::Node ? index.nodeShare : index.cellMeasure);
+    }
+};
+
+Result<SpotField> storedField(const MeasureRequest& request, const Quantity& quantity) {
+    SpotField out;
+    out.on = quantity.on;
+    out.toSi = quantity.toSi;
+    out.siUnit = quantity.siUnit;
+    out.isTemperature = kindOf(request.fields().quantities(), request.gauge.quantity)->isTemperature;
+    for (const auto part : request.site.regions.regions)
+        if (const auto* array = request.fields().solved().parts[part].find(quantity.array, quantity.on))
+            out.add(request.fields(), part, array->values);
+    if (out.parts.empty())
+        return fail(ErrorCode::NameUnknown, fmt::format("none of these parts has \"{}\"", quantity.array));
+    out.range = storedRange(request.fields().solved(), out.which, quantity);
+    return out;
+}
+
+// Less the field of another case, where it has one.
+Result<SpotField> differenceField(const MeasureRequest& request, const Quantity& quantity) {
+    auto values = valuesAt(request.site, request.fields(), quantity.name, Component::Natural);
+    if (!values)
+        return tl::unexpected(values.error());
+    auto rest = lessOther(request, std::move(*values), quantity.name, Component::Natural, true);
+    if (!rest)
+        return tl::unexpected(rest.error());
+    SpotField out;
+    out.on = quantity.on;
+    out.siUnit = quantity.siUnit;
+    out.covered = rest->covered;
+    out.made.reserve(rest->values.pieces.size());
+    out.range = {std::numeric_limits<double>::max(), std::numeric_limits<double>::lowest()};
+    for (auto& piece : rest->values.pieces) {
+        if (piece.own.empty())
+            continue;
+        const auto& kept = out.made.emplace_back(std::move(piece.own));
+        out.add(request.fields(), piece.placeOf(0).region, RealView(std::span<const double>(kept)));
+        for (const double one : kept)
+            if (std::isfinite(one))
+                out.range = {std::min(out.range[0], one), std::max(out.range[1], one)};
+    }
+    return out;
+}
+
 Result<Measured> measureHotspots(const MeasureRequest& request) {
     const auto& fields = request.fields();
     const auto& solved = fields.solved();
@@ -100,27 +164,16 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
         return fail(
             ErrorCode::NotSupported,
             fmt::format("hotspots need a stored quantity of one component; \"{}\" is none", request.gauge.quantity));
-    std::vector<PeakPart> parts;
-    std::vector<std::size_t> which;
+    const auto found = request.minus != nullptr ? differenceField(request, *quantity) : storedField(request, *quantity);
+    if (!found)
+        return tl::unexpected(found.error());
+    const auto& [parts, which, share, made, on, toSi, siUnit, isTemperature, range, covered] = *found;
     std::vector<std::uint32_t> number(solved.parts.size(), noNumber);
-    std::vector<std::span<const double>> share;
-    for (const auto part : request.site.regions.regions) {
-        const auto* array = solved.parts[part].find(quantity->array, quantity->on);
-        if (array == nullptr)
-            continue;
-        number[part] = static_cast<std::uint32_t>(parts.size());
-        parts.push_back({&solved.parts[part].mesh, array->values, quantity->on});
-        which.push_back(part);
-        const auto& index = fields.index().parts[part];
-        share.push_back(quantity->on == Location::Node ? index.nodeShare : index.cellMeasure);
-    }
-    if (parts.empty())
-        return fail(ErrorCode::NameUnknown, fmt::format("none of these parts has \"{}\"", quantity->array));
-    const auto joins = quantity->on == Location::Node && parts.size() > 1
-                           ? joinsOf(solved, fields.index().shells->parts, number)
-                           : std::vector<PeakJoin>();
-    const double scale = std::abs(quantity->toSi.scale);
-    const auto range = storedRange(solved, which, *quantity);
+    for (std::size_t i = 0; i < which.size(); ++i)
+        number[which[i]] = static_cast<std::uint32_t>(i);
+    const auto joins = on == Location::Node && parts.size() > 1 ? joinsOf(solved, fields.index().shells->parts, number)
+                                                                : std::vector<PeakJoin>();
+    const double scale = std::abs(toSi.scale);
     const double least = request.options.number("prominence").value_or(shareOfRange * (range[1] - range[0]));
     const double drop = request.options.number("drop").value_or(least);
     if (!(least >= 0) || !(drop >= 0))
@@ -135,9 +188,9 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
     Derivation derivation;
     for (std::size_t i = 0; i < peaks.size(); ++i) {
         const auto& peak = peaks[i];
-        Spot spot{quantity->toSi(peak.value),
+        Spot spot{toSi(peak.value),
                   placeOfPeak(parts[centres[i].part], centres[i].number),
-                  quantity->on,
+                  on,
                   which[centres[i].part],
                   scale * peak.prominence,
                   {},
@@ -147,7 +200,8 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
             spot.saddle = placeOfPeak(parts[peak.saddle->part], peak.saddle->number);
         derivation.spots.push_back(spot);
     }
-    for (const auto part : quantity->name == "temperature" ? which : std::vector<std::size_t>()) {
+    for (const auto part :
+         quantity->name == "temperature" && request.minus == nullptr ? which : std::vector<std::size_t>()) {
         std::vector<std::size_t> vertices;
         std::vector<Spot*> own;
         for (std::size_t i = 0; i < peaks.size(); ++i)
@@ -165,15 +219,17 @@ Result<Measured> measureHotspots(const MeasureRequest& request) {
                                         std::sqrt(squaredDistance(spot.at, other.at)));
     if (derivation.spots.empty())
         return fail(ErrorCode::NotSupported,
-                    fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, quantity->siUnit), {},
+                    fmt::format("nothing stands out of its surroundings by {:.4g} {}", least, siUnit), {},
                     "Lower the key \"prominence\"");
     const auto& first = derivation.spots.front();
-    Measured out{first.value, quantity->siUnit,
-                 kindOf(request.fields().quantities(), request.gauge.quantity)->isTemperature};
+    Measured out{first.value, siUnit, isTemperature};
     out.place = Place{first.at, first.on, centres[0].number, first.part};
     out.reference = fmt::format(
-        "{} of a prominence of at least {:.4g} {}{}", count, least, quantity->siUnit,
+        "{} of a prominence of at least {:.4g} {}{}", count, least, siUnit,
         field.leftOut() > 0 ? fmt::format("; {} values are not finite and left out", field.leftOut()) : std::string());
+    out.covered = covered;
+    if (request.minus != nullptr)
+        out.reference = request.minus->caseName + "; " + out.reference;
     out.derivation = std::make_shared<const Derivation>(std::move(derivation));
     return out;
 }

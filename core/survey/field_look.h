@@ -124,12 +124,25 @@ struct StripView {
 };
 constexpr int mostBands = 64;
 
+// Outer faces moved by a displacement field.
+struct DeformedView {
+    bool shown = false;
+    std::string caseName;                  // that the field is of, on the same mesh; empty: the case on display
+    std::string quantity = "displacement"; // a vector of lengths
+    std::optional<double> factor;          // nothing: such that the largest is a twentieth of the model
+    bool ghost = true;                     // whether the edges of the undeformed shape are seen
+    bool moving = false;                   // swings between both shapes
+    Json rest = {};
+    bool operator==(const DeformedView&) const = default;
+};
+
 struct FieldLook {
     std::vector<SectionView> sections;
     IsothermView isotherms;
     PathView paths;
     ArrowView arrows;
     StripView strip;
+    DeformedView deformed;
     std::vector<Point> labels; // places whose reading is pinned to them, metres
     bool operator==(const FieldLook&) const = default;
 

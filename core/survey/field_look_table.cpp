@@ -154,6 +154,21 @@ std::span<const KeyRow<PinnedPlace>> rowsOf<PinnedPlace>() {
 }
 
 template <>
+std::span<const KeyRow<DeformedView>> rowsOf<DeformedView>() {
+    using Row = RowsOf<DeformedView>;
+    static constexpr KeyRow<DeformedView> rows[]{
+        Row::of<&DeformedView::shown>("shown", ""),
+        Row::of<&DeformedView::caseName>("case", "with the field, on the same mesh; left out: the one on display"),
+        Row::of<&DeformedView::quantity>("quantity", "a vector of lengths"),
+        Row::where(Row::of<&DeformedView::factor>("factor", "left out: the largest is a twentieth of the model"),
+                   "a factor from -1e9 to 1e9", [](const DeformedView& one) { return std::abs(*one.factor) <= 1e9; }),
+        Row::of<&DeformedView::ghost>("ghost", "whether edges of the undeformed shape are seen"),
+        Row::of<&DeformedView::moving>("moving", "whether it swings between both shapes"),
+    };
+    return rows;
+}
+
+template <>
 std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
     using Row = RowsOf<FieldLook>;
     static constexpr KeyRow<FieldLook> rows[]{
@@ -161,6 +176,7 @@ std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
         Row::of<&FieldLook::isotherms>("isotherms", ""),
         Row::of<&FieldLook::paths>("paths", "lines that follow a vector field"),
         Row::of<&FieldLook::arrows>("arrows", ""),
+        Row::of<&FieldLook::deformed>("deformed", "outer faces moved by a displacement field"),
         Row::of<&FieldLook::strip>("strip", "the heat strip's way of colouring"),
         Row::by(
             "labels", "places whose reading is pinned to them",

@@ -161,6 +161,13 @@ private:
         }
         for (auto& measured : m_survey.measured) {
             one(NameOf::Case, measured.caseName);
+            for (auto& [title, sensor] : measured.sensors) {
+                one(NameOf::Gauge, sensor.gauge);
+                one(NameOf::Part, sensor.part);
+            }
+            if (measured.picture)
+                for (auto& part : measured.picture->parts)
+                    one(NameOf::Part, part);
             json(measured.rest);
         }
     }
@@ -206,6 +213,11 @@ private:
         if (view.field.paths.start == PathStart::Boundary)
             one(NameOf::Boundary, view.field.paths.from);
         all(NameOf::Boundary, view.field.arrows.boundaries);
+        one(NameOf::Case, view.field.deformed.caseName);
+        for (auto* value : {&view.sweep.value, &view.sweep.x, &view.sweep.y})
+            one(NameOf::Gauge, *value);
+        all(NameOf::Gauge, view.sweep.hidden);
+        keys(NameOf::Gauge, view.sweep.ranges);
         json(view.rest);
     }
 

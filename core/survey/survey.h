@@ -57,6 +57,7 @@ struct CaseEntry {
     std::optional<Written<double>> depth = {}; // m, of a case in two dimensions
     std::optional<bool> series = {}; // whether numbered siblings are its steps; nothing: when they carry times
     std::map<std::string, std::string> parameters = {}; // of a sweep, each with its unit: "2 L/min"
+    std::optional<PlacementWish> placement = {};        // of its geometry on that of the first case
     double symmetryFactor() const { return symmetry.value_or(1); }
     CaseSplit wholeSplit() const; // with what stands beside it: the depth, and how thick parts are
     bool operator==(const CaseEntry&) const = default;

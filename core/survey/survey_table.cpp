@@ -209,6 +209,7 @@ std::span<const KeyRow<CaseEntry>> rowsOf<CaseEntry>() {
             [] {
                 return Json{{"type", "object"}, {"additionalProperties", writtenSchema()}};
             }),
+        Row::of<&CaseEntry::placement>("placement", "of its geometry on that of the first case, if it was moved"),
         Row::of<&CaseEntry::parts>("parts", "by part"),
         Row::of<&CaseEntry::boundaries>("boundaries", "by boundary"),
     };

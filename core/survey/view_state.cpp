@@ -60,6 +60,30 @@ std::span<const KeyRow<CompareLook>> rowsOf<CompareLook>() {
     return rows;
 }
 
+std::string_view sweepPictureName(SweepPicture picture) {
+    constexpr std::array<std::string_view, 4> names{"map", "curves", "lines", "front"};
+    return names[static_cast<std::size_t>(picture)];
+}
+
+template <>
+struct KeyValue<SweepPicture> : NamedKeyValue<SweepPicture, sweepPictureName, SweepPicture::Map, SweepPicture::Curves,
+                                              SweepPicture::Lines, SweepPicture::Front> {};
+
+template <>
+std::span<const KeyRow<SweepLook>> rowsOf<SweepLook>() {
+    using Row = RowsOf<SweepLook>;
+    static constexpr KeyRow<SweepLook> rows[]{
+        Row::of<&SweepLook::picture>("picture", ""),
+        Row::of<&SweepLook::x>("x", "parameter; of a front: a value"),
+        Row::of<&SweepLook::y>("y", "parameter; of a front: a value"),
+        Row::of<&SweepLook::value>("value", "drawn over them; left out: the least margin"),
+        Row::of<&SweepLook::slices>("slices", "parameters that are held"),
+        Row::of<&SweepLook::hidden>("hidden", "columns of the table, by their titles"),
+        Row::of<&SweepLook::ranges>("ranges", "of parameters and values: the rows within them are left"),
+    };
+    return rows;
+}
+
 template <>
 std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
     using Row = RowsOf<ViewState>;
@@ -112,6 +136,15 @@ std::span<const KeyRow<ViewState>> rowsOf<ViewState>() {
                 return from.compare == CompareLook{} ? Json() : KeyValue<CompareLook>::write(from.compare);
             },
             KeyValue<CompareLook>::schema),
+        Row::by(
+            "sweep", "how a sweep is looked at",
+            [](const Json& json, const ReadPlace& place, ViewState& into) {
+                KeyValue<SweepLook>::read(json, place, into.sweep);
+            },
+            [](const ViewState& from) {
+                return from.sweep == SweepLook{} ? Json() : KeyValue<SweepLook>::write(from.sweep);
+            },
+            KeyValue<SweepLook>::schema),
     };
     return rows;
 }

@@ -31,6 +31,22 @@ struct CompareLook {
     bool operator==(const CompareLook&) const = default;
 };
 
+// How a sweep is looked at. Values are named as core/compare/sweep_values.h has it.
+enum class SweepPicture { Map, Curves, Lines, Front };
+std::string_view sweepPictureName(SweepPicture picture); // "map", "curves", "lines", "front"
+
+struct SweepLook {
+    SweepPicture picture = SweepPicture::Map;
+    std::string x;                                       // parameter; of a front: a value; empty: the first
+    std::string y;                                       // the second
+    std::string value;                                   // drawn over them; empty: the least margin
+    std::map<std::string, double> slices;                // parameters that are held, by name
+    std::set<std::string> hidden;                        // columns, by their titles
+    std::map<std::string, std::array<double, 2>> ranges; // rows that are left, by value, in its unit
+    Json rest = {};
+    bool operator==(const SweepLook&) const = default;
+};
+
 struct ViewState {
     std::string stage = "Cases";
     std::string caseName;
@@ -49,6 +65,7 @@ struct ViewState {
     std::optional<CameraState> camera;        // nothing: fitted
     FieldLook field;
     CompareLook compare;
+    SweepLook sweep;
     Json rest = {}; // what this version does not know
     bool operator==(const ViewState&) const = default;
 
@@ -60,6 +77,8 @@ constexpr int mostDecimals = 6;
 // Keys that are missing or malformed take their default: a view is never a reason not to open a survey.
 template <>
 std::span<const KeyRow<CompareLook>> rowsOf<CompareLook>();
+template <>
+std::span<const KeyRow<SweepLook>> rowsOf<SweepLook>();
 template <>
 struct KeyValue<ViewState> {
     static void read(const Json& json, const ReadPlace& place, ViewState& into);

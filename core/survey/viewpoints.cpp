@@ -14,6 +14,7 @@ std::span<const KeyRow<Viewpoint>> rowsOf<Viewpoint>() {
         Row::needed<&Viewpoint::name>("name", ""),
         Row::required(Row::of<&Viewpoint::view>("view", "")),
         Row::of<&Viewpoint::thumbnail>("thumbnail", "PNG, base64"),
+        Row::of<&Viewpoint::withCase>("with_case", "whether it belongs to the case and step of its view"),
     };
     return rows;
 }
@@ -40,6 +41,7 @@ Survey withViewpoint(Survey survey, const Viewpoint& viewpoint) {
     if (auto* known = find(survey, viewpoint.name)) {
         known->view = viewpoint.view;
         known->thumbnail = viewpoint.thumbnail;
+        known->withCase = viewpoint.withCase;
     } else {
         survey.viewpoints.push_back(viewpoint);
     }
@@ -67,8 +69,10 @@ Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, cons
 
 ViewState restored(const Viewpoint& viewpoint, const ViewState& now) {
     auto view = viewpoint.view;
-    view.caseName = now.caseName;
-    view.step = now.step;
+    if (!viewpoint.withCase) {
+        view.caseName = now.caseName;
+        view.step = now.step;
+    }
     view.stage = now.stage;
     return view;
 }

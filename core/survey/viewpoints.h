@@ -9,6 +9,7 @@ struct Viewpoint {
     std::string name;
     ViewState view;
     std::string thumbnail; // PNG, base64; empty: none
+    bool withCase = false; // it belongs to the case and step of its view
     Json rest = {};
     bool operator==(const Viewpoint&) const = default;
 };
@@ -26,7 +27,8 @@ Survey withoutViewpoint(Survey survey, const std::string& name);
 // Errors: NameUnknown when there is none of the old name; WrongType when the new one is empty or taken.
 Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, const std::string& newName);
 
-// Everything that is seen as in the viewpoint; case, step and stage stay as they are now, so that it works on any case.
+// Everything that is seen as in the viewpoint; the stage stays as it is now, and so do case and step unless it carries
+// its own, so that it works on any case.
 ViewState restored(const Viewpoint& viewpoint, const ViewState& now);
 
 } // namespace pyro

@@ -1,6 +1,7 @@
 // One quantity with one statistic on one site: what is asked for, and what a gauge without a formula tells.
 #pragma once
 
+#include "core/field/placement.h"
 #include "core/gauge/gauge_options.h"
 #include "core/gauge/gauge_reading.h"
 #include "core/gauge/values.h"
@@ -15,6 +16,8 @@ struct OtherFields {
     const PartFields* after = nullptr;
     double share = 0;
     std::string when; // "between 20 s and 40 s"; empty: of one step
+    // Carries places of this case to those of the other; nothing where neither was moved.
+    std::optional<Placement> placement = {};
 };
 
 struct MeasureRequest {

@@ -25,6 +25,22 @@ Check unanswered(const CheckKind& kind) {
 
 std::span<const CheckKind* const> checkKinds() { return all; }
 
+void sortChecks(std::vector<Check>& checks) {
+    const auto rank = [](const Check& check) {
+        switch (check.state) {
+        case CheckState::Failed:
+            return 0;
+        case CheckState::Review:
+            return 1;
+        case CheckState::NotCheckable:
+            return 2;
+        default:
+            return 3;
+        }
+    };
+    std::ranges::stable_sort(checks, {}, rank);
+}
+
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress) {
     std::vector<Check> answered;
     double share = 0;
@@ -43,19 +59,7 @@ Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress)
         kind->answer(input, check);
         answered.push_back(std::move(check));
     }
-    const auto rank = [](const Check& check) {
-        switch (check.state) {
-        case CheckState::Failed:
-            return 0;
-        case CheckState::Review:
-            return 1;
-        case CheckState::NotCheckable:
-            return 2;
-        default:
-            return 3;
-        }
-    };
-    std::ranges::stable_sort(answered, {}, rank);
+    sortChecks(answered);
     return answered;
 }
 

@@ -24,6 +24,7 @@ struct TrustInput {
     std::vector<std::string> symmetric = {};               // boundaries that are noted as planes of symmetry
     const SolverHistory* history = nullptr;                // null: none is known
     const std::vector<Limit>* limits = nullptr;            // of the survey
+    std::size_t meshes = 1;                                // of this case, that the survey holds against each other
     mutable std::shared_ptr<const Contacts> contacts = {}; // found when first asked for
 
     const std::string& shown(const std::string& part) const {
@@ -52,8 +53,10 @@ struct CheckKind {
 
 std::span<const CheckKind* const> checkKinds();
 
-// All of them, the broken ones first, then those worth a look, those unknown, those that held; otherwise in the order
-// in which one asks. Errors: Cancelled.
+// Broken ones first, then those worth a look, those unknown, those that held; otherwise as they were.
+void sortChecks(std::vector<Check>& checks);
+
+// All of them in the order of sortChecks, otherwise in that in which one asks. Errors: Cancelled.
 Result<std::vector<Check>> checksOf(const TrustInput& input, Progress& progress);
 
 } // namespace pyro

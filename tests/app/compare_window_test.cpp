@@ -1,11 +1,18 @@
 // The stage Compare: pictures under one camera, what changed as a table, the baseline chosen, the wipe dragged.
+#include "app/session/dialogs.h"
 #include "app/stages/compare/compare_view.h"
-#include "app/stages/compare/sweep_map.h"
+#include "app/stages/compare/sweep_plot.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialogButtonBox>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QTableWidget>
+#include <filesystem>
+#include <fmt/format.h>
 #include <fstream>
 
 using namespace pyro;
@@ -166,11 +173,157 @@ TEST_F(CompareWindow, MeasuredDataAndASweepHaveTheirTables) {
     ASSERT_TRUE(waitFor([&] { return sweep->model()->rowCount() == 4; }));
     EXPECT_EQ(cell(sweep, 1, "Verdict"), "within");
     EXPECT_EQ(cell(sweep, 0, "Verdict"), "over");
-    auto* map = find<SweepMap>("sweepMap");
+    auto* map = find<SweepPlot>("sweepPlot");
+    settle();
     ASSERT_TRUE(map->map());
     EXPECT_EQ(map->map()->x, "flow");
     EXPECT_NEAR(map->map()->at(1, 2), -10, 1e-6);
     EXPECT_NEAR(map->map()->at(1.5, 2.5), (-10 + 10) / 2.0, 1e-6) << "between the cases";
-    ASSERT_FALSE(map->map()->zeroLine().empty());
-    EXPECT_NEAR(map->map()->zeroLine()[0][0][0], 1.5, 1e-6) << "where the limit is met";
+    ASSERT_FALSE(map->map()->lineAt(0).empty());
+    EXPECT_NEAR(map->map()->lineAt(0)[0][0][0], 1.5, 1e-6) << "where the limit is met";
+}
+
+namespace {
+
+// A sweep of four cases over flow and plate thickness.
+class SweepWindow : public CompareWindow {
+protected:
+    void SetUp() override {
+        CompareWindow::SetUp();
+        std::filesystem::copy_file(folder / "pair.vtm", folder / "pair3.vtm");
+        std::filesystem::copy_file(folder / "cool.vtm", folder / "cool3.vtm");
+        writeText(folder / "sweep.csv",
+                  "file,flow [L/min],plate [mm]\npair.vtm,1,2\ncool.vtm,2,2\npair3.vtm,1,3\ncool3.vtm,2,3\n");
+    }
+    // The form, filled in as by hand.
+    void nameSweep() {
+        auto next = window->session().survey();
+        next.cases[1].parameters.clear(); // else it is a case of the sweep
+        window->session().edit("Parameters", next);
+        trigger("setUpSweep");
+        auto* form = find<QDialog>("sweepForm");
+        dialogs::answerNextFile(QString::fromStdString((folder / "sweep.csv").string()));
+        click(form->findChild<QPushButton*>("chooseSweepTable"));
+        EXPECT_NE(form->findChild<QLabel*>("sweepFacts")->text().indexOf("4 cases over flow in L/min, plate in mm"), -1)
+            << form->findChild<QLabel*>("sweepFacts")->text().toStdString();
+        click(form->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+        click(button("sweepTableTab"));
+        ASSERT_TRUE(waitFor([&] { return sweepTable()->model()->rowCount() == 4; }));
+    }
+    QTableView* sweepTable() { return find<QTableView>("sweepTable"); }
+    SweepPlot* plot() { return find<SweepPlot>("sweepPlot"); }
+    void choose(const char* box, const QString& text) {
+        auto* combo = find<QComboBox>(box);
+        const int at = combo->findText(text);
+        ASSERT_GE(at, 0) << text.toStdString();
+        combo->setCurrentIndex(at);
+        emit combo->activated(at);
+        settle();
+    }
+};
+
+} // namespace
+
+TEST_F(SweepWindow, IsNamedDrawnSlicedAndFiltered) {
+    nameSweep();
+    EXPECT_EQ(window->session().survey().sweep->table, "sweep.csv") << "relative to the survey";
+    choose("sweepPicture", "Curves");
+    EXPECT_EQ(window->session().view().sweep.picture, SweepPicture::Curves);
+    EXPECT_GE(plot()->graphCount(), 2) << "a curve for each plate";
+    choose("sweepPicture", "All values");
+    ASSERT_GE(plot()->lineAxes().size(), 3U);
+    EXPECT_EQ(plot()->lineAxes()[0], "flow");
+    // a drag over the upper half of the first axis keeps the cases with 2 L/min
+    const auto pixel = [&](double x, double y) {
+        return QPointF(plot()->xAxis->coordToPixel(x), plot()->yAxis->coordToPixel(y)).toPoint();
+    };
+    QTest::mousePress(plot(), Qt::LeftButton, {}, pixel(0, 1));
+    QTest::mouseRelease(plot(), Qt::LeftButton, {}, pixel(0, 0.5));
+    settle();
+    EXPECT_EQ(sweepTable()->model()->rowCount(), 2);
+    EXPECT_EQ(button("clearRanges")->text(), "2 of 4 cases: show all");
+    click(button("clearRanges"));
+    EXPECT_EQ(sweepTable()->model()->rowCount(), 4);
+    window->session().undoStack().undo();
+    EXPECT_EQ(sweepTable()->model()->rowCount(), 2) << "what is left is part of the view";
+}
+
+TEST_F(SweepWindow, ADoubleClickOpensTheCase) {
+    nameSweep();
+    const auto cases = window->session().survey().cases.size();
+    const auto row = sweepTable()->model()->index(2, 0);
+    sweepTable()->scrollTo(row);
+    QTest::mouseClick(sweepTable()->viewport(), Qt::LeftButton, {}, sweepTable()->visualRect(row).center());
+    QTest::mouseDClick(sweepTable()->viewport(), Qt::LeftButton, {}, sweepTable()->visualRect(row).center());
+    settle();
+    ASSERT_EQ(window->session().survey().cases.size(), cases + 1);
+    EXPECT_EQ(window->session().survey().cases.back().name, "pair3");
+    EXPECT_EQ(window->session().view().caseName, "pair3");
+    EXPECT_EQ(window->session().survey().cases.back().parameters.at("plate"), "3 mm");
+}
+
+TEST_F(CompareWindow, MeshesAndPlacementsAreNamedByForms) {
+    trigger("setUpGrids");
+    auto* grids = find<QDialog>("gridsForm");
+    auto* list = grids->findChild<QListWidget*>("gridsList");
+    ASSERT_EQ(list->count(), 2);
+    for (int row = 0; row < 2; ++row)
+        list->item(row)->setCheckState(Qt::Checked);
+    click(grids->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+    ASSERT_EQ(window->session().survey().grids.size(), 1U);
+    EXPECT_EQ(window->session().survey().grids[0].cases.size(), 2U);
+
+    trigger("placeCase");
+    auto* place = find<QDialog>("placementForm");
+    auto* how = place->findChild<QComboBox*>("placedHow");
+    how->setCurrentIndex(2);
+    emit how->activated(2);
+    click(place->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+    EXPECT_FALSE(window->session().survey().cases[1].placement) << "empty places are refused";
+    EXPECT_TRUE(place->isVisible());
+    how->setCurrentIndex(1);
+    emit how->activated(1);
+    click(place->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+    ASSERT_TRUE(window->session().survey().cases[1].placement);
+    EXPECT_TRUE(window->session().survey().cases[1].placement->byBoxes);
+}
+
+// An infrared picture of the plate from above: pixels clicked in the form, places in the viewport.
+TEST_F(CompareWindow, AnInfraredPictureIsLaidOnByClicks) {
+    std::string rows;
+    for (int row = 0; row < 20; ++row)
+        for (int column = 0; column < 20; ++column)
+            rows += fmt::format("{:.6f}{}", 30 + 200 * 0.005 * (column + 0.5), column == 19 ? "\n" : ";");
+    writeText(folder / "ir.csv", rows);
+    trigger("addMeasured");
+    auto* form = find<QDialog>("measuredForm");
+    dialogs::answerNextFile(QString::fromStdString((folder / "ir.csv").string()));
+    click(form->findChild<QPushButton*>("chooseMeasured"));
+    EXPECT_EQ(form->findChild<QLineEdit*>("measuredId")->text(), "ir");
+    form->findChild<QLineEdit*>("measuredUnit")->setText("degC");
+    auto* isPicture = form->findChild<QCheckBox*>("measuredIsPicture");
+    QTest::mouseClick(isPicture, Qt::LeftButton, {}, QPoint(8, isPicture->height() / 2));
+    ASSERT_TRUE(isPicture->isChecked());
+    auto* matches = form->findChild<QTableWidget*>("matchTable");
+    const QString numbers[3][5]{
+        {"0", "0", "0", "100", "10"}, {"20", "0", "100", "100", "10"}, {"0", "20", "0", "0", "10"}};
+    for (int row = 0; row < 3; ++row)
+        for (int column = 0; column < 5; ++column)
+            matches->setItem(row, column, new QTableWidgetItem(numbers[row][column]));
+    auto* preview = form->findChild<QWidget*>("picturePreview");
+    matches->setCurrentCell(3, 0);
+    QTest::mouseClick(preview, Qt::LeftButton, {}, preview->rect().center());
+    ASSERT_NE(matches->item(3, 0), nullptr);
+    EXPECT_NEAR(matches->item(3, 0)->text().toDouble(), 10, 0.2) << "the middle of 20 columns";
+    matches->takeItem(3, 0);
+    matches->takeItem(3, 1);
+    click(form->findChild<QDialogButtonBox*>()->button(QDialogButtonBox::Ok));
+    ASSERT_EQ(window->session().survey().measured.size(), 1U);
+    ASSERT_TRUE(window->session().survey().measured[0].picture);
+    EXPECT_EQ(window->session().survey().measured[0].picture->matched.size(), 3U);
+    click(button("measuredTableTab"));
+    auto* table = find<QTableView>("measuredTable");
+    ASSERT_TRUE(waitFor([&] { return table->model()->rowCount() > 4; }));
+    EXPECT_TRUE(cell(table, 0, "Name").startsWith("cold plate, mean of")) << cell(table, 0, "Name").toStdString();
+    EXPECT_EQ(cell(table, 0, "Deviation"), "0.0 K");
 }

@@ -216,6 +216,23 @@ TEST_F(Meshes, GaugesAndLimitsCarryTheirUncertainty) {
 }
 
 TEST_F(Meshes, StudiesThatCannotBeMadeSayWhy) {
+    RunOptions checking;
+    checking.balances = true;
+    const auto check = [&](std::size_t which) {
+        const auto checked = runIn(folder, survey, checking);
+        const auto& checks = checked.cases.at(which).steps.at(0).checks;
+        const auto found = std::ranges::find(checks, "mesh-convergence", &Check::key);
+        EXPECT_NE(found, checks.end());
+        return found == checks.end() ? Check{} : *found;
+    };
+    EXPECT_EQ(check(0).state, CheckState::Review) << "2.5 K of a rise of 42 K are more than 5 %";
+    EXPECT_NE(check(0).figure.find("3 meshes: 2 of 2 values converge"), std::string::npos) << check(0).figure;
+    EXPECT_NE(check(1).figure.find("coarser mesh"), std::string::npos);
+    const auto kept = survey["grids"];
+    survey.erase("grids");
+    EXPECT_EQ(check(0).state, CheckState::NotCheckable);
+    EXPECT_EQ(check(0).figure, "a single mesh");
+    survey["grids"] = kept;
     survey["grids"]["cases"] = {"m4", "m8", "m16"};
     EXPECT_NE(runIn(folder, survey).grids[0].rows[0].why.find("not coarser"), std::string::npos);
     survey["grids"]["cases"] = {"m16", "m8", "gone"};

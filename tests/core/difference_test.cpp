@@ -78,3 +78,33 @@ TEST(DifferenceField, IsShownAsADifference) {
     view.units["pressure"] = "kPa";
     EXPECT_EQ(shownUnit("pressure_difference", "Pa", view).text(250), "0.25 kPa");
 }
+
+// The same body, turned by 90 degrees, moved and twice as large: by three places, and by boxes where it is only moved.
+TEST(DifferenceField, OfGeometryThatWasMovedOrScaled) {
+    const TempFolder folder;
+    const auto own = blocks(folder, "own", Cells::Hexahedra, 6, 40, {"a"});
+    BoxMesh box{{1, 1, 1}, {4, 4, 4}};
+    box.map = [](const Point& at) { return Point{5 - 2 * at[1], 1 + 2 * at[0], 2 * at[2]}; };
+    auto data = boxPart("a", box, Cells::Tetrahedra);
+    addNodeField(data, "T [degC]", [](const Point& at) {
+        const Point straight{(at[1] - 1) / 2, (5 - at[0]) / 2, at[2] / 2};
+        return 33.5 + 3 * straight[0] - straight[1] + 2 * straight[2];
+    });
+    ASSERT_TRUE(writeCase(std::vector{data}, folder / "other.vtm"));
+    const auto other = mustOpen(folder / "other.vtm");
+    const std::vector<Point> from{{0, 0, 0}, {1, 0, 0}, {0, 1, 0}};
+    const std::vector<Point> to{{5, 1, 0}, {5, 3, 0}, {3, 1, 0}};
+    NoProgress progress;
+    const auto placement = placementOf(from, to, true);
+    ASSERT_TRUE(placement);
+    EXPECT_FALSE(placement->keepsDirections());
+    const CaseAtTime at{other};
+    const auto found = differenceOf(own, *recognise(*own.solved, {}), {at, *recognise(*other.solved, {}), *placement},
+                                    "temperature", progress);
+    ASSERT_TRUE(found) << found.error().text();
+    EXPECT_EQ(found->covered, 1);
+    EXPECT_NEAR(found->quantity.min, 6.5, 1e-9);
+    EXPECT_NEAR(found->quantity.max, 6.5, 1e-9);
+    const std::vector<Point> line{{0, 0, 0}, {1, 0, 0}, {2, 0, 0}};
+    EXPECT_NE(placementOf(line, to, false).error().what.find("one line"), std::string::npos);
+}

@@ -4,6 +4,9 @@
 #include "tests/support/meshes.h"
 #include "tests/support/survey_on_disk.h"
 
+#include <fmt/format.h>
+#include <fmt/ranges.h>
+
 using namespace pyro;
 using namespace pyro::test;
 
@@ -137,4 +140,37 @@ TEST(Measured, TablesThatCannotBeReadSayWhy) {
     const auto run = runIn(folder, survey);
     EXPECT_NE(run.cases[0].measured[0].why.find("gone.csv"), std::string::npos);
     EXPECT_EQ(runToJson(run)["measured"][0]["points"].size(), 0U);
+}
+
+// A logger: a column of times, one for each sensor; what the survey does not know is left out and told.
+TEST(Measured, ColumnsOfALoggerAreSensors) {
+    const TempFolder folder;
+    writeMeasuredCase(folder, "a.vtm", 300);
+    writeMeasuredCase(folder, "b.vtm", 310);
+    writeText(folder / "bar.csv", "time,file\n0,a.vtm\n10,b.vtm\n");
+    auto survey = measuredSurvey();
+    survey["cases"][0]["file"] = "bar.csv";
+    survey["measured"][0]["uncertainty"] = "2 K";
+    survey["measured"][0]["sensors"] = {{"CH1", {{"at", {"500 mm", 0.05, 0.05}}, {"uncertainty", "1 K"}}},
+                                        {"CH9", {{"at", {0, 0, 0}}}}};
+    const auto found = measuredIn(folder,
+                                  "Time;CH1 [degC];T_mean [K];Battery [V]\n2026-05-04 12:00:00;46.85;320;12\n"
+                                  "2026-05-04 12:00:05;51.85;;12\n2026-05-04 12:00:10;57.85;x;12\n",
+                                  survey);
+    ASSERT_TRUE(found.why.empty()) << found.why;
+    ASSERT_EQ(found.points.size(), 5U) << "an empty field is no reading";
+    EXPECT_EQ(found.points[0].name, "CH1");
+    EXPECT_NEAR(*found.points[0].deviation, 0, 1e-9);
+    EXPECT_EQ(found.points[1].name, "T_mean");
+    EXPECT_NEAR(*found.points[1].uncertainty, 2, 1e-12);
+    EXPECT_NEAR(*found.points[1].deviation, 0, 1e-9);
+    EXPECT_NEAR(*found.points[2].time, 5, 1e-9);
+    EXPECT_NEAR(*found.points[2].deviation, 0, 1e-9) << "325 K half way between two steps";
+    EXPECT_NEAR(*found.points[3].normalised, -1, 1e-9);
+    EXPECT_NE(found.points[4].why.find("\"x\" is no number"), std::string::npos);
+    const auto notes = fmt::format("{}", fmt::join(found.notes, "; "));
+    for (const auto* word : {"CH9", "Battery", "counted from 2026-05-04 12:00:00"})
+        EXPECT_NE(notes.find(word), std::string::npos) << notes;
+    survey["measured"][0].erase("sensors");
+    EXPECT_NE(measuredIn(folder, "time,CH1 [degC]\n0,1\n", survey).why.find("like a gauge"), std::string::npos);
 }

@@ -216,8 +216,57 @@ TEST(SweepCrossings, TheCurveNeverOvershoots) {
         one.limits = {limit};
         cases.push_back(one);
     }
-    const auto found = analyse(plan, cases);
+    const auto found = analyse({}, plan, cases);
     ASSERT_EQ(found.crossings.size(), 1U);
     EXPECT_GT(found.crossings[0].value, 12);
     EXPECT_LT(found.crossings[0].value, 15);
+}
+
+TEST_F(FinSweep, APatternNamesFilesAndParameters) {
+    const auto byTable = run();
+    survey["sweep"] = {{"pattern", "cases/fin_h{h}_t{t}.vtu"}, {"parameters", {{"t", {{"unit", "mm"}}}}}};
+    writeText(folder / "cases" / "fin_hot.txt", "beside");
+    const auto found = run();
+    ASSERT_EQ(found.cases.size(), 16U) << found.why;
+    ASSERT_EQ(found.parameters.size(), 2U);
+    EXPECT_EQ(found.parameters[0].name, "h");
+    EXPECT_EQ(found.parameters[1].unit, "mm");
+    const auto one = std::ranges::find(found.cases, "fin_h20_t1.5", &SweepCase::name);
+    ASSERT_NE(one, found.cases.end());
+    EXPECT_EQ(one->parameters.at("h"), 20);
+    EXPECT_EQ(one->parameters.at("t"), 1.5);
+    EXPECT_EQ(found.best, byTable.best);
+    ASSERT_TRUE(found.optimum);
+    EXPECT_TRUE(found.optimum->why.empty());
+    EXPECT_EQ(found.optimum->caseName, "fin_h45_t3") << "more air and more metal are always better";
+    EXPECT_NEAR(found.optimum->parameters.at("h"), 45, 1e-9);
+    EXPECT_NEAR(found.optimum->parameters.at("t"), 3, 1e-9);
+    EXPECT_NEAR(found.optimum->leastMargin, 60 - finRise(45, 0.003), 1e-4);
+    survey["sweep"]["pattern"] = "cases/rib_h{h}.vtu";
+    EXPECT_NE(run().why.find("no file fits"), std::string::npos);
+    survey["sweep"]["pattern"] = "cases/fin_h{}.vtu";
+    EXPECT_NE(run().why.find("between each pair of braces"), std::string::npos);
+    survey["sweep"]["pattern"] = "cases/fin.vtu";
+    EXPECT_NE(run().why.find("names no parameter"), std::string::npos);
+}
+
+// Solvers often write one name into a folder for each case.
+TEST_F(FinSweep, FoldersNameCasesWhereFilesAreAllCalledAlike) {
+    std::string lines = "file,h\n";
+    for (const double h : finFilms) {
+        const auto own = folder / fmt::format("h{:g}", h);
+        std::filesystem::create_directories(own);
+        writeFin(own / "result.vtu", h, 0.001);
+        lines += fmt::format("h{:g}/result.vtu,{:g}\n", h, h);
+    }
+    writeText(folder / "sweep.csv", lines);
+    survey["sweep"] = {{"table", "sweep.csv"}};
+    auto found = run();
+    ASSERT_EQ(found.cases.size(), 4U);
+    EXPECT_EQ(found.cases[1].name, "h20/result");
+    EXPECT_TRUE(found.cases[1].why.empty()) << found.cases[1].why;
+    survey["sweep"] = {{"pattern", "h{h}/result.vtu"}};
+    found = run();
+    ASSERT_EQ(found.cases.size(), 4U) << found.why;
+    EXPECT_EQ(found.cases[3].parameters.at("h"), 45);
 }

@@ -1,11 +1,15 @@
 #include "app/stages/compare/compare_page.h"
 
-#include "app/stages/compare/sweep_map.h"
+#include "app/stages/compare/measured_plot.h"
+#include "app/stages/compare/sweep_picture.h"
 #include "app/stages/stage.h"
 #include "app/theme/theme.h"
 #include "render/text.h"
 
+#include <QHeaderView>
+#include <QMenu>
 #include <QTableView>
+#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -30,14 +34,31 @@ const OrderWord& orderOf(const ViewState& view) {
 ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session) {
     m_compare = addTable("compareTable", "What changed");
     m_grids = addTable("gridsTable", "Grid convergence");
-    m_measured = addTable("measuredTable", "Measured");
-    m_map = new SweepMap;
-    m_sweep = addTableBeside("sweepTable", "Sweep", m_map);
+    m_measuredPlot = new MeasuredPlot;
+    m_measured = addTableBeside("measuredTable", "Measured", m_measuredPlot);
+    connect(view("measuredTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            &ComparePage::drawMeasured);
+    connect(m_measuredPlot, &MeasuredPlot::pointChosen, this, [this](const std::string& name) {
+        for (std::size_t row = 0; row < m_measuredRows.size(); ++row)
+            if (m_measuredRows[row].second == name)
+                return view("measuredTable")->selectRow(static_cast<int>(row));
+    });
+    addSweep();
     m_order = new QComboBox;
     m_order->setObjectName("compareOrder");
     for (const auto& one : orders)
         m_order->addItem(one.shown, QString(one.written));
     addTool(m_order);
+    m_clear = addLink("clearRanges", "All cases");
+    m_clear->setToolTip("Shows the cases beyond the ranges and the hidden columns again");
+    connect(m_clear, &QPushButton::clicked, this, [this] {
+        auto view = m_session.view();
+        view.sweep.ranges.clear();
+        view.sweep.hidden.clear();
+        m_session.editView("All cases of the sweep", view);
+    });
+    connect(this, &LedgerPage::tableShown, this, &ComparePage::tellSweep);
+    addSetUp();
     connect(m_order, &QComboBox::activated, this, [this](int at) {
         auto view = m_session.view();
         view.compare.order = m_order->itemData(at).toString().toStdString();
@@ -51,6 +72,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", par
 
 void ComparePage::fill() {
     m_order->setCurrentIndex(m_order->findData(orderOf(m_session.view()).written));
+    tellSweep();
     if (stageOf(m_session).id != QString("Compare"))
         return;
     fillCompare();
@@ -59,36 +81,154 @@ void ComparePage::fill() {
     fillSweep();
 }
 
+// What the tables are made of, each with its form.
+void ComparePage::addSetUp() {
+    auto* link = addLink("setUpCompare", "Set up");
+    auto* menu = new QMenu(link);
+    for (const auto& [title, action] : {std::pair("Meshes of one case\u2026", "setUpGrids"),
+                                        {"Measured data\u2026", "addMeasured"},
+                                        {"Sweep\u2026", "setUpSweep"},
+                                        {"Placement of a case\u2026", "placeCase"}})
+        menu->addAction(title, this, [this, action = QString(action)] { emit setUpRequested(action); });
+    link->setMenu(menu);
+}
+
+void ComparePage::addSweep() {
+    m_picture = new SweepPicturePanel(m_session);
+    m_sweep = addTableBeside("sweepTable", "Sweep", m_picture);
+    auto* table = view("sweepTable");
+    table->horizontalHeader()->setSectionsMovable(true);
+    table->horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(table->horizontalHeader(), &QWidget::customContextMenuRequested, this, [this, table](const QPoint& at) {
+        const int column = table->horizontalHeader()->logicalIndexAt(at);
+        if (column <= 0) // the name of the case stays
+            return;
+        const auto title = m_sweep->column(column).title;
+        auto* menu = new QMenu(this);
+        menu->setAttribute(Qt::WA_DeleteOnClose);
+        menu->addAction("Hide column " + title, this, [this, title] {
+            auto view = m_session.view();
+            view.sweep.hidden.insert(title.toStdString());
+            m_session.editView("Hide column", view);
+        });
+        menu->popup(table->horizontalHeader()->mapToGlobal(at));
+    });
+    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
+        if (!row.isValid() || static_cast<std::size_t>(row.row()) >= m_left.size())
+            return;
+        m_chosen = m_left[static_cast<std::size_t>(row.row())];
+        fillSweep();
+    });
+    connect(table, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
+        if (static_cast<std::size_t>(row.row()) < m_left.size())
+            openCaseOfSweep(m_left[static_cast<std::size_t>(row.row())]);
+    });
+    connect(m_picture->plot(), &SweepPlot::caseChosen, this, [this, table](std::size_t position) {
+        if (const auto row = std::ranges::find(m_left, position); row != m_left.end())
+            table->selectRow(static_cast<int>(row - m_left.begin()));
+    });
+    connect(m_picture->plot(), &SweepPlot::caseWanted, this, &ComparePage::openCaseOfSweep);
+}
+
+// As a case of the survey, read as the sweep reads it; it is on display then.
+void ComparePage::openCaseOfSweep(std::size_t position) {
+    const auto sweep = m_session.sweep();
+    const auto plan = planSweep(m_session.survey(), m_session.document().folder());
+    if (!sweep || !plan || position >= sweep->cases.size())
+        return;
+    const auto& name = sweep->cases[position].name;
+    const auto item = std::ranges::find_if(plan->items, [&](const auto& one) { return one.entry.name == name; });
+    if (item == plan->items.end())
+        return;
+    auto next = m_session.survey();
+    if (next.caseNamed(name) == nullptr)
+        next.cases.push_back(item->entry);
+    next.view.caseName = name;
+    next.view.step.reset();
+    m_session.edit("Open case of the sweep", std::move(next));
+}
+
+void ComparePage::tellSweep() {
+    const auto& look = m_session.view().sweep;
+    const auto sweep = m_session.sweep();
+    m_clear->setVisible(sweep && view("sweepTable")->isVisible() && !(look.ranges.empty() && look.hidden.empty()));
+    if (sweep)
+        m_clear->setText(q(fmt::format("{} of {} cases: show all", m_left.size(), sweep->cases.size())));
+}
+
 void ComparePage::fillSweep() {
     m_session.wantSweep();
     const auto sweep = m_session.sweep();
-    m_map->setVisible(sweep && sweep->why.empty());
+    m_picture->setVisible(sweep && sweep->why.empty());
     if (!sweep || !sweep->why.empty()) {
+        m_drawn.reset();
+        m_left.clear();
         m_sweep->reset(ShownTable{{{sweep ? sweep->why
                                     : planSweep(m_session.survey(), m_session.document().folder())
                                         ? std::string("Being evaluated\u2026")
-                                        : std::string("No sweep is named; see the guide")}},
+                                        : std::string("No sweep is named; Set up names one")}},
                                   {}});
-        return;
+        return tellSweep();
     }
-    m_sweep->reset(shownSweep(m_session.survey(), *sweep, m_session.view().unit));
-    m_map->fill(sweep);
+    SweepKey key{sweep, m_session.view().sweep, m_session.view().unit, m_chosen};
+    if (key == m_drawn)
+        return;
+    const bool rows = !m_drawn || m_drawn->sweep != key.sweep || !(m_drawn->look == key.look) ||
+                      m_drawn->unit != key.unit;
+    m_drawn = std::move(key);
+    const auto values = sweepValues(m_session.survey(), sweep->cases);
+    m_left = casesWithin(*sweep, values, m_session.view().sweep.ranges);
+    if (rows) {
+        auto shown = shownSweep(m_session.survey(), *sweep, m_session.view().unit);
+        ShownTable kept{shown.columns, {}};
+        for (const auto which : m_left)
+            kept.rows.push_back(std::move(shown.rows[which]));
+        m_sweep->reset(std::move(kept));
+        hideColumns();
+    }
+    m_picture->fill(sweep, values, m_left, m_chosen);
+    tellSweep();
+}
+
+void ComparePage::hideColumns() {
+    auto* table = view("sweepTable");
+    for (int column = 0; column < m_sweep->columnCount(); ++column)
+        table->setColumnHidden(column,
+                               m_session.view().sweep.hidden.contains(m_sweep->column(column).title.toStdString()));
 }
 
 void ComparePage::fillMeasured() {
     ShownTable all;
     std::string why;
+    m_readings.clear();
+    m_measuredRows.clear();
     for (const auto& one : m_session.openRun().cases)
         for (const auto& reading : one.measured) {
             if (!reading.why.empty())
                 why = reading.why;
             auto shown = shownMeasured(reading, m_session.view().unit);
             all.columns = shown.columns;
-            all.rows.insert(all.rows.end(), shown.rows.begin(), shown.rows.end());
+            for (auto& row : shown.rows) {
+                m_measuredRows.emplace_back(m_readings.size(), row.front());
+                all.rows.push_back(std::move(row));
+            }
+            m_readings.push_back(reading);
         }
+    m_measuredPlot->setVisible(!all.rows.empty());
     if (all.rows.empty())
-        all = {{{why.empty() ? "No measured data are named; see the guide" : why}}, {}};
+        all = {{{why.empty() ? "No measured data are named; Set up names some" : why}}, {}};
     m_measured->reset(std::move(all));
+    drawMeasured();
+}
+
+// The table of the chosen row.
+void ComparePage::drawMeasured() {
+    if (m_readings.empty())
+        return;
+    const auto row = static_cast<std::size_t>(std::max(0, view("measuredTable")->currentIndex().row()));
+    const auto [which, name] = row < m_measuredRows.size() ? m_measuredRows[row]
+                                                           : std::pair(std::size_t{0}, std::string());
+    m_measuredPlot->draw(m_readings[std::min(which, m_readings.size() - 1)], name, m_session.view().unit);
 }
 
 void ComparePage::fillCompare() {
@@ -128,7 +268,7 @@ void ComparePage::fillGrids() {
     const auto& studies = m_session.openRun().grids;
     if (studies.empty() || !studies.front().why.empty()) {
         m_grids->reset(ShownTable{
-            {{studies.empty() ? "No meshes are named for a study; see the guide" : studies.front().why}}, {}});
+            {{studies.empty() ? "No meshes are named for a study; Set up names them" : studies.front().why}}, {}});
         return;
     }
     ShownTable all;

@@ -1,14 +1,16 @@
-// The tables of the stage Compare: what changed against the baseline, and grid convergence.
+// The tables of the stage Compare: what changed against the baseline, grid convergence, measured data, the sweep.
 #pragma once
 
 #include "app/ledger/ledger_page.h"
 #include "app/session/session.h"
+#include "core/compare/sweep_values.h"
 
 #include <QComboBox>
 
 namespace pyro {
 
-class SweepMap;
+class MeasuredPlot;
+class SweepPicturePanel;
 
 class ComparePage : public LedgerPage {
     Q_OBJECT
@@ -17,21 +19,42 @@ public:
 
 signals:
     void exportRequested();
+    void setUpRequested(const QString& what); // name of an action
 
 private:
+    void addSetUp();
+    void addSweep();
     void fill();
     void fillCompare();
     void fillGrids();
     void fillMeasured();
+    void drawMeasured();
     void fillSweep();
+    void tellSweep();
+    void hideColumns();
+    void openCaseOfSweep(std::size_t position);
 
     Session& m_session;
     RowTable* m_compare;
     RowTable* m_grids;
     RowTable* m_measured;
+    MeasuredPlot* m_measuredPlot;
+    std::vector<std::pair<std::size_t, std::string>> m_measuredRows; // which reading, and the name, per row
+    std::vector<MeasuredReading> m_readings;
     RowTable* m_sweep;
-    SweepMap* m_map;
+    SweepPicturePanel* m_picture;
     QComboBox* m_order;
+    QPushButton* m_clear;                // the ranges of the sweep
+    std::vector<std::size_t> m_left;     // cases in the table of the sweep
+    std::optional<std::size_t> m_chosen; // case of the sweep
+    struct SweepKey {                    // what the sweep's table and picture were made of
+        std::shared_ptr<const SweepReading> sweep;
+        SweepLook look;
+        TemperatureUnit unit = TemperatureUnit::Celsius;
+        std::optional<std::size_t> chosen;
+        bool operator==(const SweepKey&) const = default;
+    };
+    std::optional<SweepKey> m_drawn;
 };
 
 } // namespace pyro

@@ -1,6 +1,7 @@
 #include "app/stages/compare/compare_page.h"
 #include "app/stages/compare/compare_sheet.h"
 #include "app/stages/compare/compare_view.h"
+#include "app/stages/compare/set_up/set_up.h"
 #include "app/stages/stage_desk.h"
 #include "core/report/tables/table.h"
 
@@ -10,6 +11,7 @@ namespace {
 QWidget* buildComparePage(StageDesk& desk, QWidget* parent) {
     auto* page = new ComparePage(desk.session(), parent);
     QObject::connect(page, &ComparePage::exportRequested, page, [&desk] { desk.run("exportCompare"); });
+    QObject::connect(page, &ComparePage::setUpRequested, page, [&desk](const QString& what) { desk.run(what); });
     return page;
 }
 
@@ -28,6 +30,10 @@ std::span<const StageAction> compareActions() {
                     [](StageDesk& desk) { showAs(desk, CompareShow::Wipe); }},
         StageAction{"compareDifference", "Difference from the baseline", "Ctrl+Shift+D", StageMenu::View,
                     [](StageDesk& desk) { showAs(desk, CompareShow::Difference); }},
+        StageAction{"setUpGrids", "Meshes of one case\u2026", "", StageMenu::Survey, showGridsForm, true},
+        StageAction{"addMeasured", "Measured data\u2026", "", StageMenu::Survey, showMeasuredForm},
+        StageAction{"setUpSweep", "Sweep\u2026", "", StageMenu::Survey, showSweepForm},
+        StageAction{"placeCase", "Placement of a case\u2026", "", StageMenu::Survey, showPlacementForm},
         StageAction{"exportCompare", "Export comparison\u2026", "", StageMenu::Survey,
                     [](StageDesk& desk) { exportTable(desk, compareTable, "Export comparison", ".compare.csv"); }},
     };

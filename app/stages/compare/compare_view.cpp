@@ -120,6 +120,13 @@ PaneLook CompareView::differenceLook(const CaseEntry& entry, const CaseEntry& ba
     const auto signedText = [&](double value) { return (value > 0 ? "+" : "") + look.unit.text(value); };
     if (std::isfinite(most))
         look.figure = q(signedText(own[0]) + " \u2026 " + signedText(own[1]));
+    if (m_session.view().field.isotherms.shown && most > 0) {
+        const double end = look.unit.of(most);
+        const double spacing = niceSpacing(-end, end, 12);
+        look.isotherms = LevelRule{
+            0, look.unit.si(spacing) - look.unit.si(0), m_session.view().field.isotherms.heavyEvery, {}};
+        look.title += q("\nisolines every " + look.unit.text(look.isotherms->spacing));
+    }
     if (made.covered < 1)
         look.title += q(fmt::format("\n{} has no partner (grey)", formatShare(1 - made.covered)));
     if (!made.when.empty())

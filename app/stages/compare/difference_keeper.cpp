@@ -1,5 +1,6 @@
 #include "app/stages/compare/difference_keeper.h"
 
+#include "core/compare/case_placement.h"
 #include "core/compare/difference_field.h"
 #include "render/text.h"
 
@@ -36,29 +37,37 @@ const DifferencePicture& DifferenceKeeper::of(const CaseEntry& entry, const Case
         kept = {};
         return kept.made;
     }
-    Key key{own->opened->solved, base->opened->solved, own->picture->quantity.name};
+    Key key{
+        own->opened->solved, base->opened->solved, own->picture->quantity.name, {entry.placement, baseline.placement}};
     if (key == kept.key)
         return kept.made;
     if (kept.cancel)
         *kept.cancel = true;
     kept = {std::move(key), {}, nullptr};
-    begin(kept, entry.name, *own, *base, baseline);
+    begin(kept, entry, *own, *base, baseline);
     return kept.made;
 }
 
-void DifferenceKeeper::begin(Kept& kept, const std::string& name, const CaseState& own, const CaseState& baseline,
+void DifferenceKeeper::begin(Kept& kept, const CaseEntry& ownEntry, const CaseState& own, const CaseState& baseline,
                              const CaseEntry& baselineEntry) {
+    const auto& name = ownEntry.name;
     OpenOptions options;
     options.split = baselineEntry.wholeSplit();
     kept.cancel = m_session.jobs().run<Made>(
         q("Subtracting " + baselineEntry.name + " from " + name), this,
-        [own, baseline, options, quantity = kept.key.quantity](Progress& progress) -> Result<Made> {
+        [own, baseline, options, ownEntry, baselineEntry,
+         quantity = kept.key.quantity](Progress& progress) -> Result<Made> {
             SubProgress opening(progress, 0, 0.3);
             const auto at = baselineAt(own, baseline, options, opening);
             if (!at)
                 return tl::unexpected(at.error());
             SubProgress subtracting(progress, 0.3, 0.8);
-            auto field = differenceOf(*own.opened, own.quantities, {*at, baseline.quantities}, quantity, subtracting);
+            const auto placement = placementBetween({ownEntry, *own.opened->solved, *own.opened->index},
+                                                    {baselineEntry, *at->before.solved, *at->before.index});
+            if (!placement)
+                return tl::unexpected(placement.error());
+            auto field = differenceOf(*own.opened, own.quantities, {*at, baseline.quantities, *placement}, quantity,
+                                      subtracting);
             if (!field)
                 return tl::unexpected(field.error());
             SubProgress drawing(progress, 0.8, 1);

@@ -27,6 +27,7 @@ private:
         std::shared_ptr<const Case> own;
         std::shared_ptr<const Case> baseline;
         std::string quantity;
+        std::array<std::optional<PlacementWish>, 2> placements;
         bool operator==(const Key&) const = default;
     };
     struct Kept {
@@ -34,7 +35,7 @@ private:
         DifferencePicture made;
         std::shared_ptr<std::atomic<bool>> cancel;
     };
-    void begin(Kept& kept, const std::string& name, const CaseState& own, const CaseState& baseline,
+    void begin(Kept& kept, const CaseEntry& ownEntry, const CaseState& own, const CaseState& baseline,
                const CaseEntry& baselineEntry);
 
     Session& m_session;

@@ -92,6 +92,8 @@ void FieldSheet::buildShown() {
     m_cards->addWidget(m_paths);
     m_arrows = new ArrowCard(m_session);
     m_cards->addWidget(m_arrows);
+    m_deformed = new DeformedCard(m_session);
+    m_cards->addWidget(m_deformed);
     m_cards->addStretch();
     auto* scroll = new QScrollArea;
     scroll->setObjectName("cardScroll");
@@ -100,20 +102,21 @@ void FieldSheet::buildShown() {
     scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     scroll->setWidget(inside);
     m_layout->addWidget(scroll, 1);
-    for (auto* card :
-         {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths), static_cast<FoldCard*>(m_arrows)})
+    for (auto* card : {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths),
+                       static_cast<FoldCard*>(m_arrows), static_cast<FoldCard*>(m_deformed)})
         connect(card, &FoldCard::toggled, this, &FieldSheet::shareRoom);
     m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view",
                                      "Keep everything that is seen now under a name (V)",
                                      [this] { emit viewpointRequested({}); }));
     m_viewpoints = new ViewpointList(m_session);
+    m_layout->addLayout(m_viewpoints->player());
     connect(m_viewpoints, &ViewpointList::keepRequested, this, &FieldSheet::viewpointRequested);
     m_layout->addWidget(m_viewpoints);
 }
 
 // An open card needs the room that a long part list would take.
 void FieldSheet::shareRoom() {
-    const bool open = m_isotherms->isOpen() || m_paths->isOpen() || m_arrows->isOpen() ||
+    const bool open = m_isotherms->isOpen() || m_paths->isOpen() || m_arrows->isOpen() || m_deformed->isOpen() ||
                       m_session.selection().selectedSection();
     m_parts->setMostRows(open ? 4 : 8);
 }
@@ -133,6 +136,7 @@ void FieldSheet::refreshShown() {
     m_isotherms->refresh();
     m_paths->refresh();
     m_arrows->refresh();
+    m_deformed->refresh();
     m_viewpoints->refresh();
     m_viewpoints->setVisible(m_viewpoints->count() > 0);
 }

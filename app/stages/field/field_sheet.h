@@ -3,6 +3,7 @@
 #pragma once
 
 #include "app/stages/field/arrow_card.h"
+#include "app/stages/field/deformed_card.h"
 #include "app/stages/field/isotherm_card.h"
 #include "app/stages/field/part_panel.h"
 #include "app/stages/field/path_card.h"
@@ -42,6 +43,7 @@ private:
     IsothermCard* m_isotherms;
     PathCard* m_paths;
     ArrowCard* m_arrows;
+    DeformedCard* m_deformed;
     ViewpointList* m_viewpoints;
 };
 

@@ -3,6 +3,7 @@
 #include "core/survey/viewpoints.h"
 
 #include <QMenu>
+#include <algorithm>
 
 namespace pyro {
 
@@ -31,10 +32,41 @@ ViewpointList::ViewpointList(Session& session, QWidget* parent) : QListWidget(pa
         refresh();
     });
     connect(this, &QListWidget::customContextMenuRequested, this, &ViewpointList::menuAt);
+    m_playing.setInterval(2500);
+    connect(&m_playing, &QTimer::timeout, this, &ViewpointList::playNext);
     refresh();
 }
 
+QHBoxLayout* ViewpointList::player() {
+    m_play = new QPushButton("Play through all");
+    m_play->setObjectName("link");
+    m_play->setAccessibleName("playViewpoints");
+    m_play->setCheckable(true);
+    m_play->setToolTip("Shows one viewpoint after the other");
+    connect(m_play, &QPushButton::toggled, this, [this](bool on) {
+        m_play->setText(on ? "Stop" : "Play through all");
+        m_next = 0;
+        if (!on)
+            return m_playing.stop();
+        m_playing.start();
+        playNext();
+    });
+    auto* row = new QHBoxLayout;
+    row->addStretch();
+    row->addWidget(m_play);
+    return row;
+}
+
+void ViewpointList::playNext() {
+    const auto viewpoints = m_session.survey().viewpoints;
+    if (viewpoints.empty())
+        return m_play->setChecked(false);
+    m_session.restore(viewpoints[m_next++ % viewpoints.size()], {GestureKind::Play});
+}
+
 void ViewpointList::refresh() {
+    if (m_play != nullptr)
+        m_play->setVisible(m_session.survey().viewpoints.size() > 1);
     if (m_listed == m_session.survey().viewpoints)
         return;
     m_listed = m_session.survey().viewpoints;
@@ -47,7 +79,9 @@ void ViewpointList::refresh() {
         auto* item = new QListWidgetItem(QIcon(picture), name, this);
         item->setData(Qt::UserRole, name);
         item->setFlags(item->flags() | Qt::ItemIsEditable);
-        item->setToolTip(name + ": click to see it as it was kept, right-click for more");
+        item->setToolTip(
+            (viewpoint.withCase ? name + ", of " + QString::fromStdString(viewpoint.view.caseName) : name) +
+            ": click to see it as it was kept, right-click for more");
     }
 }
 
@@ -66,6 +100,18 @@ void ViewpointList::menuAt(const QPoint& at) {
     menu->setAttribute(Qt::WA_DeleteOnClose);
     menu->addAction("Rename", this, [this, item] { editItem(item); });
     menu->addAction("Keep the present view here", this, [this, name] { emit keepRequested(name); });
+    const auto& viewpoints = m_session.survey().viewpoints;
+    const auto kept = std::ranges::find(viewpoints, name.toStdString(), &Viewpoint::name);
+    auto* withCase = menu->addAction("With its case and step");
+    withCase->setCheckable(true);
+    withCase->setChecked(kept != viewpoints.end() && kept->withCase);
+    connect(withCase, &QAction::triggered, this, [this, name](bool on) {
+        auto next = m_session.survey();
+        for (auto& viewpoint : next.viewpoints)
+            if (viewpoint.name == name.toStdString())
+                viewpoint.withCase = on;
+        m_session.edit(on ? "Viewpoint with its case" : "Viewpoint of any case", std::move(next));
+    });
     menu->addAction("Delete", this, [this, name] {
         m_session.edit("Delete viewpoint", withoutViewpoint(m_session.survey(), name.toStdString()));
     });

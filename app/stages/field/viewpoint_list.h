@@ -3,7 +3,10 @@
 
 #include "app/session/session.h"
 
+#include <QHBoxLayout>
 #include <QListWidget>
+#include <QPushButton>
+#include <QTimer>
 
 namespace pyro {
 
@@ -12,6 +15,8 @@ class ViewpointList : public QListWidget {
 public:
     explicit ViewpointList(Session& session, QWidget* parent = nullptr);
     void refresh();
+    // A button that shows one viewpoint after the other, with their cases and steps where they carry them.
+    QHBoxLayout* player();
 
 signals:
     void keepRequested(const QString& name); // to store the present view under this name again
@@ -20,7 +25,12 @@ private:
     void restore(const QString& name);
     void menuAt(const QPoint& at);
 
+    void playNext();
+
     Session& m_session;
+    QPushButton* m_play = nullptr;
+    QTimer m_playing;
+    std::size_t m_next = 0;
     std::optional<std::vector<Viewpoint>> m_listed; // what the list was made from
 };
 

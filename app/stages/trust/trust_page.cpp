@@ -78,11 +78,10 @@ void TrustPage::choose(const std::optional<Check>& check) {
 }
 
 std::optional<Check> TrustPage::at(int row) const {
-    const auto* state = m_session.activeCase();
-    if (row < 0 || state == nullptr || !state->readings ||
-        static_cast<std::size_t>(row) >= state->readings->checks.size())
+    const auto checks = m_session.checks();
+    if (row < 0 || static_cast<std::size_t>(row) >= checks.size())
         return std::nullopt;
-    return state->readings->checks[static_cast<std::size_t>(row)];
+    return checks[static_cast<std::size_t>(row)];
 }
 
 void TrustPage::fill() {
@@ -96,9 +95,10 @@ void TrustPage::fillChecks() {
     const auto readings = state != nullptr ? state->readings : nullptr;
     if (!readings)
         return m_checks->reset(0, {{"Check", {}}});
-    const auto check = [readings](int row) -> const Check& { return readings->checks[static_cast<std::size_t>(row)]; };
+    const auto checks = std::make_shared<const std::vector<Check>>(m_session.checks());
+    const auto check = [checks](int row) -> const Check& { return (*checks)[static_cast<std::size_t>(row)]; };
     m_checks->reset(
-        static_cast<int>(readings->checks.size()),
+        static_cast<int>(checks->size()),
         {{"",
           [check](int row) { return q(std::string(checkStateText(check(row).state))); },
           false,

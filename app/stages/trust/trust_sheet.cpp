@@ -74,13 +74,14 @@ void TrustSheet::choose(const std::optional<Check>& check) {
 
 void TrustSheet::refresh() {
     const auto* state = m_session.activeCase();
-    if (state == nullptr || !state->readings || state->readings->checks.empty()) {
+    const auto checks = m_session.checks();
+    if (checks.empty()) {
         m_counts->setText(state == nullptr ? "No case is open" : "Checking\u2026");
         m_summary->clear();
         return;
     }
     std::map<CheckState, int> count;
-    for (const auto& check : state->readings->checks)
+    for (const auto& check : checks)
         ++count[check.state];
     QStringList words;
     for (const auto one : {CheckState::Failed, CheckState::Review, CheckState::NotCheckable, CheckState::Passed})

@@ -32,10 +32,7 @@ QWidget* buildTrustPage(StageDesk& desk, QWidget* parent) {
 
 // Checks that failed, else those to be looked at.
 StageBadge badgeOfTrust(const Session& session) {
-    const auto* state = session.activeCase();
-    if (state == nullptr || !state->readings)
-        return {};
-    const auto& checks = state->readings->checks;
+    const auto checks = session.checks();
     if (const auto failed = std::ranges::count(checks, CheckState::Failed, &Check::state); failed > 0)
         return {static_cast<int>(failed), verdictColour(Verdict::Over)};
     return {static_cast<int>(std::ranges::count(checks, CheckState::Review, &Check::state)),

@@ -174,6 +174,16 @@ ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit) {
             return std::string();
         return reading.isTemperature ? formatNumber(*value) + " K" : formatSi(*value, reading.differenceUnit);
     };
+    for (const auto& region : reading.regions) {
+        const double mean = region.simulated - region.measured;
+        const double highest = region.highestSimulated - region.highestMeasured;
+        table.rows.push_back({fmt::format("{}, mean of {} pixels", region.part, region.pixels), "",
+                              level(region.measured), level(region.simulated), signedText(mean, difference(mean)), "",
+                              "", ""});
+        table.rows.push_back({region.part + ", highest", "", level(region.highestMeasured),
+                              level(region.highestSimulated), signedText(highest, difference(highest)), "", "",
+                              "not of the same pixel"});
+    }
     for (const auto& point : reading.points) {
         auto about = point.why;
         if (about.empty() && point.distance)
@@ -195,12 +205,11 @@ std::string measuredText(const MeasuredReading& reading) {
     const auto difference = [&](double value) {
         return reading.isTemperature ? formatNumber(value) + " K" : formatSi(value, reading.differenceUnit);
     };
-    const auto told = static_cast<std::size_t>(
-        std::ranges::count_if(reading.points, [](const MeasuredPoint& point) { return point.deviation.has_value(); }));
+    const auto all = reading.picture ? reading.picture->columns * reading.picture->rows : reading.points.size();
     const auto largest = std::ranges::find(reading.points, reading.largest, &MeasuredPoint::deviation);
-    auto text = fmt::format("{} of {} values: bias {}, rms {}, largest {} ({})", told, reading.points.size(),
-                            difference(*reading.mean), difference(*reading.rms), difference(*reading.largest),
-                            largest->name);
+    auto text = fmt::format("{} of {} {}: bias {}, rms {}, largest {} ({})", reading.count, all,
+                            reading.picture ? "pixels" : "values", difference(*reading.mean), difference(*reading.rms),
+                            difference(*reading.largest), largest->name);
     if (reading.within)
         text += fmt::format("; {} within their uncertainty", formatShare(*reading.within));
     return text;
@@ -244,6 +253,39 @@ ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, Temperatu
     return table;
 }
 
+namespace {
+
+std::string shownCombination(const SweepReading& sweep, const std::map<std::string, double>& parameters) {
+    std::string words;
+    for (const auto& parameter : sweep.parameters)
+        if (const auto found = parameters.find(parameter.name); found != parameters.end())
+            words += fmt::format("{}{} {}", words.empty() ? "" : ", ", parameter.name,
+                                 shownParameter(parameter, found->second));
+    return words;
+}
+
+// What the response surfaces tell between the cases that were computed.
+void addAdvice(const SweepReading& sweep, std::vector<std::string>& out) {
+    if (const auto& optimum = sweep.optimum) {
+        if (!optimum->why.empty())
+            out.push_back("no combination between the cases is advised: " + optimum->why);
+        else if (optimum->caseName.empty())
+            out.push_back(fmt::format(
+                "{} by the response surfaces: {}; {} {} \u00b1 {}",
+                optimum->leastMargin > 0 ? "best combination" : "no combination holds every limit; the nearest",
+                shownCombination(sweep, optimum->parameters), optimum->limit,
+                formatSi(optimum->leastMargin, optimum->unit), formatSi(optimum->error, optimum->unit)));
+        else
+            out.push_back("between the cases the response surfaces tell of no better combination");
+    }
+    if (const auto& next = sweep.next)
+        out.push_back(fmt::format("compute next: {}; around {} the others miss {} by {}",
+                                  shownCombination(sweep, next->parameters), next->nearest, next->value,
+                                  formatSi(next->error, next->unit)));
+}
+
+} // namespace
+
 std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep) {
     std::vector<std::string> out;
     if (!sweep.why.empty())
@@ -253,24 +295,18 @@ std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading
                               failed > 0 ? fmt::format(", {} not evaluated", failed) : ""));
     if (!sweep.best.empty()) {
         const auto& best = *std::ranges::find(sweep.cases, sweep.best.front(), &SweepCase::name);
-        std::string words;
-        for (const auto& parameter : sweep.parameters)
-            words += fmt::format("{}{} {}", words.empty() ? "" : ", ", parameter.name,
-                                 shownParameter(parameter, best.parameters.at(parameter.name)));
+        const auto words = shownCombination(sweep, best.parameters);
         const auto* least = leastMargin(best);
         out.push_back(fmt::format("best: {} ({}), {} left", best.name, words, limitDifference(*least, least->margin)));
     }
     for (const auto& one : sweep.crossings) {
-        std::string others;
-        for (const auto& parameter : sweep.parameters)
-            if (const auto found = one.others.find(parameter.name); found != one.others.end())
-                others += fmt::format("{} {} {}", others.empty() ? " at" : ",", parameter.name,
-                                      shownParameter(parameter, found->second));
+        const auto others = one.others.empty() ? std::string() : " at " + shownCombination(sweep, one.others);
         const auto& limit = survey.limits[one.limit];
         const auto words = limitWords(limit);
         out.push_back(fmt::format("{}{}: limit met at {} {}{}", limit.target.name, words.empty() ? "" : ", " + words,
                                   one.parameter, shownParameter({one.parameter, one.unit}, one.value), others));
     }
+    addAdvice(sweep, out);
     out.insert(out.end(), sweep.remarks.begin(), sweep.remarks.end());
     return out;
 }
@@ -280,6 +316,20 @@ ShownTable shownSensitivities(const SweepReading& sweep) {
     for (const auto& one : sweep.sensitivities)
         table.rows.push_back(
             {one.gauge, one.parameter, formatSi(one.slope, one.unit), fmt::format("{:.1f} %", 100 * one.share)});
+    return table;
+}
+
+ShownTable shownSurfaces(const SweepReading& sweep) {
+    ShownTable table{{{"Response"}, {"Surface"}, {"Error, one case left out", true}, {"Effect", true}, {""}}, {}};
+    for (const auto& one : sweep.surfaces) {
+        auto& row = table.rows.emplace_back();
+        row = {one.value, one.why.empty() ? one.found.quadratic ? "quadratic" : "linear" : "none"};
+        row.push_back(one.why.empty() ? formatSi(one.found.error, one.errorUnit) : "");
+        row.push_back(one.why.empty() ? formatSi(one.found.effect, one.errorUnit) : "");
+        row.push_back(!one.why.empty() ? one.why
+                      : !one.holds()   ? "the error is as large as the effect: nothing is told by it"
+                                       : "");
+    }
     return table;
 }
 

@@ -47,10 +47,13 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
 ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit);
 // "7 of 8 values: bias 0.3 K, rms 1.2 K, largest 4.8 K (TC3); 88 % within their uncertainty", or why there is nothing.
 std::string measuredText(const MeasuredReading& reading);
+// "2.5 mm".
+std::string shownParameter(const SweepPlan::Parameter& parameter, double value);
 ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, TemperatureUnit unit);
 // How many hold every limit, the best, where limits are just met; or why nothing can be told.
 std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep);
 ShownTable shownSensitivities(const SweepReading& sweep);
+ShownTable shownSurfaces(const SweepReading& sweep);
 ShownTable shownSpots(const CaseEntry& entry, const Readings& readings, const GaugeReading& gauge);
 
 } // namespace pyro

@@ -1,4 +1,4 @@
-#include "core/quantities/minus.h"
+#include "core/thermal/minus.h"
 
 #include "core/thermal/site_values.h"
 
@@ -23,6 +23,13 @@ std::uint32_t ownPart(const MeasureRequest& request, const Place& place) {
 std::vector<Point> normalsOf(const Site& site, std::size_t count) {
     const auto& places = site.facets.size() == count ? site.facets : site.points;
     return places.size() == count ? places.normal : std::vector<Point>();
+}
+
+// Places on the other case.
+std::vector<Point> carried(std::vector<Point> points, const std::optional<Placement>& placement) {
+    for (auto& point : points)
+        point = placement ? (*placement)(point) : point;
+    return points;
 }
 
 Result<std::vector<double>> readOther(const PartFields& other, std::span<const Point> points,
@@ -88,6 +95,13 @@ ValuePiece covered(ValuePiece piece) {
 
 Result<LessOther> lessOther(const MeasureRequest& request, Values values, const std::string& quantity,
                             Component component, bool keepGaps) {
+    if (const auto& placement = request.minus->placement;
+        placement && component != Component::Natural && component != Component::Magnitude &&
+        !placement->keepsDirections())
+        return fail(ErrorCode::NotSupported,
+                    fmt::format("the case \"{}\" is turned against this one, so that components of vectors are not "
+                                "those of the same direction",
+                                request.minus->caseName));
     LessOther out;
     double found = 0;
     double whole = 0;
@@ -100,7 +114,7 @@ Result<LessOther> lessOther(const MeasureRequest& request, Values values, const 
             points.push_back(place.at);
             parts.push_back(part == noNumber ? std::string() : request.fields().solved().parts[part].name);
         }
-        const auto numbers = readBetween(*request.minus, points, parts, normalsOf(request.site, points.size()),
+        const auto numbers = readBetween(*request.minus, carried(points, request.minus->placement), parts, normalsOf(request.site, points.size()),
                                          quantity, component);
         if (!numbers)
             return fail(numbers.error().code, fmt::format("in {}: {}", request.minus->caseName, numbers.error().what));
