@@ -1,14 +1,18 @@
 // How the window answers while a case of 4.1 million cells opens, and how fast it turns. Needs a display:
 // xvfb-run -a build/bin/bench_window
 #include "app/main_window.h"
+#include "app/stages/compare/compare_view.h"
+#include "app/stages/compare/pane.h"
 #include "app/theme/theme.h"
 #include "benchmarks/large_case.h"
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QMouseEvent>
 #include <QSurfaceFormat>
 #include <QTimer>
 #include <fmt/format.h>
+#include <fstream>
 #include <unistd.h>
 
 namespace {
@@ -66,6 +70,52 @@ double framesPerSecond(Viewport& viewport) {
     return frames / (static_cast<double>(timer.nsecsElapsed()) / 1e9);
 }
 
+// Pictures a second of each of the panes of a comparison while one of them is dragged.
+double comparedPerSecond(MainWindow& window) {
+    auto* view = window.findChild<CompareView*>("compareView");
+    auto* first = view->panes().front();
+    const auto send = [&](QEvent::Type type, const QPointF& at, Qt::MouseButton button, Qt::MouseButtons buttons) {
+        QMouseEvent event(type, at, first->mapToGlobal(at), button, buttons, Qt::NoModifier);
+        QApplication::sendEvent(first, &event);
+    };
+    QPointF at = first->rect().center();
+    send(QEvent::MouseButtonPress, at, Qt::LeftButton, Qt::LeftButton);
+    constexpr int frames = 40;
+    QElapsedTimer timer;
+    timer.start();
+    for (int i = 0; i < frames; ++i) {
+        at += QPointF(4, i % 2 == 0 ? 1 : -1);
+        send(QEvent::MouseMove, at, Qt::NoButton, Qt::LeftButton);
+        for (auto* pane : view->panes())
+            pane->repaint();
+        QApplication::processEvents();
+    }
+    const double seconds = static_cast<double>(timer.nsecsElapsed()) / 1e9;
+    send(QEvent::MouseButtonRelease, at, Qt::LeftButton, Qt::NoButton);
+    return frames / seconds;
+}
+
+// Four cases of the large file at the stage Compare.
+void compareFour(MainWindow& window, const std::filesystem::path& file) {
+    Json json{{"pyrometer", 1}, {"cases", Json::array()}, {"view", {{"stage", "Compare"}}}};
+    for (const auto* name : {"a", "b", "c", "d"})
+        json["cases"].push_back({{"name", name}, {"file", file.string()}});
+    const auto survey = file.parent_path() / "four.survey.json";
+    std::ofstream(survey) << json.dump();
+    window.open(QString::fromStdString(survey.string()));
+    auto* view = window.findChild<CompareView*>("compareView");
+    const auto isDrawn = [&] {
+        const auto& panes = view->panes();
+        return panes.size() == 4 &&
+               std::ranges::all_of(panes, [](Pane* pane) { return pane->look().picture != nullptr; });
+    };
+    QElapsedTimer waiting;
+    waiting.start();
+    while (!(isDrawn() && window.isSettled()) && waiting.elapsed() < 120'000)
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    fmt::print("four pictures under one camera: {:.1f} a second each\n", comparedPerSecond(window));
+}
+
 } // namespace
 
 int main(int count, char** words) {
@@ -97,6 +147,7 @@ int main(int count, char** words) {
         window.viewport().setMoving(true);
         fmt::print("turning: {:.1f} pictures a second with the reduced surface of a drag, {:.1f} with the whole one\n",
                    framesPerSecond(window.viewport()), whole);
+        compareFour(window, file);
     }
     std::filesystem::remove_all(folder);
     return 0;

@@ -18,13 +18,13 @@ double diagonalOf(const Surfaces& surfaces) {
     return std::hypot(box[1] - box[0], box[3] - box[2], box[5] - box[4]);
 }
 
-std::vector<float> shiftOf(const PartSurface& surface, const StoredArray& array, const Affine& toSi) {
+std::vector<float> shiftOf(const PartSurface& surface, const StoredArray& array, const Affine& metres) {
     std::vector<float> shift(3 * surface.nodes());
     for (std::size_t node = 0; node < surface.nodes(); ++node) {
         std::array<double, 3> sum{};
         surface.forSources(node, [&](std::uint32_t of, double weight) {
             for (std::size_t axis = 0; axis < 3; ++axis)
-                sum[axis] += weight * toSi.difference(array.values[3 * std::size_t{of} + axis]);
+                sum[axis] += weight * metres.difference(array.values[3 * std::size_t{of} + axis]);
         });
         for (std::size_t axis = 0; axis < 3; ++axis)
             shift[3 * node + axis] = std::isfinite(sum[axis]) ? static_cast<float>(sum[axis]) : 0;
@@ -43,6 +43,8 @@ DeformedPicture makeDeformed(const FieldPicture& picture, const OpenedCase& move
         out.why = quantity.name + " is no vector of lengths on nodes";
         return out;
     }
+    // those of a solver's own are in its unit
+    const auto metres = Affine{quantity.toSi.scale * conversion(quantity.siUnit, "m")->scale, 0};
     for (std::size_t part = 0; part < parts.size(); ++part) {
         const bool lone = parts.size() == 1 && moved.solved->parts.size() == 1;
         const auto same = lone ? std::optional<std::size_t>(0) : moved.solved->partNamed(parts[part].name);
@@ -53,7 +55,7 @@ DeformedPicture makeDeformed(const FieldPicture& picture, const OpenedCase& move
             out.unmoved.push_back(parts[part].name);
             continue;
         }
-        auto& shift = out.shift[part] = shiftOf((*picture.surfaces)[part], *array, quantity.toSi);
+        auto& shift = out.shift[part] = shiftOf((*picture.surfaces)[part], *array, metres);
         for (std::size_t node = 0; node + 2 < shift.size(); node += 3)
             out.largest = std::max<double>(out.largest, std::hypot(shift[node], shift[node + 1], shift[node + 2]));
     }

@@ -53,6 +53,8 @@ void FieldScene::clear() {
     setArrows(nullptr);
     setLevels(nullptr);
     m_deformed.reset();
+    setShell(nullptr);
+    setHatched(false);
     m_renderer->RemoveAllViewProps();
     m_parts.clear();
     m_picture.reset();
@@ -165,6 +167,105 @@ void FieldScene::setDeformed(std::shared_ptr<const DeformedPicture> deformed, bo
     m_deformedShare = share;
     for (std::size_t part = 0; part < m_parts.size(); ++part)
         movePart(part);
+}
+
+namespace {
+
+// The triangles of a surface that have no value.
+std::vector<std::int32_t> withoutValue(const PartSurface& surface, const std::vector<float>& values, bool onNodes) {
+    std::vector<std::int32_t> out;
+    for (std::size_t i = 0; i < surface.triangles.size(); i += 3) {
+        bool none = values.empty() || (!onNodes && std::isnan(values[i / 3]));
+        for (std::size_t k = 0; k < 3 && onNodes && !none; ++k)
+            none = std::isnan(values[static_cast<std::size_t>(surface.triangles[i + k])]);
+        if (none)
+            out.insert(out.end(), surface.triangles.begin() + static_cast<std::ptrdiff_t>(i),
+                       surface.triangles.begin() + static_cast<std::ptrdiff_t>(i + 3));
+    }
+    return out;
+}
+
+} // namespace
+
+// Lines of one sum of the coordinates: across whatever way a face looks.
+void FieldScene::setHatched(bool hatched) {
+    std::optional<std::vector<bool>> key;
+    if (hatched && m_picture) {
+        key.emplace();
+        for (const auto& part : m_parts)
+            key->push_back(part->visible);
+    }
+    if (key == m_hatched)
+        return;
+    m_hatched = std::move(key);
+    if (m_hatch)
+        m_renderer->RemoveActor(m_hatch);
+    m_hatch = nullptr;
+    if (!m_hatched)
+        return;
+    const auto box = visibleBox();
+    constexpr double lines = 70; // across the diagonal
+    const double spacing = std::hypot(box[1] - box[0], box[3] - box[2], box[5] - box[4]) * std::sqrt(3.0) / lines;
+    vtkNew<vtkPoints> points;
+    vtkNew<vtkCellArray> pieces;
+    for (std::size_t part = 0; part < m_parts.size() && spacing > 0; ++part) {
+        const auto& surface = (*m_picture->surfaces)[part];
+        const auto open = m_parts[part]->visible ? withoutValue(surface, (*m_picture->values)[part],
+                                                                m_picture->quantity.on == Location::Node)
+                                                 : std::vector<std::int32_t>();
+        if (open.empty())
+            continue;
+        std::vector<float> sums;
+        for (std::size_t i = 0; i + 2 < surface.points.size(); i += 3)
+            sums.push_back(surface.points[i] + surface.points[i + 1] + surface.points[i + 2]);
+        for (const auto& line : isolines({surface.points, open, sums}, {0, spacing, 0, {}}))
+            for (std::size_t i = 0; i + 5 < line.points.size(); i += 6)
+                pieces->InsertNextCell(
+                    {points->InsertNextPoint(&line.points[i]), points->InsertNextPoint(&line.points[i + 3])});
+    }
+    vtkNew<vtkPolyData> data;
+    data->SetPoints(points);
+    data->SetLines(pieces);
+    vtkNew<vtkPolyDataMapper> mapper;
+    mapper->SetInputData(data);
+    mapper->SetResolveCoincidentTopologyToPolygonOffset();
+    mapper->SetRelativeCoincidentTopologyLineOffsetParameters(0, -6);
+    m_hatch = vtkSmartPointer<vtkActor>::New();
+    m_hatch->SetMapper(mapper);
+    m_hatch->GetProperty()->SetColor(0.80, 0.81, 0.83);
+    m_hatch->GetProperty()->LightingOff();
+    m_renderer->AddActor(m_hatch);
+}
+
+void FieldScene::setShell(std::shared_ptr<const ShellPicture> shell) {
+    if (shell == m_shell)
+        return;
+    m_shell = std::move(shell);
+    for (auto& actor : m_shellActors) {
+        if (actor)
+            m_renderer->RemoveActor(actor);
+        actor = nullptr;
+    }
+    if (!m_shell)
+        return;
+    const auto points = borrowedPoints(m_shell->points);
+    for (std::size_t i = 0; i < m_shellActors.size(); ++i) {
+        vtkNew<vtkPolyData> data;
+        data->SetPoints(points);
+        if (i == 0)
+            data->SetPolys(borrowedCells(m_shell->triangles, 3));
+        else
+            data->SetLines(linesOf(m_shell->edges));
+        vtkNew<vtkPolyDataMapper> mapper;
+        mapper->SetInputData(data);
+        mapper->ScalarVisibilityOff();
+        auto& actor = m_shellActors[i] = vtkSmartPointer<vtkActor>::New();
+        actor->SetMapper(mapper);
+        actor->GetProperty()->SetColor(0.80, 0.78, 0.74);
+        actor->GetProperty()->SetOpacity(i == 0 ? 0.10 : 0.45);
+        actor->GetProperty()->LightingOff();
+        m_renderer->AddActor(actor);
+    }
 }
 
 void FieldScene::movePart(std::size_t part) {

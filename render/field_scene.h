@@ -10,6 +10,7 @@
 #include "render/line_drawing.h"
 #include "render/path_drawing.h"
 #include "render/section_drawing.h"
+#include "render/shell_picture.h"
 
 #include <vtkActor.h>
 #include <vtkLookupTable.h>
@@ -73,6 +74,10 @@ public:
     // Outer faces moved by a share of the picture's factor; null: they stand where they are. Places that are picked are
     // those of the undeformed parts. `ghost`: the undeformed edges are seen as well.
     void setDeformed(std::shared_ptr<const DeformedPicture> deformed, bool ghost, double share = 1);
+    // Where the visible parts have no value, lines across; for pictures in which that says something.
+    void setHatched(bool hatched);
+    // The outer shell as a ghost, which hides nothing and is not met by picks; null: none.
+    void setShell(std::shared_ptr<const ShellPicture> shell);
     // Of the particles on the paths, in spans.
     void setParticleTime(double spans);
     // While moving, large surfaces are drawn reduced.
@@ -151,6 +156,10 @@ private:
     std::vector<Isoline> m_isolines;
     std::shared_ptr<const DeformedPicture> m_deformed;
     bool m_ghost = false;
+    std::optional<std::vector<bool>> m_hatched; // which parts were visible when it was drawn
+    vtkSmartPointer<vtkActor> m_hatch;
+    std::shared_ptr<const ShellPicture> m_shell;
+    std::array<vtkSmartPointer<vtkActor>, 2> m_shellActors; // faces and edges
     double m_deformedShare = 1;
     Ground m_ground = Ground::Field;
     struct IsothermKey { // what the lines on display were made from

@@ -58,15 +58,22 @@ void ExtraKeeper::clear() {
     drop(m_arrows);
     drop(m_levels);
     drop(m_deformed);
+    drop(m_shell);
 }
 
 void ExtraKeeper::update(const OnDisplay& shown) {
-    if (!shown.picture || !shown.orders)
+    if (!shown.picture)
         return clear();
+    updateDeformed(shown);
+    updateShell(shown);
+    if (!shown.orders) { // what cells are met in is not known yet
+        drop(m_paths);
+        drop(m_arrows);
+        return drop(m_levels);
+    }
     updatePaths(shown);
     updateArrows(shown);
     updateLevels(shown);
-    updateDeformed(shown);
 }
 
 void ExtraKeeper::updatePaths(const OnDisplay& shown) {
@@ -131,6 +138,14 @@ void ExtraKeeper::updateDeformed(const OnDisplay& shown) {
         none.why = moved ? "the case has no \"" + key.quantity + "\"" : "the case is not there yet";
         return none;
     });
+}
+
+void ExtraKeeper::updateShell(const OnDisplay& shown) {
+    if (!shown.look.shell)
+        return drop(m_shell);
+    const ShellKey key{shown.picture};
+    want(m_shell, key, "Outer shell",
+         [key](Progress&) -> Result<ShellPicture> { return makeShell(key.picture->opened); });
 }
 
 } // namespace pyro

@@ -1,10 +1,11 @@
-// Paths, arrows, isotherm surfaces and the deformed shape of the case on display: made by jobs, anew only when what
-// they depend on changed.
+// Paths, arrows, isotherm surfaces, the deformed shape and the outer shell of the case on display: made by jobs, anew
+// only when what they depend on changed.
 #pragma once
 
 #include "app/pipeline/job.h"
 #include "app/session/section_keeper.h"
 #include "render/deformed_picture.h"
+#include "render/shell_picture.h"
 
 namespace pyro {
 
@@ -36,6 +37,7 @@ public:
     std::shared_ptr<const PathPicture> paths() const { return m_paths.made; }
     std::shared_ptr<const ArrowPicture> arrows() const { return m_arrows.made; }
     std::shared_ptr<const LevelPicture> levels() const { return m_levels.made; }
+    std::shared_ptr<const ShellPicture> shell() const { return m_shell.made; }
     std::shared_ptr<const DeformedPicture> deformed() const { return m_deformed.made; }
 
 private:
@@ -64,6 +66,10 @@ private:
         std::optional<double> factor;
         bool operator==(const DeformedKey&) const = default;
     };
+    struct ShellKey {
+        std::shared_ptr<const FieldPicture> picture;
+        bool operator==(const ShellKey&) const = default;
+    };
     template <class Key, class Made>
     struct Slot {
         std::optional<Key> wanted;
@@ -80,6 +86,7 @@ private:
     void updateArrows(const OnDisplay& shown);
     void updateLevels(const OnDisplay& shown);
     void updateDeformed(const OnDisplay& shown);
+    void updateShell(const OnDisplay& shown);
 
     JobList& m_jobs;
     QObject& m_context;
@@ -88,6 +95,7 @@ private:
     Slot<ArrowKey, ArrowPicture> m_arrows;
     Slot<LevelKey, LevelPicture> m_levels;
     Slot<DeformedKey, DeformedPicture> m_deformed;
+    Slot<ShellKey, ShellPicture> m_shell;
 };
 
 } // namespace pyro

@@ -26,6 +26,8 @@ void Selection::clear() {
     m_section.reset();
     m_gauge.clear();
     m_limit.reset();
+    m_sweepCase.clear();
+    m_measured = {};
     m_marked.reset();
 }
 
@@ -50,6 +52,12 @@ void Selection::selectSection(std::optional<std::size_t> section) { take(m_secti
 std::optional<std::size_t> Selection::selectedGaugeAt() const { return gaugeAt(m_document.survey(), m_gauge); }
 
 std::string Selection::selectedGauge() const { return selectedGaugeAt() ? m_gauge : std::string(); }
+
+void Selection::selectSweepCase(const std::string& name) { take(m_sweepCase, name, Change::Selection); }
+
+void Selection::selectMeasured(const std::string& set, const std::string& name) {
+    take(m_measured, std::pair(set, name), Change::Selection);
+}
 
 void Selection::selectGauge(const std::string& id) {
     if (id == m_gauge)

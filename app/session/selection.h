@@ -34,6 +34,11 @@ public:
     // The limit that table and form tell of, by its position in the survey.
     std::optional<std::size_t> selectedLimit() const;
     void selectLimit(std::optional<std::size_t> limit);
+    // The case of the sweep, by its name, and the measured value, by set and name, that table and picture tell of.
+    const std::string& selectedSweepCase() const { return m_sweepCase; }
+    void selectSweepCase(const std::string& name);
+    const std::pair<std::string, std::string>& selectedMeasured() const { return m_measured; }
+    void selectMeasured(const std::string& set, const std::string& name);
     // A place on the chosen gauge that chart and viewport both mark, metres; nothing while none is pointed at.
     const std::optional<Point>& markedPlace() const { return m_marked; }
     void markPlace(const std::optional<Point>& place);
@@ -58,6 +63,8 @@ private:
     std::optional<std::size_t> m_section;
     std::string m_gauge;
     std::optional<std::size_t> m_limit;
+    std::string m_sweepCase;
+    std::pair<std::string, std::string> m_measured;
     std::optional<Point> m_marked;
     std::vector<std::array<Point, 2>> m_edges;
     double m_spotFloor = 0;

@@ -102,8 +102,8 @@ const SurveyRun& Session::openRun() const {
             one.steps.back().limits = state->verdicts(survey());
         }
         if (state->readings)
-            one.measured = measuredOf(survey(), entry,
-                                      state->history ? *state->history : std::vector<Readings>{*state->readings}, {});
+            one.measuredSteps = state->history ? measuredSteps(*state->history)
+                                               : measuredSteps(std::span(state->readings.get(), 1));
         if (state->history)
             one.overSteps = readOverSteps(survey().gauges, *state->history);
         run.cases.push_back(std::move(one));

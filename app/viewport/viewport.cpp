@@ -135,6 +135,7 @@ void Viewport::updateRange() {
     m_scene.setPaths(extras.paths(), m_session.view().field.paths);
     m_scene.setArrows(extras.arrows());
     m_scene.setLevels(extras.levels());
+    m_scene.setShell(extras.shell());
     if (m_session.view().field.deformed.moving && extras.deformed() && extras.deformed()->why.empty()) {
         m_swing.start();
     } else {

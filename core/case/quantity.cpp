@@ -7,7 +7,7 @@
 namespace pyro {
 namespace {
 
-constexpr std::array<KnownQuantity, 11> known{{
+constexpr std::array<KnownQuantity, 12> known{{
     {"temperature", "K", 1, "t temp temperature", "T"},
     {"heat_flux", "W/m2", 3, "heatflux q heatfluxdensity"},
     {"heat_flux_radiative", "W/m2", 3, "heatfluxradiative radiativeheatflux qr radiationheatflux"},
@@ -19,6 +19,7 @@ constexpr std::array<KnownQuantity, 11> known{{
     {"conductivity", "W/(m.K)", 1, "conductivity lambda kappa thermalconductivity", "lambda"},
     {"heat_capacity", "J/(kg.K)", 1, "heatcapacity cp specificheat"},
     {"viscosity", "Pa.s", 1, "viscosity mu dynamicviscosity"},
+    {"displacement", "m", 3, "displacement displacements deformation"},
 }};
 constexpr double coldestPlausibleKelvin = 150;
 

@@ -119,7 +119,7 @@ private:
         else if (blind > 0)
             m_out.notes.push_back(fmt::format("{} of {} pixels see no part", blind, pixels));
         if (every > 1)
-            m_out.notes.push_back(fmt::format("every {}th pixel each way is listed, and the one with the largest "
+            m_out.notes.push_back(fmt::format("one pixel in {} each way is listed, and the one with the largest "
                                               "deviation; the figures are over all {} that can be compared",
                                               every, m_out.count));
     }

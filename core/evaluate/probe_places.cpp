@@ -24,6 +24,18 @@ struct Nearest {
     Point share{};
 };
 
+// `face`: part and cell, three nodes of the part and their weights there.
+template <class OnFace>
+void addOnFace(Places& places, const Point& at, const OnFace& face) {
+    places.at.push_back(at);
+    places.weight.push_back(0);
+    places.part.push_back(face.part);
+    places.cell.push_back(face.cell);
+    for (std::size_t i = 0; i < 3; ++i)
+        places.addShare(face.nodes[i], face.share[i]);
+    places.closePlace();
+}
+
 void lookOn(const Case& solved, const CaseIndex& index, std::uint32_t part, const Point& place, Nearest& best) {
     const auto& shell = index.parts[part].shell;
     const auto& mesh = solved.parts[part].mesh;
@@ -90,13 +102,7 @@ ProbedPlace probeOne(const MeasuredPlace& place, const MeasuredTable& table, con
                     : fmt::format("lies in no part; {}, the nearest, is {:.3g} mm away, {:.3g} mm are allowed",
                                   solved.parts[best.part].name, millimetres(best.distance), millimetres(reach))};
     Places on;
-    on.at.push_back(best.at);
-    on.weight.push_back(0);
-    on.part.push_back(best.part);
-    on.cell.push_back(best.cell);
-    for (std::size_t i = 0; i < 3; ++i)
-        on.addShare(best.nodes[i], best.share[i]);
-    on.closePlace();
+    addOnFace(on, best.at, best);
     auto out = valueThere(on, fields, table);
     out.foundAt = best.at;
     return out;
@@ -154,14 +160,10 @@ Result<ProbedPicture> lookAt(const MeasuredTable& table, const PartFields& field
         out.depth.push_back(static_cast<float>(pixel.depth));
         if (pixel.part == noNumber)
             continue;
-        places.at.push_back(camera->place(static_cast<double>(at % picture.columns) + 0.5,
-                                          static_cast<double>(at / picture.columns) + 0.5, pixel.depth));
-        places.weight.push_back(0);
-        places.part.push_back(pixel.part);
-        places.cell.push_back(pixel.cell);
-        for (std::size_t i = 0; i < 3; ++i)
-            places.addShare(pixel.nodes[i], pixel.share[i]);
-        places.closePlace();
+        addOnFace(places,
+                  camera->place(static_cast<double>(at % picture.columns) + 0.5,
+                                static_cast<double>(at / picture.columns) + 0.5, pixel.depth),
+                  pixel);
     }
     const auto numbers = readAt(places, fields, table.quantity, componentNamed(table.component));
     if (!numbers)

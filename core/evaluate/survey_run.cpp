@@ -162,8 +162,8 @@ Done runSeries(const Survey& survey, const CaseEntry& entry, const Series& serie
     if (all) {
         run.overSteps = readOverSteps(survey.gauges, run.steps);
         judgeTogether(survey, run.overSteps, run.steps);
-        run.measured = measuredOf(survey, entry, run.steps, {});
     }
+    run.measuredSteps = measuredSteps(run.steps);
     std::erase_if(run.steps, [&](const Readings& readings) {
         return readings.step < static_cast<int>(from) || readings.step > static_cast<int>(to);
     });

@@ -10,25 +10,30 @@
 
 namespace pyro {
 
+// Of a step what measured data are held against.
+struct MeasuredStep {
+    std::optional<double> time; // s
+    std::vector<Probes> probes; // of the tables that speak of the case
+    std::optional<double> ambient;
+    std::vector<std::string> nonlinear;
+};
+std::vector<MeasuredStep> measuredSteps(std::span<const Readings> steps);
+
 struct CaseRun {
     std::string name;
     std::string file;
     std::optional<Error> error; // of the case, or of the first step that could not be evaluated
     std::vector<Readings> steps;
-    // What was measured on it, see measuredOf; with all steps where there are times.
-    std::vector<MeasuredReading> measured = {};
-    Remarks seriesRemarks = {};               // on the files of the steps
-    std::vector<GaugeReading> overSteps = {}; // of the gauges that run over all steps, in their order
+    std::vector<MeasuredReading> measured = {};   // told by tellTogether
+    std::vector<MeasuredStep> measuredSteps = {}; // what each step that was evaluated tells for it
+    Remarks seriesRemarks = {};                   // on the files of the steps
+    std::vector<GaugeReading> overSteps = {};     // of the gauges that run over all steps, in their order
 
     std::vector<LimitReading> worstLimits() const; // over the steps, in the order of the survey
     Remarks remarks() const;                       // of all steps, each once
     // Steps as iterations, judged whether they have settled; empty for fewer than two.
     std::vector<MonitoredValue> settledOverSteps() const;
 };
-
-// What was measured on a case held against all of its steps that were evaluated. `grids`: as SurveyRun has them.
-std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseEntry& entry,
-                                        const std::vector<Readings>& steps, std::span<const GridStudy> grids);
 
 struct SurveyRun {
     std::string surveyFile;
@@ -57,8 +62,8 @@ struct RunOptions {
     std::string lonePart = {};
 };
 
-// What cases tell together: adds comparison and grid convergence as the survey asks for them, and to the limits how far
-// the mesh may have them off. Cases that were left out count as not there. Once for each run.
+// What cases tell together: adds comparison, grid convergence and measured data as the survey asks for them, and to the
+// limits how far the mesh may have them off. Cases that were left out count as not there. Once for each run.
 void tellTogether(const Survey& survey, SurveyRun& run);
 
 // One case with the steps that are wanted; what cannot be read is told within. Errors: Cancelled; Usage for a step that

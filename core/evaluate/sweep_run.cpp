@@ -86,9 +86,13 @@ Result<std::optional<SweepReading>> runSweep(const Survey& survey, const std::fi
             counted.done(item.entry.name);
         }
     };
-    std::thread second(work);
+    // one more than there are cores, for a case waits for its reader now and then; never more than three cases at once
+    std::vector<std::thread> others;
+    for (std::size_t i = 0; i < std::min<std::size_t>(2, std::max(1U, std::thread::hardware_concurrency())); ++i)
+        others.emplace_back(work);
     work();
-    second.join();
+    for (auto& other : others)
+        other.join();
     if (counted.cancelled())
         return fail(ErrorCode::Cancelled, "the sweep was cancelled", surveyFile.string());
     return std::optional(analyse(survey, std::move(*plan), std::move(cases)));

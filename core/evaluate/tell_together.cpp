@@ -41,21 +41,19 @@ void answerMeshConvergence(std::vector<Check>& checks, std::span<const GridStudy
     sortChecks(checks);
 }
 
-} // namespace
-
-std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseEntry& entry,
-                                        const std::vector<Readings>& steps, std::span<const GridStudy> grids) {
+// What was measured on a case held against all of its steps that were evaluated.
+std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseRun& run, std::span<const GridStudy> grids) {
     std::vector<MeasuredReading> out;
-    if (steps.empty())
+    if (run.measuredSteps.empty())
         return out;
-    for (std::size_t at = 0; at < steps.back().probes.size(); ++at) {
+    const auto& last = run.measuredSteps.back();
+    for (std::size_t at = 0; at < last.probes.size(); ++at) {
         std::vector<ProbedStep> probed;
-        for (const auto& step : steps)
+        for (const auto& step : run.measuredSteps)
             if (at < step.probes.size())
                 probed.push_back({step.time, &step.probes[at]});
-        const auto& table = *steps.back().probes[at].table;
+        const auto& table = *last.probes[at].table;
         const auto wish = std::ranges::find(survey.measured, table.id, &MeasuredWish::id);
-        const auto& last = steps.back();
         double shift = 0;
         std::string note;
         if (wish != survey.measured.end() && wish->ambient && table.isTemperature) {
@@ -66,10 +64,20 @@ std::vector<MeasuredReading> measuredOf(const Survey& survey, const CaseEntry& e
             else
                 shift = *last.ambient - wish->ambient->si;
         }
-        out.push_back(deviationsOf(table, probed, shift, entry.name, grids));
+        out.push_back(deviationsOf(table, probed, shift, run.name, grids));
         if (!note.empty())
             out.back().notes.push_back(note);
     }
+    return out;
+}
+
+} // namespace
+
+std::vector<MeasuredStep> measuredSteps(std::span<const Readings> steps) {
+    std::vector<MeasuredStep> out;
+    for (const auto& step : steps)
+        if (!step.probes.empty())
+            out.push_back({step.time, step.probes, step.ambient, step.nonlinear});
     return out;
 }
 
@@ -82,12 +90,8 @@ void tellTogether(const Survey& survey, SurveyRun& run) {
             addUncertainties(step.limits, run.grids, one.name);
             answerMeshConvergence(step.checks, run.grids, one.name);
         }
-    // told anew with what the meshes may have gauges off by
-    if (!run.grids.empty())
-        for (auto& one : run.cases)
-            if (const auto* entry = survey.caseNamed(one.name); entry != nullptr && one.steps.size() == 1)
-                if (auto again = measuredOf(survey, *entry, one.steps, run.grids); again.size() == one.measured.size())
-                    one.measured = std::move(again);
+    for (auto& one : run.cases)
+        one.measured = measuredOf(survey, one, run.grids);
     // with the verdicts as the meshes leave them
     run.compare = compareCases(survey, outcomesOf(run));
 }

@@ -143,6 +143,7 @@ struct FieldLook {
     ArrowView arrows;
     StripView strip;
     DeformedView deformed;
+    bool shell = false;        // the outer shell of the whole assembly as a ghost, whatever parts are hidden
     std::vector<Point> labels; // places whose reading is pinned to them, metres
     bool operator==(const FieldLook&) const = default;
 

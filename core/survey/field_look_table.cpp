@@ -177,6 +177,12 @@ std::span<const KeyRow<FieldLook>> rowsOf<FieldLook>() {
         Row::of<&FieldLook::paths>("paths", "lines that follow a vector field"),
         Row::of<&FieldLook::arrows>("arrows", ""),
         Row::of<&FieldLook::deformed>("deformed", "outer faces moved by a displacement field"),
+        Row::by(
+            "outer_shell", "whether the outer shell of the whole assembly is seen as a ghost",
+            [](const Json& json, const ReadPlace& place, FieldLook& into) {
+                KeyValue<bool>::read(json, place, into.shell);
+            },
+            [](const FieldLook& from) { return from.shell ? Json(true) : Json(); }, KeyValue<bool>::schema),
         Row::of<&FieldLook::strip>("strip", "the heat strip's way of colouring"),
         Row::by(
             "labels", "places whose reading is pinned to them",

@@ -30,13 +30,13 @@ std::span<const KeyRow<CameraState>> rowsOf<CameraState>() {
 }
 
 std::string_view compareShowName(CompareShow show) {
-    return show == CompareShow::Wipe ? "wipe" : show == CompareShow::Difference ? "difference" : "side_by_side";
+    constexpr std::array<std::string_view, 5> names{"side_by_side", "wipe", "difference", "measured", "sweep"};
+    return names[static_cast<std::size_t>(show)];
 }
 
 template <>
-struct KeyValue<CompareShow>
-    : NamedKeyValue<CompareShow, compareShowName, CompareShow::SideBySide, CompareShow::Wipe, CompareShow::Difference> {
-};
+struct KeyValue<CompareShow> : NamedKeyValue<CompareShow, compareShowName, CompareShow::SideBySide, CompareShow::Wipe,
+                                             CompareShow::Difference, CompareShow::Measured, CompareShow::Sweep> {};
 
 namespace {
 
@@ -56,6 +56,7 @@ std::span<const KeyRow<CompareLook>> rowsOf<CompareLook>() {
         Row::oneOf<&CompareLook::order, worseFirst, changedFirst, leastMarginFirst, asDefined>("order", "of the table"),
         Row::where(Row::of<&CompareLook::wipe>("wipe", "share of the width at which the second picture begins"),
                    "a share from 0 to 1", [](const CompareLook& one) { return one.wipe >= 0 && one.wipe <= 1; }),
+        Row::of<&CompareLook::deviations>("deviations", "whether measured places are labelled in the pictures"),
     };
     return rows;
 }

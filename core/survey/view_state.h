@@ -19,14 +19,15 @@ struct CameraState { // parallel projection; metres
 };
 
 // How cases are seen beside each other.
-enum class CompareShow { SideBySide, Wipe, Difference };
-std::string_view compareShowName(CompareShow show); // "side_by_side", "wipe", "difference"
+enum class CompareShow { SideBySide, Wipe, Difference, Measured, Sweep };
+std::string_view compareShowName(CompareShow show); // "side_by_side", "wipe", "difference", "measured", "sweep"
 
 struct CompareLook {
     CompareShow show = CompareShow::SideBySide;
     std::set<std::string> left; // cases that are compared in the table but not seen
     std::string order;          // of the table: "worse", "changed", "margin", "defined"; empty: the first
     double wipe = 0.5;          // share of the width at which the second picture begins
+    bool deviations = true;     // of measured places, as labels in the pictures
     Json rest = {};
     bool operator==(const CompareLook&) const = default;
 };

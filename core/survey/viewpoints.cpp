@@ -37,11 +37,29 @@ std::string freeViewpointName(const Survey& survey) {
     }
 }
 
+namespace {
+
+void nameCase(Viewpoint& viewpoint, const Survey& survey) {
+    if (viewpoint.withCase && viewpoint.view.caseName.empty() && !survey.cases.empty())
+        viewpoint.view.caseName = survey.cases.front().name;
+}
+
+} // namespace
+
+Survey withViewpointOfCase(Survey survey, const std::string& name, bool withCase) {
+    if (auto* known = find(survey, name)) {
+        known->withCase = withCase;
+        nameCase(*known, survey);
+    }
+    return survey;
+}
+
 Survey withViewpoint(Survey survey, const Viewpoint& viewpoint) {
     if (auto* known = find(survey, viewpoint.name)) {
         known->view = viewpoint.view;
         known->thumbnail = viewpoint.thumbnail;
-        known->withCase = viewpoint.withCase;
+        known->withCase = known->withCase || viewpoint.withCase;
+        nameCase(*known, survey);
     } else {
         survey.viewpoints.push_back(viewpoint);
     }

@@ -24,6 +24,8 @@ std::string freeViewpointName(const Survey& survey);
 // Adds the viewpoint, or replaces the one of the same name.
 Survey withViewpoint(Survey survey, const Viewpoint& viewpoint);
 Survey withoutViewpoint(Survey survey, const std::string& name);
+// Whether it carries case and step; those of its view, else the first case.
+Survey withViewpointOfCase(Survey survey, const std::string& name, bool withCase);
 // Errors: NameUnknown when there is none of the old name; WrongType when the new one is empty or taken.
 Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, const std::string& newName);
 

@@ -95,9 +95,9 @@ ValuePiece covered(ValuePiece piece) {
 
 Result<LessOther> lessOther(const MeasureRequest& request, Values values, const std::string& quantity,
                             Component component, bool keepGaps) {
-    if (const auto& placement = request.minus->placement;
-        placement && component != Component::Natural && component != Component::Magnitude &&
-        !placement->keepsDirections())
+    if (const auto& placement = request.minus->placement; placement && component != Component::Natural &&
+                                                          component != Component::Magnitude &&
+                                                          !placement->keepsDirections())
         return fail(ErrorCode::NotSupported,
                     fmt::format("the case \"{}\" is turned against this one, so that components of vectors are not "
                                 "those of the same direction",
@@ -114,8 +114,8 @@ Result<LessOther> lessOther(const MeasureRequest& request, Values values, const 
             points.push_back(place.at);
             parts.push_back(part == noNumber ? std::string() : request.fields().solved().parts[part].name);
         }
-        const auto numbers = readBetween(*request.minus, carried(points, request.minus->placement), parts, normalsOf(request.site, points.size()),
-                                         quantity, component);
+        const auto numbers = readBetween(*request.minus, carried(points, request.minus->placement), parts,
+                                         normalsOf(request.site, points.size()), quantity, component);
         if (!numbers)
             return fail(numbers.error().code, fmt::format("in {}: {}", request.minus->caseName, numbers.error().what));
         std::vector<double> own(piece.size());

@@ -168,6 +168,11 @@ TEST_F(CompareWindow, MeasuredDataAndASweepHaveTheirTables) {
     ASSERT_TRUE(waitFor([&] { return measured->model()->rowCount() == 2; }));
     EXPECT_EQ(cell(measured, 0, "Deviation"), "-2.0 K");
     EXPECT_EQ(cell(measured, 1, "Deviation"), "unknown") << "it lies outside, which is said";
+    EXPECT_EQ(window->session().view().compare.show, CompareShow::Measured);
+    EXPECT_TRUE(find<QWidget>("measuredPlot")->isVisible());
+    ASSERT_TRUE(waitFor([&] { return !view().panes().empty() && view().panes()[0]->look().picture != nullptr; }));
+    ASSERT_EQ(view().panes()[0]->look().labels.size(), 1U) << "of the place that has a deviation";
+    EXPECT_TRUE(view().panes()[0]->look().labels[0].text.contains("-2.0 K"));
     click(button("sweepTableTab"));
     auto* sweep = find<QTableView>("sweepTable");
     ASSERT_TRUE(waitFor([&] { return sweep->model()->rowCount() == 4; }));
@@ -175,12 +180,20 @@ TEST_F(CompareWindow, MeasuredDataAndASweepHaveTheirTables) {
     EXPECT_EQ(cell(sweep, 0, "Verdict"), "over");
     auto* map = find<SweepPlot>("sweepPlot");
     settle();
+    EXPECT_TRUE(map->isVisible());
+    EXPECT_FALSE(view().isVisible()) << "the sweep's picture stands in place of the cases";
     ASSERT_TRUE(map->map());
     EXPECT_EQ(map->map()->x, "flow");
     EXPECT_NEAR(map->map()->at(1, 2), -10, 1e-6);
     EXPECT_NEAR(map->map()->at(1.5, 2.5), (-10 + 10) / 2.0, 1e-6) << "between the cases";
     ASSERT_FALSE(map->map()->lineAt(0).empty());
     EXPECT_NEAR(map->map()->lineAt(0)[0][0][0], 1.5, 1e-6) << "where the limit is met";
+    // a click on the point of a case chooses its row
+    QTest::mouseClick(map, Qt::LeftButton, {},
+                      QPointF(map->xAxis->coordToPixel(1), map->yAxis->coordToPixel(3)).toPoint());
+    EXPECT_EQ(sweep->currentIndex().row(), 2);
+    click(button("compareTableTab"));
+    EXPECT_TRUE(view().isVisible());
 }
 
 namespace {

@@ -1,12 +1,15 @@
 // The ways of looking in the real window: viewpoints, colours, pictures, readings under the cursor.
 #include "app/session/dialogs.h"
+#include "app/stages/field/deformed_card.h"
 #include "app/stages/field/field_sheet.h"
 #include "core/survey/viewpoints.h"
 #include "tests/app/window_fixture.h"
 #include "tests/support/meshes.h"
+#include "tests/support/survey_on_disk.h"
 
 #include <QListWidget>
 #include <cmath>
+#include <fstream>
 
 using namespace pyro;
 using namespace pyro::test;
@@ -165,4 +168,62 @@ TEST_F(LookTest, HeatPathsFollowTheFlux) {
     settle();
     ASSERT_TRUE(window->session().extras().paths());
     EXPECT_EQ(window->session().extras().paths()->lines(), 16U); // a line from each face
+}
+
+// A second case on the same mesh has the displacement: the shape of it, the temperature of the first.
+TEST_F(LookTest, TheDeformedShapeOfAnotherCaseAndAViewpointThatCarriesItsCase) {
+    auto a = boxPart("cold plate", {{0.1, 0.1, 0.01}, {10, 10, 2}});
+    auto b = boxPart("hot core", {{0.02, 0.02, 0.02}, {4, 4, 4}, {0.04, 0.04, 0.01}});
+    for (auto* part : {&a, &b})
+        addNodeVector(*part, "displacement [mm]", [](const Point& at) { return Point{0, 0, 10 * at[0]}; });
+    ASSERT_TRUE(writeCase({a, b}, folder / "bent.vtm"));
+    auto json = Json::parse(std::ifstream(survey));
+    json["cases"].push_back({{"name", "bent"}, {"file", "bent.vtm"}});
+    writeText(survey, json.dump());
+    openSurvey();
+    auto* card = window->findChild<DeformedCard*>();
+    ASSERT_NE(card, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return card->isVisible(); }, 20000)) << "some case has a vector of lengths";
+    const auto before = window->viewport().picture();
+    auto* shown = card->findChild<QAbstractButton*>("deformedSwitch");
+    ASSERT_NE(shown, nullptr);
+    click(shown);
+    settle();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().extras().deformed() != nullptr; }, 20000));
+    EXPECT_EQ(window->session().view().field.deformed.caseName, "bent");
+    EXPECT_NEAR(window->session().extras().deformed()->largest, 1e-3, 1e-9);
+    settle();
+    EXPECT_NE(window->viewport().picture(), before);
+    EXPECT_EQ(window->session().view().quantity, "temperature") << "of the case on display";
+
+    type(Qt::Key_V);
+    auto next = window->session().survey();
+    ASSERT_EQ(next.viewpoints.size(), 1U);
+    next = withViewpointOfCase(next, next.viewpoints[0].name, true);
+    next.view.caseName = "bent";
+    next.view.field.deformed.shown = false;
+    window->session().edit("test", next);
+    settle();
+    auto* list = find<ViewpointList>("viewpointList");
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(0)).center());
+    settle();
+    EXPECT_EQ(window->session().activeEntry()->name, "first") << "its case comes with it";
+    EXPECT_TRUE(window->session().view().field.deformed.shown);
+}
+
+TEST_F(LookTest, TheOuterShellIsAGhostThatHidesNothing) {
+    openSurvey();
+    auto view = window->session().view();
+    view.hidden.insert("cold plate");
+    window->session().editView("test", view);
+    settle();
+    const auto before = window->viewport().picture();
+    trigger("outerShell");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window->session().extras().shell() != nullptr; }, 20000));
+    settle();
+    EXPECT_NE(window->viewport().picture(), before);
+    EXPECT_TRUE(window->session().view().field.shell);
+    trigger("outerShell");
+    settle();
+    EXPECT_EQ(window->viewport().picture(), before);
 }

@@ -81,7 +81,8 @@ TEST_F(Trust, ASoundCaseHoldsThroughout) {
     Story story;
     story.survey = sound;
     for (const auto& one : check(story))
-        EXPECT_EQ(one.state, CheckState::Passed) << one.key << ": " << one.figure << "; " << one.meaning;
+        EXPECT_EQ(one.state, one.key == "mesh-convergence" ? CheckState::NotCheckable : CheckState::Passed)
+            << one.key << ": " << one.figure << "; " << one.meaning;
 }
 
 TEST_F(Trust, NaNIsFoundWithItsPlace) {

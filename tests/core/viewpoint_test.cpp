@@ -62,6 +62,24 @@ TEST(Viewpoints, RestoreEverySetting) {
     EXPECT_EQ(restored(known[0], now), expected);
 }
 
+TEST(Viewpoints, CarryTheirCaseAndStepWhereAsked) {
+    ViewState kept;
+    kept.caseName = "flow";
+    kept.step = 3;
+    kept.field.deformed = {true, "stress", "u", 250.0, false, true};
+    const auto again = surveyFromJson(Json::parse(surveyToJson(withViewpoint({}, {"Bent", kept, "", true})).dump()),
+                                      "test");
+    ASSERT_TRUE(again);
+    EXPECT_EQ(again->viewpoints[0].view, kept);
+    ViewState now;
+    now.caseName = "thermal";
+    now.stage = "Trust";
+    const auto back = restored(again->viewpoints[0], now);
+    EXPECT_EQ(back.caseName, "flow");
+    EXPECT_EQ(back.step, 3);
+    EXPECT_EQ(back.stage, "Trust");
+}
+
 TEST(Viewpoints, AreNamedReplacedAndTakenAway) {
     auto survey = withViewpoint({}, {freeViewpointName({}), {}, ""});
     EXPECT_EQ(freeViewpointName(survey), "Viewpoint 2");

@@ -223,3 +223,39 @@ TEST_F(SceneTest, ClearingForgetsEverything) {
     fromAbove();
     EXPECT_TRUE(pickAt({0.05, 0.05, 0.03}));
 }
+
+// The block is pushed 30 mm to the right by a field that says 0.3 mm, 100 times; the plate has none of it.
+TEST_F(SceneTest, ADeformedShapeIsDrawnWhereItIsMovedTo) {
+    auto block = boxPart("block", {{0.02, 0.02, 0.02}, {2, 2, 2}, {0.04, 0.04, 0.01}});
+    addNodeVector(block, "displacement [mm]", [](const Point&) { return Point{0.3, 0, 0}; });
+    ASSERT_TRUE(writeCase({block}, folder / "moved.vtm"));
+    const auto moved = mustOpen(folder / "moved.vtm");
+    auto list = *recognise(*moved.solved, {});
+    const auto* displacement = list.named("displacement");
+    ASSERT_NE(displacement, nullptr);
+    // the file has one part only, but the picture has two: parts are matched by name
+    auto deformed = makeDeformed(*picture, moved, *displacement, 100);
+    ASSERT_TRUE(deformed.why.empty()) << deformed.why;
+    EXPECT_NEAR(deformed.largest, 3e-4, 1e-9);
+    EXPECT_EQ(deformed.unmoved, std::vector<std::string>{"plate"});
+    fromAbove();
+    const Point before{0.045, 0.05, 0.03};
+    const Point after{0.075, 0.05, 0.03};
+    ASSERT_EQ(pickAt(before)->part, 1U);
+    ASSERT_EQ(pickAt(after)->part, 0U);
+    scene.setDeformed(std::make_shared<const DeformedPicture>(deformed), true);
+    EXPECT_EQ(pickAt(before)->part, 0U) << "nothing of the block is left there";
+    const auto picked = pickAt(after);
+    ASSERT_EQ(picked->part, 1U);
+    EXPECT_NEAR(picked->at[0], 0.045, 1e-6) << "told at its undeformed place";
+    EXPECT_NEAR(*picked->value, 370, 1e-3);
+    scene.setDeformed(std::make_shared<const DeformedPicture>(deformed), true, 0.5);
+    EXPECT_EQ(pickAt({0.06, 0.05, 0.03})->part, 1U) << "half way";
+    scene.setDeformed(nullptr, false);
+    EXPECT_EQ(pickAt(before)->part, 1U);
+
+    const auto fitting = makeDeformed(*picture, moved, *displacement, {});
+    EXPECT_NEAR(fitting.factor * fitting.largest, 0.05 * std::hypot(0.1, 0.1, 0.03), 1e-6);
+    EXPECT_FALSE(makeDeformed(*picture, mustOpen(folder / "pair.vtm"), quantities.quantities[0], 1).why.empty())
+        << "a temperature displaces nothing";
+}

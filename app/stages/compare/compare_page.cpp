@@ -1,9 +1,9 @@
 #include "app/stages/compare/compare_page.h"
 
-#include "app/stages/compare/measured_plot.h"
-#include "app/stages/compare/sweep_picture.h"
+#include "app/stages/compare/compare_area.h"
 #include "app/stages/stage.h"
 #include "app/theme/theme.h"
+#include "core/compare/value_map.h"
 #include "render/text.h"
 
 #include <QHeaderView>
@@ -34,15 +34,12 @@ const OrderWord& orderOf(const ViewState& view) {
 ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", parent), m_session(session) {
     m_compare = addTable("compareTable", "What changed");
     m_grids = addTable("gridsTable", "Grid convergence");
-    m_measuredPlot = new MeasuredPlot;
-    m_measured = addTableBeside("measuredTable", "Measured", m_measuredPlot);
+    m_measured = addTable("measuredTable", "Measured");
     connect(view("measuredTable")->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
-            &ComparePage::drawMeasured);
-    connect(m_measuredPlot, &MeasuredPlot::pointChosen, this, [this](const std::string& name) {
-        for (std::size_t row = 0; row < m_measuredRows.size(); ++row)
-            if (m_measuredRows[row].second == name)
-                return view("measuredTable")->selectRow(static_cast<int>(row));
-    });
+            [this](const QModelIndex& row) {
+                if (const auto at = static_cast<std::size_t>(row.row()); row.isValid() && at < m_measuredRows.size())
+                    m_session.selection().selectMeasured(m_measuredRows[at].first, m_measuredRows[at].second);
+            });
     addSweep();
     m_order = new QComboBox;
     m_order->setObjectName("compareOrder");
@@ -57,7 +54,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", par
         view.sweep.hidden.clear();
         m_session.editView("All cases of the sweep", view);
     });
-    connect(this, &LedgerPage::tableShown, this, &ComparePage::tellSweep);
+    connect(this, &LedgerPage::tableShown, this, &ComparePage::followTab);
     addSetUp();
     connect(m_order, &QComboBox::activated, this, [this](int at) {
         auto view = m_session.view();
@@ -66,7 +63,7 @@ ComparePage::ComparePage(Session& session, QWidget* parent) : LedgerPage("", par
     });
     connect(addLink("exportCompare", "Export\u2026"), &QPushButton::clicked, this, &ComparePage::exportRequested);
     addCopyLink("copyCompare");
-    session.listen(this, Change::Cases | Change::Survey | Change::Readings | Change::View, &ComparePage::fill);
+    session.listen(this, contents, &ComparePage::fill);
     fill();
 }
 
@@ -79,6 +76,8 @@ void ComparePage::fill() {
     fillGrids();
     fillMeasured();
     fillSweep();
+    followView();
+    markChosen();
 }
 
 // What the tables are made of, each with its form.
@@ -94,8 +93,7 @@ void ComparePage::addSetUp() {
 }
 
 void ComparePage::addSweep() {
-    m_picture = new SweepPicturePanel(m_session);
-    m_sweep = addTableBeside("sweepTable", "Sweep", m_picture);
+    m_sweep = addTable("sweepTable", "Sweep");
     auto* table = view("sweepTable");
     table->horizontalHeader()->setSectionsMovable(true);
     table->horizontalHeader()->setContextMenuPolicy(Qt::CustomContextMenu);
@@ -113,42 +111,64 @@ void ComparePage::addSweep() {
         });
         menu->popup(table->horizontalHeader()->mapToGlobal(at));
     });
-    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this, [this](const QModelIndex& row) {
-        if (!row.isValid() || static_cast<std::size_t>(row.row()) >= m_left.size())
-            return;
-        m_chosen = m_left[static_cast<std::size_t>(row.row())];
-        fillSweep();
+    const auto nameIn = [this](const QModelIndex& row) {
+        const auto sweep = m_session.sweep();
+        const auto at = static_cast<std::size_t>(row.row());
+        return sweep && row.isValid() && at < m_left.size() ? sweep->cases[m_left[at]].name : std::string();
+    };
+    connect(table->selectionModel(), &QItemSelectionModel::currentRowChanged, this,
+            [this, nameIn](const QModelIndex& row) {
+                if (const auto name = nameIn(row); !name.empty())
+                    m_session.selection().selectSweepCase(name);
+            });
+    connect(table, &QTableView::doubleClicked, this, [this, nameIn](const QModelIndex& row) {
+        if (const auto name = nameIn(row); !name.empty())
+            openSweepCase(m_session, name);
     });
-    connect(table, &QTableView::doubleClicked, this, [this](const QModelIndex& row) {
-        if (static_cast<std::size_t>(row.row()) < m_left.size())
-            openCaseOfSweep(m_left[static_cast<std::size_t>(row.row())]);
-    });
-    connect(m_picture->plot(), &SweepPlot::caseChosen, this, [this, table](std::size_t position) {
-        if (const auto row = std::ranges::find(m_left, position); row != m_left.end())
-            table->selectRow(static_cast<int>(row - m_left.begin()));
-    });
-    connect(m_picture->plot(), &SweepPlot::caseWanted, this, &ComparePage::openCaseOfSweep);
 }
 
-// As a case of the survey, read as the sweep reads it; it is on display then.
-void ComparePage::openCaseOfSweep(std::size_t position) {
+// The tables of sweep and measured data have their picture above them.
+void ComparePage::followTab(int at) {
+    const auto table = at == 2 ? CompareShow::Measured : at == 3 ? CompareShow::Sweep : CompareShow::SideBySide;
+    const auto now = m_session.view().compare.show;
+    const bool cases = now != CompareShow::Measured && now != CompareShow::Sweep;
+    if (table != now && !(table == CompareShow::SideBySide && cases)) {
+        auto view = m_session.view();
+        view.compare.show = table;
+        m_session.editView("Show cases", view);
+    }
+    tellSweep();
+}
+
+void ComparePage::followView() {
+    const auto show = m_session.view().compare.show;
+    const auto isShown = [this](const char* table) { return view(table)->isVisibleTo(this); };
+    if (show == CompareShow::Measured && !isShown("measuredTable"))
+        showTable("measuredTable");
+    else if (show == CompareShow::Sweep && !isShown("sweepTable"))
+        showTable("sweepTable");
+    else if (show != CompareShow::Measured && show != CompareShow::Sweep &&
+             (isShown("measuredTable") || isShown("sweepTable")))
+        showTable("compareTable");
+}
+
+// The row of what is chosen in a picture.
+void ComparePage::markChosen() {
     const auto sweep = m_session.sweep();
-    const auto plan = planSweep(m_session.survey(), m_session.document().folder());
-    if (!sweep || !plan || position >= sweep->cases.size())
-        return;
-    const auto& name = sweep->cases[position].name;
-    const auto item = std::ranges::find_if(plan->items, [&](const auto& one) { return one.entry.name == name; });
-    if (item == plan->items.end())
-        return;
-    auto next = m_session.survey();
-    if (next.caseNamed(name) == nullptr)
-        next.cases.push_back(item->entry);
-    next.view.caseName = name;
-    next.view.step.reset();
-    m_session.edit("Open case of the sweep", std::move(next));
+    const auto select = [this](const char* table, std::size_t row) {
+        if (static_cast<std::size_t>(view(table)->currentIndex().row()) != row)
+            view(table)->selectRow(static_cast<int>(row));
+    };
+    for (std::size_t row = 0; sweep && row < m_left.size(); ++row)
+        if (sweep->cases[m_left[row]].name == m_session.selection().selectedSweepCase())
+            select("sweepTable", row);
+    for (std::size_t row = 0; row < m_measuredRows.size(); ++row)
+        if (m_measuredRows[row] == m_session.selection().selectedMeasured())
+            return select("measuredTable", row); // the first of several times
 }
 
 void ComparePage::tellSweep() {
+    m_order->setVisible(view("compareTable")->isVisible() || !isVisible());
     const auto& look = m_session.view().sweep;
     const auto sweep = m_session.sweep();
     m_clear->setVisible(sweep && view("sweepTable")->isVisible() && !(look.ranges.empty() && look.hidden.empty()));
@@ -159,7 +179,6 @@ void ComparePage::tellSweep() {
 void ComparePage::fillSweep() {
     m_session.wantSweep();
     const auto sweep = m_session.sweep();
-    m_picture->setVisible(sweep && sweep->why.empty());
     if (!sweep || !sweep->why.empty()) {
         m_drawn.reset();
         m_left.clear();
@@ -170,23 +189,18 @@ void ComparePage::fillSweep() {
                                   {}});
         return tellSweep();
     }
-    SweepKey key{sweep, m_session.view().sweep, m_session.view().unit, m_chosen};
+    SweepKey key{sweep, m_session.view().sweep, m_session.view().unit};
     if (key == m_drawn)
         return;
-    const bool rows = !m_drawn || m_drawn->sweep != key.sweep || !(m_drawn->look == key.look) ||
-                      m_drawn->unit != key.unit;
     m_drawn = std::move(key);
     const auto values = sweepValues(m_session.survey(), sweep->cases);
     m_left = casesWithin(*sweep, values, m_session.view().sweep.ranges);
-    if (rows) {
-        auto shown = shownSweep(m_session.survey(), *sweep, m_session.view().unit);
-        ShownTable kept{shown.columns, {}};
-        for (const auto which : m_left)
-            kept.rows.push_back(std::move(shown.rows[which]));
-        m_sweep->reset(std::move(kept));
-        hideColumns();
-    }
-    m_picture->fill(sweep, values, m_left, m_chosen);
+    auto shown = shownSweep(m_session.survey(), *sweep, m_session.view().unit);
+    ShownTable kept{shown.columns, {}};
+    for (const auto which : m_left)
+        kept.rows.push_back(std::move(shown.rows[which]));
+    m_sweep->reset(std::move(kept));
+    hideColumns();
     tellSweep();
 }
 
@@ -200,7 +214,6 @@ void ComparePage::hideColumns() {
 void ComparePage::fillMeasured() {
     ShownTable all;
     std::string why;
-    m_readings.clear();
     m_measuredRows.clear();
     for (const auto& one : m_session.openRun().cases)
         for (const auto& reading : one.measured) {
@@ -209,26 +222,22 @@ void ComparePage::fillMeasured() {
             auto shown = shownMeasured(reading, m_session.view().unit);
             all.columns = shown.columns;
             for (auto& row : shown.rows) {
-                m_measuredRows.emplace_back(m_readings.size(), row.front());
+                m_measuredRows.emplace_back(reading.id, row.front());
                 all.rows.push_back(std::move(row));
             }
-            m_readings.push_back(reading);
         }
-    m_measuredPlot->setVisible(!all.rows.empty());
     if (all.rows.empty())
         all = {{{why.empty() ? "No measured data are named; Set up names some" : why}}, {}};
+    const auto isEmpty = [&](std::size_t column) {
+        return std::ranges::all_of(all.rows,
+                                   [&](const auto& row) { return column < row.size() && row[column].empty(); });
+    };
+    std::vector<bool> empty;
+    for (std::size_t column = 0; column < all.columns.size(); ++column)
+        empty.push_back(isEmpty(column));
     m_measured->reset(std::move(all));
-    drawMeasured();
-}
-
-// The table of the chosen row.
-void ComparePage::drawMeasured() {
-    if (m_readings.empty())
-        return;
-    const auto row = static_cast<std::size_t>(std::max(0, view("measuredTable")->currentIndex().row()));
-    const auto [which, name] = row < m_measuredRows.size() ? m_measuredRows[row]
-                                                           : std::pair(std::size_t{0}, std::string());
-    m_measuredPlot->draw(m_readings[std::min(which, m_readings.size() - 1)], name, m_session.view().unit);
+    for (std::size_t column = 0; column < empty.size(); ++column)
+        view("measuredTable")->setColumnHidden(static_cast<int>(column), empty[column]);
 }
 
 void ComparePage::fillCompare() {

@@ -9,9 +9,6 @@
 
 namespace pyro {
 
-class MeasuredPlot;
-class SweepPicturePanel;
-
 class ComparePage : public LedgerPage {
     Q_OBJECT
 public:
@@ -28,30 +25,26 @@ private:
     void fillCompare();
     void fillGrids();
     void fillMeasured();
-    void drawMeasured();
     void fillSweep();
     void tellSweep();
     void hideColumns();
-    void openCaseOfSweep(std::size_t position);
+    void followTab(int at); // shows above what the table is about
+    void followView();      // and the other way round
+    void markChosen();
 
     Session& m_session;
     RowTable* m_compare;
     RowTable* m_grids;
     RowTable* m_measured;
-    MeasuredPlot* m_measuredPlot;
-    std::vector<std::pair<std::size_t, std::string>> m_measuredRows; // which reading, and the name, per row
-    std::vector<MeasuredReading> m_readings;
+    std::vector<std::pair<std::string, std::string>> m_measuredRows; // set and name, per row
     RowTable* m_sweep;
-    SweepPicturePanel* m_picture;
     QComboBox* m_order;
-    QPushButton* m_clear;                // the ranges of the sweep
-    std::vector<std::size_t> m_left;     // cases in the table of the sweep
-    std::optional<std::size_t> m_chosen; // case of the sweep
-    struct SweepKey {                    // what the sweep's table and picture were made of
+    QPushButton* m_clear;            // the ranges of the sweep
+    std::vector<std::size_t> m_left; // cases in the table of the sweep
+    struct SweepKey {                // what the sweep's table and picture were made of
         std::shared_ptr<const SweepReading> sweep;
         SweepLook look;
         TemperatureUnit unit = TemperatureUnit::Celsius;
-        std::optional<std::size_t> chosen;
         bool operator==(const SweepKey&) const = default;
     };
     std::optional<SweepKey> m_drawn;

@@ -63,17 +63,22 @@ CompareSheet::CompareSheet(Session& session, QWidget* parent) : Sheet(session, "
     heading("Show");
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(6);
+    auto* more = new QHBoxLayout;
+    more->setSpacing(6);
     m_show = new QButtonGroup(this);
     for (const auto& [how, name, text, tip] :
          {std::tuple{CompareShow::SideBySide, "showSideBySide", "Side by side", "Each case in a picture of its own"},
           {CompareShow::Wipe, "showWipe", "Wipe", "The first ticked variant over the baseline, with an edge to drag"},
-          {CompareShow::Difference, "showDifference", "Difference",
-           "What each variant differs by from the baseline"}}) {
-        auto* button = small(buttons, name, text, tip);
+          {CompareShow::Difference, "showDifference", "Difference", "What each variant differs by from the baseline"},
+          {CompareShow::Measured, "showMeasured", "Measured", "Measured data beside the cases"},
+          {CompareShow::Sweep, "showSweep", "Sweep", "The picture of the sweep"}}) {
+        auto* button = small(how == CompareShow::Measured || how == CompareShow::Sweep ? more : buttons, name, text,
+                             tip);
         button->setCheckable(true);
         m_show->addButton(button, static_cast<int>(how));
     }
     m_layout->addLayout(buttons);
+    m_layout->addLayout(more);
     connect(m_show, &QButtonGroup::idClicked, this, [this](int id) { show(static_cast<CompareShow>(id)); });
     m_showHint = hint();
     heading("Variants");
@@ -99,6 +104,14 @@ CompareSheet::CompareSheet(Session& session, QWidget* parent) : Sheet(session, "
     m_layout->addWidget(m_measuredHead);
     m_measured = hint();
     m_measured->setAccessibleName("measuredText");
+    m_deviations = new QCheckBox("Label the places in the pictures");
+    m_deviations->setObjectName("deviationLabels");
+    m_layout->addWidget(m_deviations);
+    connect(m_deviations, &QCheckBox::clicked, this, [this](bool on) {
+        auto view = m_session.view();
+        view.compare.deviations = on;
+        m_session.editView(on ? "Label measured places" : "No labels of measured places", view);
+    });
     session.listen(this, contents, &CompareSheet::refresh);
     refresh();
 }
@@ -130,7 +143,9 @@ void CompareSheet::refresh() {
         button->setChecked(m_show->id(button) == static_cast<int>(show));
     m_showHint->setText(show == CompareShow::Difference
                             ? "case minus baseline at the same places; its own scale, zero in the middle"
-                            : "one camera, one range, one section, the same time");
+                        : show == CompareShow::Sweep ? "all cases of the sweep; choose above the picture what is drawn"
+                        : show == CompareShow::Measured ? "the cases, and what was measured on them"
+                                                        : "one camera, one range, one section, the same time");
 }
 
 void CompareSheet::fillVariants() {
@@ -200,7 +215,7 @@ void CompareSheet::fillSweep() {
         return;
     const auto sentences = sweepSentences(m_session.survey(), *sweep);
     QStringList lines;
-    for (std::size_t i = 0; i < std::min<std::size_t>(sentences.size(), sweep->best.empty() ? 1 : 2); ++i)
+    for (std::size_t i = 0; i < std::min<std::size_t>(sentences.size(), sweep->best.empty() ? 3 : 4); ++i)
         lines.append(q(sentences[i]));
     m_sweep->setText(lines.join("\n"));
     QStringList all;
@@ -217,6 +232,8 @@ void CompareSheet::fillMeasured() {
     m_measuredHead->setVisible(!lines.isEmpty());
     m_measured->setVisible(!lines.isEmpty());
     m_measured->setText(lines.join("\n"));
+    m_deviations->setVisible(!lines.isEmpty());
+    m_deviations->setChecked(m_session.view().compare.deviations);
 }
 
 // The widest uncertainty of each study, or why there is none.

@@ -32,6 +32,7 @@ private:
     QLabel* m_sweep;
     QLabel* m_measuredHead;
     QLabel* m_measured;
+    QCheckBox* m_deviations;
 };
 
 } // namespace pyro

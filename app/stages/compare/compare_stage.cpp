@@ -1,6 +1,6 @@
+#include "app/stages/compare/compare_area.h"
 #include "app/stages/compare/compare_page.h"
 #include "app/stages/compare/compare_sheet.h"
-#include "app/stages/compare/compare_view.h"
 #include "app/stages/compare/set_up/set_up.h"
 #include "app/stages/stage_desk.h"
 #include "core/report/tables/table.h"
@@ -30,6 +30,10 @@ std::span<const StageAction> compareActions() {
                     [](StageDesk& desk) { showAs(desk, CompareShow::Wipe); }},
         StageAction{"compareDifference", "Difference from the baseline", "Ctrl+Shift+D", StageMenu::View,
                     [](StageDesk& desk) { showAs(desk, CompareShow::Difference); }},
+        StageAction{"compareMeasured", "Measured data beside the cases", "", StageMenu::View,
+                    [](StageDesk& desk) { showAs(desk, CompareShow::Measured); }},
+        StageAction{"compareSweep", "Picture of the sweep", "", StageMenu::View,
+                    [](StageDesk& desk) { showAs(desk, CompareShow::Sweep); }},
         StageAction{"setUpGrids", "Meshes of one case\u2026", "", StageMenu::Survey, showGridsForm, true},
         StageAction{"addMeasured", "Measured data\u2026", "", StageMenu::Survey, showMeasuredForm},
         StageAction{"setUpSweep", "Sweep\u2026", "", StageMenu::Survey, showSweepForm},
@@ -48,7 +52,7 @@ constexpr Stage compareStage{
     .key = 6,
     .sheet = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new CompareSheet(desk.session(), parent); },
     .ledgerPage = buildComparePage,
-    .panes = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new CompareView(desk.session(), parent); },
+    .panes = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new CompareArea(desk.session(), parent); },
     .actions = compareActions,
     .wantedMost = {"<b>What got worse</b>: the table, worse first",
                    "<b>Where it differs</b>: <i>Difference</i> (Ctrl+Shift+D)",
@@ -56,7 +60,7 @@ constexpr Stage compareStage{
     .help = "<p>Every gauge, every limit and the hottest place of every part stands beside the baseline's. Pictures "
             "share camera, range, sections and time; the value under the mouse is told in all of them.</p>"
             "<p>A difference is case minus baseline at the same places, on any meshes; parts are matched by name, and "
-            "what has no partner is grey.</p>",
+            "what has no partner is hatched.</p>",
     .needsBalances = true,
     .needsHistories = [](const Survey& survey) { return !survey.measured.empty(); },
     .showsCompared = true,

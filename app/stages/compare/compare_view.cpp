@@ -1,6 +1,8 @@
 #include "app/stages/compare/compare_view.h"
 
 #include "app/theme/theme.h"
+#include "core/units/display.h"
+#include "render/palette.h"
 #include "render/text.h"
 
 #include <QMouseEvent>
@@ -9,6 +11,15 @@
 #include <utility>
 
 namespace pyro {
+
+namespace {
+
+bool isMeasured(const SurveyRun& run, const std::string& caseName) {
+    return std::ranges::any_of(run.cases,
+                               [&](const CaseRun& one) { return one.name == caseName && !one.measured.empty(); });
+}
+
+} // namespace
 
 CompareView::CompareView(Session& session, QWidget* parent)
     : QWidget(parent), m_session(session), m_differences(session, this), m_grid(new QGridLayout(this)),
@@ -40,7 +51,8 @@ std::vector<CompareView::Wanted> CompareView::wanted() const {
     const auto cases = m_session.comparedCases();
     const auto& look = m_session.view().compare;
     for (std::size_t i = 0; i < cases.size(); ++i) {
-        if (i > 0 && look.left.contains(cases[i]->name))
+        if (look.show == CompareShow::Measured ? !isMeasured(m_session.openRun(), cases[i]->name)
+                                               : i > 0 && look.left.contains(cases[i]->name))
             continue;
         panes.push_back({cases[i], i > 0 && look.show == CompareShow::Difference});
     }
@@ -61,6 +73,37 @@ std::array<double, 2> CompareView::commonRange(const std::vector<Wanted>& panes)
     return range;
 }
 
+namespace {
+
+// The measured places of a case; of pictures, whose pixels lie too close, none.
+std::vector<PaneLabel> labelsOf(const SurveyRun& run, const std::string& caseName) {
+    std::vector<PaneLabel> labels;
+    for (const auto& one : run.cases)
+        for (const auto& reading : one.measured) {
+            if (one.name != caseName || reading.picture || !reading.largest)
+                continue;
+            const double most = std::abs(*reading.largest);
+            std::map<std::string, PaneLabel> byName; // the last time of each
+            for (const auto& point : reading.points) {
+                if (!point.at || !point.deviation)
+                    continue;
+                const auto colour = paletteColour(PaletteName::Tide,
+                                                  0.5 + 0.5 * *point.deviation / (most > 0 ? most : 1));
+                const bool beyond = point.normalised && std::abs(*point.normalised) > 1;
+                const auto deviation = fmt::format("{:+.1f} {}", *point.deviation, unitText(reading.differenceUnit));
+                byName[point.name] = {*point.at, q(beyond ? point.name + " " + deviation : deviation),
+                                      QColor::fromRgbF(static_cast<float>(colour[0]), static_cast<float>(colour[1]),
+                                                       static_cast<float>(colour[2])),
+                                      beyond};
+            }
+            for (auto& [name, label] : byName)
+                labels.insert(label.beyond ? labels.begin() : labels.end(), std::move(label)); // they have the choice
+        }
+    return labels;
+}
+
+} // namespace
+
 PaneLook CompareView::caseLook(const CaseEntry& entry, const std::array<double, 2>& range) const {
     PaneLook look;
     look.title = q(entry.name);
@@ -79,6 +122,8 @@ PaneLook CompareView::caseLook(const CaseEntry& entry, const std::array<double, 
     look.strip = m_session.view().field.strip;
     look.logarithmic = isLogarithmic(seen);
     look.isotherms = isothermRule(seen);
+    if (m_session.view().compare.deviations)
+        look.labels = labelsOf(m_session.openRun(), entry.name);
     look.unit = unitOf(seen);
     const auto own = visibleRange(seen);
     if (std::isfinite(own[1]))
@@ -128,7 +173,7 @@ PaneLook CompareView::differenceLook(const CaseEntry& entry, const CaseEntry& ba
         look.title += q("\nisolines every " + look.unit.text(look.isotherms->spacing));
     }
     if (made.covered < 1)
-        look.title += q(fmt::format("\n{} has no partner (grey)", formatShare(1 - made.covered)));
+        look.title += q(fmt::format("\n{} has no partner (hatched)", formatShare(1 - made.covered)));
     if (!made.when.empty())
         look.title += q("\nbaseline " + made.when);
     return look;

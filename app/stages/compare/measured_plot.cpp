@@ -81,11 +81,12 @@ void MeasuredPlot::draw(const MeasuredReading& reading, const std::string& chose
 void MeasuredPlot::note(const QString& text) {
     auto* label = new QCPItemText(this);
     label->position->setType(QCPItemPosition::ptAxisRectRatio);
-    label->position->setCoords(0.5, 0.02);
-    label->setPositionAlignment(Qt::AlignHCenter | Qt::AlignTop);
+    label->position->setCoords(0.02, 0.02);
+    label->setPositionAlignment(Qt::AlignLeft | Qt::AlignTop);
+    label->setTextAlignment(Qt::AlignLeft);
     label->setText(text);
     label->setFont(font());
-    label->setColor(theme::ink);
+    label->setColor(theme::faint);
 }
 
 // Deviations pixel by pixel, the first row on top.
@@ -159,7 +160,7 @@ void MeasuredPlot::drawOverTime(const std::string& name) {
     }
     xAxis->setLabel("time, s");
     yAxis->setLabel(q(m_reading.isTemperature ? std::string(unitSymbol(m_unit)) : m_reading.unit));
-    note(q(name) + ": points measured with their band, line simulated");
+    note(q(name) + "\npoints and band measured, line simulated");
 }
 
 void MeasuredPlot::drawAgainstEachOther() {
@@ -208,7 +209,7 @@ void MeasuredPlot::drawAgainstEachOther() {
     const auto unit = q(m_reading.isTemperature ? std::string(unitSymbol(m_unit)) : m_reading.unit);
     xAxis->setLabel("simulated, " + unit);
     yAxis->setLabel("measured, " + unit);
-    note("on the line both are equal; red: beyond the uncertainty");
+    note("on the line both are equal\nred: beyond the uncertainty");
 }
 
 std::optional<std::size_t> MeasuredPlot::pixelAt(const QPoint& at) const {

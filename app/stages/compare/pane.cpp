@@ -109,6 +109,7 @@ void Pane::setLook(PaneLook look, const ViewState& view) {
         m_sections.update(view.field, m_look.orders.get(), m_shown, m_look.visible);
         m_scene.setSections(m_sections.shown());
         m_scene.setIsotherms(m_look.isotherms);
+        m_scene.setHatched(m_look.isDifference);
         if (view.camera)
             setCamera(*view.camera);
         else
@@ -116,6 +117,58 @@ void Pane::setLook(PaneLook look, const ViewState& view) {
     }
     placeWords();
     update();
+}
+
+namespace {
+
+// The first of some boxes around a place that meets no other one and lies within the pane; else the first.
+QRectF freeBox(const QPointF& at, const QSizeF& size, const std::vector<QRectF>& taken, const QRectF& within) {
+    const std::array corners{QPointF(10, -size.height() / 2),
+                             QPointF(-10 - size.width(), -size.height() / 2),
+                             QPointF(-size.width() / 2, 9),
+                             QPointF(-size.width() / 2, -9 - size.height()),
+                             QPointF(10, 4),
+                             QPointF(10, -4 - size.height())};
+    for (const auto& corner : corners) {
+        const QRectF box(at + corner, size);
+        const auto meets = [&](const QRectF& other) { return other.intersects(box); };
+        if (within.contains(box) && std::ranges::none_of(taken, meets))
+            return box;
+    }
+    return {at + corners[0], size};
+}
+
+} // namespace
+
+void Pane::paintGL() {
+    SceneWidget::paintGL();
+    if (!m_shown || m_look.labels.empty())
+        return;
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const QFontMetrics metrics(font());
+    std::vector<QRectF> taken;
+    for (const auto& label : m_look.labels)
+        taken.emplace_back(pixelOf(label.at) - QPointF(6, 6), QSizeF(12, 12));
+    for (const auto& label : m_look.labels) {
+        const auto at = pixelOf(label.at);
+        painter.setPen(QPen(QColor(20, 23, 27), 1.2));
+        painter.setBrush(label.colour);
+        painter.drawEllipse(at, 5, 5);
+        if (label.beyond) {
+            painter.setPen(QPen(theme::ember, 2));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawEllipse(at, 8, 8);
+        }
+        const auto box = freeBox(at, QSizeF(metrics.horizontalAdvance(label.text) + 8, metrics.height() + 2), taken,
+                                 rect());
+        taken.push_back(box);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(20, 23, 27, 190));
+        painter.drawRect(box);
+        painter.setPen(label.beyond ? QColor(255, 170, 140) : QColor(242, 239, 234));
+        painter.drawText(box, Qt::AlignCenter, label.text);
+    }
 }
 
 double Pane::widening() const {

@@ -10,6 +10,14 @@
 namespace pyro {
 
 // What a pane shows. `words` stands in place of a picture that is not there yet or cannot be.
+// A measured place with its deviation.
+struct PaneLabel {
+    Point at{};
+    QString text;
+    QColor colour;
+    bool beyond = false; // its uncertainty
+};
+
 struct PaneLook {
     QString title;
     QString figure; // of what is seen: "118.4 °C", "-13.8 … +0.4 K"
@@ -23,7 +31,8 @@ struct PaneLook {
     std::optional<LevelRule> isotherms;
     ShownUnit unit;
     bool isDifference = false; // has a scale of its own
-    bool onRight = false;      // its words stand on the right: only that side of it is seen
+    std::vector<PaneLabel> labels;
+    bool onRight = false; // its words stand on the right: only that side of it is seen
 };
 
 class Pane : public SceneWidget {
@@ -48,6 +57,7 @@ signals:
     void released(); // it stays
 
 protected:
+    void paintGL() override;
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;

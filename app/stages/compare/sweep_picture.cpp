@@ -43,6 +43,7 @@ SweepPicturePanel::SweepPicturePanel(Session& session, QWidget* parent)
     row->setSpacing(6);
     for (auto* one : {m_picture, m_value, m_x, m_y})
         row->addWidget(one, one == m_value ? 2 : 1);
+    row->addStretch(1);
     m_slices->setContentsMargins(8, 2, 8, 0);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);

@@ -139,7 +139,7 @@ void SweepPlot::drawMap() {
         return note(q(map.error().what));
     m_map = std::move(*map);
     const bool margin = largerIsBetter(*value);
-    constexpr int fine = 120;
+    constexpr int fine = 360;
     auto* colours = new QCPColorMap(xAxis, yAxis);
     const QCPRange across(m_map->xs.front(), m_map->xs.back());
     const QCPRange up(m_map->ys.front(), m_map->ys.back());
@@ -160,13 +160,26 @@ void SweepPlot::drawMap() {
     colours->setGradient(gradientOf(margin));
     colours->setDataRange(range);
     colours->setInterpolate(false);
-    for (int level = 1; level < levels; ++level)
-        for (const auto& piece : m_map->lineAt(range.lower + range.size() * level / levels)) {
+    for (int level = 1; level < levels; ++level) {
+        const double at = range.lower + range.size() * level / levels;
+        const auto pieces = m_map->lineAt(at);
+        for (const auto& piece : pieces) {
             auto* line = new QCPItemLine(this);
             line->start->setCoords(piece[0][0], piece[0][1]);
             line->end->setCoords(piece[1][0], piece[1][1]);
             line->setPen(QPen(QColor(0x22, 0x26, 0x2B, 90), 0.7));
         }
+        if (pieces.empty())
+            continue;
+        const auto& middle = pieces[pieces.size() / 2][0];
+        auto* label = new QCPItemText(this);
+        label->position->setCoords(middle[0], middle[1]);
+        label->setText(q(formatSi(at, value->unit)));
+        label->setFont(font());
+        label->setColor(theme::ink);
+        label->setBrush(QColor(0xF4, 0xF1, 0xEC, 200));
+        label->setPadding(QMargins(3, 0, 3, 0));
+    }
     QString about = q(value->key);
     if (const auto* least = valueNamed(m_wish.values, leastMarginKey);
         least != nullptr && m_wish.values.front().key == leastMarginKey)
@@ -185,7 +198,7 @@ void SweepPlot::drawMap() {
 }
 
 void SweepPlot::dimForbidden(const ValueMap& margins) {
-    constexpr int fine = 120;
+    constexpr int fine = 360;
     auto* veil = new QCPColorMap(xAxis, yAxis);
     const QCPRange across(margins.xs.front(), margins.xs.back());
     const QCPRange up(margins.ys.front(), margins.ys.back());
@@ -267,6 +280,11 @@ std::optional<double> SweepPlot::valueOnAxis(std::size_t axis, std::size_t which
     return value != nullptr ? value->values[which] : std::nullopt;
 }
 
+std::string SweepPlot::unitOnAxis(std::size_t axis) const {
+    const auto* value = valueNamed(m_wish.values, m_axes[axis]);
+    return value != nullptr ? value->unit : unitOfParameter(*m_wish.sweep, m_axes[axis]);
+}
+
 double SweepPlot::shareOnAxis(std::size_t axis, std::size_t which) const {
     const auto& [low, high] = m_spans[axis];
     const auto value = valueOnAxis(axis, which);
@@ -317,7 +335,7 @@ void SweepPlot::drawLines() {
             label->setFont(font());
             label->setColor(colour);
         };
-        words(1.13, q(m_axes[axis]), Qt::AlignHCenter | Qt::AlignBottom, theme::ink);
+        words(1.13, axisTitle(m_axes[axis], unitOnAxis(axis)), Qt::AlignHCenter | Qt::AlignBottom, theme::ink);
         words(1.02, q(fmt::format("{:.4g}", m_spans[axis][1])), Qt::AlignHCenter | Qt::AlignBottom, theme::faint);
         words(-0.02, q(fmt::format("{:.4g}", m_spans[axis][0])), Qt::AlignHCenter | Qt::AlignTop, theme::faint);
         if (const auto range = m_wish.look.ranges.find(m_axes[axis]); range != m_wish.look.ranges.end()) {

@@ -47,6 +47,7 @@ private:
     void addPoint(double x, double y, std::size_t which);
     void markPoints();
     std::optional<std::size_t> nearest(const QPoint& at) const;
+    std::string unitOnAxis(std::size_t axis) const;
     double shareOnAxis(std::size_t axis, std::size_t which) const;
     std::optional<double> valueOnAxis(std::size_t axis, std::size_t which) const;
 

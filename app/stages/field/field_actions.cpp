@@ -102,6 +102,12 @@ void toggle(StageDesk& desk, Look FieldLook::*look, const char* name) {
     desk.session().editView(QString(shown ? "Show " : "Hide ") + name, view);
 }
 
+void toggleShell(StageDesk& desk) {
+    auto view = desk.session().view();
+    view.field.shell = !view.field.shell;
+    desk.session().editView(view.field.shell ? "Show outer shell" : "Hide outer shell", view);
+}
+
 } // namespace
 
 std::span<const StageAction> fieldActions() {
@@ -131,6 +137,10 @@ std::span<const StageAction> fieldActions() {
                     "Shift+W", StageMenu::View, pathsFromHere},
         StageAction{"arrows", "Show or hide arrows", "G", StageMenu::View,
                     [](StageDesk& desk) { toggle(desk, &FieldLook::arrows, "arrows"); }},
+        StageAction{"outerShell", "Outer shell as a ghost", "Shift+G", StageMenu::View, toggleShell, false,
+                    [](const Session& session) { return session.view().field.shell; }},
+        StageAction{"deformedShape", "Show or hide the deformed shape", "Shift+D", StageMenu::View,
+                    [](StageDesk& desk) { toggle(desk, &FieldLook::deformed, "deformed shape"); }},
         StageAction{"pinLabel", "Pin the reading under the cursor to its place", "N", StageMenu::None, pinLabel},
         StageAction{"unpinLabel", "Delete the pinned reading nearest to the cursor", "Shift+N", StageMenu::None,
                     unpinLabel},

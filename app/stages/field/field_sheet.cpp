@@ -105,11 +105,12 @@ void FieldSheet::buildShown() {
     for (auto* card : {static_cast<FoldCard*>(m_isotherms), static_cast<FoldCard*>(m_paths),
                        static_cast<FoldCard*>(m_arrows), static_cast<FoldCard*>(m_deformed)})
         connect(card, &FoldCard::toggled, this, &FieldSheet::shareRoom);
-    m_layout->addLayout(headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view",
-                                     "Keep everything that is seen now under a name (V)",
-                                     [this] { emit viewpointRequested({}); }));
+    auto* head = headWithLink("VIEWPOINTS", "keepViewpoint", "+ Keep this view",
+                              "Keep everything that is seen now under a name (V)",
+                              [this] { emit viewpointRequested({}); });
+    m_layout->addLayout(head);
     m_viewpoints = new ViewpointList(m_session);
-    m_layout->addLayout(m_viewpoints->player());
+    head->insertWidget(head->count() - 1, m_viewpoints->player());
     connect(m_viewpoints, &ViewpointList::keepRequested, this, &FieldSheet::viewpointRequested);
     m_layout->addWidget(m_viewpoints);
 }

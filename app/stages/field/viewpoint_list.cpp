@@ -37,24 +37,21 @@ ViewpointList::ViewpointList(Session& session, QWidget* parent) : QListWidget(pa
     refresh();
 }
 
-QHBoxLayout* ViewpointList::player() {
-    m_play = new QPushButton("Play through all");
+QPushButton* ViewpointList::player() {
+    m_play = new QPushButton("Play all");
     m_play->setObjectName("link");
     m_play->setAccessibleName("playViewpoints");
     m_play->setCheckable(true);
     m_play->setToolTip("Shows one viewpoint after the other");
     connect(m_play, &QPushButton::toggled, this, [this](bool on) {
-        m_play->setText(on ? "Stop" : "Play through all");
+        m_play->setText(on ? "Stop" : "Play all");
         m_next = 0;
         if (!on)
             return m_playing.stop();
         m_playing.start();
         playNext();
     });
-    auto* row = new QHBoxLayout;
-    row->addStretch();
-    row->addWidget(m_play);
-    return row;
+    return m_play;
 }
 
 void ViewpointList::playNext() {
@@ -106,10 +103,7 @@ void ViewpointList::menuAt(const QPoint& at) {
     withCase->setCheckable(true);
     withCase->setChecked(kept != viewpoints.end() && kept->withCase);
     connect(withCase, &QAction::triggered, this, [this, name](bool on) {
-        auto next = m_session.survey();
-        for (auto& viewpoint : next.viewpoints)
-            if (viewpoint.name == name.toStdString())
-                viewpoint.withCase = on;
+        auto next = withViewpointOfCase(m_session.survey(), name.toStdString(), on);
         m_session.edit(on ? "Viewpoint with its case" : "Viewpoint of any case", std::move(next));
     });
     menu->addAction("Delete", this, [this, name] {

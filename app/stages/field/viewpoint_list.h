@@ -3,7 +3,6 @@
 
 #include "app/session/session.h"
 
-#include <QHBoxLayout>
 #include <QListWidget>
 #include <QPushButton>
 #include <QTimer>
@@ -16,7 +15,7 @@ public:
     explicit ViewpointList(Session& session, QWidget* parent = nullptr);
     void refresh();
     // A button that shows one viewpoint after the other, with their cases and steps where they carry them.
-    QHBoxLayout* player();
+    QPushButton* player();
 
 signals:
     void keepRequested(const QString& name); // to store the present view under this name again

@@ -299,6 +299,7 @@ std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading
         const auto* least = leastMargin(best);
         out.push_back(fmt::format("best: {} ({}), {} left", best.name, words, limitDifference(*least, least->margin)));
     }
+    addAdvice(sweep, out);
     for (const auto& one : sweep.crossings) {
         const auto others = one.others.empty() ? std::string() : " at " + shownCombination(sweep, one.others);
         const auto& limit = survey.limits[one.limit];
@@ -306,7 +307,6 @@ std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading
         out.push_back(fmt::format("{}{}: limit met at {} {}{}", limit.target.name, words.empty() ? "" : ", " + words,
                                   one.parameter, shownParameter({one.parameter, one.unit}, one.value), others));
     }
-    addAdvice(sweep, out);
     out.insert(out.end(), sweep.remarks.begin(), sweep.remarks.end());
     return out;
 }
