@@ -102,7 +102,7 @@ void compareFour(MainWindow& window, const std::filesystem::path& file) {
         json["cases"].push_back({{"name", name}, {"file", file.string()}});
     const auto survey = file.parent_path() / "four.survey.json";
     std::ofstream(survey) << json.dump();
-    window.open(QString::fromStdString(survey.string()));
+    (void)window.session().openSurvey(QString::fromStdString(survey.string()));
     auto* view = window.findChild<CompareView*>("compareView");
     const auto isDrawn = [&] {
         const auto& panes = view->panes();

@@ -2,6 +2,7 @@
 
 #include "cli/evaluate.h"
 #include "cli/inspect.h"
+#include "cli/run_pages.h"
 
 #include <CLI/CLI.hpp>
 
@@ -31,10 +32,14 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
                            "estimate all limits at this ambient temperature, \"40 degC\"; all environments move alike");
     evaluating->add_option("--power", evaluateWords.power, "estimate all limits at this share of the power, \"80 %\"");
 
+    app.add_subcommand("report", "evaluate a survey and write its report: PDF, ODT, HTML, Markdown, spreadsheet");
+    app.add_subcommand("render", "draw viewpoints of a survey, without a display");
+    if (!words.empty() && (words.front() == "report" || words.front() == "render"))
+        return runPages(words, err);
     if (!words.empty() && !words.front().starts_with("-") && words.front() != inspecting->get_name() &&
         words.front() != evaluating->get_name()) {
         err << "pyrometer-cli: \"" << words.front()
-            << "\" is not known here. Write inspect or evaluate; --help tells what they take.\n";
+            << "\" is not known here. Write inspect, evaluate, report or render; --help tells what they take.\n";
         return 2;
     }
     try {

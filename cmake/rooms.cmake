@@ -6,7 +6,7 @@ file(WRITE ${CMAKE_BINARY_DIR}/rooms.txt "")
 # that is added is found by itself. LIBRARIES are the room's own and go no further.
 function(pyro_room name)
   cmake_parse_arguments(ARG "" "" "NEEDS;LIBRARIES" ${ARGN})
-  file(GLOB sources CONFIGURE_DEPENDS RELATIVE ${CMAKE_CURRENT_SOURCE_DIR} ${name}/*.cpp ${name}/*/*.cpp)
+  file(GLOB sources CONFIGURE_DEPENDS RELATIVE ${CMAKE_CURRENT_SOURCE_DIR} ${name}/*.cpp ${name}/*/*.cpp ${name}/*/*/*.cpp)
   list(FILTER sources EXCLUDE REGEX "^case/(readers|writers)/") # libraries of their own: VTK goes no further
   add_library(pyro_${name} STATIC ${sources})
   if(name STREQUAL "feedback")

@@ -4,6 +4,7 @@
 #include "core/report/shown/shown_table.h"
 #include "core/thermal/whole_heat.h"
 #include "render/drawing_file.h"
+#include "render/paper.h"
 #include "render/text.h"
 #include "render/verdict_mark.h"
 
@@ -22,11 +23,6 @@ namespace {
 // Lengths of the layout are dots of 300 to the inch, so that letters stand where the printer puts them.
 constexpr double layoutDpi = 300;
 constexpr double dots(double millimetres) { return millimetres / 25.4 * layoutDpi; }
-constexpr double pageWidthMm = 210;
-constexpr double pageHeightMm = 297;
-constexpr double marginMm = 18;
-constexpr double footMm = 12;
-constexpr double textWidthMm = pageWidthMm - 2 * marginMm;
 constexpr double mostPictureHeightMm = 100;
 
 QString dotsText(double millimetres) { return QString::number(static_cast<int>(dots(millimetres))); }

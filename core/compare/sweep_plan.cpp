@@ -5,8 +5,8 @@
 #include "core/units/unit.h"
 
 #include <algorithm>
+#include <cctype>
 #include <fmt/format.h>
-#include <regex>
 #include <set>
 
 namespace pyro {
@@ -85,19 +85,39 @@ const CaseEntry* likeOf(const Survey& survey) {
     return !name.empty() ? survey.caseNamed(name) : survey.cases.empty() ? nullptr : &survey.cases.front();
 }
 
-// A part of a path with parameters in braces, as an expression that finds their numbers. Errors: Syntax.
+// A part of a path with parameters in braces: letters, parameter, letters ...
 struct PathPattern {
-    std::regex expression;
+    std::vector<std::string> letters; // one more than parameters
     std::vector<std::string> parameters;
+
+    // The numbers of the parameters where the whole name fits, the longest numbers first.
+    std::optional<std::vector<double>> match(std::string_view name, std::size_t from = 0) const {
+        if (!name.starts_with(letters[from]))
+            return std::nullopt;
+        name.remove_prefix(letters[from].size());
+        if (from == parameters.size())
+            return name.empty() ? std::optional(std::vector<double>()) : std::nullopt;
+        const auto most = std::min(name.find_first_not_of("+-.,0123456789eE"), name.size());
+        for (auto length = most; length > 0; --length) {
+            const auto number = std::isdigit(static_cast<unsigned char>(name[length - 1])) != 0
+                                    ? tableNumber(std::string(name.substr(0, length)))
+                                    : std::nullopt;
+            if (!number)
+                continue;
+            if (auto rest = match(name.substr(length), from + 1)) {
+                rest->insert(rest->begin(), *number);
+                return rest;
+            }
+        }
+        return std::nullopt;
+    }
 };
+// Errors: Syntax.
 Result<PathPattern> patternOf(const std::string& written) {
-    PathPattern out;
-    std::string expression;
+    PathPattern out{{""}, {}};
     for (std::size_t at = 0; at < written.size(); ++at) {
         if (written[at] != '{') {
-            if (std::string_view(".^$|()[]*+?\\}").find(written[at]) != std::string_view::npos)
-                expression += '\\';
-            expression += written[at];
+            out.letters.back() += written[at];
             continue;
         }
         const auto end = written.find('}', at);
@@ -106,10 +126,9 @@ Result<PathPattern> patternOf(const std::string& written) {
             return fail(ErrorCode::Syntax,
                         fmt::format("the pattern \"{}\" needs a name of its own between each pair of braces", written));
         out.parameters.push_back(name);
-        expression += R"(([-+]?[0-9]*[.,]?[0-9]+(?:[eE][-+]?[0-9]+)?))";
+        out.letters.emplace_back();
         at = end;
     }
-    out.expression = std::regex(expression);
     return out;
 }
 
@@ -132,13 +151,12 @@ Result<std::vector<FoundFile>> filesOf(const std::filesystem::path& folder, cons
             }
             std::error_code status;
             for (const auto& item : std::filesystem::directory_iterator(where, status)) {
-                std::smatch numbers;
-                const auto name = item.path().filename().string();
-                if (!std::regex_match(name, numbers, fitting->expression))
+                const auto numbers = fitting->match(item.path().filename().string());
+                if (!numbers)
                     continue;
                 auto own = parameters;
-                for (std::size_t i = 0; i < fitting->parameters.size(); ++i)
-                    own[fitting->parameters[i]] = tableNumber(numbers[i + 1].str()).value_or(0);
+                for (std::size_t i = 0; i < numbers->size(); ++i)
+                    own[fitting->parameters[i]] = (*numbers)[i];
                 deeper.push_back({item.path(), std::move(own)});
             }
         }

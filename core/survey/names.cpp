@@ -48,6 +48,13 @@ public:
         ofTogether();
         for (auto& [key, entries] : m_survey.unread)
             json(entries);
+        for (auto& block : m_survey.report.blocks) {
+            for (auto& name : block.cases)
+                one(NameOf::Case, name);
+            for (auto& name : block.rows)
+                one(NameOf::Gauge, name);
+            json(block.rest);
+        }
         json(m_survey.report.rest);
         json(m_survey.rest);
     }

@@ -7,6 +7,7 @@
 #include "core/limits/limit.h"
 #include "core/survey/chart_view.h"
 #include "core/survey/findings.h"
+#include "core/survey/report_block.h"
 #include "core/survey/together.h"
 #include "core/survey/view_state.h"
 #include "core/survey/viewpoints.h"
@@ -83,6 +84,8 @@ struct EstimateWish {
 struct ReportSettings {
     std::string preparedBy;
     std::string note;
+    std::vector<ReportBlock> blocks; // empty: the usual ones
+    std::string decimal;             // "comma"; empty: a point
     Json rest = Json::object();
     bool operator==(const ReportSettings&) const = default;
 };

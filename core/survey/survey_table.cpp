@@ -3,6 +3,9 @@
 namespace pyro {
 namespace {
 
+constexpr const char* pointWord() { return "point"; }
+constexpr const char* commaWord() { return "comma"; }
+
 constexpr const char* watt() { return "W"; }
 constexpr const char* metre() { return "m"; }
 constexpr const char* resistance() { return "m2.K/W"; }
@@ -84,6 +87,8 @@ std::span<const KeyRow<ReportSettings>> rowsOf<ReportSettings>() {
     static constexpr KeyRow<ReportSettings> rows[]{
         Row::of<&ReportSettings::preparedBy>("prepared_by", ""),
         Row::of<&ReportSettings::note>("note", ""),
+        Row::of<&ReportSettings::blocks>("blocks", "what it is made of, in order; left out: the usual ones"),
+        Row::oneOf<&ReportSettings::decimal, pointWord, commaWord>("decimal", "of numbers: point or comma"),
     };
     return rows;
 }

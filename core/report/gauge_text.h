@@ -1,0 +1,12 @@
+// How the value of a gauge is written, the same in report and templates.
+#pragma once
+
+#include "core/readings/readings.h"
+#include "core/units/display.h"
+
+namespace pyro {
+
+// "96.3 degC", "12.4 W", or "unknown: why"; a profile as its number of points.
+std::string gaugeText(const GaugeReading& gauge, TemperatureUnit unit);
+
+} // namespace pyro

@@ -1,0 +1,31 @@
+// Drawing without a window and without a display.
+#pragma once
+
+#include "render/field_scene.h"
+
+#include <QImage>
+
+class vtkGenericOpenGLRenderWindow;
+
+namespace pyro {
+
+// A context of EGL without a surface, drawn by the graphics card or in software. One at a time; scenes that it drew
+// must end before it.
+class Headless {
+public:
+    // Errors: NotSupported, with what to install.
+    static Result<std::unique_ptr<Headless>> open();
+    ~Headless();
+    Headless(const Headless&) = delete;
+    Headless& operator=(const Headless&) = delete;
+
+    // The scene takes the shape of the picture; its camera is set by `aim` once it has it.
+    QImage draw(FieldScene& scene, const QSize& size, const std::function<void()>& aim);
+
+private:
+    Headless() = default;
+    void* m_display = nullptr;
+    void* m_context = nullptr;
+};
+
+} // namespace pyro
