@@ -67,7 +67,8 @@ TEST_F(ReportBlocks, EveryBlockOfTheFullTemplateSaysSomethingOrNothing) {
 
 TEST_F(ReportBlocks, TextHoldsValuesAndMarkdown) {
     const auto document = made(Json::parse(R"j([{"kind": "text", "title": "Summary", "text":
-        "The **chip** reaches {{T_max}} ({{T_max.unit}}), {{limit.chip.margin}} left; {{no_such}}; {{dot.ted}}.\n\n- one\n- two"},
+        "The **chip** reaches {{T_max}} ({{T_max.unit}}), {{limit.chip.margin}} left; {{no_such}}; {{dot.ted}}.)j"
+                                           R"j(\n\n- one\n- two"},
         {"kind": "nothing"}])j"));
     const auto markdown = markdownOf(document, "p").text;
     EXPECT_NE(markdown.find("## Summary"), std::string::npos);

@@ -1,6 +1,7 @@
 #include "app/stages/compare/sweep_plot.h"
 
 #include "app/theme/theme.h"
+#include "core/field/isolines.h"
 #include "core/report/shown/shown_table.h"
 #include "core/units/display.h"
 #include "render/palette.h"
@@ -15,7 +16,7 @@
 namespace pyro {
 namespace {
 
-constexpr int levels = 10; // of filled isolines
+constexpr int levels = 10; // of filled isolines, about
 
 QString axisTitle(const std::string& name, const std::string& unit) {
     return q(unit.empty() || unit == "1" ? name : name + ", " + unitText(unit));
@@ -33,14 +34,14 @@ QColor colourOf(PaletteName palette, double share) {
 }
 
 // In steps, which are the filled isolines. Margins about zero, the allowed side blue; others from cold to hot.
-QCPColorGradient gradientOf(bool margin) {
+QCPColorGradient gradientOf(bool margin, int steps) {
     QCPColorGradient gradient;
     gradient.clearColorStops();
-    for (int i = 0; i < levels; ++i) {
-        const double share = (i + 0.5) / levels;
+    for (int i = 0; i < steps; ++i) {
+        const double share = (i + 0.5) / steps;
         const auto colour = margin ? colourOf(PaletteName::Tide, 1 - share) : colourOf(PaletteName::Ember, share);
-        gradient.setColorStopAt(static_cast<double>(i) / levels, colour);
-        gradient.setColorStopAt((i + 0.999) / levels, colour);
+        gradient.setColorStopAt(static_cast<double>(i) / steps, colour);
+        gradient.setColorStopAt((i + 0.999) / steps, colour);
     }
     gradient.setNanHandling(QCPColorGradient::nhTransparent);
     return gradient;
@@ -156,12 +157,15 @@ void SweepPlot::drawMap() {
             high = std::fmax(high, here);
         }
     const double most = std::fmax(std::abs(low), std::abs(high));
-    const auto range = margin ? QCPRange(-most, most) : QCPRange(low, high);
-    colours->setGradient(gradientOf(margin));
+    const double from = margin ? -most : low;
+    const double spacing = niceSpacing(from, margin ? most : high, levels); // round values at the lines
+    const QCPRange range(spacing * std::floor(from / spacing), spacing * std::ceil((margin ? most : high) / spacing));
+    const int steps = std::max(1, static_cast<int>(std::lround(range.size() / spacing)));
+    colours->setGradient(gradientOf(margin, steps));
     colours->setDataRange(range);
     colours->setInterpolate(false);
-    for (int level = 1; level < levels; ++level) {
-        const double at = range.lower + range.size() * level / levels;
+    for (int level = 1; level < steps; ++level) {
+        const double at = range.lower + spacing * level;
         const auto pieces = m_map->lineAt(at);
         for (const auto& piece : pieces) {
             auto* line = new QCPItemLine(this);
