@@ -86,8 +86,10 @@ double comparedPerSecond(MainWindow& window) {
     for (int i = 0; i < frames; ++i) {
         at += QPointF(4, i % 2 == 0 ? 1 : -1);
         send(QEvent::MouseMove, at, Qt::NoButton, Qt::LeftButton);
-        for (auto* pane : view->panes())
+        for (auto* pane : view->panes()) {
+            pane->setMoving(true); // as while a button of the real mouse is down
             pane->repaint();
+        }
         QApplication::processEvents();
     }
     const double seconds = static_cast<double>(timer.nsecsElapsed()) / 1e9;

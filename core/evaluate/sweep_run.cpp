@@ -86,13 +86,9 @@ Result<std::optional<SweepReading>> runSweep(const Survey& survey, const std::fi
             counted.done(item.entry.name);
         }
     };
-    // one more than there are cores, for a case waits for its reader now and then; never more than three cases at once
-    std::vector<std::thread> others;
-    for (std::size_t i = 0; i < std::min<std::size_t>(2, std::max(1U, std::thread::hardware_concurrency())); ++i)
-        others.emplace_back(work);
+    std::thread second(work); // two cases at a time: what they need stays below what three would
     work();
-    for (auto& other : others)
-        other.join();
+    second.join();
     if (counted.cancelled())
         return fail(ErrorCode::Cancelled, "the sweep was cancelled", surveyFile.string());
     return std::optional(analyse(survey, std::move(*plan), std::move(cases)));
