@@ -70,12 +70,11 @@ QImage Headless::draw(FieldScene& scene, const QSize& size, const std::function<
     vtkNew<vtkUnsignedCharArray> pixels;
     window->GetPixelData(0, 0, size.width() - 1, size.height() - 1, 1, pixels, 0);
     vtkObject::SetGlobalWarningDisplay(told);
-    QImage image(size, QImage::Format_RGB32);
-    for (int row = 0; row < size.height(); ++row) // from below
-        for (int column = 0; column < size.width(); ++column) {
-            const auto* pixel = pixels->GetPointer(3 * (static_cast<vtkIdType>(row) * size.width() + column));
-            image.setPixel(column, size.height() - 1 - row, qRgb(pixel[0], pixel[1], pixel[2]));
-        }
+    // from below, as OpenGL has it
+    auto image = QImage(pixels->GetPointer(0), size.width(), size.height(), 3 * qsizetype{size.width()},
+                        QImage::Format_RGB888)
+                     .mirrored()
+                     .convertToFormat(QImage::Format_RGB32);
     scene.clear();
     window->RemoveRenderer(scene.renderer());
     window->Finalize();

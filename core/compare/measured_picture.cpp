@@ -66,8 +66,7 @@ void readMeasuredPicture(const MeasuredWish& wish, const std::filesystem::path& 
         out.notes.push_back(fmt::format("{} of {} pixels have no value", gaps, picture->values.size()));
     if (static_cast<std::size_t>(gaps) == picture->values.size())
         out.why = fmt::format("{}: no pixel has a value", wish.file);
-    if (const auto uncertainty = differenceInSi(wish.uncertainty, out); !wish.uncertainty.empty() && uncertainty)
-        picture->uncertainty = *uncertainty;
+    picture->uncertainty = statedUncertainty(wish.uncertainty, out);
     if (wish.time)
         picture->time = wish.time->si;
     picture->how = *wish.picture;

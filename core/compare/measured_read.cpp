@@ -6,6 +6,9 @@
 
 namespace pyro {
 
+namespace {
+
+// Errors: WrongUnit, and Syntax for what is no number with its unit.
 Result<double> differenceInSi(const std::string& written, const MeasuredTable& table) {
     const auto split = splitMeasured(written);
     if (!split)
@@ -24,6 +27,13 @@ MeasuredTable emptyMeasured(const MeasuredWish& wish, const std::string& siUnit)
     out.siUnit = siUnit;
     out.isTemperature = wish.quantity == "temperature";
     return out;
+}
+
+} // namespace
+
+std::optional<double> statedUncertainty(const std::string& written, const MeasuredTable& table) {
+    const auto si = differenceInSi(written, table);
+    return si && !written.empty() ? std::optional(*si) : std::nullopt;
 }
 
 std::optional<std::string> takeUnit(const MeasuredWish& wish, const std::string& found, const std::string& where,

@@ -1,15 +1,13 @@
-// Units of measured values.
+// What the readers of measured data share.
 #pragma once
 
 #include "core/compare/measured.h"
 
 namespace pyro {
 
-// In SI as a difference. Errors: WrongUnit, and Syntax for what is no number with its unit.
-Result<double> differenceInSi(const std::string& written, const MeasuredTable& table);
-
-// A table of the wish with nothing in it.
-MeasuredTable emptyMeasured(const MeasuredWish& wish, const std::string& siUnit);
+// A stated uncertainty in SI, as a difference; nothing for an empty text and for what is none, which readMeasured
+// tells.
+std::optional<double> statedUncertainty(const std::string& written, const MeasuredTable& table);
 
 // Of values for which the file tells `found`: that, else the wish's, else SI with a remark; where that would be a guess
 // between degC and K, or is no unit of the quantity, the table says so and nothing is returned.

@@ -16,12 +16,6 @@ namespace {
 
 std::string unitIn(const TitledTable& table, std::size_t column) { return table.titles[column].unit; }
 
-// Nothing where none is stated.
-std::optional<double> statedUncertainty(const std::string& written, const MeasuredTable& table) {
-    const auto si = written.empty() ? Result<double>(fail(ErrorCode::Syntax, "")) : differenceInSi(written, table);
-    return si ? std::optional(*si) : std::nullopt;
-}
-
 // A number of a field in its unit. Nothing for an empty field; `why` for one that is no number.
 std::optional<double> fieldIn(const TitledTable& table, std::size_t row, std::size_t column, std::string& why) {
     const auto written = trimmed(table.rows[row][column]);
@@ -37,7 +31,7 @@ std::optional<double> fieldIn(const TitledTable& table, std::size_t row, std::si
 class MeasuredReader {
 public:
     MeasuredReader(const MeasuredWish& wish, const TitledTable& table, MeasuredTable& out)
-        : m_wish(wish), m_table(table), m_out(out) {}
+        : m_wish(wish), m_table(table), m_out(out), m_stated(statedUncertainty(wish.uncertainty, out)) {}
 
     void read() {
         m_value = m_table.column("value");
@@ -136,7 +130,7 @@ private:
         out.time = number(at, m_time, "s", "s", false, out.why);
         out.uncertainty = number(at, m_uncertainty, m_out.unit, m_out.siUnit, true, out.why);
         if (!out.uncertainty)
-            out.uncertainty = statedUncertainty(m_wish.uncertainty, m_out);
+            out.uncertainty = m_stated;
         if (out.uncertainty && !(*out.uncertainty >= 0))
             out.why = fmt::format("line {}: the uncertainty is negative", m_table.line[at]);
         const auto key = fmt::format("{}\n{}\n{}\n{}\n{}", place.name, place.gauge, place.part,
@@ -151,6 +145,7 @@ private:
     const MeasuredWish& m_wish;
     const TitledTable& m_table;
     MeasuredTable& m_out;
+    std::optional<double> m_stated; // of the wish, for values that tell no uncertainty
     std::optional<std::size_t> m_value, m_gauge, m_name, m_part, m_time, m_uncertainty;
     std::array<std::optional<std::size_t>, 3> m_at;
     std::unordered_map<std::string, std::size_t> m_known; // places

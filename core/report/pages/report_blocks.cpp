@@ -71,9 +71,17 @@ void addHeading(const ReportBlock& block, ReportDocument& into) {
                                                           : block.kind));
 }
 
-void addTable(const ReportInput&, const ReportBlock& block, ShownTable table, const std::string& caption,
-              ReportDocument& into) {
+void addTable(const ReportBlock& block, ShownTable table, const std::string& caption, ReportDocument& into) {
     into.parts.push_back(tablePart(withColumns(std::move(table), block.columns), caption));
+}
+
+void addPicture(const ReportBlock& block, ReportPicture picture, const std::string& caption, ReportDocument& into) {
+    ReportPart part;
+    part.kind = ReportPart::Kind::Picture;
+    part.size = block.size;
+    part.caption = caption;
+    part.picture = std::move(picture);
+    into.parts.push_back(std::move(part));
 }
 
 std::vector<ReportBlock> usualBlocks(const Survey& survey) {

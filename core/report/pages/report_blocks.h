@@ -52,8 +52,9 @@ ReportDocument makeReport(const ReportInput& input, const std::vector<ReportBloc
 
 // A heading as the block or its kind has it, with what is said when there is nothing below it.
 void addHeading(const ReportBlock& block, ReportDocument& into);
-void addTable(const ReportInput& input, const ReportBlock& block, ShownTable table, const std::string& caption,
-              ReportDocument& into);
+// With the columns that the block names.
+void addTable(const ReportBlock& block, ShownTable table, const std::string& caption, ReportDocument& into);
+void addPicture(const ReportBlock& block, ReportPicture picture, const std::string& caption, ReportDocument& into);
 
 #define BLOCK(name) extern const ReportBlockKind name##Block;
 #include "core/report/pages/blocks/list.inc"

@@ -68,20 +68,20 @@ void makeAssumptions(const ReportInput& input, const ReportBlock& block, ReportD
         materials.rows.push_back(
             {name, text(one.conductivity), text(one.density), text(one.heatCapacity), text(one.viscosity)});
     if (!materials.rows.empty())
-        addTable(input, block, std::move(materials), "Materials", into);
+        addTable(block, std::move(materials), "Materials", into);
     for (const auto& one : casesOf(input, block)) {
         ShownTable parts{{{"Part"}, {"Material"}, {"Power", true}, {"Kind"}}, {}};
         for (const auto& [name, note] : one.entry.parts)
             parts.rows.push_back({note.label.empty() ? name : note.label, note.material, text(note.power), note.kind});
         if (!parts.rows.empty())
-            addTable(input, block, std::move(parts), "Parts of " + one.entry.name, into);
+            addTable(block, std::move(parts), "Parts of " + one.entry.name, into);
         ShownTable sides{{{"Boundary"}, {"Temperature", true}, {"Resistance", true}, {"Film coefficient", true}}, {}};
         for (const auto& [name, note] : one.entry.boundaries)
             if (note.temperature || note.surfaceResistance || note.filmCoefficient)
                 sides.rows.push_back({note.label.empty() ? name : note.label, text(note.temperature),
                                       text(note.surfaceResistance), text(note.filmCoefficient)});
         if (!sides.rows.empty())
-            addTable(input, block, std::move(sides), "Surroundings of " + one.entry.name, into);
+            addTable(block, std::move(sides), "Surroundings of " + one.entry.name, into);
         if (one.entry.ambient)
             into.parts.push_back(paragraphPart(fmt::format("{}: ambient {}", one.entry.name, one.entry.ambient->text)));
     }

@@ -49,7 +49,7 @@ void makeGauges(const ReportInput& input, const ReportBlock& block, ReportDocume
     if (table.rows.empty())
         into.parts.push_back(paragraphPart("No gauges are defined.", true));
     else
-        addTable(input, block, std::move(table), "Gauges", into);
+        addTable(block, std::move(table), "Gauges", into);
 }
 
 void makeProfiles(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
@@ -61,13 +61,10 @@ void makeProfiles(const ReportInput& input, const ReportBlock& block, ReportDocu
         if (!any)
             addHeading(block, into);
         any = true;
-        ReportPart part;
-        part.kind = ReportPart::Kind::Picture;
-        part.size = block.size;
-        part.caption = "Profiles of " + one.entry.name;
-        part.picture = input.pictures.profiles ? input.pictures.profiles(one.run)
-                                               : ReportPicture{{}, 0, 0, {}, "no charts are drawn here"};
-        into.parts.push_back(std::move(part));
+        addPicture(block,
+                   input.pictures.profiles ? input.pictures.profiles(one.run)
+                                           : ReportPicture{{}, 0, 0, {}, "no charts are drawn here"},
+                   "Profiles of " + one.entry.name, into);
     }
 }
 
@@ -84,7 +81,7 @@ void makeTransmittances(const ReportInput& input, const ReportBlock& block, Repo
             into.parts.push_back(
                 paragraphPart(fmt::format("{}, {}: {}{}", gauge->id, one.entry.name, gaugeText(*gauge, input.unit),
                                           gauge->reference.empty() ? "" : ", " + gauge->reference)));
-            addTable(input, block, shownTerms(*gauge), "Terms of " + gauge->id, into);
+            addTable(block, shownTerms(*gauge), "Terms of " + gauge->id, into);
         }
 }
 
@@ -97,7 +94,7 @@ void makeHotspots(const ReportInput& input, const ReportBlock& block, ReportDocu
             if (!any)
                 addHeading(block, into);
             any = true;
-            addTable(input, block, shownSpots(one.entry, *one.readings, *gauge),
+            addTable(block, shownSpots(one.entry, *one.readings, *gauge),
                      fmt::format("Hotspots of {}, {}", gauge->id, one.entry.name), into);
         }
 }

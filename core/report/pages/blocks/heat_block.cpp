@@ -10,25 +10,20 @@ void makeBalances(const ReportInput& input, const ReportBlock& block, ReportDocu
             into.parts.push_back(paragraphPart(one.entry.name + ": no balances are known.", true));
             continue;
         }
-        addTable(input, block, shownBalances(one.entry, *one.readings), "Heat balances of " + one.entry.name, into);
-        addTable(input, block, shownFlows(*one.readings, input.unit), "Heat through boundaries of " + one.entry.name,
-                 into);
+        addTable(block, shownBalances(one.entry, *one.readings), "Heat balances of " + one.entry.name, into);
+        addTable(block, shownFlows(*one.readings, input.unit), "Heat through boundaries of " + one.entry.name, into);
         if (!one.readings->balances->links.empty())
-            addTable(input, block, shownLinks(one.entry, *one.readings), "Heat between parts of " + one.entry.name,
-                     into);
+            addTable(block, shownLinks(one.entry, *one.readings), "Heat between parts of " + one.entry.name, into);
     }
 }
 
 void makeHeatFlow(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
     addHeading(block, into);
     for (const auto& one : casesOf(input, block)) {
-        ReportPart part;
-        part.kind = ReportPart::Kind::Picture;
-        part.size = block.size;
-        part.caption = "Heat flow diagram of " + one.entry.name;
-        part.picture = input.pictures.heatFlowDiagram ? input.pictures.heatFlowDiagram(one.run)
-                                                      : ReportPicture{{}, 0, 0, {}, "no diagrams are drawn here"};
-        into.parts.push_back(std::move(part));
+        addPicture(block,
+                   input.pictures.heatFlowDiagram ? input.pictures.heatFlowDiagram(one.run)
+                                                  : ReportPicture{{}, 0, 0, {}, "no diagrams are drawn here"},
+                   "Heat flow diagram of " + one.entry.name, into);
     }
 }
 
@@ -41,15 +36,13 @@ void makeViewpoint(const ReportInput& input, const ReportBlock& block, ReportDoc
         if (cases.empty())
             cases.push_back(input.onlyCase);
         for (const auto& caseName : cases) {
-            ReportPart part;
-            part.kind = ReportPart::Kind::Picture;
-            part.size = block.size;
-            part.caption = block.title.empty() ? viewpoint.name : block.title;
+            auto caption = block.title.empty() ? viewpoint.name : block.title;
             if (!caseName.empty() && cases.size() > 1)
-                part.caption += ", " + caseName;
-            part.picture = input.pictures.viewpoint ? input.pictures.viewpoint(viewpoint, caseName, block.step)
-                                                    : ReportPicture{{}, 0, 0, {}, "no pictures are drawn here"};
-            into.parts.push_back(std::move(part));
+                caption += ", " + caseName;
+            addPicture(block,
+                       input.pictures.viewpoint ? input.pictures.viewpoint(viewpoint, caseName, block.step)
+                                                : ReportPicture{{}, 0, 0, {}, "no pictures are drawn here"},
+                       caption, into);
         }
     }
     const auto isNamed = [&](const Viewpoint& one) { return one.name == block.name; };

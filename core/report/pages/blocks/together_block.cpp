@@ -17,7 +17,7 @@ void makeCompare(const ReportInput& input, const ReportBlock& block, ReportDocum
         if (name == all.baseline)
             continue;
         const auto one = comparedAlone(all, name);
-        addTable(input, block,
+        addTable(block,
                  shownCompare(input.survey, one, comparedRows(input.survey, one, CompareOrder::Worse), input.unit),
                  name + " against " + all.baseline, into);
     }
@@ -36,8 +36,8 @@ void makeSweep(const ReportInput& input, const ReportBlock& block, ReportDocumen
     }
     if (!input.run.sweep->why.empty())
         return;
-    addTable(input, block, shownSweep(input.survey, *input.run.sweep, input.unit), "Cases of the sweep", into);
-    addTable(input, block, shownSensitivities(*input.run.sweep), "Sensitivities", into);
+    addTable(block, shownSweep(input.survey, *input.run.sweep, input.unit), "Cases of the sweep", into);
+    addTable(block, shownSensitivities(*input.run.sweep), "Sensitivities", into);
 }
 
 void makeGrids(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
@@ -46,8 +46,8 @@ void makeGrids(const ReportInput& input, const ReportBlock& block, ReportDocumen
     addHeading(block, into);
     for (const auto& study : input.run.grids) {
         if (study.why.empty())
-            addTable(input, block, shownGrids(input.survey, study, input.unit),
-                     "Grid convergence of " + study.cases.front(), into);
+            addTable(block, shownGrids(input.survey, study, input.unit), "Grid convergence of " + study.cases.front(),
+                     into);
         else
             into.parts.push_back(paragraphPart(study.why, true));
     }
@@ -64,7 +64,7 @@ void makeMeasured(const ReportInput& input, const ReportBlock& block, ReportDocu
             for (const auto& note : reading.notes)
                 into.parts.push_back(paragraphPart(note, true));
             if (reading.why.empty())
-                addTable(input, block, shownMeasured(reading, input.unit),
+                addTable(block, shownMeasured(reading, input.unit),
                          "Measured, " + reading.id + ", against " + one.entry.name, into);
         }
 }

@@ -25,7 +25,7 @@ void makeVerdicts(const ReportInput& input, const ReportBlock& block, ReportDocu
             for (const auto verdict : {Verdict::Within, Verdict::Tight, Verdict::Over, Verdict::Unknown})
                 if (row[0] == verdictName(verdict))
                     marks.emplace_back(verdict);
-        addTable(input, block, std::move(table), "Verdicts of " + one.entry.name, into);
+        addTable(block, std::move(table), "Verdicts of " + one.entry.name, into);
         if (marks.size() == into.parts.back().table.rows.size())
             into.parts.back().marks = std::move(marks);
     }
@@ -48,7 +48,7 @@ void makeTrust(const ReportInput& input, const ReportBlock& block, ReportDocumen
         }
         into.parts.push_back(paragraphPart(
             fmt::format("{}: {} of {} checks passed.", one.entry.name, passed, one.readings->checks.size())));
-        addTable(input, block, std::move(table), "Checks of " + one.entry.name, into);
+        addTable(block, std::move(table), "Checks of " + one.entry.name, into);
     }
 }
 
@@ -60,7 +60,7 @@ void makeFindings(const ReportInput& input, const ReportBlock& block, ReportDocu
     if (table.rows.empty())
         return;
     addHeading(block, into);
-    addTable(input, block, std::move(table), "Findings", into);
+    addTable(block, std::move(table), "Findings", into);
 }
 
 } // namespace
