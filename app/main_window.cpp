@@ -236,8 +236,6 @@ void MainWindow::showStage(const QString& id) {
     if (found == stages().end())
         return;
     const auto& stage = **found;
-    if (stage.page != nullptr && m_stage->currentWidget() == m_split)
-        m_picture = picturedView(1, true); // as seen on leaving, for paper
     m_sheets->setCurrentWidget(m_sheetOf.at(&stage));
     m_ledger->showStage(stage);
     const auto panes = m_panesOf.find(&stage);

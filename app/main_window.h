@@ -8,6 +8,7 @@
 #include "app/stages/stage_desk.h"
 #include "app/stepbar/step_bar.h"
 #include "app/viewport/viewport.h"
+#include "render/picture_sheet.h"
 
 #include <QComboBox>
 #include <QMainWindow>
@@ -91,11 +92,11 @@ private:
     void advise(const QString& text) override;
     void tellWritten(const Done& written, const QString& file, const QString& size = {}) override;
     QString proposal(const QString& ending) const override;
-    const QImage& lastPicture() const override { return m_picture; }
     void openFinder();
     void showHelp();
     // the viewport as seen, so many times as large, with scale and caption
-    QImage picturedView(double scale = 1, bool light = false);
+    QImage picturedView(double scale = 1);
+    std::pair<PictureSheet, SheetLook> sheetOfView(double scale);
     void savePicture();
     void saveLargePicture();
     enum class Frames { Steps, Sweep, Particles };
@@ -118,7 +119,6 @@ private:
     HeatStrip* m_strip;
     Ledger* m_ledger;
     LedgerSplitter* m_split; // viewport with strip above, the ledger below
-    QImage m_picture;        // the viewport as last seen, for paper
     QComboBox* m_caseBox;
     StepBar* m_steps;
     QLabel* m_surveyTitle;

@@ -6,7 +6,6 @@
 #include "app/viewport/section_sweep.h"
 #include "render/drawing_file.h"
 #include "render/frame_writer.h"
-#include "render/scaled_picture.h"
 
 #include <QStatusBar>
 #include <fmt/format.h>
@@ -21,27 +20,41 @@ constexpr double largestScale = 8; // sides of more than about ten thousand pixe
 
 } // namespace
 
-QImage MainWindow::picturedView(double scale, bool light) {
+std::pair<PictureSheet, SheetLook> MainWindow::sheetOfView(double scale) {
+    PictureSheet sheet;
+    SheetLook look;
+    look.ground = SheetGround::Graphite;
+    sheet.view = m_viewport->picture(scale, false);
+    look.ratio = devicePixelRatioF();
+    sheet.view.setDevicePixelRatio(1);
     const auto* state = m_session.activeCase();
     const auto range = shownRange(m_session.seen());
-    auto view = m_viewport->picture(scale, light);
     if (state == nullptr || !state->picture || !range)
-        return view;
+        return {sheet, look};
     const auto unit = m_session.unit();
-    const auto name = writtenName(state->picture->quantity, m_session.view().component).toStdString();
-    return withScale(
-        view, {fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name, name),
-               unitText(unit.symbol()),
-               {unit.of((*range)[0]), unit.of((*range)[1])},
-               isLogarithmic(m_session.seen()),
-               m_session.view().field.strip,
-               light});
+    ScaleCaption caption;
+    caption.caption = fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name,
+                                  writtenName(state->picture->quantity, m_session.view().component).toStdString());
+    caption.unit = unitText(unit.symbol());
+    caption.range = {unit.of((*range)[0]), unit.of((*range)[1])};
+    caption.logarithmic = isLogarithmic(m_session.seen());
+    caption.strip = m_session.view().field.strip;
+    sheet.scale = std::move(caption);
+    return {sheet, look};
+}
+
+QImage MainWindow::picturedView(double scale) {
+    const auto [sheet, look] = sheetOfView(scale);
+    return sheet.scale ? imageOf(sheet, look) : sheet.view;
 }
 
 void MainWindow::savePicture() {
-    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"), "Pictures (*.png)");
-    if (!file.isEmpty())
-        tellWritten(writePicture(picturedView(), file.toStdString()), file);
+    const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"),
+                                        "Pictures (*.png);;With letters as such (*.svg);;PDF (*.pdf)");
+    if (file.isEmpty())
+        return;
+    const auto [sheet, look] = sheetOfView(1);
+    tellWritten(writeSheets({sheet}, look, file.toStdString()), file);
 }
 
 void MainWindow::saveLargePicture() {

@@ -18,17 +18,24 @@ struct ReportWords {
     std::vector<std::string> outputs;
     std::string templateFile;
     std::string onlyCase;
+    std::optional<int> step; // nothing: all, of which the worst is judged
 };
 int writeReports(const ReportWords& words, std::ostream& err);
 
 struct RenderWords {
     std::string survey;
-    std::string viewpoint;
+    std::vector<std::string> viewpoints; // several: side by side
     std::string caseName;
     std::optional<int> step;
     std::string size = "1600x1000";
     double scale = 1;
-    bool dark = false;
+    double points = 9;
+    std::string ground = "white";
+    std::string scaleAt = "beneath";
+    bool legend = false;
+    bool labels = true;
+    bool everyStep = false;
+    int framesPerSecond = 5;
     std::string output;
     std::string all;
 };

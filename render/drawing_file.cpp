@@ -28,7 +28,23 @@ Done writeDrawn(const std::string& what, const std::filesystem::path& file, cons
     return writeFileAtomically(file, {data.constData(), static_cast<std::size_t>(data.size())}, what);
 }
 
+bool drawSvg(QIODevice& bytes, QSize size, const Draw& draw) {
+    QSvgGenerator generator;
+    generator.setOutputDevice(&bytes);
+    generator.setResolution(96);
+    generator.setSize(size);
+    generator.setViewBox(QRect(QPoint(), size));
+    return draw(generator, 1);
+}
+
 } // namespace
+
+std::string svgOf(QSize size, const Draw& draw) {
+    QBuffer bytes;
+    bytes.open(QIODevice::WriteOnly);
+    drawSvg(bytes, size, draw);
+    return bytes.data().toStdString();
+}
 
 Done writePicture(const QImage& picture, const std::filesystem::path& file, const std::string& what) {
     return writeDrawn(what, file, [&](QIODevice& bytes) { return picture.save(&bytes, "PNG"); });
@@ -46,13 +62,7 @@ Done writePdf(const std::string& what, const std::filesystem::path& file,
 Done writeDrawing(const std::string& what, const std::filesystem::path& file, QSize size, const Draw& draw) {
     const auto ending = lowerEnding(file);
     if (ending == ".svg")
-        return writeDrawn(what, file, [&](QIODevice& bytes) {
-            QSvgGenerator generator;
-            generator.setOutputDevice(&bytes);
-            generator.setSize(size);
-            generator.setViewBox(QRect(QPoint(), size));
-            return draw(generator, 1);
-        });
+        return writeDrawn(what, file, [&](QIODevice& bytes) { return drawSvg(bytes, size, draw); });
     if (ending == ".pdf")
         return writePdf(what, file, [&](QPdfWriter& page) {
             page.setPageSize(QPageSize(QSizeF(297, 297.0 * size.height() / size.width()), QPageSize::Millimeter));

@@ -24,6 +24,9 @@ using Draw = std::function<bool(QPaintDevice&, double scale)>;
 // long). Errors: FormatUnknown, WriteFailed.
 Done writeDrawing(const std::string& what, const std::filesystem::path& file, QSize size, const Draw& draw);
 
+// The same as the text of an SVG.
+std::string svgOf(QSize size, const Draw& draw);
+
 // A PDF whose pages are laid out by `draw`, which returns whether it could. Errors: WriteFailed.
 Done writePdf(const std::string& what, const std::filesystem::path& file, const std::function<bool(QPdfWriter&)>& draw);
 

@@ -6,6 +6,8 @@
 #include <vtkObject.h>
 #include <vtkUnsignedCharArray.h>
 
+#include <mutex>
+
 namespace pyro {
 namespace {
 
@@ -13,6 +15,9 @@ tl::unexpected<Error> cannot(const std::string& why) {
     return fail(ErrorCode::NotSupported, "pictures cannot be drawn here: " + why, "EGL",
                 "Install Debian's packages libegl1 and libgl1-mesa-dri, which draw without a display");
 }
+
+std::mutex displayUse;
+int displayUsers = 0;
 
 } // namespace
 
@@ -25,6 +30,10 @@ Result<std::unique_ptr<Headless>> Headless::open() {
     if (display == EGL_NO_DISPLAY || eglInitialize(display, nullptr, nullptr) == EGL_FALSE)
         return cannot("there is no EGL that works without a display");
     made->m_display = display;
+    {
+        const std::scoped_lock lock(displayUse);
+        ++displayUsers;
+    }
     eglBindAPI(EGL_OPENGL_API);
     constexpr std::array<EGLint, 5> wanted{EGL_SURFACE_TYPE, EGL_PBUFFER_BIT, EGL_RENDERABLE_TYPE, EGL_OPENGL_BIT,
                                            EGL_NONE};
@@ -47,10 +56,13 @@ Headless::~Headless() {
     eglMakeCurrent(m_display, EGL_NO_SURFACE, EGL_NO_SURFACE, EGL_NO_CONTEXT);
     if (m_context != nullptr)
         eglDestroyContext(m_display, m_context);
-    eglTerminate(m_display);
+    const std::scoped_lock lock(displayUse);
+    if (--displayUsers == 0) // it is one for all threads
+        eglTerminate(m_display);
 }
 
-QImage Headless::draw(FieldScene& scene, const QSize& size, const std::function<void()>& aim) {
+QImage Headless::draw(FieldScene& scene, const QSize& size, const std::function<void()>& aim,
+                      const std::function<void()>& after, bool clear) {
     vtkNew<vtkGenericOpenGLRenderWindow> window;
     window->AddRenderer(scene.renderer());
     window->SetMultiSamples(0);
@@ -66,15 +78,19 @@ QImage Headless::draw(FieldScene& scene, const QSize& size, const std::function<
     window->SetSize(size.width(), size.height());
     aim();
     scene.renderer()->ResetCameraClippingRange();
+    window->SetAlphaBitPlanes(1);
+    scene.renderer()->SetBackgroundAlpha(clear ? 0 : 1);
     window->Render();
     vtkNew<vtkUnsignedCharArray> pixels;
-    window->GetPixelData(0, 0, size.width() - 1, size.height() - 1, 1, pixels, 0);
+    window->GetRGBACharPixelData(0, 0, size.width() - 1, size.height() - 1, 1, pixels, 0);
     vtkObject::SetGlobalWarningDisplay(told);
     // from below, as OpenGL has it
-    auto image = QImage(pixels->GetPointer(0), size.width(), size.height(), 3 * qsizetype{size.width()},
-                        QImage::Format_RGB888)
+    auto image = QImage(pixels->GetPointer(0), size.width(), size.height(), 4 * qsizetype{size.width()},
+                        QImage::Format_RGBA8888)
                      .mirrored()
-                     .convertToFormat(QImage::Format_RGB32);
+                     .convertToFormat(clear ? QImage::Format_ARGB32 : QImage::Format_RGB32);
+    if (after)
+        after();
     scene.clear();
     window->RemoveRenderer(scene.renderer());
     window->Finalize();

@@ -9,8 +9,8 @@ class vtkGenericOpenGLRenderWindow;
 
 namespace pyro {
 
-// A context of EGL without a surface, drawn by the graphics card or in software. One at a time; scenes that it drew
-// must end before it.
+// A context of EGL without a surface, drawn by the graphics card or in software. It is made, used and ends in one
+// thread, which has no other; scenes that it drew must end before it.
 class Headless {
 public:
     // Errors: NotSupported, with what to install.
@@ -19,8 +19,10 @@ public:
     Headless(const Headless&) = delete;
     Headless& operator=(const Headless&) = delete;
 
-    // The scene takes the shape of the picture; its camera is set by `aim` once it has it.
-    QImage draw(FieldScene& scene, const QSize& size, const std::function<void()>& aim);
+    // The scene takes the shape of the picture; its camera is set by `aim` once it has it, and `after` may ask for
+    // pixels of places and for what is seen there. `clear`: what nothing covers is transparent.
+    QImage draw(FieldScene& scene, const QSize& size, const std::function<void()>& aim,
+                const std::function<void()>& after = {}, bool clear = false);
 
 private:
     Headless() = default;

@@ -138,6 +138,16 @@ Distribution visibleDistribution(const Seen& seen) {
     return sum;
 }
 
+std::vector<double> limitLevels(const Survey& survey, const std::string& part) {
+    std::vector<double> out;
+    for (const auto& limit : survey.limits)
+        if (limit.target.kind == TargetKind::Part && limit.target.name == part && isTemperatureLimit(limit))
+            for (const auto& bound : {limit.max, limit.min})
+                if (bound)
+                    out.push_back(bound->si);
+    return out;
+}
+
 IsolineValues isolineValues(const Seen& seen) {
     return seen.view().field.isotherms.of(isolineKey(seen.view().quantity, seen.view().component));
 }
@@ -148,11 +158,8 @@ namespace {
 void markLimits(const Seen& seen, const std::string& part, std::vector<double>& marks) {
     if (seen.picture->quantity.siUnit != "K")
         return;
-    for (const auto& limit : seen.survey.limits)
-        if (limit.target.kind == TargetKind::Part && limit.target.name == part && isTemperatureLimit(limit))
-            for (const auto& bound : {limit.max, limit.min})
-                if (bound)
-                    marks.push_back(bound->si);
+    const auto levels = limitLevels(seen.survey, part);
+    marks.insert(marks.end(), levels.begin(), levels.end());
 }
 
 } // namespace

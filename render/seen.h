@@ -53,6 +53,8 @@ bool isLogarithmic(const Seen& seen);
 // The distribution over the visible parts.
 Distribution visibleDistribution(const Seen& seen);
 
+// The temperatures that a part is allowed, K.
+std::vector<double> limitLevels(const Survey& survey, const std::string& part);
 // What is drawn of the quantity on display.
 IsolineValues isolineValues(const Seen& seen);
 // The values that are marked by a name, SI; what has none is left out.

@@ -1,27 +1,31 @@
 // A viewpoint of a survey drawn on a case, without a window.
 #pragma once
 
-#include "render/headless.h"
-
 #include "core/survey/viewpoints.h"
+#include "render/drawn_case.h"
+#include "render/headless.h"
+#include "render/picture_sheet.h"
 
 namespace pyro {
 
 struct ViewpointWish {
     const Survey& survey;
-    std::filesystem::path folder; // of the survey
     const Viewpoint& viewpoint;
-    std::string caseName = {};          // empty: that of the viewpoint, else the first
-    std::optional<int> step = {};       // nothing: that of the viewpoint where it carries one, else the last
-    const Readings* readings = nullptr; // of the case, for isotherms that follow gauges; null: not known
-    QSize size{1600, 1000};             // pixels, the band with the scale included
-    double ratio = 1;                   // pixels for each dot of letters and lines of the scale
-    bool light = true;                  // ground for paper
+    const Readings* readings = nullptr; // of the case and step, for isotherms that follow gauges; null: not known
+    QSize size{1600, 1000};             // pixels of the whole sheet
+    SheetLook look = {};
+    bool namesParts = true; // beside the picture, with lines
+    bool hasLegend = false; // then parts bear numbers, and the legend their names
+    // Another case at its last step, for a displacement that is of it; empty: such a shape is left out.
+    std::function<Result<DrawnCase>(const std::string& caseName, Progress&)> otherCase = {};
 };
 
-// With scale and caption beneath. Parts, quantity, range, sections, isotherms, boundaries and camera as the viewpoint
-// has them; streamlines, arrows and pinned readings are left out. Errors: as firstLook; NameUnknown for a case that is
-// gone; NotSupported where nothing can be drawn.
-Result<QImage> drawViewpoint(Headless& headless, const ViewpointWish& wish, Progress& progress);
+// The case of a viewpoint: the one named, else its own, else the survey's first. Errors: NameUnknown.
+Result<const CaseEntry*> caseOfViewpoint(const Survey& survey, const Viewpoint& viewpoint, const std::string& named);
+
+// Parts, quantity, range, sections, isotherms and their surfaces, boundaries, streamlines, arrows, deformed shape,
+// shell, pinned readings and camera as the viewpoint has them. What `shown` holds is used, and added to where it lacks
+// something. Errors: Cancelled, and as makePicture.
+Result<PictureSheet> drawViewpoint(Headless& headless, DrawnCase& shown, const ViewpointWish& wish, Progress& progress);
 
 } // namespace pyro

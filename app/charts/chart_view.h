@@ -2,18 +2,13 @@
 #pragma once
 
 #include "app/session/session.h"
+#include "charts/chart_drawing.h"
 
 #include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
-#include <qcustomplot.h>
 
 namespace pyro {
-
-// Draws a chart into a plot, new graphs and axes included; the same for the window and for files.
-void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view);
-// Puts the legend into the corner where it covers the fewest points of the curves.
-void placeLegend(QCustomPlot& plot);
 
 class ChartPanel : public QWidget {
     Q_OBJECT

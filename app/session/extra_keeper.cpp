@@ -1,26 +1,8 @@
 #include "app/session/extra_keeper.h"
 
-#include <algorithm>
+#include "render/extra_pictures.h"
 
 namespace pyro {
-namespace {
-
-// A vector; or, where no heat flux is stored, the temperature, whose fall tells the way.
-std::optional<Quantity> followedIn(const QuantityList& quantities, const std::string& name, bool orFalling) {
-    if (const auto* stored = quantities.named(name); stored != nullptr && stored->components == 3)
-        return *stored;
-    const auto* temperature = orFalling && name == "heat_flux" ? quantities.named("temperature") : nullptr;
-    return temperature != nullptr && temperature->on == Location::Node ? std::optional(*temperature) : std::nullopt;
-}
-
-std::shared_ptr<const SectionPicture> sectionNamed(const std::vector<ShownSection>& sections, const std::string& name) {
-    const auto found = std::ranges::find_if(
-        sections, [&](const ShownSection& one) { return one.view.shown && one.view.name == name; });
-    return found == sections.end() ? nullptr : found->picture;
-}
-
-} // namespace
-
 template <class Key, class Made, class Make>
 void ExtraKeeper::want(Slot<Key, Made>& slot, const Key& key, const QString& title, Make make) {
     if (slot.wanted == key)
@@ -84,15 +66,10 @@ void ExtraKeeper::updatePaths(const OnDisplay& shown) {
     if (key.view.start == PathStart::Hottest)
         key.sources.hottest = shown.hottest;
     if (key.view.start == PathStart::Section)
-        key.sources.section = sectionNamed(shown.sections, key.view.from);
-    const auto followed = followedIn(shown.quantities, key.view.quantity, true);
+        key.sources.section = shownSectionNamed(shown.sections, key.view.from);
     want(m_paths, key, "Following " + QString::fromStdString(key.view.quantity),
-         [key, followed, orders = shown.orders](Progress& progress) -> Result<PathPicture> {
-             if (followed)
-                 return makePaths(*key.picture, *orders, *followed, key.view, key.sources, progress);
-             PathPicture none;
-             none.why = "this case has no vectors of " + key.view.quantity;
-             return none;
+         [key, quantities = shown.quantities, orders = shown.orders](Progress& progress) {
+             return pathsOf(*key.picture, *orders, quantities, key.view, key.sources, progress);
          });
 }
 
@@ -104,14 +81,9 @@ void ExtraKeeper::updateArrows(const OnDisplay& shown) {
         for (const auto& section : shown.sections)
             if (section.view.shown && section.picture)
                 key.sections.push_back(section.picture);
-    const auto followed = followedIn(shown.quantities, key.view.quantity, false);
     want(m_arrows, key, "Placing arrows",
-         [key, followed, orders = shown.orders](Progress& progress) -> Result<ArrowPicture> {
-             if (followed)
-                 return makeArrows(*key.picture, *orders, *followed, key.view, key.sections, progress);
-             ArrowPicture none;
-             none.why = "this case has no vectors of " + key.view.quantity;
-             return none;
+         [key, quantities = shown.quantities, orders = shown.orders](Progress& progress) {
+             return arrowsOf(*key.picture, *orders, quantities, key.view, key.sections, progress);
          });
 }
 
@@ -129,15 +101,10 @@ void ExtraKeeper::updateDeformed(const OnDisplay& shown) {
     if (!view.shown)
         return drop(m_deformed);
     const DeformedKey key{shown.picture, shown.moved ? shown.moved->solved : nullptr, view.quantity, view.factor};
-    const auto* stored = shown.movedQuantities.named(view.quantity);
-    const auto quantity = stored != nullptr ? std::optional(*stored) : std::nullopt;
-    want(m_deformed, key, "Deformed shape", [key, moved = shown.moved, quantity](Progress&) -> Result<DeformedPicture> {
-        if (moved && quantity)
-            return makeDeformed(*key.picture, *moved, *quantity, key.factor);
-        DeformedPicture none;
-        none.why = moved ? "the case has no \"" + key.quantity + "\"" : "the case is not there yet";
-        return none;
-    });
+    want(m_deformed, key, "Deformed shape",
+         [key, moved = shown.moved, quantities = shown.movedQuantities](Progress&) -> Result<DeformedPicture> {
+             return deformedOf(*key.picture, moved ? &*moved : nullptr, quantities, key.quantity, key.factor);
+         });
 }
 
 void ExtraKeeper::updateShell(const OnDisplay& shown) {

@@ -15,7 +15,8 @@ enum class GestureKind {
     ChartRange,
     Opacity, // the part
     Wipe,
-    Play, // one viewpoint after the other
+    Play,       // one viewpoint after the other
+    ReportText, // `which`: the block
 };
 
 struct Gesture {

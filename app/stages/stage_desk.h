@@ -31,8 +31,6 @@ public:
     virtual void tellWritten(const Done& written, const QString& file, const QString& size = {}) = 0;
     // A name for a file beside the survey's.
     virtual QString proposal(const QString& ending) const = 0;
-    // The viewport as last seen, for paper.
-    virtual const QImage& lastPicture() const = 0;
 };
 
 // Asks for a file and writes this table of the open readings to it. `title`: of the dialog; `ending`: of the name that

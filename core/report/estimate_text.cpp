@@ -15,7 +15,7 @@ std::string percent(double share) { return fmt::format("{:.1f} %", std::floor(10
 
 std::string joined(const std::vector<std::string>& words) { return fmt::format("{}", fmt::join(words, ", ")); }
 
-std::string environmentsText(const Estimate& estimate, TemperatureUnit unit) {
+std::string environmentsText(const Estimate& estimate, const ReaderUnits& unit) {
     std::vector<std::string> words;
     for (const auto& one : estimate.environments)
         words.push_back(fmt::format("{}{} {} to {}", one.boundary, one.isAmbient ? " (the ambient)" : "",
@@ -25,7 +25,7 @@ std::string environmentsText(const Estimate& estimate, TemperatureUnit unit) {
 
 } // namespace
 
-std::string estimateAt(const Estimate& estimate, TemperatureUnit unit) {
+std::string estimateAt(const Estimate& estimate, const ReaderUnits& unit) {
     const auto power = estimate.power == 1 ? std::string() : percent(estimate.power) + " of the power";
     if (!estimate.ambient)
         return "at " + power;
@@ -33,7 +33,7 @@ std::string estimateAt(const Estimate& estimate, TemperatureUnit unit) {
 }
 
 std::vector<std::string> estimateSentences(const Survey& survey, const CaseEntry& entry, const Estimate& estimate,
-                                           TemperatureUnit unit) {
+                                           const ReaderUnits& unit) {
     if (!estimate.why.empty())
         return {fmt::format("Not to be estimated: {}.", estimate.why)};
     std::vector<std::string> out;
@@ -60,7 +60,7 @@ std::vector<std::string> estimateSentences(const Survey& survey, const CaseEntry
     return out;
 }
 
-std::string ambientAtLimit(const EstimatedLimit& limit, TemperatureUnit unit) {
+std::string ambientAtLimit(const EstimatedLimit& limit, const ReaderUnits& unit) {
     return limit.ambient.value ? formatTemperature({*limit.ambient.value}, unit) : "\u2013";
 }
 

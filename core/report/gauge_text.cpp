@@ -6,14 +6,14 @@
 
 namespace pyro {
 
-std::string gaugeText(const GaugeReading& gauge, TemperatureUnit unit) {
+std::string gaugeText(const GaugeReading& gauge, const ReaderUnits& unit) {
     if (gauge.profile)
         return fmt::format("a profile of {} points", gauge.profile->value.size());
     if (!gauge.value)
         return gauge.why.empty() ? "unknown" : "unknown: " + gauge.why;
     if (gauge.isTemperature)
         return formatTemperature({(*conversion(gauge.unit, "K"))(*gauge.value)}, unit);
-    return formatSi(*gauge.value, gauge.unit);
+    return formatSi(*gauge.value, gauge.unit, unit);
 }
 
 } // namespace pyro

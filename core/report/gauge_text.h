@@ -2,11 +2,11 @@
 #pragma once
 
 #include "core/readings/readings.h"
-#include "core/units/display.h"
+#include "core/units/reader_units.h"
 
 namespace pyro {
 
 // "96.3 degC", "12.4 W", or "unknown: why"; a profile as its number of points.
-std::string gaugeText(const GaugeReading& gauge, TemperatureUnit unit);
+std::string gaugeText(const GaugeReading& gauge, const ReaderUnits& unit);
 
 } // namespace pyro

@@ -8,10 +8,10 @@
 namespace pyro {
 namespace {
 
-std::string plain(const LimitReading& limit, double value) {
+std::string plain(const LimitReading& limit, double value, const ReaderUnits& unit) {
     if (const auto shown = limit.form->shownIn; !shown.empty())
         return fmt::format("{:.3g} {}", (*conversion(limit.unit, std::string(shown)))(value), shown);
-    return limit.unit == "K" ? formatNumber(value) + " K" : formatSi(value, limit.unit);
+    return limit.unit == "K" ? formatDifference({value}, unit) : formatSi(value, limit.unit, unit);
 }
 
 } // namespace
@@ -25,20 +25,20 @@ std::string judgedQuantity(const Limit& limit) {
     return !words.empty() ? words : limit.target.kind == TargetKind::Gauge ? "the gauge" : "temperature";
 }
 
-std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, TemperatureUnit unit) {
+std::string limitLevel(const LimitReading& limit, const std::optional<double>& value, const ReaderUnits& unit) {
     if (!value)
         return "unknown";
-    return limit.isTemperature && limit.unit == "K" ? formatTemperature({*value}, unit) : plain(limit, *value);
+    return limit.isTemperature && limit.unit == "K" ? formatTemperature({*value}, unit) : plain(limit, *value, unit);
 }
 
-std::string limitDifference(const LimitReading& limit, const std::optional<double>& value) {
-    return value ? plain(limit, *value) : "unknown";
+std::string limitDifference(const LimitReading& limit, const std::optional<double>& value, const ReaderUnits& unit) {
+    return value ? plain(limit, *value, unit) : "unknown";
 }
 
-std::string marginText(const LimitReading& limit) {
-    auto text = limitDifference(limit, limit.margin);
+std::string marginText(const LimitReading& limit, const ReaderUnits& unit) {
+    auto text = limitDifference(limit, limit.margin, unit);
     if (limit.margin && limit.uncertainty)
-        text += " \u00b1 " + plain(limit, *limit.uncertainty);
+        text += " \u00b1 " + plain(limit, *limit.uncertainty, unit);
     return text;
 }
 

@@ -84,6 +84,9 @@ struct EstimateWish {
 struct ReportSettings {
     std::string preparedBy;
     std::string note;
+    std::string number;              // of the document; empty: none
+    std::string logo;                // a PNG, JPEG or SVG, beside the survey; empty: none
+    std::vector<std::string> units;  // that values are written in where they convert; empty: those on display, SI
     std::vector<ReportBlock> blocks; // empty: the usual ones
     std::string decimal;             // "comma"; empty: a point
     Json rest = Json::object();

@@ -87,6 +87,19 @@ std::span<const KeyRow<ReportSettings>> rowsOf<ReportSettings>() {
     static constexpr KeyRow<ReportSettings> rows[]{
         Row::of<&ReportSettings::preparedBy>("prepared_by", ""),
         Row::of<&ReportSettings::note>("note", ""),
+        Row::of<&ReportSettings::number>("number", "of the document"),
+        Row::of<&ReportSettings::logo>("logo", "a PNG, JPEG or SVG picture, beside the survey"),
+        Row::by(
+            "units", "that values are written in where they convert; left out: those on display, SI",
+            [](const Json& json, const ReadPlace& place, ReportSettings& into) {
+                KeyValue<std::vector<std::string>>::read(json, place, into.units);
+                for (const auto& unit : into.units)
+                    if (!isUnit(unit))
+                        mistake(ErrorCode::WrongUnit, fmt::format("\"{}\" is no unit", unit), place.where,
+                                "Write units as \"degF\", \"W/cm2\", \"mm\"");
+            },
+            [](const ReportSettings& from) { return KeyValue<std::vector<std::string>>::write(from.units); },
+            KeyValue<std::vector<std::string>>::schema),
         Row::of<&ReportSettings::blocks>("blocks", "what it is made of, in order; left out: the usual ones"),
         Row::oneOf<&ReportSettings::decimal, pointWord, commaWord>("decimal", "of numbers: point or comma"),
     };

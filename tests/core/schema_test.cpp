@@ -59,11 +59,16 @@ TEST(Schema, DescribesEveryKeyThatIsWritten) {
         withAll.view.range = {1.0, 2.0};
         withAll.view.field.labels = {{1, 2, 3}};
         withAll.view.field.sections.push_back({"S", {{0, 0, 0}, {0, 0, 1}}});
-        withAll.report = {"A.", "note", {}, "comma", Json::object()};
+        withAll.report = {"A.", "note", "TR-1", "logo.png", {"degF"}, {}, "comma", Json::object()};
         withAll.report.blocks.emplace_back();
         withAll.report.blocks.back().kind = "text";
         withAll.report.blocks.back().size = 0.5;
         withAll.report.blocks.back().off = true;
+        withAll.report.blocks.back().decimals = 2;
+        withAll.report.blocks.back().ground = "graphite";
+        withAll.report.blocks.back().scale = "inside";
+        withAll.report.blocks.back().labels = "none";
+        withAll.report.blocks.back().legend = "parts";
         std::vector<std::string> unknown;
         unknownKeys(surveyToJson(withAll), surveySchema(), surveySchema(), "survey", unknown);
         EXPECT_TRUE(unknown.empty()) << entry.path() << ": " << unknown.front();

@@ -3,7 +3,7 @@
 # Argument: the project's folder.
 set -u
 cd "$1" || exit 2
-files=$(find app benchmarks cli core render rig tests -name '*.cpp' -o -name '*.h')
+files=$(find app benchmarks charts cli core pages render rig tests -name '*.cpp' -o -name '*.h')
 # shellcheck disable=SC2086
 wrong=$(clang-format --dry-run $files 2>&1 | grep -oE '^[^:]+:[0-9]+' | sort -u)
 # shellcheck disable=SC2086

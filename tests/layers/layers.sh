@@ -15,7 +15,9 @@ forbid() { # what, pattern, folders...
 forbid "Qt in a layer that is free of it" '#include [<"]Q' core rig cli
 forbid "an include upwards" '#include "(app|cli|render|rig)/' core
 forbid "an include upwards" '#include "(app|cli|render)/' rig
-forbid "an include upwards" '#include "(app|cli)/' render pages
+forbid "an include upwards" '#include "(app|cli|pages|charts)/' render
+forbid "an include upwards" '#include "(app|cli|pages)/' charts
+forbid "an include upwards" '#include "(app|cli)/' pages
 forbid "widgets in render" '#include <Q(Widget|Application|Push|Label|MainWindow|Dialog)' render
 forbid "VTK outside readers and writers" '#include <vtk' $(find core -mindepth 1 -maxdepth 1 -type d ! -name case)
 [ -d core/case/readers ] && forbid "VTK outside readers and writers" '#include <vtk' core/case/*.h core/case/*.cpp

@@ -2,7 +2,8 @@
 #include "render/drawing_file.h"
 #include "render/frame_writer.h"
 #include "render/heat_flow_picture.h"
-#include "render/report_page.h"
+#include "render/page_figure.h"
+#include "render/report_pages.h"
 #include "tests/support/small_disk.h"
 #include "tests/support/temp_folder.h"
 
@@ -25,16 +26,15 @@ QImage noise() {
 }
 
 Done writePage(const std::filesystem::path& file) {
-    const CaseEntry entry{};
-    const Survey survey{};
-    const Readings readings{};
-    ReportContent content;
-    content.title = "A page";
-    content.entry = &entry;
-    content.survey = &survey;
-    content.readings = &readings;
-    content.picture = noise();
-    return ReportPages(content).writePdf(file);
+    ReportDocument document;
+    document.title = "A page";
+    ReportPart figure;
+    figure.kind = ReportPart::Kind::Picture;
+    figure.picture = figureOf(QSize(320, 240), [](QPainter& painter) { painter.drawImage(0, 0, noise()); });
+    document.parts.push_back(figure);
+    FigureStore store;
+    NoProgress progress;
+    return ReportPages(document, store).writePdf(file, progress);
 }
 
 Done film(const std::filesystem::path& file) {

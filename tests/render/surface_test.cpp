@@ -1,7 +1,7 @@
 // What is packed for drawing: surfaces, their edges, reduced surfaces, sections, pictures with scale.
 #include "core/field/cell_lattice.h"
 #include "render/palette.h"
-#include "render/scaled_picture.h"
+#include "render/picture_sheet.h"
 #include "render/section_picture.h"
 #include "render/surface_builder.h"
 #include "tests/support/meshes.h"
@@ -181,7 +181,7 @@ TEST_F(PictureTest, SectionsThroughCellValuesColourPolygons) {
 TEST(ScaledPicture, KeepsTheViewAndAddsTheScale) {
     QImage view(600, 300, QImage::Format_RGB32);
     view.fill(QColor(10, 200, 30));
-    const auto scaled = withScale(view, {"caption", "degC", {20, 80}, false, {}});
+    const auto scaled = imageOf(PictureSheet{view, ScaleCaption{"caption", "degC", {20, 80}, false, {}}, {}, {}}, {});
     EXPECT_EQ(scaled.width(), 600);
     EXPECT_GT(scaled.height(), 300);
     EXPECT_EQ(scaled.pixelColor(300, 150), QColor(10, 200, 30));

@@ -1,10 +1,10 @@
 // What is done about gauges: placing, taking away, decimals, files of tables and of the chart.
 #include "app/stages/gauges/gauge_actions.h"
 
-#include "app/charts/chart_writer.h"
 #include "app/session/dialogs.h"
 #include "app/stages/stage_desk.h"
 #include "app/viewport/viewport.h"
+#include "charts/chart_writer.h"
 #include "core/gauge/where_shape.h"
 #include "core/report/readings_json.h"
 #include "core/report/tables/table.h"

@@ -5,19 +5,14 @@
 namespace pyro {
 namespace {
 
-QWidget* buildReport(StageDesk& desk, QWidget* parent) {
-    auto* sheet = new ReportSheet(desk.session(), parent);
-    QObject::connect(sheet, &ReportSheet::pdfRequested, sheet, [&desk] { desk.run("writePdf"); });
-    QObject::connect(sheet, &ReportSheet::csvRequested, sheet, [&desk] { desk.run("exportLimits"); });
-    return sheet;
-}
+ReportSheet& sheetOf(StageDesk& desk) { return *static_cast<ReportSheet*>(desk.sheetOf(reportStage)); }
 
 std::span<const StageAction> reportActions() {
     static constexpr std::array actions{
-        StageAction{"writePdf", "Export report as PDF\u2026", "Ctrl+P", StageMenu::Survey,
+        StageAction{"exportReport", "Export report\u2026", "Ctrl+P", StageMenu::Survey,
                     [](StageDesk& desk) {
                         desk.showStage(reportStage.id);
-                        static_cast<ReportView*>(desk.pageOf(reportStage))->writePdf();
+                        sheetOf(desk).exportReport();
                     }},
     };
     return actions;
@@ -29,14 +24,18 @@ constexpr Stage reportStage{
     .id = "Report",
     .icon = "report",
     .key = 7,
-    .sheet = buildReport,
-    .page = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new ReportView(desk, parent); },
+    .sheet = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new ReportSheet(desk, parent); },
+    .page = [](StageDesk& desk, QWidget* parent) -> QWidget* { return new ReportView(sheetOf(desk), parent); },
     .actions = reportActions,
-    .wantedMost = {"<b>Export the page</b>: Ctrl+P",
-                   "<b>Change the picture</b>: go back to Field or Limits and turn it; it is taken as you leave",
-                   "<b>Export the tables</b>: <i>Export CSV\u2026</i>"},
-    .help = "<p>The page holds the case, the picture as you left it, and the verdicts. PDF and CSV hold the same "
-            "readings as the window.</p>",
+    .wantedMost = {"<b>Export the report</b>: Ctrl+P; PDF, ODT, HTML, Markdown or spreadsheet by the file's ending",
+                   "<b>Add a block</b>: <i>Add</i> below the list; drag it to its place, untick what is left out",
+                   "<b>Use a template</b>: <i>Template</i>; the same list of blocks on the next survey"},
+    .help =
+        "<p>The pages are those that will be printed. A click on a page chooses the block that made what stands "
+        "there; below the list is what can be set up of it. Right-click a table, a figure or a text to copy it.</p>"
+        "<p>Pictures are viewpoints drawn anew for paper: keep them under Field. In texts, <i>{{T_amp}}</i> is the "
+        "value of the gauge T_amp.</p><p>Ctrl and wheel: larger and smaller. Alt+Up, Alt+Down: move the block. Del: "
+        "delete it.</p>",
     .mouseHelp = false,
     .needsBalances = true,
 };

@@ -1,101 +1,59 @@
 #include "app/stages/report/report_view.h"
 
-#include "app/session/dialogs.h"
+#include "app/theme/elided_label.h"
+#include "render/text.h"
 
-#include <QDate>
-#include <QLabel>
-#include <fmt/format.h>
+#include <QHBoxLayout>
+#include <QPushButton>
+#include <QVBoxLayout>
 
 namespace pyro {
 
-ReportView::ReportView(StageDesk& desk, QWidget* parent) : QScrollArea(parent), m_desk(desk) {
-    setObjectName("reportPages");
-    setFrameShape(NoFrame);
-    setWidgetResizable(true);
-    auto* ground = new QWidget;
-    ground->setStyleSheet("background:#CFC8BB");
-    m_pages = new QVBoxLayout(ground);
-    m_pages->setContentsMargins(0, 12, 0, 12);
-    m_pages->setSpacing(12);
-    setWidget(ground);
-    desk.session().listen(this, contents, &ReportView::refresh);
+ReportView::ReportView(ReportSheet& sheet, QWidget* parent)
+    : QWidget(parent), m_draft(sheet.draft()), m_pages(new PageView(m_draft)), m_page(new QLabel),
+      m_remarks(new ElidedLabel) {
+    m_page->setObjectName("reportPage");
+    m_remarks->setObjectName("reportRemarks");
+    auto* bar = new QWidget;
+    bar->setObjectName("reportBar");
+    bar->setAttribute(Qt::WA_StyledBackground);
+    auto* row = new QHBoxLayout(bar);
+    row->setContentsMargins(14, 2, 10, 2);
+    row->addWidget(m_page);
+    row->addWidget(m_remarks, 1);
+    const auto link = [&](const char* name, const QString& text, const QString& tip, const auto& does) {
+        auto* made = new QPushButton(text);
+        made->setObjectName("link");
+        made->setAccessibleName(name);
+        made->setToolTip(tip);
+        connect(made, &QPushButton::clicked, this, does);
+        row->addWidget(made);
+    };
+    link("reportSmaller", "\u2212", "Smaller (Ctrl and wheel)", [this] { m_pages->setZoom(m_pages->zoom() / 1.2); });
+    link("reportLarger", "+", "Larger (Ctrl and wheel)", [this] { m_pages->setZoom(m_pages->zoom() * 1.2); });
+    link("reportFit", "Fit width", "As wide as there is room", [this] { m_pages->setZoom(std::nullopt); });
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(bar);
+    column->addWidget(m_pages, 1);
+    connect(m_pages, &PageView::moved, this, &ReportView::tell);
+    connect(m_pages, &PageView::textWanted, &sheet, &ReportSheet::beginText);
+    connect(&m_draft, &ReportDraft::made, this, &ReportView::tell);
+    connect(&m_draft, &ReportDraft::chosenChanged, this, [this] { m_pages->showBlock(m_draft.chosen()); });
+    tell();
 }
 
-void ReportView::showEvent(QShowEvent* event) {
-    QScrollArea::showEvent(event);
-    refresh();
-}
-
-void ReportView::refresh() {
-    if (!isVisible())
-        return;
-    const auto* state = m_desk.session().activeCase();
-    if (state == nullptr || !state->readings)
-        return show({});
-    const double ratio = devicePixelRatioF();
-    const double dpi = std::max(40.0, (parentWidget()->height() - 24) / 297.0 * 25.4);
-    const ReportPages pages(content());
-    std::vector<QImage> pictures;
-    for (int page = 0; page < pages.count(); ++page) {
-        pictures.push_back(pages.picture(page, dpi * ratio));
-        pictures.back().setDevicePixelRatio(ratio);
-    }
-    show(pictures);
-}
-
-// One label for each; without any a word on what to do.
-void ReportView::show(const std::vector<QImage>& pages) {
-    const auto wanted = std::max<std::size_t>(pages.size(), 1);
-    while (m_pages->count() > static_cast<int>(wanted))
-        delete m_pages->takeAt(m_pages->count() - 1)->widget();
-    while (m_pages->count() < static_cast<int>(wanted)) {
-        auto* label = new QLabel;
-        label->setObjectName(m_pages->count() == 0 ? QString("reportPage")
-                                                   : QString("reportPage%1").arg(m_pages->count() + 1));
-        label->setAlignment(Qt::AlignCenter);
-        m_pages->addWidget(label);
-        label->show(); // at once, not when the layout comes to it
-    }
-    for (std::size_t at = 0; at < pages.size(); ++at)
-        static_cast<QLabel*>(m_pages->itemAt(static_cast<int>(at))->widget())->setPixmap(QPixmap::fromImage(pages[at]));
-    if (pages.empty())
-        static_cast<QLabel*>(m_pages->itemAt(0)->widget())->setText("Open a case to see its report.");
-}
-
-ReportContent ReportView::content() {
-    auto& session = m_desk.session();
-    const auto* state = session.activeCase();
-    ReportContent content;
-    content.title = session.displayName().toStdString();
-    content.preparedBy = session.survey().report.preparedBy;
-    content.note = session.survey().report.note;
-    content.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
-    content.entry = session.activeEntry();
-    content.survey = &session.survey();
-    m_reported = *state->readings;
-    m_reported.limits = session.verdicts();
-    content.readings = &m_reported;
-    content.run = &session.openRun();
-    content.cases = session.verdictsOfCases();
-    content.findings = session.survey().findings;
-    content.unit = session.view().unit;
-    content.picture = m_desk.lastPicture();
-    if (const auto range = shownRange(session.seen()); range && state->picture) {
-        const auto unit = session.unit();
-        content.pictureCaption = fmt::format(
-            "{}, colours from {} to {}", writtenName(state->picture->quantity, session.view().component).toStdString(),
-            unit.text((*range)[0]), unit.text((*range)[1]));
-    }
-    return content;
-}
-
-void ReportView::writePdf() {
-    const auto* state = m_desk.session().activeCase();
-    if (state == nullptr || !state->readings)
-        return;
-    const auto file = dialogs::saveFile(m_desk.dialogParent(), "Write report", m_desk.proposal(".pdf"), "PDF (*.pdf)");
-    if (!file.isEmpty())
-        m_desk.tellWritten(ReportPages(content()).writePdf(file.toStdString()), file);
+void ReportView::tell() {
+    const auto* pages = m_draft.pages();
+    m_page->setText(pages == nullptr ? QString("no pages yet")
+                                     : QString("page %1 of %2").arg(m_pages->pageInSight() + 1).arg(pages->count()));
+    QStringList remarks;
+    if (const auto* document = m_draft.document())
+        for (const auto& remark : document->remarks)
+            remarks.append(q(remark));
+    m_remarks->setText(remarks.join("; "));
+    m_remarks->setToolTip(remarks.join("\n"));
 }
 
 } // namespace pyro

@@ -1,31 +1,22 @@
-// The pages of the stage Report, as they will be printed.
+// The page of the stage Report: its pages, with what tells where one is above them.
 #pragma once
 
-#include "app/stages/stage_desk.h"
-#include "render/report_page.h"
-
-#include <QScrollArea>
-#include <QVBoxLayout>
+#include "app/stages/report/page_view.h"
+#include "app/stages/report/report_sheet.h"
 
 namespace pyro {
 
-class ReportView : public QScrollArea {
+class ReportView : public QWidget {
     Q_OBJECT
 public:
-    ReportView(StageDesk& desk, QWidget* parent);
-    void writePdf();
-
-protected:
-    void showEvent(QShowEvent* event) override;
+    ReportView(ReportSheet& sheet, QWidget* parent);
 
 private:
-    void refresh();
-    ReportContent content(); // of a case that has readings
-    void show(const std::vector<QImage>& pages);
-
-    StageDesk& m_desk;
-    QVBoxLayout* m_pages;
-    Readings m_reported; // what the page shows
+    void tell();
+    ReportDraft& m_draft;
+    PageView* m_pages;
+    QLabel* m_page;
+    QLabel* m_remarks;
 };
 
 } // namespace pyro

@@ -1,5 +1,7 @@
 #include "core/report/pages/report_blocks.h"
 
+#include "core/survey/survey_file.h"
+
 #include <algorithm>
 #include <fmt/format.h>
 
@@ -11,6 +13,8 @@ constexpr const ReportBlockKind* everyBlock[]{
 #include "core/report/pages/blocks/list.inc"
 #undef BLOCK
 };
+
+constexpr std::size_t mostRows = 2000; // of a table on pages: some forty
 
 // Columns by their titles, as far as the block names some.
 ShownTable withColumns(ShownTable table, const std::vector<std::string>& wanted) {
@@ -45,6 +49,11 @@ void useComma(ReportDocument& document) {
 
 } // namespace
 
+bool heeds(const ReportBlockKind& kind, std::string_view key) {
+    const auto words = std::string(" ").append(kind.keys).append(" ");
+    return words.find(std::string(" ").append(key).append(" ")) != std::string::npos;
+}
+
 std::span<const ReportBlockKind* const> reportBlockKinds() { return everyBlock; }
 
 const ReportBlockKind* reportBlockKind(std::string_view key) {
@@ -72,7 +81,13 @@ void addHeading(const ReportBlock& block, ReportDocument& into) {
 }
 
 void addTable(const ReportBlock& block, ShownTable table, const std::string& caption, ReportDocument& into) {
+    const auto all = table.rows.size();
+    if (all > mostRows)
+        table.rows.resize(mostRows);
     into.parts.push_back(tablePart(withColumns(std::move(table), block.columns), caption));
+    if (all > mostRows)
+        into.parts.push_back(paragraphPart(
+            fmt::format("{} of {} rows; all are in the spreadsheet of the report.", mostRows, all), true));
 }
 
 void addPicture(const ReportBlock& block, ReportPicture picture, const std::string& caption, ReportDocument& into) {
@@ -84,6 +99,22 @@ void addPicture(const ReportBlock& block, ReportPicture picture, const std::stri
     into.parts.push_back(std::move(part));
 }
 
+void addViewpoints(const ReportInput& input, const ViewpointFigure& figure, const std::string& caption,
+                   ReportDocument& into) {
+    addPicture(figure.block,
+               input.pictures.viewpoints ? input.pictures.viewpoints(figure)
+                                         : withoutPicture("no pictures are drawn here"),
+               caption, into);
+}
+
+std::filesystem::path ReportInput::folder() const { return std::filesystem::path(run.surveyFile).parent_path(); }
+
+ReaderUnits reportUnits(const Survey& survey) {
+    auto out = readerUnits(survey.view.unit, survey.report.units);
+    out.comma = survey.report.decimal == "comma";
+    return out;
+}
+
 std::vector<ReportBlock> usualBlocks(const Survey& survey) {
     std::vector<ReportBlock> blocks;
     const auto add = [&](const ReportBlockKind& kind) {
@@ -92,10 +123,9 @@ std::vector<ReportBlock> usualBlocks(const Survey& survey) {
     };
     add(titleBlock);
     add(casesBlock);
-    if (!survey.viewpoints.empty()) {
-        add(viewpointBlock);
+    add(viewpointBlock);
+    if (!survey.viewpoints.empty())
         blocks.back().name = survey.viewpoints.front().name;
-    }
     add(verdictsBlock);
     add(transmittancesBlock);
     add(compareBlock);
@@ -110,17 +140,24 @@ ReportDocument makeReport(const ReportInput& input, const std::vector<ReportBloc
     ReportDocument out;
     out.title = input.survey.title.empty() ? "Thermal evaluation" : input.survey.title;
     out.preparedBy = input.survey.report.preparedBy;
+    out.number = input.survey.report.number;
     out.date = input.date;
     out.foot = fmt::format("{}, {}, Pyrometer {}", out.title, input.date, input.version);
-    for (const auto& block : blocks) {
+    auto own = input;
+    for (std::size_t at = 0; at < blocks.size(); ++at) {
+        const auto& block = blocks[at];
         if (block.off)
             continue;
+        const auto before = out.parts.size();
+        own.unit.decimals = block.decimals ? block.decimals : input.unit.decimals;
         if (const auto* kind = reportBlockKind(block.kind))
-            kind->make(input, block, out);
+            kind->make(own, block, out);
         else
             out.remarks.push_back(fmt::format("there is no block \"{}\"; it is left out", block.kind));
+        for (auto part = before; part < out.parts.size(); ++part)
+            out.parts[part].block = at;
     }
-    if (input.survey.report.decimal == "comma")
+    if (input.unit.comma)
         useComma(out);
     return out;
 }

@@ -2,18 +2,27 @@
 #pragma once
 
 #include "core/evaluate/survey_run.h"
+#include "core/report/chart_data.h"
 #include "core/report/pages/report_document.h"
+#include "core/units/reader_units.h"
 
 #include <functional>
 #include <span>
 
 namespace pyro {
 
-// What only someone who draws can tell. Either may be empty: then the report says that there is no picture.
+// One figure of viewpoints on a case.
+struct ViewpointFigure {
+    std::vector<const Viewpoint*> viewpoints; // side by side
+    std::string caseName;                     // empty: as they say, else the first
+    std::optional<int> step;                  // nothing: as they say, else the last
+    const ReportBlock& block;                 // how it is drawn
+};
+
+// What only someone who draws can tell. Any may be empty: then the report says that there is no picture.
 struct ReportPictures {
-    // A viewpoint of the survey on a case (empty: as it says, else the first) and step.
-    std::function<ReportPicture(const Viewpoint&, const std::string& caseName, std::optional<int> step)> viewpoint;
-    std::function<ReportPicture(const CaseRun&)> profiles;        // charts of its profiles
+    std::function<ReportPicture(const ViewpointFigure&)> viewpoints;
+    std::function<ReportPicture(const ChartData&, const ChartView&)> chart;
     std::function<ReportPicture(const CaseRun&)> heatFlowDiagram; // which way the heat goes
 };
 
@@ -22,9 +31,14 @@ struct ReportInput {
     const SurveyRun& run;
     std::string date;
     std::string version; // of the program
-    TemperatureUnit unit = TemperatureUnit::Celsius;
+    ReaderUnits unit = {};
     std::string onlyCase = {}; // empty: all
     ReportPictures pictures = {};
+    std::vector<ChartCase> chartCases = {}; // what charts are drawn of; empty: the cases of the run
+    // Check sums of the files of a case, in words; empty: they are not told. For large files it takes seconds.
+    std::function<std::string(const CaseRun&)> checkSum = {};
+
+    std::filesystem::path folder() const; // of the survey
 };
 
 // The cases of a block: those it names, those of the report, or all; each with its entry.
@@ -39,8 +53,10 @@ struct ReportBlockKind {
     std::string_view key;     // in files: "verdicts"
     std::string_view title;   // its heading unless the block has one of its own
     std::string_view meaning; // for lists and help
+    std::string_view keys;    // which of a block's keys it heeds, with blanks between them
     void (*make)(const ReportInput& input, const ReportBlock& block, ReportDocument& into) = nullptr;
 };
+bool heeds(const ReportBlockKind& kind, std::string_view key);
 std::span<const ReportBlockKind* const> reportBlockKinds();
 const ReportBlockKind* reportBlockKind(std::string_view key); // null: none
 
@@ -50,11 +66,19 @@ std::vector<ReportBlock> usualBlocks(const Survey& survey);
 // By the blocks of the survey, or of a template.
 ReportDocument makeReport(const ReportInput& input, const std::vector<ReportBlock>& blocks);
 
+// As the survey's settings have them, beside the scale of temperatures on display.
+ReaderUnits reportUnits(const Survey& survey);
+// Of the case's file, and of a series of all of them.
+std::string checkSumOf(const CaseRun& run);
+
 // A heading as the block or its kind has it, with what is said when there is nothing below it.
 void addHeading(const ReportBlock& block, ReportDocument& into);
 // With the columns that the block names.
 void addTable(const ReportBlock& block, ShownTable table, const std::string& caption, ReportDocument& into);
 void addPicture(const ReportBlock& block, ReportPicture picture, const std::string& caption, ReportDocument& into);
+// A figure of the viewpoint, or the reason why there is none.
+void addViewpoints(const ReportInput& input, const ViewpointFigure& figure, const std::string& caption,
+                   ReportDocument& into);
 
 #define BLOCK(name) extern const ReportBlockKind name##Block;
 #include "core/report/pages/blocks/list.inc"

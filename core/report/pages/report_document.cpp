@@ -11,6 +11,21 @@ std::string plainText(const std::vector<TextRun>& runs) {
     return out;
 }
 
+ReportPicture withoutPicture(const std::string& why) {
+    ReportPicture out;
+    out.why = why;
+    return out;
+}
+
+std::pair<std::string, std::string> ReportPicture::asFile() const {
+    if (drawing) {
+        auto png = drawing->png();
+        return png.empty() ? std::pair<std::string, std::string>{"svg", drawing->svg()}
+                           : std::pair<std::string, std::string>{"png", std::move(png)};
+    }
+    return {file.starts_with("\x89PNG") ? "png" : file.starts_with("\xFF\xD8") ? "jpg" : "svg", file};
+}
+
 ReportPart headingPart(const std::string& words, int level) {
     ReportPart part;
     part.kind = ReportPart::Kind::Heading;

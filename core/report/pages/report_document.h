@@ -4,6 +4,8 @@
 #include "core/readings/verdict.h"
 #include "core/report/shown/shown_table.h"
 
+#include <memory>
+
 namespace pyro {
 
 struct TextRun {
@@ -14,13 +16,24 @@ struct TextRun {
     std::string link = {}; // empty: none
 };
 
-// As drawn for paper.
+// A figure as its drawer keeps it; files are made of it when they are wanted.
+class FigureDrawing {
+public:
+    virtual ~FigureDrawing() = default;
+    virtual std::string png() const = 0; // bytes; empty: it is lines and letters only
+    virtual std::string svg() const = 0;
+};
+
 struct ReportPicture {
-    std::string png; // bytes; empty: see why
-    int width = 0;   // pixels
+    std::string file = {}; // bytes of a PNG, JPEG or SVG of the user's; empty: none
+    int width = 0;         // pixels, also of one that is still to come
     int height = 0;
-    std::string svg = {}; // of charts, besides; empty: none
-    std::string why = {};
+    std::shared_ptr<const FigureDrawing> drawing = {};
+    std::string why = {}; // where it is not there
+
+    bool isThere() const { return !file.empty() || drawing != nullptr; }
+    // "png", "jpg" or "svg", and the bytes of such a file; pixels where some of it is.
+    std::pair<std::string, std::string> asFile() const;
 };
 
 struct ReportPart {
@@ -34,11 +47,13 @@ struct ReportPart {
     std::vector<std::optional<Verdict>> marks; // per row of a table; empty: none
     std::string caption;                       // of tables and pictures, which are numbered
     ReportPicture picture;
-    double size = 1; // of a picture, share of the width of the text
+    double size = 1;       // of a picture, share of the width of the text
+    std::size_t block = 0; // the position of what it was made by in the list of blocks
 };
 
 struct ReportDocument {
     std::string title;
+    std::string number;
     std::string preparedBy;
     std::string date;
     std::string foot; // of every page, beside its number
@@ -46,6 +61,7 @@ struct ReportDocument {
     std::vector<std::string> remarks; // fields and blocks that could not be filled, for whoever has it written
 };
 
+ReportPicture withoutPicture(const std::string& why);
 std::string plainText(const std::vector<TextRun>& runs);
 ReportPart headingPart(const std::string& words, int level = 1);
 ReportPart paragraphPart(const std::string& words, bool faint = false);

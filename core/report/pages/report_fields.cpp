@@ -14,7 +14,7 @@ namespace {
 using Data = kainjow::mustache::data;
 using List = kainjow::mustache::list;
 
-Data ofGauge(const GaugeReading& gauge, TemperatureUnit unit) {
+Data ofGauge(const GaugeReading& gauge, const ReaderUnits& unit) {
     Data out;
     out.set("id", gauge.id);
     out.set("value", gaugeText(gauge, unit));
@@ -25,12 +25,12 @@ Data ofGauge(const GaugeReading& gauge, TemperatureUnit unit) {
     return out;
 }
 
-Data ofLimit(const CaseEntry& entry, const LimitReading& limit, TemperatureUnit unit) {
+Data ofLimit(const CaseEntry& entry, const LimitReading& limit, const ReaderUnits& unit) {
     Data out;
     out.set("target", targetName(entry, limit.target));
     out.set("value", limitLevel(limit, limit.value, unit));
     out.set("limit", limitLevel(limit, limit.limit, unit));
-    out.set("margin", limit.margin ? marginText(limit) : "unknown");
+    out.set("margin", limit.margin ? marginText(limit, unit) : "unknown");
     out.set("verdict", std::string(verdictName(limit.verdict)));
     out.set("source", limit.source);
     out.set("why", limit.why);
@@ -75,6 +75,7 @@ Data dataOf(const ReportInput& input) {
     out.set("title", input.survey.title);
     out.set("date", input.date);
     out.set("prepared_by", input.survey.report.preparedBy);
+    out.set("number", input.survey.report.number);
     out.set("note", input.survey.report.note);
     out.set("version", input.version);
     const auto cases = casesOf(input, {});

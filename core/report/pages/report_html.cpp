@@ -86,17 +86,29 @@ std::string htmlOfFacts(const ReportPart& part) {
     return out + "</tbody></table>\n";
 }
 
+std::string htmlOfImage(const std::string& ending, const std::string& bytes, const std::string& words) {
+    return fmt::format("<img alt=\"{}\" src=\"data:image/{};base64,{}\">", escapedHtml(words),
+                       ending == "svg"   ? "svg+xml"
+                       : ending == "jpg" ? "jpeg"
+                                         : "png",
+                       base64(bytes));
+}
+
 std::string htmlOfPicture(const ReportPart& part, const std::string& caption) {
     std::string inside;
-    if (!part.picture.svg.empty())
-        inside = part.picture.svg.substr(part.picture.svg.find("<svg"));
-    else if (!part.picture.png.empty())
-        inside = fmt::format("<img alt=\"{}\" src=\"data:image/png;base64,{}\">", escapedHtml(part.caption),
-                             base64(part.picture.png));
-    else
+    if (!part.picture.isThere()) {
         inside = "<p class=\"faint\">No picture: " + escapedHtml(part.picture.why) + "</p>";
+    } else {
+        const auto [ending, bytes] = part.picture.asFile();
+        inside = ending == "svg" ? bytes.substr(bytes.find("<svg")) : htmlOfImage(ending, bytes, part.caption);
+    }
     return fmt::format("<figure style=\"max-width:{:.0f}%\">{}<figcaption>{}</figcaption></figure>\n", 100 * part.size,
                        inside, escapedHtml(caption));
+}
+
+std::string htmlOfLogo(const ReportPicture& logo) {
+    const auto [ending, bytes] = logo.asFile(); // as an image: what else stands in a file of the user's is not run
+    return "<div class=\"logo\">" + htmlOfImage(ending, bytes, "Logo") + "</div>\n";
 }
 
 std::string htmlOfSignatures(const ReportPart& part) {
@@ -124,7 +136,8 @@ left;padding:.25rem .8rem .25rem 0;border-bottom:1px solid #EDE9E1;vertical-alig
 white-space:nowrap;font-variant-numeric:tabular-nums}.wide{overflow-x:auto}tr.over td:first-child{color:#B5121B;
 font-weight:600}tr.tight td:first-child{color:#B3730B;font-weight:600}tr.within td:first-child{color:#1F7F73}figure{
 margin:1rem 0}img,svg{max-width:100%;height:auto}.signatures{display:flex;gap:2rem;margin-top:4rem}.signatures div{
-flex:1;border-top:1px solid #22262B;padding-top:.3rem}.l2{margin-left:1rem}.l3{margin-left:2rem}footer{margin-top:3rem;
+flex:1;border-top:1px solid #22262B;padding-top:.3rem}.logo
+img{max-height:4rem}.l2{margin-left:1rem}.l3{margin-left:2rem}footer{margin-top:3rem;
 color:#6E6D69;font-size:.8rem}@media print{.break{break-before:page}})";
 
 } // namespace
@@ -145,6 +158,8 @@ std::string htmlOf(const ReportDocument& document) {
         inList = item;
         switch (part.kind) {
         case ReportPart::Kind::Title:
+            if (part.picture.isThere())
+                out += htmlOfLogo(part.picture);
             out += fmt::format("<h1>{}{}</h1>\n", htmlOfRuns(part.runs),
                                part.mark ? fmt::format(" <small>{}</small>", verdictName(*part.mark)) : "");
             break;

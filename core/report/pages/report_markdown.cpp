@@ -47,6 +47,14 @@ std::string markdownOfTable(const ShownTable& table) {
     return out;
 }
 
+// The name by which the text refers to it.
+std::string addPicture(const ReportPicture& picture, const std::string& folder, MarkdownReport& into) {
+    auto [ending, bytes] = picture.asFile();
+    const auto name = fmt::format("picture{}.{}", into.pictures.size() + 1, ending);
+    into.pictures.emplace_back(name, std::move(bytes));
+    return folder + "/" + name;
+}
+
 } // namespace
 
 MarkdownReport markdownOf(const ReportDocument& document, const std::string& folder) {
@@ -56,6 +64,8 @@ MarkdownReport markdownOf(const ReportDocument& document, const std::string& fol
         const auto& part = document.parts[i];
         switch (part.kind) {
         case ReportPart::Kind::Title:
+            if (part.picture.isThere())
+                out.text += fmt::format("![Logo]({})\n\n", addPicture(part.picture, folder, out));
             out.text += "# " + markdownOfRuns(part.runs) +
                         (part.mark ? fmt::format(" ({})", verdictName(*part.mark)) : "") + "\n\n";
             break;
@@ -82,14 +92,11 @@ MarkdownReport markdownOf(const ReportDocument& document, const std::string& fol
             out.text += "\n";
             break;
         case ReportPart::Kind::Picture:
-            if (part.picture.png.empty()) {
+            if (!part.picture.isThere())
                 out.text += fmt::format("*No picture: {}*\n\n", escapedMarkdown(part.picture.why));
-            } else {
-                const auto name = fmt::format("picture{}.png", out.pictures.size() + 1);
-                out.text += fmt::format("![{}]({}/{})\n\n*{}*\n\n", escapedMarkdown(part.caption), folder, name,
-                                        escapedMarkdown(captions[i]));
-                out.pictures.emplace_back(name, part.picture.png);
-            }
+            else
+                out.text += fmt::format("![{}]({})\n\n*{}*\n\n", escapedMarkdown(part.caption),
+                                        addPicture(part.picture, folder, out), escapedMarkdown(captions[i]));
             break;
         case ReportPart::Kind::PageBreak:
             out.text += "---\n\n";

@@ -18,7 +18,7 @@ std::string inUnitOfForm(double value, const ComparedThing& thing, std::string_v
     return fmt::format("{:.3g} {}", conversion(thing.unit, shownIn)->difference(value), shownIn);
 }
 
-std::string levelText(const ComparedThing& thing, const std::optional<double>& value, TemperatureUnit unit,
+std::string levelText(const ComparedThing& thing, const std::optional<double>& value, const ReaderUnits& unit,
                       std::string_view shownIn) {
     if (!value)
         return "unknown";
@@ -26,7 +26,7 @@ std::string levelText(const ComparedThing& thing, const std::optional<double>& v
         return inUnitOfForm(*value, thing, shownIn);
     if (thing.isTemperature)
         return formatTemperature({(*conversion(thing.unit, "K"))(*value)}, unit);
-    return formatSi(*value, thing.unit);
+    return formatSi(*value, thing.unit, unit);
 }
 
 // Equal but for what rounding leaves: 1e-9 of the baseline's value, of a temperature in kelvin.
@@ -36,7 +36,7 @@ bool isRounding(const ComparedThing& thing, double difference) {
     return std::abs(difference) <= 1e-9 * std::abs(size);
 }
 
-std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference,
+std::string differenceText(const ComparedThing& thing, const std::optional<double>& difference, const ReaderUnits& unit,
                            std::string_view shownIn) {
     if (!difference)
         return {};
@@ -44,8 +44,8 @@ std::string differenceText(const ComparedThing& thing, const std::optional<doubl
         return "0";
     if (!shownIn.empty())
         return signedText(*difference, inUnitOfForm(*difference, thing, shownIn));
-    return signedText(*difference, thing.isTemperature ? formatNumber(*difference) + " K"
-                                                       : formatSi(*difference, thing.differenceUnit));
+    return signedText(*difference, thing.isTemperature ? formatDifference({*difference}, unit)
+                                                       : formatSi(*difference, thing.differenceUnit, unit));
 }
 
 std::string percentText(const std::optional<double>& share) {
@@ -86,7 +86,7 @@ std::string comparedName(const Survey& survey, const Comparison& comparison, con
 }
 
 ShownTable shownCompare(const Survey& survey, const Comparison& comparison, const std::vector<ComparedRow>& rows,
-                        TemperatureUnit unit) {
+                        const ReaderUnits& unit) {
     ShownTable table{{{"What"}}, {}};
     for (const auto& name : comparison.cases) {
         table.columns.push_back({name, true});
@@ -103,7 +103,7 @@ ShownTable shownCompare(const Survey& survey, const Comparison& comparison, cons
         for (const auto& one : thing.cases) {
             cells.push_back(levelText(thing, one.value, unit, shownIn));
             if (one.caseName != comparison.baseline) {
-                cells.push_back(differenceText(thing, one.difference, shownIn));
+                cells.push_back(differenceText(thing, one.difference, unit, shownIn));
                 cells.push_back(one.difference && isRounding(thing, *one.difference) ? "0 %"
                                                                                      : percentText(one.relative));
             }
@@ -113,7 +113,7 @@ ShownTable shownCompare(const Survey& survey, const Comparison& comparison, cons
     return table;
 }
 
-ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureUnit unit) {
+ShownTable shownGrids(const Survey& survey, const GridStudy& study, const ReaderUnits& unit) {
     ShownTable table{{{"What"},
                       {"Finest mesh", true},
                       {"Extrapolated", true},
@@ -127,7 +127,7 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
         if (!value)
             return std::string("unknown");
         return row.isTemperature ? formatTemperature({(*conversion(row.unit, "K"))(*value)}, unit)
-                                 : formatSi(*value, row.unit);
+                                 : formatSi(*value, row.unit, unit);
     };
     const auto* entry = survey.caseNamed(study.cases.empty() ? std::string() : study.cases.front());
     for (const auto& row : study.rows) {
@@ -143,8 +143,8 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
         const auto& found = row.found;
         cells.push_back(level(row, found.extrapolated));
         cells.push_back(!found.uncertainty  ? "unknown"
-                        : row.isTemperature ? "\u00b1 " + formatNumber(*found.uncertainty, 2) + " K"
-                                            : "\u00b1 " + formatSi(*found.uncertainty, row.uncertaintyUnit));
+                        : row.isTemperature ? "\u00b1 " + formatDifference({*found.uncertainty}, unit, 2)
+                                            : "\u00b1 " + formatSi(*found.uncertainty, row.uncertaintyUnit, unit));
         cells.push_back(found.index ? formatShare(*found.index) : "");
         cells.push_back(found.order ? fmt::format("{:.2f}", *found.order) : "");
         cells.push_back(std::string(gridStateName(found.state)));
@@ -153,7 +153,7 @@ ShownTable shownGrids(const Survey& survey, const GridStudy& study, TemperatureU
     return table;
 }
 
-ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit) {
+ShownTable shownMeasured(const MeasuredReading& reading, const ReaderUnits& unit) {
     ShownTable table{{{"Name"},
                       {"Time, s", true},
                       {"Measured", true},
@@ -167,12 +167,13 @@ ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit) {
         if (!value)
             return std::string("unknown");
         return reading.isTemperature ? formatTemperature({(*conversion(reading.unit, "K"))(*value)}, unit)
-                                     : formatSi(*value, reading.unit);
+                                     : formatSi(*value, reading.unit, unit);
     };
     const auto difference = [&](const std::optional<double>& value) {
         if (!value)
             return std::string();
-        return reading.isTemperature ? formatNumber(*value) + " K" : formatSi(*value, reading.differenceUnit);
+        return reading.isTemperature ? formatDifference({*value}, unit)
+                                     : formatSi(*value, reading.differenceUnit, unit);
     };
     for (const auto& region : reading.regions) {
         const double mean = region.simulated - region.measured;
@@ -197,13 +198,13 @@ ShownTable shownMeasured(const MeasuredReading& reading, TemperatureUnit unit) {
     return table;
 }
 
-std::string measuredText(const MeasuredReading& reading) {
+std::string measuredText(const MeasuredReading& reading, const ReaderUnits& unit) {
     if (!reading.why.empty())
         return reading.why;
     if (!reading.rms)
         return "nothing could be held against the simulation";
     const auto difference = [&](double value) {
-        return reading.isTemperature ? formatNumber(value) + " K" : formatSi(value, reading.differenceUnit);
+        return reading.isTemperature ? formatDifference({value}, unit) : formatSi(value, reading.differenceUnit, unit);
     };
     const auto all = reading.picture ? reading.picture->columns * reading.picture->rows : reading.points.size();
     const auto largest = std::ranges::find(reading.points, reading.largest, &MeasuredPoint::deviation);
@@ -215,11 +216,11 @@ std::string measuredText(const MeasuredReading& reading) {
     return text;
 }
 
-std::string shownParameter(const SweepPlan::Parameter& parameter, double value) {
-    return parameter.unit.empty() ? fmt::format("{:.4g}", value) : formatSi(value, parameter.unit);
+std::string shownParameter(const SweepPlan::Parameter& parameter, double value, const ReaderUnits& unit) {
+    return parameter.unit.empty() ? fmt::format("{:.4g}", value) : formatSi(value, parameter.unit, unit);
 }
 
-ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, TemperatureUnit unit) {
+ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, const ReaderUnits& unit) {
     ShownTable table{{{"Case"}}, {}};
     for (const auto& parameter : sweep.parameters)
         table.columns.push_back({parameter.name, true});
@@ -232,11 +233,11 @@ ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, Temperatu
         row.push_back(one.name);
         for (const auto& parameter : sweep.parameters) {
             const auto found = one.parameters.find(parameter.name);
-            row.push_back(found == one.parameters.end() ? "unknown" : shownParameter(parameter, found->second));
+            row.push_back(found == one.parameters.end() ? "unknown" : shownParameter(parameter, found->second, unit));
         }
         const auto* least = leastMargin(one);
         row.emplace_back(verdictName(one.verdict()));
-        row.push_back(least == nullptr ? "unknown" : limitDifference(*least, least->margin));
+        row.push_back(least == nullptr ? "unknown" : limitDifference(*least, least->margin, unit));
         row.push_back(least == nullptr ? "" : least->target.name);
         for (const auto& gauge : survey.gauges) {
             const auto found = one.gauges.find(gauge.id);
@@ -246,7 +247,7 @@ ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, Temperatu
                 row.push_back(
                     found->second.isTemperature
                         ? formatTemperature({(*conversion(found->second.unit, "K"))(*found->second.value)}, unit)
-                        : formatSi(*found->second.value, found->second.unit));
+                        : formatSi(*found->second.value, found->second.unit, unit));
         }
         row.push_back(one.why);
     }
@@ -255,17 +256,18 @@ ShownTable shownSweep(const Survey& survey, const SweepReading& sweep, Temperatu
 
 namespace {
 
-std::string shownCombination(const SweepReading& sweep, const std::map<std::string, double>& parameters) {
+std::string shownCombination(const SweepReading& sweep, const std::map<std::string, double>& parameters,
+                             const ReaderUnits& unit) {
     std::string words;
     for (const auto& parameter : sweep.parameters)
         if (const auto found = parameters.find(parameter.name); found != parameters.end())
             words += fmt::format("{}{} {}", words.empty() ? "" : ", ", parameter.name,
-                                 shownParameter(parameter, found->second));
+                                 shownParameter(parameter, found->second, unit));
     return words;
 }
 
 // What the response surfaces tell between the cases that were computed.
-void addAdvice(const SweepReading& sweep, std::vector<std::string>& out) {
+void addAdvice(const SweepReading& sweep, const ReaderUnits& unit, std::vector<std::string>& out) {
     if (const auto& optimum = sweep.optimum) {
         if (!optimum->why.empty())
             out.push_back("no combination between the cases is advised: " + optimum->why);
@@ -273,20 +275,20 @@ void addAdvice(const SweepReading& sweep, std::vector<std::string>& out) {
             out.push_back(fmt::format(
                 "{} by the response surfaces: {}; {} {} \u00b1 {}",
                 optimum->leastMargin > 0 ? "best combination" : "no combination holds every limit; the nearest",
-                shownCombination(sweep, optimum->parameters), optimum->limit,
-                formatSi(optimum->leastMargin, optimum->unit), formatSi(optimum->error, optimum->unit)));
+                shownCombination(sweep, optimum->parameters, unit), optimum->limit,
+                formatSi(optimum->leastMargin, optimum->unit, unit), formatSi(optimum->error, optimum->unit, unit)));
         else
             out.push_back("between the cases the response surfaces tell of no better combination");
     }
     if (const auto& next = sweep.next)
         out.push_back(fmt::format("compute next: {}; around {} the others miss {} by {}",
-                                  shownCombination(sweep, next->parameters), next->nearest, next->value,
-                                  formatSi(next->error, next->unit)));
+                                  shownCombination(sweep, next->parameters, unit), next->nearest, next->value,
+                                  formatSi(next->error, next->unit, unit)));
 }
 
 } // namespace
 
-std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep) {
+std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading& sweep, const ReaderUnits& unit) {
     std::vector<std::string> out;
     if (!sweep.why.empty())
         return {sweep.why};
@@ -295,37 +297,38 @@ std::vector<std::string> sweepSentences(const Survey& survey, const SweepReading
                               failed > 0 ? fmt::format(", {} not evaluated", failed) : ""));
     if (!sweep.best.empty()) {
         const auto& best = *std::ranges::find(sweep.cases, sweep.best.front(), &SweepCase::name);
-        const auto words = shownCombination(sweep, best.parameters);
+        const auto words = shownCombination(sweep, best.parameters, unit);
         const auto* least = leastMargin(best);
-        out.push_back(fmt::format("best: {} ({}), {} left", best.name, words, limitDifference(*least, least->margin)));
+        out.push_back(
+            fmt::format("best: {} ({}), {} left", best.name, words, limitDifference(*least, least->margin, unit)));
     }
-    addAdvice(sweep, out);
+    addAdvice(sweep, unit, out);
     for (const auto& one : sweep.crossings) {
-        const auto others = one.others.empty() ? std::string() : " at " + shownCombination(sweep, one.others);
+        const auto others = one.others.empty() ? std::string() : " at " + shownCombination(sweep, one.others, unit);
         const auto& limit = survey.limits[one.limit];
         const auto words = limitWords(limit);
         out.push_back(fmt::format("{}{}: limit met at {} {}{}", limit.target.name, words.empty() ? "" : ", " + words,
-                                  one.parameter, shownParameter({one.parameter, one.unit}, one.value), others));
+                                  one.parameter, shownParameter({one.parameter, one.unit}, one.value, unit), others));
     }
     out.insert(out.end(), sweep.remarks.begin(), sweep.remarks.end());
     return out;
 }
 
-ShownTable shownSensitivities(const SweepReading& sweep) {
+ShownTable shownSensitivities(const SweepReading& sweep, const ReaderUnits& unit) {
     ShownTable table{{{"Gauge"}, {"Parameter"}, {"Change per unit", true}, {"Share of variance", true}}, {}};
     for (const auto& one : sweep.sensitivities)
         table.rows.push_back(
-            {one.gauge, one.parameter, formatSi(one.slope, one.unit), fmt::format("{:.1f} %", 100 * one.share)});
+            {one.gauge, one.parameter, formatSi(one.slope, one.unit, unit), fmt::format("{:.1f} %", 100 * one.share)});
     return table;
 }
 
-ShownTable shownSurfaces(const SweepReading& sweep) {
+ShownTable shownSurfaces(const SweepReading& sweep, const ReaderUnits& unit) {
     ShownTable table{{{"Response"}, {"Surface"}, {"Error, one case left out", true}, {"Effect", true}, {""}}, {}};
     for (const auto& one : sweep.surfaces) {
         auto& row = table.rows.emplace_back();
         row = {one.value, one.why.empty() ? one.found.quadratic ? "quadratic" : "linear" : "none"};
-        row.push_back(one.why.empty() ? formatSi(one.found.error, one.errorUnit) : "");
-        row.push_back(one.why.empty() ? formatSi(one.found.effect, one.errorUnit) : "");
+        row.push_back(one.why.empty() ? formatSi(one.found.error, one.errorUnit, unit) : "");
+        row.push_back(one.why.empty() ? formatSi(one.found.effect, one.errorUnit, unit) : "");
         row.push_back(!one.why.empty() ? one.why
                       : !one.holds()   ? "the error is as large as the effect: nothing is told by it"
                                        : "");

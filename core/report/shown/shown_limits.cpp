@@ -21,7 +21,7 @@ std::string aboutLimit(const Limit& limit, const LimitReading& reading) {
 } // namespace
 
 ShownTable shownLimits(const Survey& survey, const CaseEntry& entry, const std::vector<LimitReading>& limits,
-                       TemperatureUnit unit) {
+                       const ReaderUnits& unit) {
     ShownTable table{
         {{"Verdict"}, {"Name"}, {"Value", true}, {"Allowed", true}, {"Margin", true}, {"Required", true}, {"Source"}},
         {}};
@@ -29,13 +29,14 @@ ShownTable shownLimits(const Survey& survey, const CaseEntry& entry, const std::
         const auto& limit = limits[at];
         table.rows.push_back({std::string(verdictName(limit.verdict)), targetName(entry, limit.target),
                               limitLevel(limit, limit.value, unit), limitLevel(limit, limit.limit, unit),
-                              marginText(limit), limitDifference(limit, limit.required),
+                              marginText(limit, unit), limitDifference(limit, limit.required, unit),
                               at < survey.limits.size() ? aboutLimit(survey.limits[at], limit) : limit.source});
     }
     return table;
 }
 
-ShownTable shownEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate, TemperatureUnit unit) {
+ShownTable shownEstimate(const Survey& survey, const CaseEntry& entry, const Estimate& estimate,
+                         const ReaderUnits& unit) {
     ShownTable table{{{"Verdict"},
                       {"Name"},
                       {"Value", true},
@@ -50,7 +51,7 @@ ShownTable shownEstimate(const Survey& survey, const CaseEntry& entry, const Est
         const auto& one = readings[at];
         table.rows.push_back({std::string(verdictName(one.verdict)), targetName(entry, one.target),
                               limitLevel(one, one.value, unit), limitLevel(one, one.limit, unit),
-                              limitDifference(one, one.margin), ambientAtLimit(estimate.limits[at], unit),
+                              limitDifference(one, one.margin, unit), ambientAtLimit(estimate.limits[at], unit),
                               powerAtLimit(estimate.limits[at]),
                               one.verdict == Verdict::Unknown ? one.why : limitWords(survey.limits[at])});
     }

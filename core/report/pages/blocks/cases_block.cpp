@@ -1,3 +1,5 @@
+#include "core/case/series_watch.h"
+#include "core/feedback/check_sum.h"
 #include "core/feedback/counted.h"
 #include "core/report/pages/report_blocks.h"
 #include "core/thermal/whole_heat.h"
@@ -22,6 +24,22 @@ std::string fileFacts(const std::string& file) {
                        size);
 }
 
+} // namespace
+
+std::string checkSumOf(const CaseRun& run) {
+    std::vector<std::filesystem::path> files;
+    for (const auto& stamp : stampsOf(run.file))
+        files.push_back(stamp.file);
+    if (files.empty())
+        return "unknown: the file is not there any more";
+    const auto sum = sha256Of(files);
+    if (!sum)
+        return "unknown: " + sum.error().what;
+    return files.size() == 1 ? *sum : fmt::format("{} ({}, one after the other)", *sum, counted(files.size(), "file"));
+}
+
+namespace {
+
 void makeCases(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
     const auto cases = casesOf(input, block);
     addHeading(block, into);
@@ -35,6 +53,8 @@ void makeCases(const ReportInput& input, const ReportBlock& block, ReportDocumen
         rows.push_back({"Case", one.entry.name});
         rows.push_back({"File", one.entry.file}); // as the survey names it: no folder of a machine on a page
         rows.push_back({"Date and size", fileFacts(one.run.file)});
+        if (input.checkSum)
+            rows.push_back({"SHA-256", input.checkSum(one.run)});
         if (one.run.error)
             rows.push_back({"Not read", one.run.error->what});
         if (one.readings != nullptr) {
@@ -92,10 +112,12 @@ void makeAssumptions(const ReportInput& input, const ReportBlock& block, ReportD
 constexpr ReportBlockKind casesBlock{.key = "cases",
                                      .title = "Cases",
                                      .meaning = "the cases with their files, dates, extents and heat balances",
+                                     .keys = "title cases",
                                      .make = makeCases};
 constexpr ReportBlockKind assumptionsBlock{.key = "assumptions",
                                            .title = "Assumptions and materials",
                                            .meaning = "materials, powers and surroundings as the survey has them",
+                                           .keys = "title cases columns",
                                            .make = makeAssumptions};
 
 } // namespace pyro

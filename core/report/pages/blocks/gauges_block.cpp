@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <set>
 
 namespace pyro {
 namespace {
@@ -52,20 +53,69 @@ void makeGauges(const ReportInput& input, const ReportBlock& block, ReportDocume
         addTable(block, std::move(table), "Gauges", into);
 }
 
-void makeProfiles(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
-    bool any = false;
+std::vector<ChartCase> chartCasesOf(const ReportInput& input, const ReportBlock& block) {
+    std::vector<ChartCase> out;
     for (const auto& one : casesOf(input, block)) {
-        const auto gauges = gaugesOf(one);
-        if (std::ranges::none_of(gauges, [](const GaugeReading* gauge) { return gauge->profile != nullptr; }))
+        const auto given = std::ranges::find(input.chartCases, one.entry.name, &ChartCase::name);
+        if (given != input.chartCases.end()) {
+            out.push_back(*given);
             continue;
-        if (!any)
-            addHeading(block, into);
-        any = true;
-        addPicture(block,
-                   input.pictures.profiles ? input.pictures.profiles(one.run)
-                                           : ReportPicture{{}, 0, 0, {}, "no charts are drawn here"},
-                   "Profiles of " + one.entry.name, into);
+        }
+        if (one.readings == nullptr)
+            continue;
+        ChartCase made{one.entry.name, {}, std::make_shared<const Readings>(*one.readings), one.run.steps};
+        for (const auto& part : one.readings->parts)
+            made.parts.push_back(shownName(one.entry, part.name));
+        out.push_back(std::move(made));
     }
+    return out;
+}
+
+void addChart(const ReportInput& input, const ReportBlock& block, const ChartView& view,
+              const std::vector<ChartCase>& cases, ReportDocument& into) {
+    const auto chart = chartData(view, {}, input.survey, cases);
+    if (chart.curves.empty())
+        into.parts.push_back(paragraphPart(fmt::format("{}: there is nothing to draw.", chart.title), true));
+    else
+        addPicture(block,
+                   input.pictures.chart ? input.pictures.chart(chart, view)
+                                        : withoutPicture("no charts are drawn here"),
+                   chart.title, into);
+    for (const auto& remark : chart.remarks)
+        into.parts.push_back(paragraphPart(remark, true));
+}
+
+// The charts that the survey keeps, then each profile that none of them shows.
+void makeProfiles(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
+    const auto cases = chartCasesOf(input, block);
+    std::vector<ChartView> charts;
+    std::set<std::string> drawn;
+    for (std::size_t at = 0; at < input.survey.charts.size(); ++at) {
+        const auto& chart = input.survey.charts[at];
+        const bool named = block.name.empty() || chartName(input.survey, at) == block.name;
+        const bool wanted = block.rows.empty() || std::ranges::any_of(chart.gauges, [&](const std::string& id) {
+                                return isWanted(block, id);
+                            });
+        if (chart.gauges.empty() || !named || !wanted)
+            continue;
+        charts.push_back(chart);
+        drawn.insert(chart.gauges.begin(), chart.gauges.end());
+    }
+    for (const auto& gauge : input.survey.gauges) {
+        const bool isProfile = std::ranges::any_of(cases, [&](const ChartCase& one) {
+            const auto found = std::ranges::find(one.now->gauges, gauge.id, &GaugeReading::id);
+            return found != one.now->gauges.end() && found->profile != nullptr;
+        });
+        if (!isProfile || !block.name.empty() || !isWanted(block, gauge.id) || drawn.contains(gauge.id))
+            continue;
+        charts.emplace_back();
+        charts.back().gauges = {gauge.id};
+    }
+    if (charts.empty())
+        return;
+    addHeading(block, into);
+    for (const auto& chart : charts)
+        addChart(input, block, chart, cases, into);
 }
 
 // What each transmittance is the sum of.
@@ -81,7 +131,7 @@ void makeTransmittances(const ReportInput& input, const ReportBlock& block, Repo
             into.parts.push_back(
                 paragraphPart(fmt::format("{}, {}: {}{}", gauge->id, one.entry.name, gaugeText(*gauge, input.unit),
                                           gauge->reference.empty() ? "" : ", " + gauge->reference)));
-            addTable(block, shownTerms(*gauge), "Terms of " + gauge->id, into);
+            addTable(block, shownTerms(*gauge, input.unit), "Terms of " + gauge->id, into);
         }
 }
 
@@ -94,22 +144,32 @@ void makeHotspots(const ReportInput& input, const ReportBlock& block, ReportDocu
             if (!any)
                 addHeading(block, into);
             any = true;
-            addTable(block, shownSpots(one.entry, *one.readings, *gauge),
+            addTable(block, shownSpots(one.entry, *one.readings, *gauge, input.unit),
                      fmt::format("Hotspots of {}, {}", gauge->id, one.entry.name), into);
         }
 }
 
 } // namespace
 
-constexpr ReportBlockKind gaugesBlock{
-    .key = "gauges", .title = "Gauges", .meaning = "every gauge with its value in each case", .make = makeGauges};
-constexpr ReportBlockKind profilesBlock{
-    .key = "profiles", .title = "Profiles", .meaning = "charts of the profiles", .make = makeProfiles};
+constexpr ReportBlockKind gaugesBlock{.key = "gauges",
+                                      .title = "Gauges",
+                                      .meaning = "every gauge with its value in each case",
+                                      .keys = "title cases rows columns decimals",
+                                      .make = makeGauges};
+constexpr ReportBlockKind profilesBlock{.key = "profiles",
+                                        .title = "Charts",
+                                        .meaning = "the charts of the survey, and every profile",
+                                        .keys = "title name rows cases size",
+                                        .make = makeProfiles};
 constexpr ReportBlockKind transmittancesBlock{.key = "transmittances",
                                               .title = "Transmittances",
                                               .meaning = "transmittances with every term",
+                                              .keys = "title cases rows columns decimals size",
                                               .make = makeTransmittances};
-constexpr ReportBlockKind hotspotsBlock{
-    .key = "hotspots", .title = "Hotspots", .meaning = "the hotspots that gauges find", .make = makeHotspots};
+constexpr ReportBlockKind hotspotsBlock{.key = "hotspots",
+                                        .title = "Hotspots",
+                                        .meaning = "the hotspots that gauges find",
+                                        .keys = "title cases rows columns decimals",
+                                        .make = makeHotspots};
 
 } // namespace pyro

@@ -28,6 +28,7 @@ void makeText(const ReportInput& input, const ReportBlock& block, ReportDocument
 constexpr ReportBlockKind textBlock{.key = "text",
                                     .title = "Text",
                                     .meaning = "Markdown, with values of gauges: \"The amplifier reaches {{T_amp}}\"",
+                                    .keys = "title text",
                                     .make = makeText};
 
 } // namespace pyro

@@ -1,10 +1,28 @@
 #include "core/report/pages/report_blocks.h"
-#include "core/report/pages/report_fields.h"
+#include "core/survey/survey_file.h"
 
 #include <fmt/format.h>
+#include <fstream>
 
 namespace pyro {
 namespace {
+
+bool startsAs(const std::string& bytes, std::string_view start) { return std::string_view(bytes).starts_with(start); }
+
+// By what the file begins with; its name may say anything.
+void addLogo(const ReportInput& input, ReportPart& title, ReportDocument& into) {
+    const auto& name = input.survey.report.logo;
+    if (name.empty())
+        return;
+    std::ifstream stream(besideSurvey(name, input.folder()), std::ios::binary);
+    std::string bytes{std::istreambuf_iterator<char>(stream), std::istreambuf_iterator<char>()};
+    if (startsAs(bytes, "\x89PNG\r\n") || startsAs(bytes, "\xFF\xD8\xFF") ||
+        bytes.substr(0, 1000).find("<svg") != std::string::npos)
+        title.picture.file = std::move(bytes);
+    else
+        into.remarks.push_back(fmt::format("the logo \"{}\" {}; it is left out", name,
+                                           bytes.empty() ? "is not there" : "is no PNG, JPEG or SVG picture"));
+}
 
 // Title, verdict of all cases, who and when.
 void makeTitle(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
@@ -17,10 +35,13 @@ void makeTitle(const ReportInput& input, const ReportBlock& block, ReportDocumen
         verdict = verdict ? worse(*verdict, own) : own;
     }
     part.mark = verdict;
+    addLogo(input, part, into);
     into.parts.push_back(std::move(part));
-    const auto& by = input.survey.report.preparedBy;
-    into.parts.push_back(
-        paragraphPart(by.empty() ? input.date : fmt::format("{}, prepared by {}", input.date, by), true));
+    const auto& settings = input.survey.report;
+    std::string about = settings.number.empty() ? input.date : settings.number + ", " + input.date;
+    if (!settings.preparedBy.empty())
+        about += ", prepared by " + settings.preparedBy;
+    into.parts.push_back(paragraphPart(about, true));
     if (!input.survey.report.note.empty())
         into.parts.push_back(paragraphPart(input.survey.report.note));
 }
@@ -53,13 +74,22 @@ void makeSignatures(const ReportInput&, const ReportBlock& block, ReportDocument
 
 } // namespace
 
-constexpr ReportBlockKind titleBlock{
-    .key = "title", .title = "Title", .meaning = "title, verdict, date, who prepared it", .make = makeTitle};
+constexpr ReportBlockKind titleBlock{.key = "title",
+                                     .title = "Title",
+                                     .meaning = "title, verdict, date, who prepared it",
+                                     .keys = "title cases",
+                                     .make = makeTitle};
 constexpr ReportBlockKind contentsBlock{
-    .key = "contents", .title = "Contents", .meaning = "list of the headings", .make = makeContents};
-constexpr ReportBlockKind pageBreakBlock{
-    .key = "page break", .title = "Page break", .meaning = "what follows begins on a new page", .make = makePageBreak};
-constexpr ReportBlockKind signaturesBlock{
-    .key = "signatures", .title = "Signatures", .meaning = "a line for each who signs", .make = makeSignatures};
+    .key = "contents", .title = "Contents", .meaning = "list of the headings", .keys = "title", .make = makeContents};
+constexpr ReportBlockKind pageBreakBlock{.key = "page break",
+                                         .title = "Page break",
+                                         .meaning = "what follows begins on a new page",
+                                         .keys = "",
+                                         .make = makePageBreak};
+constexpr ReportBlockKind signaturesBlock{.key = "signatures",
+                                          .title = "Signatures",
+                                          .meaning = "a line for each who signs",
+                                          .keys = "title rows",
+                                          .make = makeSignatures};
 
 } // namespace pyro

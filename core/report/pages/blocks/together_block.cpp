@@ -1,6 +1,10 @@
 // Compared cases, sweeps, meshes of different fineness and measured data.
 #include "core/report/pages/report_blocks.h"
 
+#include <algorithm>
+#include <cmath>
+#include <fmt/format.h>
+
 namespace pyro {
 namespace {
 
@@ -29,7 +33,7 @@ void makeSweep(const ReportInput& input, const ReportBlock& block, ReportDocumen
     if (!input.run.sweep)
         return;
     addHeading(block, into);
-    for (const auto& sentence : sweepSentences(input.survey, *input.run.sweep)) {
+    for (const auto& sentence : sweepSentences(input.survey, *input.run.sweep, input.unit)) {
         auto part = paragraphPart(sentence);
         part.kind = ReportPart::Kind::Item;
         into.parts.push_back(std::move(part));
@@ -37,7 +41,7 @@ void makeSweep(const ReportInput& input, const ReportBlock& block, ReportDocumen
     if (!input.run.sweep->why.empty())
         return;
     addTable(block, shownSweep(input.survey, *input.run.sweep, input.unit), "Cases of the sweep", into);
-    addTable(block, shownSensitivities(*input.run.sweep), "Sensitivities", into);
+    addTable(block, shownSensitivities(*input.run.sweep, input.unit), "Sensitivities", into);
 }
 
 void makeGrids(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
@@ -53,6 +57,22 @@ void makeGrids(const ReportInput& input, const ReportBlock& block, ReportDocumen
     }
 }
 
+constexpr std::size_t mostPixels = 20;
+
+// Of a picture the pixels that deviate most; of other data everything.
+MeasuredReading worstOf(const MeasuredReading& reading, ReportDocument& into) {
+    auto out = reading;
+    if (!reading.picture || reading.points.size() <= mostPixels)
+        return out;
+    std::ranges::stable_sort(out.points, std::greater(),
+                             [](const MeasuredPoint& one) { return one.deviation ? std::abs(*one.deviation) : 0.0; });
+    out.points.resize(mostPixels);
+    into.parts.push_back(paragraphPart(
+        fmt::format("The {} listed pixels that deviate most follow; more are in the tables of the survey.", mostPixels),
+        true));
+    return out;
+}
+
 void makeMeasured(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
     bool any = false;
     for (const auto& one : casesOf(input, block))
@@ -60,11 +80,11 @@ void makeMeasured(const ReportInput& input, const ReportBlock& block, ReportDocu
             if (!any)
                 addHeading(block, into);
             any = true;
-            into.parts.push_back(paragraphPart(reading.id + ": " + measuredText(reading)));
+            into.parts.push_back(paragraphPart(reading.id + ": " + measuredText(reading, input.unit)));
             for (const auto& note : reading.notes)
                 into.parts.push_back(paragraphPart(note, true));
             if (reading.why.empty())
-                addTable(block, shownMeasured(reading, input.unit),
+                addTable(block, shownMeasured(worstOf(reading, into), input.unit),
                          "Measured, " + reading.id + ", against " + one.entry.name, into);
         }
 }
@@ -74,16 +94,22 @@ void makeMeasured(const ReportInput& input, const ReportBlock& block, ReportDocu
 constexpr ReportBlockKind compareBlock{.key = "compare",
                                        .title = "Compared",
                                        .meaning = "what each variant changed against the baseline",
+                                       .keys = "title columns decimals",
                                        .make = makeCompare};
 constexpr ReportBlockKind sweepBlock{.key = "sweep",
                                      .title = "Sweep",
                                      .meaning = "the cases of a sweep, the best one and what the parameters do",
+                                     .keys = "title columns decimals",
                                      .make = makeSweep};
 constexpr ReportBlockKind gridsBlock{.key = "grids",
                                      .title = "Grid convergence",
                                      .meaning = "how far the mesh may have the values off",
+                                     .keys = "title columns decimals",
                                      .make = makeGrids};
-constexpr ReportBlockKind measuredBlock{
-    .key = "measured", .title = "Measured", .meaning = "measured data held against the cases", .make = makeMeasured};
+constexpr ReportBlockKind measuredBlock{.key = "measured",
+                                        .title = "Measured",
+                                        .meaning = "measured data held against the cases",
+                                        .keys = "title cases columns decimals",
+                                        .make = makeMeasured};
 
 } // namespace pyro

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <fmt/format.h>
+#include <map>
 
 namespace pyro {
 namespace {
@@ -31,25 +32,41 @@ void makeVerdicts(const ReportInput& input, const ReportBlock& block, ReportDocu
     }
 }
 
-// What was asked before the case is believed; what did not pass in full.
+// What was asked before the cases are believed: the state of each check in each case, then what did not pass in full.
 void makeTrust(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
     addHeading(block, into);
+    ShownTable states{{{"Check"}}, {}};
+    ShownTable found{{{"Case"}, {"State"}, {"Check"}, {"Found"}, {"Required"}}, {}};
+    std::map<std::string, std::size_t> rows; // by title
     for (const auto& one : casesOf(input, block)) {
         if (one.readings == nullptr || one.readings->checks.empty()) {
             into.parts.push_back(paragraphPart(one.entry.name + " was not checked.", true));
             continue;
         }
-        ShownTable table{{{"State"}, {"Check"}, {"Found"}, {"Required"}}, {}};
+        states.columns.push_back({one.entry.name});
         std::size_t passed = 0;
         for (const auto& check : one.readings->checks) {
-            passed += check.state == CheckState::Passed ? 1 : 0;
-            table.rows.push_back(
-                {std::string(checkStateText(check.state)), check.title, check.figure, check.threshold});
+            const auto [row, isNew] = rows.try_emplace(check.title, states.rows.size());
+            if (isNew)
+                states.rows.push_back({check.title});
+            auto& cells = states.rows[row->second];
+            cells.resize(states.columns.size());
+            cells.back() = checkStateText(check.state);
+            if (check.state == CheckState::Passed)
+                ++passed;
+            else
+                found.rows.push_back({one.entry.name, std::string(checkStateText(check.state)), check.title,
+                                      check.figure, check.threshold});
         }
         into.parts.push_back(paragraphPart(
             fmt::format("{}: {} of {} checks passed.", one.entry.name, passed, one.readings->checks.size())));
-        addTable(block, std::move(table), "Checks of " + one.entry.name, into);
     }
+    for (auto& row : states.rows)
+        row.resize(states.columns.size());
+    if (!found.rows.empty())
+        addTable(block, std::move(found), "What did not pass in full", into);
+    if (!states.rows.empty())
+        addTable(block, std::move(states), "All checks", into);
 }
 
 void makeFindings(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
@@ -61,6 +78,15 @@ void makeFindings(const ReportInput& input, const ReportBlock& block, ReportDocu
         return;
     addHeading(block, into);
     addTable(block, std::move(table), "Findings", into);
+    for (const auto& finding : input.survey.findings) {
+        if (!finding.view)
+            continue;
+        Viewpoint seen;
+        seen.name = finding.text;
+        seen.view = *finding.view;
+        seen.view.caseName = finding.caseName.empty() ? finding.view->caseName : finding.caseName;
+        addViewpoints(input, {{&seen}, seen.view.caseName, finding.step, block}, finding.text, into);
+    }
 }
 
 } // namespace
@@ -68,10 +94,17 @@ void makeFindings(const ReportInput& input, const ReportBlock& block, ReportDocu
 constexpr ReportBlockKind verdictsBlock{.key = "verdicts",
                                         .title = "Verdicts",
                                         .meaning = "every limit with value, margin and verdict",
+                                        .keys = "title cases columns decimals",
                                         .make = makeVerdicts};
-constexpr ReportBlockKind trustBlock{
-    .key = "trust", .title = "Trust", .meaning = "what was checked before the case was believed", .make = makeTrust};
-constexpr ReportBlockKind findingsBlock{
-    .key = "findings", .title = "Findings", .meaning = "what is to be followed up", .make = makeFindings};
+constexpr ReportBlockKind trustBlock{.key = "trust",
+                                     .title = "Trust",
+                                     .meaning = "what was checked before the case was believed",
+                                     .keys = "title cases columns",
+                                     .make = makeTrust};
+constexpr ReportBlockKind findingsBlock{.key = "findings",
+                                        .title = "Findings",
+                                        .meaning = "what is to be followed up",
+                                        .keys = "title columns size ground scale labels legend",
+                                        .make = makeFindings};
 
 } // namespace pyro

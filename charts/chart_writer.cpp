@@ -1,17 +1,15 @@
-#include "app/charts/chart_writer.h"
+#include "charts/chart_writer.h"
 
-#include "app/charts/chart_view.h"
+#include "charts/chart_drawing.h"
 #include "core/feedback/whole_file.h"
 #include "core/report/xlsx.h"
 #include "render/drawing_file.h"
+#include "render/page_figure.h"
 
 #include <QFileInfo>
 
 namespace pyro {
 namespace {
-
-constexpr int width = 900;
-constexpr int height = 520;
 
 bool paintPlot(QCustomPlot& plot, QPaintDevice& device, double scale) {
     QCPPainter painter;
@@ -19,11 +17,31 @@ bool paintPlot(QCustomPlot& plot, QPaintDevice& device, double scale) {
         return false;
     painter.setMode(QCPPainter::pmVectorized);
     painter.scale(scale, scale);
-    plot.toPainter(&painter, width, height);
+    plot.toPainter(&painter, chartSize.width(), chartSize.height());
     return painter.end();
 }
 
+void setUp(QCustomPlot& plot, const ChartData& chart, const ChartView& view, bool titled) {
+    plot.resize(chartSize);
+    plot.setViewport(QRect({0, 0}, chartSize));
+    if (titled) {
+        plot.plotLayout()->insertRow(0);
+        plot.plotLayout()->addElement(0, 0, new QCPTextElement(&plot, QString::fromStdString(chart.title)));
+    }
+    drawChart(plot, chart, view);
+    plot.replot();
+    placeLegend(plot);
+}
+
 } // namespace
+
+ReportPicture chartFigure(const ChartData& chart, const ChartView& view) {
+    QCustomPlot plot;
+    setUp(plot, chart, view, false); // pages have their captions
+    QPicture recorded;
+    paintPlot(plot, recorded, 1);
+    return figureOf(chartSize, recorded);
+}
 
 Done writeChart(const ChartData& chart, const ChartView& view, const QString& file) {
     const auto ending = QFileInfo(file).suffix().toLower();
@@ -32,19 +50,13 @@ Done writeChart(const ChartData& chart, const ChartView& view, const QString& fi
     if (ending == "xlsx")
         return writeChartXlsx(chart, file.toStdString());
     QCustomPlot plot;
-    plot.resize(width, height);
-    plot.setViewport(QRect(0, 0, width, height));
-    plot.plotLayout()->insertRow(0);
-    auto* title = new QCPTextElement(&plot, QString::fromStdString(chart.title));
-    plot.plotLayout()->addElement(0, 0, title);
-    drawChart(plot, chart, view);
-    plot.replot();
-    placeLegend(plot);
+    setUp(plot, chart, view, true);
     if (ending == "svg" || ending == "pdf")
-        return writeDrawing("the chart", file.toStdString(), {width, height},
+        return writeDrawing("the chart", file.toStdString(), chartSize,
                             [&](QPaintDevice& device, double scale) { return paintPlot(plot, device, scale); });
     if (ending == "png")
-        return writePicture(plot.toPixmap(width, height, 2.0).toImage(), file.toStdString(), "the chart");
+        return writePicture(plot.toPixmap(chartSize.width(), chartSize.height(), 2.0).toImage(), file.toStdString(),
+                            "the chart");
     return fail(ErrorCode::FormatUnknown, "a chart is written as .png, .svg, .pdf, .csv or .xlsx", file.toStdString(),
                 "Choose one of these endings");
 }

@@ -1,6 +1,6 @@
-#include "app/charts/chart_view.h"
+#include "charts/chart_drawing.h"
 
-#include "app/theme/theme.h"
+#include "render/colours.h"
 #include "render/text.h"
 
 #include <algorithm>
@@ -44,7 +44,7 @@ void styleAxis(QCPAxis& axis, bool logarithmic) {
     axis.setLabelColor(theme::ink);
     axis.grid()->setPen(QPen(QColor(0xEE, 0xEA, 0xE3), 1));
     axis.grid()->setZeroLinePen(QPen(theme::line, 1));
-    QFont small = axis.tickLabelFont();
+    QFont small("Inter");
     small.setPixelSize(11);
     axis.setTickLabelFont(small);
     axis.setLabelFont(small);
@@ -68,7 +68,7 @@ void drawMarks(QCustomPlot& plot, const ChartData& chart) {
         text->setPadding(QMargins(3, 0, 0, 0));
         text->setText(q(name));
         text->setColor(theme::faint);
-        QFont small;
+        QFont small("Inter");
         small.setPixelSize(10);
         text->setFont(small);
     }
@@ -123,7 +123,7 @@ void drawChart(QCustomPlot& plot, const ChartData& chart, const ChartView& view)
     plot.legend->setVisible(chart.curves.size() > 1);
     plot.legend->setBorderPen(Qt::NoPen);
     plot.legend->setBrush(QColor(255, 255, 255, 215));
-    QFont small = plot.legend->font();
+    QFont small("Inter");
     small.setPixelSize(11);
     plot.legend->setFont(small);
     plot.legend->setTextColor(theme::ink);

@@ -1,0 +1,91 @@
+#include "render/page_figure.h"
+
+#include <QBuffer>
+#include <QPainter>
+
+namespace pyro {
+namespace {
+
+std::string pngOf(const QImage& image) {
+    QBuffer buffer;
+    buffer.open(QIODevice::WriteOnly);
+    image.save(&buffer, "PNG");
+    return buffer.data().toStdString();
+}
+
+class SheetFigure final : public PageFigure {
+public:
+    SheetFigure(std::vector<PictureSheet> sheets, const SheetLook& look, QSize size)
+        : m_sheets(std::move(sheets)), m_look(look), m_size(size) {}
+    void draw(QPainter& painter, const QRectF& box) const override {
+        painter.save();
+        painter.translate(box.topLeft());
+        painter.scale(box.width() / m_size.width(), box.height() / m_size.height());
+        drawSheets(painter, m_sheets, m_look);
+        painter.restore();
+    }
+    std::string png() const override { return pngOf(imageOf(m_sheets, m_look)); }
+    std::string svg() const override { return svgOf(m_sheets, m_look); }
+
+private:
+    std::vector<PictureSheet> m_sheets;
+    SheetLook m_look;
+    QSize m_size;
+};
+
+class LineFigure final : public PageFigure {
+public:
+    LineFigure(QSize size, std::function<void(QPainter&)> draw) : m_size(size), m_draw(std::move(draw)) {}
+    void draw(QPainter& painter, const QRectF& box) const override {
+        painter.save();
+        painter.translate(box.topLeft());
+        painter.scale(box.width() / m_size.width(), box.height() / m_size.height());
+        m_draw(painter);
+        painter.restore();
+    }
+    std::string png() const override { return {}; }
+    std::string svg() const override {
+        return svgOf(m_size, [this](QPaintDevice& device, double scale) {
+            QPainter painter;
+            if (!painter.begin(&device))
+                return false;
+            painter.scale(scale, scale);
+            m_draw(painter);
+            return painter.end();
+        });
+    }
+
+private:
+    QSize m_size;
+    std::function<void(QPainter&)> m_draw;
+};
+
+ReportPicture figure(QSize size, std::shared_ptr<const FigureDrawing> drawing) {
+    ReportPicture out;
+    out.width = size.width();
+    out.height = size.height();
+    out.drawing = std::move(drawing);
+    return out;
+}
+
+} // namespace
+
+ReportPicture figureOf(std::vector<PictureSheet> sheets, const SheetLook& look) {
+    const auto size = sizeOf(sheets, look);
+    return figure(size, std::make_shared<SheetFigure>(std::move(sheets), look, size));
+}
+
+ReportPicture figureOf(QSize size, std::function<void(QPainter&)> draw) {
+    return figure(size, std::make_shared<LineFigure>(size, std::move(draw)));
+}
+
+ReportPicture figureOf(QSize size, const QPicture& recorded) {
+    return figureOf(size, [recorded](QPainter& painter) {
+        // Recordings take themselves for dots of 96 to the inch and scale to the device, which the page does already.
+        painter.scale(recorded.logicalDpiX() / static_cast<double>(painter.device()->logicalDpiX()),
+                      recorded.logicalDpiY() / static_cast<double>(painter.device()->logicalDpiY()));
+        painter.drawPicture(0, 0, recorded);
+    });
+}
+
+} // namespace pyro

@@ -1,0 +1,29 @@
+// A report laid out as a text with headings, tables and pictures: for pages, and for word processors.
+#pragma once
+
+#include "core/report/pages/report_document.h"
+#include "render/figure_store.h"
+
+#include <QTextDocument>
+
+namespace pyro {
+
+// Where things stand in the text.
+struct LaidOut {
+    struct Heading {
+        int position; // of its first letter
+        QString words;
+        int level;
+        int listed = -1; // within its line in the contents; -1: not listed
+    };
+    std::vector<Heading> headings;
+    std::vector<int> parts; // first letter of each part of the document
+};
+
+enum class LayoutFor { Pages, WordProcessor };
+
+// Lengths are dots of 96 to the inch, which the layout scales to its paint device. Pictures of pages are drawn by
+// `store`, which must outlive the text; for a word processor they are pixels. `document` must outlive it as well.
+LaidOut layOut(const ReportDocument& document, LayoutFor purpose, FigureStore& store, QTextDocument& into);
+
+} // namespace pyro
