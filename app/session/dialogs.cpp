@@ -7,7 +7,7 @@
 namespace pyro::dialogs {
 namespace {
 
-std::optional<QString> nextFile;
+QStringList nextFile; // one after the other
 std::optional<QStringList> nextFiles;
 std::optional<Answer> nextAnswer;
 std::optional<int> nextNumber;
@@ -15,7 +15,7 @@ std::optional<QString> nextText;
 
 } // namespace
 
-void answerNextFile(const QString& file) { nextFile = file; }
+void answerNextFile(const QString& file) { nextFile.append(file); }
 void answerNextFiles(const QStringList& files) { nextFiles = files; }
 void answerNextQuestion(Answer answer) { nextAnswer = answer; }
 void answerNextNumber(int number) { nextNumber = number; }
@@ -40,28 +40,28 @@ std::optional<QString> askText(QWidget* parent, const QString& title, const QStr
 }
 
 QString openFile(QWidget* parent, const QString& title, const QString& filter) {
-    if (nextFile)
-        return *std::exchange(nextFile, std::nullopt);
+    if (!nextFile.isEmpty())
+        return nextFile.takeFirst();
     return QFileDialog::getOpenFileName(parent, title, {}, filter);
 }
 
 QString openFolder(QWidget* parent, const QString& title) {
-    if (nextFile)
-        return *std::exchange(nextFile, std::nullopt);
+    if (!nextFile.isEmpty())
+        return nextFile.takeFirst();
     return QFileDialog::getExistingDirectory(parent, title);
 }
 
 QStringList openFiles(QWidget* parent, const QString& title, const QString& filter) {
     if (nextFiles)
         return *std::exchange(nextFiles, std::nullopt);
-    if (nextFile)
-        return {*std::exchange(nextFile, std::nullopt)};
+    if (!nextFile.isEmpty())
+        return {nextFile.takeFirst()};
     return QFileDialog::getOpenFileNames(parent, title, {}, filter);
 }
 
 QString saveFile(QWidget* parent, const QString& title, const QString& proposal, const QString& filter) {
-    if (nextFile)
-        return *std::exchange(nextFile, std::nullopt);
+    if (!nextFile.isEmpty())
+        return nextFile.takeFirst();
     return QFileDialog::getSaveFileName(parent, title, proposal, filter);
 }
 

@@ -22,7 +22,7 @@ std::optional<QString> askText(QWidget* parent, const QString& title, const QStr
 enum class Answer { Save, Discard, Cancel };
 Answer askToSave(QWidget* parent, const QString& document);
 
-// For tests: the next dialog of each sort gives this answer and is not shown.
+// For tests: the next dialog of each sort gives this answer and is not shown; those for a file one after the other.
 void answerNextFile(const QString& file);
 void answerNextFiles(const QStringList& files);
 void answerNextQuestion(Answer answer);

@@ -2,7 +2,6 @@
 
 #include "render/text.h"
 
-#include <QDropEvent>
 #include <QKeyEvent>
 
 namespace pyro {
@@ -37,6 +36,7 @@ BlockList::BlockList(ReportDraft& draft, Session& session, QWidget* parent) : QL
         blocks[at].off = off;
         m_draft.setBlocks(off ? "Leave out block" : "Show block", std::move(blocks));
     });
+    connect(model(), &QAbstractItemModel::rowsMoved, this, &BlockList::takeOrder, Qt::QueuedConnection); // by a drag
     connect(this, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row >= 0)
             m_draft.choose(static_cast<std::size_t>(row));
@@ -93,14 +93,6 @@ void BlockList::moveChosen(int by) {
     std::swap(blocks[static_cast<std::size_t>(from)], blocks[static_cast<std::size_t>(to)]);
     m_draft.setBlocks("Move block", std::move(blocks));
     m_draft.choose(static_cast<std::size_t>(to));
-}
-
-void BlockList::dropEvent(QDropEvent* event) {
-    {
-        const QSignalBlocker quiet(this);
-        QListWidget::dropEvent(event);
-    }
-    takeOrder();
 }
 
 void BlockList::takeOrder() {

@@ -17,7 +17,6 @@ public:
     void moveChosen(int by);
 
 protected:
-    void dropEvent(QDropEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
