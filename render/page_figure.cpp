@@ -2,6 +2,7 @@
 
 #include <QBuffer>
 #include <QPainter>
+#include <mutex>
 
 namespace pyro {
 namespace {
@@ -18,19 +19,45 @@ public:
     SheetFigure(std::vector<PictureSheet> sheets, const SheetLook& look, QSize size)
         : m_sheets(std::move(sheets)), m_look(look), m_size(size) {}
     void draw(QPainter& painter, const QRectF& box) const override {
+        const auto target = painter.combinedTransform().mapRect(box).toRect();
+        const bool onScreen = painter.device()->devType() == QInternal::Image && target.width() < m_size.width();
         painter.save();
-        painter.translate(box.topLeft());
-        painter.scale(box.width() / m_size.width(), box.height() / m_size.height());
-        drawSheets(painter, m_sheets, m_look);
+        if (onScreen) {
+            painter.resetTransform();
+            painter.drawImage(target.topLeft(), small(target.size()));
+        } else {
+            drawIn(painter, box);
+        }
         painter.restore();
     }
     std::string png() const override { return pngOf(imageOf(m_sheets, m_look)); }
     std::string svg() const override { return svgOf(m_sheets, m_look); }
 
 private:
+    void drawIn(QPainter& painter, const QRectF& box) const {
+        painter.translate(box.topLeft());
+        painter.scale(box.width() / m_size.width(), box.height() / m_size.height());
+        drawSheets(painter, m_sheets, m_look);
+    }
+    // Pages on the screen are drawn again and again; scaling three million pixels takes most of it.
+    QImage small(const QSize& size) const {
+        const std::scoped_lock lock(m_mutex);
+        if (m_small.size() != size) {
+            m_small = QImage(size, QImage::Format_ARGB32_Premultiplied);
+            m_small.fill(Qt::transparent);
+            QPainter painter(&m_small);
+            painter.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform |
+                                   QPainter::TextAntialiasing);
+            drawIn(painter, QRectF({0, 0}, size));
+        }
+        return m_small;
+    }
+
     std::vector<PictureSheet> m_sheets;
     SheetLook m_look;
     QSize m_size;
+    mutable std::mutex m_mutex;
+    mutable QImage m_small;
 };
 
 class LineFigure final : public PageFigure {

@@ -40,12 +40,12 @@ ReportPages::ReportPages(const ReportDocument& document, FigureStore& store)
     m_text.setUseDesignMetrics(true);
     m_text.setDocumentMargin(0);
     m_text.documentLayout()->setPaintDevice(&m_device);
-    m_laid = layOut(document, LayoutFor::Pages, store, m_text);
-    auto frame = m_text.rootFrame()->frameFormat();
+    auto frame = m_text.rootFrame()->frameFormat(); // before there is anything to be laid out, so that it is done once
     frame.setMargin(marginMm / 25.4 * 96);
     frame.setBottomMargin((marginMm + footMm) / 25.4 * 96);
     m_text.rootFrame()->setFrameFormat(frame);
     m_text.setPageSize({dotsOf(pageWidthMm), dotsOf(pageHeightMm)});
+    m_laid = layOut(document, LayoutFor::Pages, store, m_text);
 }
 
 // Of its first line: what does not fit on a page begins on the next, while its block still reaches back.
