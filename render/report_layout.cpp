@@ -59,8 +59,7 @@ private:
 // Builds a text document; its lengths are dots of 96 to the inch, which the layout scales to a device.
 class TextBuilder {
 public:
-    TextBuilder(QTextDocument& text, FigureStore& store, LayoutFor purpose)
-        : m_text(text), m_store(store), m_purpose(purpose), m_cursor(&text) {
+    TextBuilder(QTextDocument& text, FigureStore& store) : m_text(text), m_store(store), m_cursor(&text) {
         QFont font("Inter");
         // The font's contextual hyphens beside digits cannot be copied out of a PDF; Latin text needs no shaping.
         font.setStyleStrategy(QFont::PreferNoShaping);
@@ -74,10 +73,11 @@ public:
             m_out.parts.push_back(m_cursor.position() + (m_first ? 0 : 1));
             add(document.parts[i], captions[i], document);
         }
-        if (m_purpose == LayoutFor::Pages)
-            m_text.documentLayout()->registerHandler(figureType,
-                                                     new FigureObject(m_store, std::move(m_figures), &m_text));
+        m_text.documentLayout()->registerHandler(figureType, new FigureObject(m_store, std::move(m_figures), &m_text));
         m_cursor.endEditBlock();
+        for (std::size_t i = 0; i < m_headings.size(); ++i)
+            if (const auto listed = m_listed.find(m_headings[i]); listed != m_listed.end())
+                m_out.headings[i].listed = listed->second;
         return std::move(m_out);
     }
 
@@ -167,21 +167,13 @@ private:
     }
     // Every heading but that of the contents; pages draw their numbers beside them.
     void addContents(const ReportDocument& document) {
-        std::size_t before = 0;
-        for (std::size_t i = 0; i < document.parts.size(); ++i) {
-            const auto& heading = document.parts[i];
-            if (heading.kind != ReportPart::Kind::Heading)
-                continue;
-            const auto at = before++;
-            if (plainText(heading.runs) == m_heading)
-                continue;
+        for (const auto at : listedHeadings(document)) {
+            const auto& heading = document.parts[at];
             auto format = block(0.4, 0.4);
             format.setLeftMargin(dots(4.0 * (heading.level - 1)));
             begin(format);
             insert(heading.runs, letters(9.5, theme::ink));
-            if (at < m_out.headings.size()) // the contents stand behind it
-                m_out.headings[at].listed = m_cursor.position();
-            m_listed[at] = m_cursor.position();
+            m_listed[&heading] = m_cursor.position();
         }
     }
     void addTitle(const ReportPart& part) {
@@ -206,10 +198,8 @@ private:
         format.setHeadingLevel(std::min(6, part.level + 1));
         format.setNonBreakableLines(true);
         begin(format);
-        m_heading = plainText(part.runs);
-        const auto listed = m_listed.find(m_out.headings.size());
-        m_out.headings.push_back(
-            {m_cursor.position(), q(m_heading), part.level, listed == m_listed.end() ? -1 : listed->second});
+        m_headings.push_back(&part);
+        m_out.headings.push_back({m_cursor.position(), q(plainText(part.runs)), part.level});
         insert(part.runs, letters(std::max(9.5, 14.0 - 2 * part.level), theme::ink, true));
     }
     QTextTableFormat tableFormat() const {
@@ -290,49 +280,32 @@ private:
         m_cursor.insertText(caption, letters(8.5, theme::faint));
     }
     void insertFigure(const ReportPicture& picture, double widthMm, double heightMm) {
-        if (m_purpose == LayoutFor::Pages) {
-            QTextCharFormat figure;
-            figure.setObjectType(figureType);
-            figure.setProperty(figureProperty, static_cast<int>(m_figures.size()));
-            figure.setProperty(widthProperty, widthMm);
-            figure.setProperty(heightProperty, heightMm);
-            m_figures.push_back(&picture);
-            m_cursor.insertText(QString(QChar::ObjectReplacementCharacter), figure);
-            return;
-        }
-        const auto image = m_store.image(picture, static_cast<int>(widthMm / 25.4 * 300));
-        if (image.isNull()) {
-            m_cursor.insertText("No picture: " + q(picture.why), letters(9, theme::faint));
-            return;
-        }
-        const auto name = QString("picture%1").arg(++m_pictures);
-        m_text.addResource(QTextDocument::ImageResource, QUrl(name), image);
-        QTextImageFormat shown;
-        shown.setName(name);
-        shown.setWidth(dots(widthMm));
-        shown.setHeight(dots(heightMm));
-        m_cursor.insertImage(shown);
+        QTextCharFormat figure;
+        figure.setObjectType(figureType);
+        figure.setProperty(figureProperty, static_cast<int>(m_figures.size()));
+        figure.setProperty(widthProperty, widthMm);
+        figure.setProperty(heightProperty, heightMm);
+        m_figures.push_back(&picture);
+        m_cursor.insertText(QString(QChar::ObjectReplacementCharacter), figure);
     }
     void leave() { m_cursor.movePosition(QTextCursor::End); }
 
     QTextDocument& m_text;
     FigureStore& m_store;
-    LayoutFor m_purpose;
     LaidOut m_out;
     std::vector<const ReportPicture*> m_figures;
-    std::map<std::size_t, int> m_listed; // end of the line of the contents, by number of heading
+    std::vector<const ReportPart*> m_headings;
+    std::map<const ReportPart*, int> m_listed; // end of the line of the contents
     QTextCursor m_cursor;
     bool m_first = true;
     bool m_break = false;
-    int m_pictures = 0;
-    std::string m_heading; // the last one: that of the contents is not listed in them
 };
 
 } // namespace
 
-LaidOut layOut(const ReportDocument& document, LayoutFor purpose, FigureStore& store, QTextDocument& into) {
+LaidOut layOut(const ReportDocument& document, FigureStore& store, QTextDocument& into) {
     into.setMetaInformation(QTextDocument::DocumentTitle, q(document.title));
-    return TextBuilder(into, store, purpose).add(document);
+    return TextBuilder(into, store).add(document);
 }
 
 } // namespace pyro

@@ -1,4 +1,4 @@
-// A report laid out as a text with headings, tables and pictures: for pages, and for word processors.
+// A report laid out as a text with headings, tables and pictures.
 #pragma once
 
 #include "core/report/pages/report_document.h"
@@ -20,10 +20,8 @@ struct LaidOut {
     std::vector<int> parts; // first letter of each part of the document
 };
 
-enum class LayoutFor { Pages, WordProcessor };
-
-// Lengths are dots of 96 to the inch, which the layout scales to its paint device. Pictures of pages are drawn by
-// `store`, which must outlive the text; for a word processor they are pixels. `document` must outlive it as well.
-LaidOut layOut(const ReportDocument& document, LayoutFor purpose, FigureStore& store, QTextDocument& into);
+// Lengths are dots of 96 to the inch, which the layout scales to its paint device. Pictures are drawn by `store`, which
+// must outlive the text; so must `document`.
+LaidOut layOut(const ReportDocument& document, FigureStore& store, QTextDocument& into);
 
 } // namespace pyro

@@ -12,7 +12,6 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QTextBlock>
-#include <QTextDocumentWriter>
 #include <QTextFrame>
 #include <QTextLayout>
 #include <cmath>
@@ -45,7 +44,7 @@ ReportPages::ReportPages(const ReportDocument& document, FigureStore& store)
     frame.setBottomMargin((marginMm + footMm) / 25.4 * 96);
     m_text.rootFrame()->setFrameFormat(frame);
     m_text.setPageSize({dotsOf(pageWidthMm), dotsOf(pageHeightMm)});
-    m_laid = layOut(document, LayoutFor::Pages, store, m_text);
+    m_laid = layOut(document, store, m_text);
 }
 
 // Of its first line: what does not fit on a page begins on the next, while its block still reaches back.
@@ -186,18 +185,6 @@ Done ReportPages::writePdf(const std::filesystem::path& file, Progress& progress
     if (!linked)
         return tl::unexpected(linked.error());
     return writeFileAtomically(file, *linked, "the report");
-}
-
-Done writeReportOdt(const ReportDocument& document, const std::filesystem::path& file) {
-    FigureStore store;
-    QTextDocument text;
-    layOut(document, LayoutFor::WordProcessor, store, text);
-    QBuffer buffer;
-    buffer.open(QIODevice::WriteOnly);
-    QTextDocumentWriter writer(&buffer, "ODF");
-    if (!writer.write(&text))
-        return fail(ErrorCode::WriteFailed, "the report could not be made", file.string());
-    return writeFileAtomically(file, buffer.data().toStdString(), "the report");
 }
 
 } // namespace pyro

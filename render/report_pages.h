@@ -44,7 +44,4 @@ private:
     LaidOut m_laid;
 };
 
-// Real headings, tables and pictures, as a word processor edits them. Errors: WriteFailed; what stood there stays.
-Done writeReportOdt(const ReportDocument& document, const std::filesystem::path& file);
-
 } // namespace pyro

@@ -9,6 +9,7 @@
 #include <fstream>
 #include <gtest/gtest.h>
 #include <iterator>
+#include <map>
 #include <sstream>
 #include <zip.h>
 
@@ -34,11 +35,11 @@ std::string bytesIn(const std::filesystem::path& file) {
     return {std::istreambuf_iterator<char>(stream), std::istreambuf_iterator<char>()};
 }
 
-// All that stands in an archive, one entry after the other.
-std::string unpacked(const std::filesystem::path& file) {
+// Each entry of an archive by its name.
+std::map<std::string, std::string> entriesOf(const std::filesystem::path& file) {
     int error = 0;
     auto* archive = zip_open(file.c_str(), ZIP_RDONLY, &error);
-    std::string text;
+    std::map<std::string, std::string> out;
     for (zip_int64_t i = 0; archive != nullptr && i < zip_get_num_entries(archive, 0); ++i) {
         zip_stat_t entry{};
         zip_stat_index(archive, static_cast<zip_uint64_t>(i), 0, &entry);
@@ -46,10 +47,18 @@ std::string unpacked(const std::filesystem::path& file) {
         auto* opened = zip_fopen_index(archive, static_cast<zip_uint64_t>(i), 0);
         zip_fread(opened, bytes.data(), bytes.size());
         zip_fclose(opened);
-        text += bytes;
+        out[entry.name] = std::move(bytes);
     }
     if (archive != nullptr)
         zip_discard(archive);
+    return out;
+}
+
+// All that stands in an archive, one entry after the other.
+std::string unpacked(const std::filesystem::path& file) {
+    std::string text;
+    for (const auto& [name, bytes] : entriesOf(file))
+        text += bytes;
     return text;
 }
 
@@ -140,4 +149,111 @@ TEST_F(ReportCommand, ViewpointsAreDrawnWithoutADisplay) {
     ASSERT_EQ(run({"render", survey().string(), "--all", (folder / "all").string(), "--size", "400x300"}), 0);
     EXPECT_TRUE(std::filesystem::exists(folder / "all/Hot, calm.png"));
     EXPECT_TRUE(std::filesystem::exists(folder / "all/Hot, still.png"));
+}
+
+TEST_F(ReportCommand, PicturesAreAsPublicationsWantThem) {
+    const auto draw = [&](const std::string& name, std::vector<std::string> more) {
+        std::vector<std::string> words{"render", survey().string(),        "--viewpoint", "Hot",
+                                       "-o",     (folder / name).string(), "--size",      "640x400"};
+        words.insert(words.end(), more.begin(), more.end());
+        return run(words);
+    };
+    ASSERT_EQ(draw("clear.png", {"--ground", "transparent"}), 0);
+    EXPECT_EQ(bytesIn(folder / "clear.png")[25], 6) << "its pixels have an alpha channel (ISO/IEC 15948, 11.2.2)";
+    ASSERT_EQ(draw("dark.png", {"--ground", "graphite", "--scale-at", "inside"}), 0);
+    ASSERT_EQ(draw("letters.svg", {"--legend", "--scale-at", "beside", "--points", "12"}), 0);
+    const auto svg = bytesIn(folder / "letters.svg");
+    EXPECT_NE(svg.find("chip</text>"), std::string::npos) << "letters are letters";
+    EXPECT_NE(svg.find("<image"), std::string::npos) << "the field is pixels";
+    ASSERT_EQ(draw("page.pdf", {}), 0);
+    EXPECT_NE(outputOf("pdftotext " + quoted(folder / "page.pdf") + " -").find("limits"), std::string::npos);
+    ASSERT_EQ(draw("strip.png", {"--viewpoint", "Hot"}), 0) << "side by side";
+    EXPECT_EQ(sizeOfPng(folder / "strip.png"), std::pair(640, 400));
+    EXPECT_EQ(draw("no.gif", {}), 2);
+    EXPECT_EQ(draw("no.png", {"--ground", "pink"}), 2);
+    EXPECT_EQ(draw("no/such/folder.png", {}), 2);
+}
+
+TEST_F(ReportCommand, AFilmRunsOverAllSteps) {
+    for (int step = 0; step < 3; ++step) {
+        auto plate = boxPart("plate", {{0.1, 0.1, 0.01}, {4, 4, 1}});
+        addNodeField(plate, "T [K]", [&](const Point& at) { return 300 + 10 * step + 100 * at[0]; });
+        std::vector<BlockData> blocks{plate};
+        ASSERT_TRUE(writeCase(blocks, folder / ("rise_000" + std::to_string(step) + ".vtm")));
+    }
+    writeText(folder / "rise.survey.json", R"j({"pyrometer": 1, "cases": [{"name": "rise", "file": "rise_0000.vtm",
+        "series": true}], "viewpoints": [{"name": "Top", "view": {"quantity": "temperature"}}]})j");
+    const auto film = [&](const std::string& name, std::vector<std::string> more) {
+        std::vector<std::string> words{"render",      (folder / "rise.survey.json").string(),
+                                       "--viewpoint", "Top",
+                                       "-o",          (folder / name).string(),
+                                       "--size",      "320x240"};
+        words.insert(words.end(), more.begin(), more.end());
+        return run(words);
+    };
+    ASSERT_EQ(film("rise.ogv", {}), 0);
+    EXPECT_TRUE(bytesIn(folder / "rise.ogv").starts_with("OggS"));
+    ASSERT_EQ(film("frame.png", {"--every-step"}), 0);
+    for (const auto* number : {"0000", "0001", "0002"})
+        EXPECT_TRUE(std::filesystem::exists(folder / ("frame_" + std::string(number) + ".png"))) << number;
+    EXPECT_NE(bytesIn(folder / "frame_0000.png"), bytesIn(folder / "frame_0002.png"));
+    EXPECT_EQ(film("rise.gif", {"--every-step"}), 2);
+}
+
+// The letterhead that is shipped: what is filled is text, everything else is as the house has it.
+TEST_F(ReportCommand, AHouseStyleStaysPartByPart) {
+    const auto house = std::filesystem::path(PYROMETER_TEMPLATES) / "letterhead.odt";
+    ASSERT_EQ(run({"report", survey().string(), "-o", (folder / "house.odt").string(), "--template", house.string()}),
+              1);
+    const auto before = entriesOf(house);
+    const auto after = entriesOf(folder / "house.odt");
+    ASSERT_EQ(before.size(), after.size());
+    for (const auto& [name, bytes] : before) {
+        ASSERT_TRUE(after.contains(name)) << name;
+        const auto part = [](const std::string& xml, const std::string& tag) {
+            const auto begin = xml.find("<" + tag);
+            const auto end = xml.find("</" + tag + ">");
+            return begin == std::string::npos || end == std::string::npos ? std::string()
+                                                                          : xml.substr(begin, end - begin);
+        };
+        if (name == "content.xml" || name == "styles.xml") {
+            for (const auto* tag : {"office:styles", "office:automatic-styles"})
+                EXPECT_EQ(part(after.at(name), tag), part(bytes, tag)) << name << " " << tag;
+            EXPECT_EQ(part(after.at(name), "draw:frame"), part(bytes, "draw:frame")) << "the logo in the head";
+        } else {
+            EXPECT_EQ(after.at(name), bytes) << name;
+        }
+    }
+    EXPECT_NE(after.at("content.xml").find("91.9"), std::string::npos) << "the value of the verdict";
+    EXPECT_NE(after.at("content.xml").find("{{T_amp}}"), std::string::npos) << "what is not known stands as it is";
+}
+
+// Opened by a word processor and turned to PDF: the same verdict, value and source.
+TEST_F(ReportCommand, AWordProcessorReadsTheOpenDocument) {
+    if (std::system("command -v soffice > /dev/null") != 0)
+        GTEST_SKIP() << "LibreOffice is not here (package libreoffice-writer-nogui); the ODT is checked as XML only";
+    ASSERT_EQ(run({"report", survey().string(), "-o", (folder / "r.odt").string(), "--template",
+                   std::string(PYROMETER_TEMPLATES) + "/full.report.json"}),
+              1);
+    const auto told = outputOf("HOME=" + quoted(folder / "home") +
+                               " timeout 100 soffice --headless --convert-to pdf "
+                               "--outdir " +
+                               quoted(folder / "by") + " " + quoted(folder / "r.odt"));
+    const auto text = outputOf("pdftotext -layout " + quoted(folder / "by/r.pdf") + " -");
+    for (const auto* words : {"Kite module", "over", "91.9", "sheet 12", "page 1 of"})
+        EXPECT_NE(text.find(words), std::string::npos) << words << "\n" << told;
+    EXPECT_NE(outputOf("pdfimages -list " + quoted(folder / "by/r.pdf")).find("2055"), std::string::npos);
+}
+
+// The lines of docs/report.md for a nightly job, from the evaluation on.
+TEST_F(ReportCommand, TheNightlyJobFailsOnALimitAndLeavesThePage) {
+    const auto job = bytesIn(std::filesystem::path(PYROMETER_TEMPLATES).parent_path() / "docs/examples/nightly.sh");
+    ASSERT_FALSE(job.empty());
+    writeText(folder / "nightly.sh", job);
+    const auto bin = std::filesystem::read_symlink("/proc/self/exe").parent_path();
+    const auto told = outputOf("cd " + quoted(folder.path()) + " && PATH=" + quoted(bin) +
+                               ":$PATH bash nightly.sh module.survey.json; echo status $?");
+    EXPECT_NE(told.find("status 1"), std::string::npos) << told;
+    for (const auto* name : {"report.pdf", "report.html", "verdicts.xml"})
+        EXPECT_GT(std::filesystem::file_size(folder / name), 500U) << name;
 }

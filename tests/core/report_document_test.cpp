@@ -1,4 +1,5 @@
 // Reports by blocks, fields of templates, and the writers that need no drawing.
+#include "core/feedback/check_sum.h"
 #include "core/report/pages/fill_template.h"
 #include "core/report/pages/markdown_text.h"
 #include "core/report/pages/report_template.h"
@@ -185,4 +186,105 @@ TEST(ReportTemplate, MistakesAreNamedWithTheirPlace) {
     blocks[0].off = true;
     ASSERT_TRUE(writeReportTemplate(blocks, folder / "u.report.json"));
     EXPECT_EQ(*readReportTemplate(folder / "u.report.json"), blocks);
+}
+
+TEST_F(ReportBlocks, AnOpenDocumentHasStylesHeadsAndPages) {
+    const auto document = made(Json::parse(R"j([{"kind": "title"}, {"kind": "contents"}, {"kind": "verdicts"},
+        {"kind": "text", "title": "R&D <draft>", "text": "A [link](https://example.org), **bold**\n\n- one\n- two"},
+        {"kind": "signatures"}])j"));
+    ASSERT_TRUE(writeReportOdt(document, folder / "r.odt"));
+    int error = 0;
+    auto* archive = zip_open((folder / "r.odt").c_str(), ZIP_RDONLY, &error);
+    ASSERT_NE(archive, nullptr);
+    EXPECT_STREQ(zip_get_name(archive, 0, 0), "mimetype") << "first, so that any program knows it by its bytes";
+    const auto entry = [&](const char* name) {
+        zip_stat_t found{};
+        zip_stat(archive, name, 0, &found);
+        std::string bytes(found.size, '\0');
+        auto* opened = zip_fopen(archive, name, 0);
+        zip_fread(opened, bytes.data(), bytes.size());
+        zip_fclose(opened);
+        return bytes;
+    };
+    pugi::xml_document content;
+    pugi::xml_document styles;
+    ASSERT_TRUE(content.load_string(entry("content.xml").c_str()));
+    ASSERT_TRUE(styles.load_string(entry("styles.xml").c_str()));
+    zip_discard(archive);
+    const auto count = [](const pugi::xml_document& xml, const char* path) { return xml.select_nodes(path).size(); };
+    EXPECT_EQ(count(content, "//text:h"), 4U);
+    EXPECT_EQ(count(content, "//text:index-body/text:p/text:a"), 3U) << "all headings but that of the contents";
+    EXPECT_EQ(count(content, "//table:table-header-rows"), 1U);
+    EXPECT_EQ(count(content, "//text:list/text:list-item"), 2U);
+    EXPECT_EQ(count(content, "//text:span[@text:style-name='Verdict_20_over']"), 2U) << "title and row";
+    EXPECT_EQ(count(styles, "//style:footer//text:page-count"), 1U);
+    for (const auto& used : content.select_nodes("//text:p/@text:style-name")) {
+        const auto path = std::string("//style:style[@style:name='") + used.attribute().value() + "']";
+        EXPECT_EQ(count(styles, path.c_str()) + count(content, path.c_str()), 1U) << path;
+    }
+    for (const auto& link : content.select_nodes("//text:index-body//text:a/@xlink:href")) {
+        const auto path = std::string("//text:bookmark[@text:name='") + (link.attribute().value() + 1) + "']";
+        EXPECT_EQ(count(content, path.c_str()), 1U) << path;
+    }
+}
+
+TEST_F(ReportBlocks, ALongTableIsCutAndSaysSo) {
+    for (int i = 0; i < 10'000; ++i) {
+        Finding finding;
+        finding.text = "finding " + std::to_string(i);
+        survey.findings.push_back(finding);
+    }
+    const auto document = made(Json::parse(R"j([{"kind": "findings"}])j"));
+    EXPECT_EQ(document.parts.at(1).table.rows.size(), 2000U);
+    EXPECT_NE(plainText(document.parts.at(2).runs).find("2000 of 10001 rows"), std::string::npos);
+}
+
+TEST_F(ReportBlocks, ALogoThatIsNoPictureIsToldAndTheRestGoesOn) {
+    survey.report.number = "TR-042";
+    survey.report.logo = "logo.png";
+    auto document = made(Json::parse(R"j([{"kind": "title"}, {"kind": "verdicts"}])j"));
+    ASSERT_EQ(document.remarks.size(), 1U);
+    EXPECT_NE(document.remarks[0].find("\"logo.png\" is not there"), std::string::npos);
+    writeText(folder / "logo.png", "GIF89a is none of them");
+    document = made(Json::parse(R"j([{"kind": "title"}, {"kind": "verdicts"}])j"));
+    EXPECT_NE(document.remarks.at(0).find("no PNG, JPEG or SVG"), std::string::npos);
+    EXPECT_NE(plainText(document.parts.at(1).runs).find("TR-042"), std::string::npos);
+    EXPECT_FALSE(document.parts[0].picture.isThere());
+    writeText(folder / "logo.png", "<svg xmlns='http://www.w3.org/2000/svg'/>"); // whatever its name says
+    document = made(Json::parse(R"j([{"kind": "title"}])j"));
+    EXPECT_TRUE(document.remarks.empty());
+    EXPECT_EQ(document.parts[0].picture.asFile().first, "svg");
+}
+
+TEST_F(ReportBlocks, AViewpointThatIsGoneIsTold) {
+    const auto document = made(Json::parse(R"j([{"kind": "viewpoint", "rows": ["North", "South"]}])j"));
+    EXPECT_EQ(document.remarks.size(), 2U);
+    EXPECT_NE(htmlOf(document).find("&quot;North&quot; is not in the survey"), std::string::npos);
+}
+
+// FIPS 180-4; value of "abc" after NIST's examples of SHA-256.
+TEST(CheckSum, IsThatOfTheStandard) {
+    const TempFolder folder;
+    writeText(folder / "a", "a");
+    writeText(folder / "bc", "bc");
+    const std::vector files{folder / "a", folder / "bc"};
+    EXPECT_EQ(*sha256Of(files), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+    const std::vector gone{folder / "gone"};
+    EXPECT_FALSE(sha256Of(gone));
+}
+
+TEST(ReaderUnits, WriteValuesWhereTheyConvert) {
+    auto units = readerUnits(TemperatureUnit::Celsius, {"degF", "W/cm2", "mm"});
+    EXPECT_EQ(units.temperature, TemperatureUnit::Fahrenheit);
+    EXPECT_EQ(formatTemperature({373.15}, units), "212.0 \u00b0F");
+    EXPECT_EQ(formatSi(25000, "W/m2", units), "2.5 W/cm\u00b2");
+    EXPECT_EQ(formatSi(0.0125, "m", units), "12.5 mm");
+    EXPECT_EQ(formatSi(3, "W", units), "3 W") << "in SI where nothing is asked for";
+    EXPECT_EQ(formatDifference({10}, units), "18.0 \u00b0F (difference)");
+    units.decimals = 3;
+    units.comma = true;
+    EXPECT_EQ(formatSi(25000, "W/m2", units), "2,500 W/cm\u00b2");
+    EXPECT_EQ(ColumnUnit("W", units).title("Out"), "Out, W");
+    EXPECT_EQ(ColumnUnit("W", units).text(2.5), "2,500");
+    EXPECT_EQ(formatSi(1e-9, "m", readerUnits(TemperatureUnit::Celsius, {"km"})), "1e-12 km") << "never a bare zero";
 }

@@ -38,6 +38,7 @@ constexpr Stage reportStage{
         "delete it.</p>",
     .mouseHelp = false,
     .needsBalances = true,
+    .needsHistories = [](const Survey&) { return true; }, // verdicts are the worst over all steps, charts run over them
 };
 
 } // namespace pyro

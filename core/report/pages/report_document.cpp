@@ -49,6 +49,16 @@ ReportPart tablePart(ShownTable table, const std::string& caption) {
     return part;
 }
 
+std::vector<std::size_t> listedHeadings(const ReportDocument& document) {
+    std::vector<std::size_t> out;
+    for (std::size_t i = 0; i < document.parts.size(); ++i) {
+        const bool isOwn = i + 1 < document.parts.size() && document.parts[i + 1].kind == ReportPart::Kind::Contents;
+        if (document.parts[i].kind == ReportPart::Kind::Heading && !isOwn)
+            out.push_back(i);
+    }
+    return out;
+}
+
 std::vector<std::string> captionsOf(const ReportDocument& document) {
     std::vector<std::string> out;
     int tables = 0;

@@ -67,6 +67,9 @@ ReportPart headingPart(const std::string& words, int level = 1);
 ReportPart paragraphPart(const std::string& words, bool faint = false);
 ReportPart tablePart(ShownTable table, const std::string& caption = {});
 
+// The headings that a list of contents names: all but its own. Positions of parts.
+std::vector<std::size_t> listedHeadings(const ReportDocument& document);
+
 // "Table 3: Verdicts", by the tables, and by the pictures, before it in the document.
 std::vector<std::string> captionsOf(const ReportDocument& document);
 

@@ -120,11 +120,9 @@ std::string htmlOfSignatures(const ReportPart& part) {
 
 std::string htmlOfContents(const ReportDocument& document) {
     std::string out = "<ul class=\"contents\">\n";
-    std::size_t number = 0;
-    for (const auto& part : document.parts)
-        if (part.kind == ReportPart::Kind::Heading)
-            out += fmt::format("<li class=\"l{}\"><a href=\"#h{}\">{}</a></li>\n", part.level, ++number,
-                               htmlOfRuns(part.runs));
+    for (const auto at : listedHeadings(document))
+        out += fmt::format("<li class=\"l{}\"><a href=\"#h{}\">{}</a></li>\n", document.parts[at].level, at,
+                           htmlOfRuns(document.parts[at].runs));
     return out + "</ul>\n";
 }
 
@@ -148,7 +146,6 @@ std::string htmlOf(const ReportDocument& document) {
                            "</head>\n<body>\n",
                            escapedHtml(document.title), htmlStyle);
     const auto captions = captionsOf(document);
-    std::size_t headings = 0;
     bool inList = false;
     for (std::size_t i = 0; i < document.parts.size(); ++i) {
         const auto& part = document.parts[i];
@@ -164,8 +161,7 @@ std::string htmlOf(const ReportDocument& document) {
                                part.mark ? fmt::format(" <small>{}</small>", verdictName(*part.mark)) : "");
             break;
         case ReportPart::Kind::Heading:
-            out += fmt::format("<h{0} id=\"h{1}\">{2}</h{0}>\n", std::min(6, part.level + 1), ++headings,
-                               htmlOfRuns(part.runs));
+            out += fmt::format("<h{0} id=\"h{1}\">{2}</h{0}>\n", std::min(6, part.level + 1), i, htmlOfRuns(part.runs));
             break;
         case ReportPart::Kind::Paragraph:
             out += fmt::format("<p{}>{}</p>\n", part.faint ? " class=\"faint\"" : "", htmlOfRuns(part.runs));

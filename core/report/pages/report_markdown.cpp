@@ -106,9 +106,8 @@ MarkdownReport markdownOf(const ReportDocument& document, const std::string& fol
                 out.text += escapedMarkdown(column.title) + ": ____________________\n\n";
             break;
         case ReportPart::Kind::Contents:
-            for (const auto& heading : document.parts)
-                if (heading.kind == ReportPart::Kind::Heading)
-                    out.text += "- " + markdownOfRuns(heading.runs) + "\n";
+            for (const auto at : listedHeadings(document))
+                out.text += "- " + markdownOfRuns(document.parts[at].runs) + "\n";
             out.text += "\n";
             break;
         }
