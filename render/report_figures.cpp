@@ -160,6 +160,7 @@ ReportPictures figuresOf(const Survey& survey, const SurveyRun& run, FigureDrawe
         remarks.push_back(fmt::format("picture {}: {}", figure.viewpoints.front()->name, made.error().what));
         return withoutPicture(made.error().what);
     };
+    out.elements = elementFigure;
     out.heatFlowDiagram = [&survey](const CaseRun& one) { return heatFlowFigure(survey, one, survey.view.unit); };
     return out;
 }

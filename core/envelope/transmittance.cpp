@@ -60,10 +60,28 @@ public:
     }
 
     Measured derived(double value, const char* unit, std::vector<Term> terms,
-                     std::vector<std::array<Point, 2>> lines = {}, std::string reference = {}) const {
+                     std::vector<std::array<Point, 2>> lines = {}, std::string reference = {},
+                     std::vector<PlaneSection> elements = {}) const {
         Measured out{value, unit};
         out.reference = std::move(reference);
-        out.derivation = std::make_shared<const Derivation>(Derivation{std::move(terms), {}, std::move(lines)});
+        Derivation derivation{std::move(terms), {}, std::move(lines)};
+        derivation.elements = std::move(elements);
+        out.derivation = std::make_shared<const Derivation>(std::move(derivation));
+        return out;
+    }
+
+    static PlaneSection sectionOf(const PlaneElement& element, std::string name, std::string extent) {
+        PlaneSection out;
+        out.name = std::move(name);
+        out.inner = element.inner;
+        out.outer = element.outer;
+        out.transmittance = transmittance(element);
+        out.extent = std::move(extent);
+        for (std::size_t i = 0; i < element.layers.size(); ++i) {
+            const auto& layer = element.layers[i];
+            out.layers.push_back({layer.name.empty() ? fmt::format("layer {}", i + 1) : layer.name, layer.thickness,
+                                  layer.given ? std::nullopt : std::optional(layer.conductivity), layer.resistance()});
+        }
         return out;
     }
 
@@ -78,7 +96,7 @@ public:
                              : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
         }
         terms.push_back({"outer surface", element.outer, "m2.K/W", ""});
-        return derived(transmittance(element), "W/(m2.K)", std::move(terms));
+        return derived(transmittance(element), "W/(m2.K)", std::move(terms), {}, {}, {sectionOf(element, "", "")});
     }
 
     // Equivalent U of what lies between two environments.
@@ -114,13 +132,13 @@ public:
 
     // U l or U A of every plane element, as they are subtracted.
     void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, std::vector<Term>& terms,
-                        std::vector<std::array<Point, 2>>& lines) {
+                        std::vector<std::array<Point, 2>>& lines, std::vector<PlaneSection>& elements) {
         const char* unit = deep ? "W/(m.K)" : "W/K";
         if (const auto* flanks = key("flanks")) {
             if (!flanks->is_array() || flanks->empty())
                 cannot("\"flanks\" is an empty list or none");
             for (const auto& flank : *flanks)
-                terms.push_back(givenFlank(flank, deep.has_value(), unit, flow));
+                terms.push_back(givenFlank(flank, deep.has_value(), unit, flow, elements));
             return;
         }
         const auto measure = dimensions();
@@ -132,10 +150,14 @@ public:
                              fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size,
                                          deep ? "m" : "m2", dimensionsText(measure), flank.text())});
             lines.push_back(flank.line);
+            elements.push_back(
+                sectionOf(flank.element, fmt::format("element {}", number),
+                          fmt::format("{:.4g} {} ({})", size, deep ? "m" : "m2", dimensionsText(measure))));
         }
     }
 
-    Term givenFlank(const Json& json, bool perMetre, const char* unit, const Between& flow) {
+    Term givenFlank(const Json& json, bool perMetre, const char* unit, const Between& flow,
+                    std::vector<PlaneSection>& elements) {
         if (!json.is_object())
             cannot("a flank is given by layers or transmittance, and by length or area");
         const auto* size = keyIn(json, perMetre ? "length" : "area");
@@ -154,6 +176,8 @@ public:
                 element.outer = flow.outside.resistance();
             }
             u = transmittance(element);
+            elements.push_back(sectionOf(element, fmt::format("element {}", elements.size() + 1),
+                                         fmt::format("{:.4g} {}", extent, perMetre ? "m" : "m2")));
         } else
             cannot("a flank is given by its layers, its transmittance or a gauge");
         return {fmt::format("U {} as given", perMetre ? "l" : "A"), -u * extent, unit,
@@ -176,9 +200,10 @@ public:
                 "Ask for point_transmittance");
         std::vector<Term> terms{{"L2D", flow.coupling() / deep->metres, "W/(m.K)", flowText(flow, deep)}};
         std::vector<std::array<Point, 2>> lines;
-        subtractFlanks(flow, deep, terms, lines);
+        std::vector<PlaneSection> elements;
+        subtractFlanks(flow, deep, terms, lines, elements);
         const double psi = sumOf(terms);
-        return derived(psi, "W/(m.K)", std::move(terms), std::move(lines), flow.text());
+        return derived(psi, "W/(m.K)", std::move(terms), std::move(lines), flow.text(), std::move(elements));
     }
 
     Measured point() {
@@ -188,12 +213,13 @@ public:
                    "Ask for linear_transmittance");
         std::vector<Term> terms{{"L3D", flow.coupling(), "W/K", flowText(flow, {})}};
         std::vector<std::array<Point, 2>> lines;
-        subtractFlanks(flow, std::nullopt, terms, lines);
+        std::vector<PlaneSection> elements;
+        subtractFlanks(flow, std::nullopt, terms, lines, elements);
         if (const auto* bridges = key("linear"))
             for (const auto& bridge : *bridges)
                 terms.push_back(bridgeTerm(bridge, -1));
         const double chi = sumOf(terms);
-        return derived(chi, "W/K", std::move(terms), std::move(lines), flow.text());
+        return derived(chi, "W/K", std::move(terms), std::move(lines), flow.text(), std::move(elements));
     }
 
     // One entry of `linear` or `sum`: what it is follows from its unit and from what it is multiplied by.

@@ -18,6 +18,23 @@ struct Term {
     std::string origin; // "0.3395 W/(m2.K) x 1.2 m: plaster 15 mm, brick 240 mm"
 };
 
+// A plane element through its thickness, from inside to outside: what a transmittance is of, or what a thermal bridge
+// disturbs.
+struct PlaneSection {
+    struct Layer {
+        std::string name;
+        double thickness = 0;                    // m; 0 for a layer that is given by its resistance alone
+        std::optional<double> conductivity = {}; // W/(m.K)
+        double resistance = 0;                   // m2.K/W
+    };
+    std::string name; // "element 1"
+    std::vector<Layer> layers;
+    double inner = 0; // surface resistances, m2.K/W
+    double outer = 0;
+    double transmittance = 0; // W/(m2.K)
+    std::string extent;       // "1.774 m (external)"; empty: of the element as such
+};
+
 // A local extreme that stands out of its surroundings.
 struct Spot {
     double value = 0; // in the reading's unit
@@ -37,6 +54,7 @@ struct Derivation {
     std::vector<Spot> spots; // by falling prominence
     // through the plane elements that were found, from one surface to the other; m
     std::vector<std::array<Point, 2>> lines;
+    std::vector<PlaneSection> elements = {}; // of the envelope
 };
 
 } // namespace pyro

@@ -67,11 +67,13 @@ Rows fromPdf(const std::filesystem::path& file, const Rows& names) {
     for (const auto& line : QString::fromUtf8(reader.readAllStandardOutput()).split('\n')) {
         const auto words = line.simplified();
         for (const auto& [name, unused] : names) {
-            const auto start = QString::fromStdString(name) + " ";
-            if (!words.startsWith(start) || !words.contains(" K "))
-                continue;
-            const auto fields = words.mid(start.size()).split(' ');
-            rows[name] = {name, fields[0].toStdString(), fields[1].toDouble(), fields[5].toDouble()};
+            for (const auto* verdict : {"over", "tight", "within", "unknown"}) {
+                const auto start = QString("%1 %2 ").arg(verdict, QString::fromStdString(name));
+                if (!words.startsWith(start) || !words.contains(" K "))
+                    continue;
+                const auto fields = words.mid(start.size()).split(' ');
+                rows[name] = {name, verdict, fields[0].toDouble(), fields[4].toDouble()};
+            }
         }
     }
     return rows;
@@ -116,9 +118,10 @@ TEST_F(WindowTest, TelemetryVerdictsAreEqualOnAllFourFaces) {
     const auto json = fromJson(survey, folder / "r.json", window->session().survey());
     trigger("stageReport");
     dialogs::answerNextFile(QString::fromStdString((folder / "r.csv").string()));
-    click(button("writeCsv"));
+    trigger("exportLimits");
     dialogs::answerNextFile(QString::fromStdString((folder / "r.pdf").string()));
-    click(button("writePdf"));
+    trigger("exportReport");
+    settle();
     EXPECT_TRUE(window->message().isEmpty()) << window->message().toStdString();
     constexpr double rounding = 0.0501; // window and PDF show one decimal
     expectSame(json, shown, rounding, "window");

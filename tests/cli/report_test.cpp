@@ -85,7 +85,9 @@ protected:
         writeText(survey(), R"j({"pyrometer": 1, "title": "Kite module",
             "cases": [{"name": "calm", "file": "module.vtm"}, {"name": "still", "file": "module.vtm"}],
             "gauges": [{"id": "T_chip", "where": {"part": "chip"}, "quantity": "temperature", "statistic": "max",
-              "unit": "degC"}],
+              "unit": "degC"}, {"id": "U_lid", "quantity": "transmittance", "resistances": ["0.13 m2.K/W", "0.04 m2.K/W"],
+              "layers": [{"name": "brick", "conductivity": "0.99 W/(m.K)", "thickness": "240 mm"},
+                         {"name": "wool", "conductivity": "0.04 W/(m.K)", "thickness": "100 mm"}]}],
             "limits": [{"part": "chip", "max": "85 degC", "source": "sheet 12"}],
             "viewpoints": [{"name": "Hot", "view": {"case": "calm", "quantity": "temperature"}}]})j");
     }
@@ -106,7 +108,9 @@ TEST_F(ReportCommand, TellsTheSameInEveryForm) {
         words.insert(words.end(), {"-o", (folder / ("r." + std::string(ending))).string()});
     words.insert(words.end(), {"--template", std::string(PYROMETER_TEMPLATES) + "/full.report.json"});
     ASSERT_EQ(run(words), 1) << "91.9 of 85 degC are over";
+    ASSERT_EQ(run({"evaluate", survey().string(), "--json", (folder / "r.json").string()}), 1);
     const std::pair<const char*, std::string> texts[]{
+        {"JSON", bytesIn(folder / "r.json")},
         {"PDF", outputOf("pdftotext -layout " + quoted(folder / "r.pdf") + " -")},
         {"ODT", unpacked(folder / "r.odt")},
         {"HTML", bytesIn(folder / "r.html")},
@@ -116,8 +120,11 @@ TEST_F(ReportCommand, TellsTheSameInEveryForm) {
         EXPECT_NE(text.find("Kite module"), std::string::npos) << form;
         EXPECT_NE(text.find("over"), std::string::npos) << form;
         EXPECT_NE(text.find("sheet 12"), std::string::npos) << form;
-        EXPECT_NE(text.find(std::string(form) == "XLSX" ? "91.85" : "91.9"), std::string::npos)
-            << form << ": 365 K are 91.85 degC";
+        const bool digits = std::string(form) == "XLSX" || std::string(form) == "JSON";
+        EXPECT_NE(text.find(digits ? "91.85" : "91.9"), std::string::npos) << form << ": 365 K are 91.85 degC";
+        // ISO 6946: 0.13 + 0.24 / 0.99 + 0.1 / 0.04 + 0.04 = 2.91242 m2.K/W, U = 0.343357 W/(m2.K)
+        EXPECT_NE(text.find(digits ? "0.34335" : "0.3434"), std::string::npos) << form << ": U of two layers";
+        EXPECT_NE(text.find("0.24242"), std::string::npos) << form << ": the term of the brick";
     }
     EXPECT_NE(outputOf("pdfinfo " + quoted(folder / "r.pdf")).find("Title:           Kite module"), std::string::npos);
     const auto pictures = outputOf("pdfimages -list " + quoted(folder / "r.pdf"));

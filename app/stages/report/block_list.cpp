@@ -26,7 +26,7 @@ BlockList::BlockList(ReportDraft& draft, Session& session, QWidget* parent) : QL
     setSelectionMode(QAbstractItemView::SingleSelection);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     setTextElideMode(Qt::ElideRight);
-    setToolTip("Drag a block to move it; untick it to leave it out");
+    setToolTip("Drag a block to move it; a block without its tick is not printed");
     connect(this, &QListWidget::itemChanged, this, [this](QListWidgetItem* item) {
         auto blocks = m_draft.blocks();
         const auto at = static_cast<std::size_t>(row(item));

@@ -81,6 +81,7 @@ ReportInput ReportDraft::input(const Survey& survey, const SurveyRun& run) const
     out.pictures.heatFlowDiagram = [&survey](const CaseRun& one) {
         return heatFlowFigure(survey, one, survey.view.unit);
     };
+    out.pictures.elements = elementFigure;
     out.chartCases = m_session.chartCases();
     return out;
 }

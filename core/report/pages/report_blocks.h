@@ -23,7 +23,8 @@ struct ViewpointFigure {
 struct ReportPictures {
     std::function<ReportPicture(const ViewpointFigure&)> viewpoints;
     std::function<ReportPicture(const ChartData&, const ChartView&)> chart;
-    std::function<ReportPicture(const CaseRun&)> heatFlowDiagram; // which way the heat goes
+    std::function<ReportPicture(const CaseRun&)> heatFlowDiagram;            // which way the heat goes
+    std::function<ReportPicture(const std::vector<PlaneSection>&)> elements; // their layers, cut through
 };
 
 struct ReportInput {

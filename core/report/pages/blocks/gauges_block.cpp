@@ -132,6 +132,9 @@ void makeTransmittances(const ReportInput& input, const ReportBlock& block, Repo
                 paragraphPart(fmt::format("{}, {}: {}{}", gauge->id, one.entry.name, gaugeText(*gauge, input.unit),
                                           gauge->reference.empty() ? "" : ", " + gauge->reference)));
             addTable(block, shownTerms(*gauge, input.unit), "Terms of " + gauge->id, into);
+            if (!gauge->derivation->elements.empty() && input.pictures.elements)
+                addPicture(block, input.pictures.elements(gauge->derivation->elements), "Elements of " + gauge->id,
+                           into);
         }
 }
 
