@@ -50,7 +50,8 @@ SheetLook lookOf(const ReportBlock& block);
 // Lines and letters as such.
 ReportPicture heatFlowFigure(const Survey& survey, const CaseRun& run, TemperatureUnit unit);
 
-// Plane elements cut through, one below the other, to one scale; their layers by number, name, thickness and resistance.
+// Plane elements cut through, one below the other, to one scale, with their layers by number, name, thickness and
+// resistance.
 ReportPicture elementFigure(const std::vector<PlaneSection>& elements);
 
 // Of viewpoints and diagrams, each drawn when it is asked for. What is given must outlive it.

@@ -5,6 +5,7 @@
 #include <QIntValidator>
 #include <QMenu>
 #include <QVBoxLayout>
+#include <algorithm>
 #include <set>
 
 namespace pyro {
@@ -151,6 +152,13 @@ QStringList BlockForm::cases() const {
     return out;
 }
 
+bool BlockForm::hasSteps() const {
+    return std::ranges::any_of(m_session.survey().cases, [this](const CaseEntry& entry) {
+        const auto* state = m_session.stateOf(entry);
+        return state != nullptr && state->series.steps.size() > 1;
+    });
+}
+
 QStringList BlockForm::gauges() const {
     QStringList out;
     for (const auto& gauge : m_session.survey().gauges)
@@ -218,6 +226,8 @@ void BlockForm::refresh() {
             return rows && block.kind == "signatures";
         if (key == "cases")
             return heeds(*kind, key) && m_session.survey().cases.size() > 1;
+        if (key == "step")
+            return heeds(*kind, key) && hasSteps();
         return heeds(*kind, key);
     };
     for (const auto& [key, field, label] : m_rows) {
@@ -238,6 +248,7 @@ void BlockForm::refresh() {
     if (shownViewpoints.empty() && !block.name.empty())
         shownViewpoints = {block.name};
     m_viewpoints->offer(viewpoints(), shownViewpoints);
+    m_cases->setAll(block.kind == "viewpoint" ? "its own, or the first" : "all");
     m_cases->offer(cases(), block.cases);
     m_gauges->offer(gauges(), block.rows);
     if (isSetUp("columns"))

@@ -26,6 +26,7 @@ private:
     void row(const char* key, const QString& label, QWidget* field);
     void fillValues();
     void fillSizes(int percent);
+    bool hasSteps() const; // in any case
     QStringList cases() const;
     QStringList gauges() const;
     QStringList viewpoints() const;

@@ -13,6 +13,7 @@ public:
     CheckMenu(const QString& name, const QString& all, QWidget* parent = nullptr);
     // Those that are not in the list are listed as well, since they are ticked.
     void offer(const QStringList& list, const std::vector<std::string>& ticked);
+    void setAll(const QString& words) { m_all = words; } // read at the next offer
 
 signals:
     void ticked(const std::vector<std::string>& some);
