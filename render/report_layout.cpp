@@ -66,10 +66,12 @@ public:
         font.setPointSizeF(9.5);
         text.setDefaultFont(font);
     }
-    LaidOut add(const ReportDocument& document) {
+    LaidOut add(const ReportDocument& document, const std::set<std::size_t>& breaks) {
         const auto captions = captionsOf(document);
         m_cursor.beginEditBlock(); // laid out once, at the end
         for (std::size_t i = 0; i < document.parts.size(); ++i) {
+            m_break = m_break || breaks.contains(i);
+            m_part = i;
             m_out.parts.push_back(m_cursor.position() + (m_first ? 0 : 1));
             add(document.parts[i], captions[i], document);
         }
@@ -199,6 +201,7 @@ private:
         format.setNonBreakableLines(true);
         begin(format);
         m_headings.push_back(&part);
+        m_out.kept.emplace_back(m_cursor.position(), m_part);
         m_out.headings.push_back({m_cursor.position(), q(plainText(part.runs)), part.level});
         insert(part.runs, letters(std::max(9.5, 14.0 - 2 * part.level), theme::ink, true));
     }
@@ -221,6 +224,7 @@ private:
     void addTable(const ReportPart& part, const QString& caption) {
         if (!caption.isEmpty()) {
             begin(block(2.5, 0.5));
+            m_out.kept.emplace_back(m_cursor.position(), m_part);
             m_cursor.insertText(caption, letters(8.5, theme::faint));
         }
         if (part.table.columns.empty())
@@ -299,13 +303,15 @@ private:
     QTextCursor m_cursor;
     bool m_first = true;
     bool m_break = false;
+    std::size_t m_part = 0;
 };
 
 } // namespace
 
-LaidOut layOut(const ReportDocument& document, FigureStore& store, QTextDocument& into) {
+LaidOut layOut(const ReportDocument& document, FigureStore& store, const std::set<std::size_t>& breaks,
+               QTextDocument& into) {
     into.setMetaInformation(QTextDocument::DocumentTitle, q(document.title));
-    return TextBuilder(into, store).add(document);
+    return TextBuilder(into, store).add(document, breaks);
 }
 
 } // namespace pyro

@@ -5,6 +5,7 @@
 #include "render/figure_store.h"
 
 #include <QTextDocument>
+#include <set>
 
 namespace pyro {
 
@@ -18,10 +19,14 @@ struct LaidOut {
     };
     std::vector<Heading> headings;
     std::vector<int> parts; // first letter of each part of the document
+    // What must not stand alone at the end of a page, headings and captions of tables: their position, and their part.
+    std::vector<std::pair<int, std::size_t>> kept;
 };
 
 // Lengths are dots of 96 to the inch, which the layout scales to its paint device. Pictures are drawn by `store`, which
 // must outlive the text; so must `document`.
-LaidOut layOut(const ReportDocument& document, FigureStore& store, QTextDocument& into);
+// `breaks`: parts that begin on a new page.
+LaidOut layOut(const ReportDocument& document, FigureStore& store, const std::set<std::size_t>& breaks,
+               QTextDocument& into);
 
 } // namespace pyro

@@ -14,7 +14,7 @@ class ReportPages {
 public:
     // The document and the store must outlive it.
     ReportPages(const ReportDocument& document, FigureStore& store);
-    int count() const { return m_text.pageCount(); }
+    int count() const { return m_text->pageCount(); }
     // One page from 0, with head and foot, at `dpi`.
     void draw(QPainter& painter, int page, double dpi) const;
     QImage picture(int page, double dpi) const;
@@ -34,13 +34,15 @@ public:
     Done writePdf(const std::filesystem::path& file, Progress& progress) const;
 
 private:
+    void layOutWith(FigureStore& store, const std::set<std::size_t>& breaks);
+    std::set<std::size_t> standingAlone() const;         // at the end of a page, parted from what they belong to
     void drawNumbers(QPainter& painter, int page) const; // of the contents
     double topOf(int position) const;                    // dots of the layout from the top of the first page
     int pageOf(int position) const;
 
     const ReportDocument& m_document;
     QImage m_device; // whose dots the layout counts in
-    QTextDocument m_text;
+    std::unique_ptr<QTextDocument> m_text;
     LaidOut m_laid;
 };
 

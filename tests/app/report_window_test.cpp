@@ -86,7 +86,7 @@ TEST_F(ReportTest, PagesShowTheVerdictsAndAFigureDrawnForThem) {
     EXPECT_TRUE(text().contains("over"));
     ASSERT_NE(figure(), nullptr);
     EXPECT_TRUE(figure()->picture.isThere()) << figure()->picture.why;
-    EXPECT_EQ(find<QLabel>("reportPage")->text(), QString("page 1 of %1").arg(draft().pages()->count()));
+    EXPECT_EQ(find<QLabel>("reportPage")->text(), QString("Page 1 of %1").arg(draft().pages()->count()));
     const auto svg = figure()->picture.drawing->svg();
     EXPECT_NE(svg.find(">Core<"), std::string::npos) << "the part is named by its label";
     EXPECT_NE(svg.find("\u00b0C"), std::string::npos) << "the scale has its unit";
@@ -285,5 +285,5 @@ TEST_F(ReportTest, PagesAreEnlarged) {
     click(button("reportFit"));
     EXPECT_NEAR(pages().zoom(), fit, 1e-9);
     pages().verticalScrollBar()->setValue(pages().verticalScrollBar()->maximum());
-    EXPECT_EQ(find<QLabel>("reportPage")->text(), QString("page %1 of %1").arg(draft().pages()->count()));
+    EXPECT_EQ(find<QLabel>("reportPage")->text(), QString("Page %1 of %1").arg(draft().pages()->count()));
 }

@@ -114,7 +114,7 @@ TEST_F(WorkTest, ReportFieldsAreKept) {
     openSurvey();
     trigger("stageReport");
     EXPECT_TRUE(find<QWidget>("reportPages")->isVisible());
-    EXPECT_EQ(find<QLabel>("reportPage")->text(), "page 1 of 1");
+    EXPECT_EQ(find<QLabel>("reportPage")->text(), "Page 1 of 1");
     auto survey_ = window->session().survey();
     survey_.report.preparedBy = "A. Reader";
     window->session().edit("Prepared by", survey_);

@@ -185,7 +185,8 @@ TEST_F(WordsTest, LabelsAreInSentenceCase) {
             ++labels;
         }
         for (auto* action : window->findChildren<QAction*>())
-            check(nullptr, action->text());
+            if (action->objectName() != "shownData")
+                check(nullptr, action->text());
     }
     EXPECT_GT(labels, 300);
 }

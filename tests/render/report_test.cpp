@@ -6,6 +6,7 @@
 
 #include <QColor>
 #include <QPainter>
+#include <fmt/format.h>
 #include <gtest/gtest.h>
 
 using namespace pyro;
@@ -222,4 +223,26 @@ TEST_F(ReportTest, TellsWhatCasesTellTogether) {
     EXPECT_NE(text.find("more flow against baseline"), std::string::npos) << text;
     EXPECT_NE(text.find("-14.5 K"), std::string::npos) << text;
     EXPECT_NE(text.find("there is no column"), std::string::npos) << "what is not known says so on the page";
+}
+
+TEST_F(ReportTest, AHeadingStaysWithWhatItIsOf) {
+    pictures.viewpoints = [](const ViewpointFigure&) {
+        return figureOf(QSize(1000, 1200), [](QPainter& painter) { painter.fillRect(0, 0, 1000, 1200, Qt::red); });
+    };
+    survey.viewpoints.resize(1);
+    // Figures of nearly a page: what stands before each has room enough on the page before.
+    blocks = Json::parse(R"j([{"kind": "title"}, {"kind": "text", "title": "Before", "text": "words"},
+        {"kind": "text", "title": "Of the figure", "text": ""}, {"kind": "viewpoint"},
+        {"kind": "text", "title": "Of the second", "text": ""}, {"kind": "viewpoint"}])j");
+    textOfPdf();
+    for (int page = 1; page <= 3; ++page) {
+        const auto text = folder / "page.txt";
+        EXPECT_EQ(std::system(fmt::format("pdftotext -f {0} -l {0} '{1}' '{2}'", page, (folder / "report.pdf").string(),
+                                          text.string())
+                                  .c_str()),
+                  0);
+        const auto words = readText(text);
+        EXPECT_EQ(words.find("Of the figure") != std::string::npos, page == 2) << page << words;
+        EXPECT_EQ(words.find("Of the second") != std::string::npos, page == 3) << page << words;
+    }
 }

@@ -87,7 +87,7 @@ void BlockForm::build() {
         row(key, label, made);
         return made;
     };
-    m_viewpoints = new CheckMenu("blockViewpoints", "all");
+    m_viewpoints = new CheckMenu("blockViewpoints", "All");
     m_viewpoints->setToolTip("One: a figure of its own. Several: side by side in one figure");
     connect(m_viewpoints, &CheckMenu::ticked, this, [this](const std::vector<std::string>& some) {
         m_draft.editBlock("Viewpoints of the picture", [&](ReportBlock& one) {
@@ -96,12 +96,12 @@ void BlockForm::build() {
         });
     });
     row("viewpoints", "Viewpoints", m_viewpoints);
-    m_cases = menu("blockCases", "cases", "Cases", "all", &ReportBlock::cases);
-    m_gauges = menu("blockGauges", "gauges", "Gauges", "all", &ReportBlock::rows);
-    m_columns = menu("blockColumns", "columns", "Columns", "all", &ReportBlock::columns);
+    m_cases = menu("blockCases", "cases", "Cases", "All", &ReportBlock::cases);
+    m_gauges = menu("blockGauges", "gauges", "Gauges", "All", &ReportBlock::rows);
+    m_columns = menu("blockColumns", "columns", "Columns", "All", &ReportBlock::columns);
     m_signers = new QLineEdit;
     m_signers->setObjectName("blockSigners");
-    m_signers->setPlaceholderText("prepared, checked, approved");
+    m_signers->setPlaceholderText("Prepared, checked, approved");
     connect(m_signers, &QLineEdit::editingFinished, this, [this] {
         m_draft.editBlock("Who signs", [&](ReportBlock& one) {
             one.rows.clear();
@@ -112,7 +112,7 @@ void BlockForm::build() {
     row("signers", "Who signs", m_signers);
     m_decimals = new QComboBox;
     m_decimals->setObjectName("blockDecimals");
-    m_decimals->addItem("as usual");
+    m_decimals->addItem("As usual");
     for (int digits = 0; digits <= 6; ++digits)
         m_decimals->addItem(QString::number(digits), digits);
     connect(m_decimals, &QComboBox::activated, this, [this] {
@@ -124,7 +124,7 @@ void BlockForm::build() {
     row("decimals", "Decimals", m_decimals);
     m_step = new QLineEdit;
     m_step->setObjectName("blockStep");
-    m_step->setPlaceholderText("as displayed");
+    m_step->setPlaceholderText("As displayed");
     m_step->setValidator(new QIntValidator(0, 1'000'000, m_step));
     connect(m_step, &QLineEdit::editingFinished, this, [this] {
         m_draft.editBlock("Step of the picture", [&](ReportBlock& one) {
@@ -248,7 +248,7 @@ void BlockForm::refresh() {
     if (shownViewpoints.empty() && !block.name.empty())
         shownViewpoints = {block.name};
     m_viewpoints->offer(viewpoints(), shownViewpoints);
-    m_cases->setAll(block.kind == "viewpoint" ? "its own, or the first" : "all");
+    m_cases->setAll(block.kind == "viewpoint" ? "Its own, or the first" : "All");
     m_cases->offer(cases(), block.cases);
     m_gauges->offer(gauges(), block.rows);
     if (isSetUp("columns"))

@@ -29,6 +29,7 @@ void CheckMenu::offer(const QStringList& list, const std::vector<std::string>& s
             names.append(q(one));
     for (const auto& name : names) {
         auto* action = menu->addAction(QString(name).replace('&', "&&"));
+        action->setObjectName("shownData"); // a name of the survey's
         action->setCheckable(true);
         action->setChecked(std::ranges::find(some, name.toStdString()) != some.end());
         connect(action, &QAction::triggered, this, [this, one = name.toStdString()](bool on) {

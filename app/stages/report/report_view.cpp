@@ -46,8 +46,8 @@ ReportView::ReportView(ReportSheet& sheet, QWidget* parent)
 
 void ReportView::tell() {
     const auto* pages = m_draft.pages();
-    m_page->setText(pages == nullptr ? QString("no pages yet")
-                                     : QString("page %1 of %2").arg(m_pages->pageInSight() + 1).arg(pages->count()));
+    m_page->setText(pages == nullptr ? QString("No pages yet")
+                                     : QString("Page %1 of %2").arg(m_pages->pageInSight() + 1).arg(pages->count()));
     QStringList remarks;
     if (const auto* document = m_draft.document())
         for (const auto& remark : document->remarks)
