@@ -105,7 +105,7 @@ TEST_F(ReportTest, ATextBlockTellsTheValueOfAGauge) {
     QTest::keyClicks(edit, "The core reaches {{T_core}}, {{nothing}}.");
     wait();
     EXPECT_TRUE(text().contains("The core reaches 110.0")) << text().toStdString();
-    EXPECT_TRUE(find<QLabel>("reportRemarks")->toolTip().contains("nothing"));
+    EXPECT_TRUE(find<QLabel>("reportRemarks")->text().contains("nothing"));
     trigger("undo");
     wait();
     EXPECT_FALSE(text().contains("The core reaches")) << "what was typed is one step";
@@ -252,7 +252,7 @@ TEST_F(ReportTest, UnitsAndLogoAreAskedForOnce) {
     click(button("reportLogo"));
     wait();
     EXPECT_EQ(window->session().survey().report.logo, "logo.png") << "by its name beside the survey";
-    EXPECT_TRUE(find<QLabel>("reportRemarks")->toolTip().contains("logo.png"));
+    EXPECT_TRUE(find<QLabel>("reportRemarks")->text().contains("logo.png"));
     EXPECT_TRUE(text().contains("Core")) << "the rest goes on";
 }
 

@@ -53,7 +53,6 @@ void ReportView::tell() {
         for (const auto& remark : document->remarks)
             remarks.append(q(remark));
     m_remarks->setText(remarks.join("; "));
-    m_remarks->setToolTip(remarks.join("\n"));
 }
 
 } // namespace pyro
