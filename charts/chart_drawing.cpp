@@ -56,10 +56,12 @@ void drawMarks(QCustomPlot& plot, const ChartData& chart) {
     for (const auto& [x, name] : chart.marks) {
         auto* line = new QCPItemStraightLine(&plot);
         line->setPen(QPen(QColor(0xC9, 0xC2, 0xB6), 1, Qt::DashLine));
-        line->point1->setCoords(x, 0);
-        line->point2->setCoords(x, 1);
+        // First what the numbers mean: a change of it keeps the pixels, which there are none of before the first
+        // layout.
         line->point1->setTypeY(QCPItemPosition::ptAxisRectRatio);
         line->point2->setTypeY(QCPItemPosition::ptAxisRectRatio);
+        line->point1->setCoords(x, 0);
+        line->point2->setCoords(x, 1);
         auto* text = new QCPItemText(&plot);
         text->position->setTypeY(QCPItemPosition::ptAxisRectRatio);
         text->position->setCoords(x, lower ? 0.11 : 0.02);

@@ -1,6 +1,7 @@
 // The stage Report: blocks beside real pages, figures drawn beside the window, set up, templates, export, copying.
 #include "app/stages/report/copy_part.h"
 #include "app/stages/report/report_view.h"
+#include "charts/chart_writer.h"
 #include "core/report/pages/report_template.h"
 #include "core/survey/survey_file.h"
 #include "tests/app/window_fixture.h"
@@ -286,4 +287,20 @@ TEST_F(ReportTest, PagesAreEnlarged) {
     EXPECT_NEAR(pages().zoom(), fit, 1e-9);
     pages().verticalScrollBar()->setValue(pages().verticalScrollBar()->maximum());
     EXPECT_EQ(find<QLabel>("reportPage")->text(), QString("Page %1 of %1").arg(draft().pages()->count()));
+}
+
+// The window lays its plot out before there are marks, a file does not.
+TEST(ChartFigure, HasItsMarksAndLetters) {
+    ChartData chart;
+    chart.xTitle = "Distance, mm";
+    chart.curves.push_back({"baseline", "g", {0, 5, 10}, {20, 40, 30}, {}, {}});
+    chart.marks = {{0, "Die"}, {4, "Plate"}};
+    const auto svg = chartFigure(chart, {}).drawing->svg();
+    EXPECT_NE(svg.find(">Plate</text>"), std::string::npos);
+    EXPECT_NE(svg.find(">Distance, mm</text>"), std::string::npos);
+    std::size_t lines = 0;
+    for (auto at = svg.find("#c9c2b6"); at != std::string::npos; at = svg.find("#c9c2b6", at + 1))
+        ++lines;
+    EXPECT_GE(lines, 1U) << "where another part begins";
+    EXPECT_NE(svg.find("stroke-dasharray"), std::string::npos);
 }
