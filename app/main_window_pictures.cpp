@@ -106,7 +106,7 @@ void MainWindow::writeAnimation(Frames frames) {
                                        ? "Choose a section first: click its card in the stage Field"
                                        : "Show paths and let particles run along them first"});
     const auto file = dialogs::saveFile(this, "Write animation", proposal(".ogv"),
-                                        "Film (*.ogv);;Numbered pictures (*.png)");
+                                        "Film (*.ogv);;Animated picture (*.webp);;Numbered pictures (*.png)");
     if (file.isEmpty())
         return;
     auto writer = FrameWriter::open(file.toStdString(), frames == Frames::Steps ? 5 : 20);

@@ -46,7 +46,8 @@ int run(const std::vector<std::string>& words, std::ostream& out, std::ostream& 
     rendering->add_flag("--every-step", render.everyStep, "numbered pictures, one for each step of the series");
     rendering->add_option("--rate", render.framesPerSecond, "pictures of a film in a second, 5")
         ->check(CLI::Range(1, 60));
-    rendering->add_option("-o,--output", render.output, "a .png, .svg or .pdf; an .ogv is a film over all steps");
+    rendering->add_option("-o,--output", render.output,
+                          "a .png, .svg or .pdf; an .ogv or .webp is a film over all steps");
     rendering->add_option("--all", render.all, "every viewpoint on every case, into this folder");
 
     try {

@@ -9,8 +9,8 @@
 
 namespace pyro::pages {
 
-// By the ending: .ogv a film (Ogg Theora), .png numbered pictures. Errors: NotSupported for another ending, those of
-// `frame`, WriteFailed.
+// By the ending: .ogv a film (Ogg Theora), .webp an animated picture, .png numbered pictures. Errors: NotSupported for
+// another ending, those of `frame`, WriteFailed.
 Done writeFilm(const std::filesystem::path& file, int framesPerSecond, int count,
                const std::function<Result<QImage>(int)>& frame);
 

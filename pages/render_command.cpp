@@ -146,7 +146,8 @@ int drawViewpoints(const RenderWords& words, std::ostream& out, std::ostream& er
                                 err);
             wanted.push_back(&*found);
         }
-        const bool isFilm = words.everyStep || lowerEnding(words.output) == ".ogv";
+        const bool isFilm = words.everyStep || lowerEnding(words.output) == ".ogv" ||
+                            lowerEnding(words.output) == ".webp";
         return tell(isFilm ? renderer.film(wanted, words.caseName, words.output)
                            : renderer.draw(wanted, words.caseName, words.output),
                     words.output);

@@ -2,6 +2,7 @@
 
 #include "core/feedback/whole_file.h"
 #include "render/drawing_file.h"
+#include "render/webp_film.h"
 
 #include <fmt/format.h>
 #include <fstream>
@@ -66,6 +67,8 @@ FrameWriter::FrameWriter(std::filesystem::path file, int framesPerSecond)
     : m_file(std::move(file)), m_framesPerSecond(framesPerSecond) {
     if (m_file.extension() == ".ogv")
         m_film = std::make_unique<Film>(m_file);
+    if (m_file.extension() == ".webp")
+        m_webp = std::make_unique<WebpFilm>(framesPerSecond);
 }
 
 FrameWriter::~FrameWriter() {
@@ -74,15 +77,15 @@ FrameWriter::~FrameWriter() {
 }
 
 Result<std::unique_ptr<FrameWriter>> FrameWriter::open(const std::filesystem::path& file, int framesPerSecond) {
-    if (file.extension() != ".png" && file.extension() != ".ogv")
-        return fail(ErrorCode::NotSupported, "an animation is written as .png pictures or as an .ogv film",
+    if (file.extension() != ".png" && file.extension() != ".ogv" && file.extension() != ".webp")
+        return fail(ErrorCode::NotSupported, "an animation is written as .png pictures or as an .ogv or .webp film",
                     file.string(), "Give the file one of these endings");
     return std::unique_ptr<FrameWriter>(new FrameWriter(file, framesPerSecond));
 }
 
 Done FrameWriter::add(const QImage& frame) {
-    if (m_film) {
-        if (auto added = addToFilm(frame); !added)
+    if (m_film || m_webp) {
+        if (auto added = m_film ? addToFilm(frame) : m_webp->add(frame); !added)
             return added;
     } else {
         auto file = m_file;
@@ -114,6 +117,10 @@ Done FrameWriter::addToFilm(const QImage& frame) {
 }
 
 Done FrameWriter::finish() {
+    if (m_webp) {
+        const auto bytes = m_webp->bytes();
+        return bytes ? writeFileAtomically(m_file, *bytes, animation) : Done(tl::unexpected(bytes.error()));
+    }
     if (!m_film || !m_film->started)
         return {};
     m_film->started = false;

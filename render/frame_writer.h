@@ -1,4 +1,4 @@
-// Pictures of an animation as numbered PNG files or as one Ogg Theora film.
+// Pictures of an animation as numbered PNG files, as one Ogg Theora film or as one animated WebP.
 #pragma once
 
 #include "core/feedback/error.h"
@@ -10,10 +10,12 @@
 namespace pyro {
 
 struct Film;
+class WebpFilm;
 
 class FrameWriter {
 public:
-    // "rise.png" gives "rise_0000.png", "rise_0001.png" ...; "rise.ogv" one film at `framesPerSecond`.
+    // "rise.png" gives "rise_0000.png", "rise_0001.png" ...; "rise.ogv" and
+    // "rise.webp" one film at `framesPerSecond`.
     // Errors: NotSupported for any other ending.
     static Result<std::unique_ptr<FrameWriter>> open(const std::filesystem::path& file, int framesPerSecond);
     ~FrameWriter();
@@ -30,7 +32,8 @@ private:
     std::filesystem::path m_file;
     int m_framesPerSecond;
     int m_frames = 0;
-    std::unique_ptr<Film> m_film; // null: numbered pictures
+    std::unique_ptr<Film> m_film;     // one of these two;
+    std::unique_ptr<WebpFilm> m_webp; // null both: numbered pictures
 };
 
 } // namespace pyro

@@ -202,6 +202,13 @@ TEST_F(ReportCommand, AFilmRunsOverAllSteps) {
     };
     ASSERT_EQ(film("rise.ogv", {}), 0);
     EXPECT_TRUE(bytesIn(folder / "rise.ogv").starts_with("OggS"));
+    ASSERT_EQ(film("rise.webp", {"--rate", "10"}), 0);
+    const auto webp = bytesIn(folder / "rise.webp");
+    EXPECT_TRUE(webp.starts_with("RIFF") && webp.substr(8, 4) == "WEBP");
+    std::size_t frames = 0; // chunks of the container, WebP Container Specification
+    for (auto at = webp.find("ANMF"); at != std::string::npos; at = webp.find("ANMF", at + 1))
+        ++frames;
+    EXPECT_EQ(frames, 3U);
     ASSERT_EQ(film("frame.png", {"--every-step"}), 0);
     for (const auto* number : {"0000", "0001", "0002"})
         EXPECT_TRUE(std::filesystem::exists(folder / ("frame_" + std::string(number) + ".png"))) << number;
