@@ -262,6 +262,16 @@ TEST_F(ReportBlocks, AViewpointThatIsGoneIsTold) {
     EXPECT_NE(htmlOf(document).find("&quot;North&quot; is not in the survey"), std::string::npos);
 }
 
+TEST_F(ReportBlocks, ACaseThatWasNotReadIsToldAndNothingPasses) {
+    survey.limits.clear();
+    run.cases[0].steps[0].limits.clear();
+    survey.cases.push_back(survey.cases[0]);
+    survey.cases[1].name = "later";
+    const auto document = made(Json::parse(R"j([{"kind": "title"}, {"kind": "cases"}])j"));
+    EXPECT_EQ(document.parts[0].mark, Verdict::Unknown);
+    EXPECT_NE(htmlOf(document).find("later has not been read"), std::string::npos);
+}
+
 // FIPS 180-4; value of "abc" after NIST's examples of SHA-256.
 TEST(CheckSum, IsThatOfTheStandard) {
     const TempFolder folder;

@@ -9,6 +9,17 @@
 #include <set>
 
 namespace pyro {
+namespace {
+
+template <class List, class Name>
+QStringList namesOf(const List& list, Name name) {
+    QStringList out;
+    for (const auto& one : list)
+        out.append(q(std::invoke(name, one)));
+    return out;
+}
+
+} // namespace
 
 BlockForm::BlockForm(ReportDraft& draft, Session& session, QWidget* parent)
     : QWidget(parent), m_draft(draft), m_session(session), m_kind(new QLabel), m_form(new QFormLayout) {
@@ -145,32 +156,11 @@ void BlockForm::build() {
     choice("blockLegend", "legend", "Legend", {"none", "parts"}, &ReportBlock::legend);
 }
 
-QStringList BlockForm::cases() const {
-    QStringList out;
-    for (const auto& entry : m_session.survey().cases)
-        out.append(q(entry.name));
-    return out;
-}
-
 bool BlockForm::hasSteps() const {
     return std::ranges::any_of(m_session.survey().cases, [this](const CaseEntry& entry) {
         const auto* state = m_session.stateOf(entry);
         return state != nullptr && state->series.steps.size() > 1;
     });
-}
-
-QStringList BlockForm::gauges() const {
-    QStringList out;
-    for (const auto& gauge : m_session.survey().gauges)
-        out.append(q(gauge.id));
-    return out;
-}
-
-QStringList BlockForm::viewpoints() const {
-    QStringList out;
-    for (const auto& one : m_session.survey().viewpoints)
-        out.append(q(one.name));
-    return out;
 }
 
 // Names of gauges, and of limits what is left.
@@ -183,7 +173,7 @@ void BlockForm::fillValues() {
             m_text->setFocus();
         });
     };
-    for (const auto& id : gauges())
+    for (const auto& id : namesOf(m_session.survey().gauges, &Gauge::id))
         offer(id, id);
     menu->addSeparator();
     for (const auto& limit : m_session.survey().limits)
@@ -247,16 +237,13 @@ void BlockForm::refresh() {
     auto shownViewpoints = block.rows;
     if (shownViewpoints.empty() && !block.name.empty())
         shownViewpoints = {block.name};
-    m_viewpoints->offer(viewpoints(), shownViewpoints);
+    m_viewpoints->offer(namesOf(m_session.survey().viewpoints, &Viewpoint::name), shownViewpoints);
     m_cases->setAll(block.kind == "viewpoint" ? "Its own, or the first" : "All");
-    m_cases->offer(cases(), block.cases);
-    m_gauges->offer(gauges(), block.rows);
+    m_cases->offer(namesOf(m_session.survey().cases, &CaseEntry::name), block.cases);
+    m_gauges->offer(namesOf(m_session.survey().gauges, &Gauge::id), block.rows);
     if (isSetUp("columns"))
         m_columns->offer(m_draft.columnsOfChosen(), block.columns);
-    QStringList signers;
-    for (const auto& name : block.rows)
-        signers.append(q(name));
-    fill(m_signers, signers.join(", "));
+    fill(m_signers, namesOf(block.rows, [](const std::string& name) { return name; }).join(", "));
     m_decimals->setCurrentIndex(block.decimals ? m_decimals->findData(*block.decimals) : 0);
     fill(m_step, block.step ? QString::number(*block.step) : QString());
     fillSizes(static_cast<int>(std::lround(100 * block.size)));

@@ -27,9 +27,6 @@ private:
     void fillValues();
     void fillSizes(int percent);
     bool hasSteps() const; // in any case
-    QStringList cases() const;
-    QStringList gauges() const;
-    QStringList viewpoints() const;
 
     ReportDraft& m_draft;
     Session& m_session;

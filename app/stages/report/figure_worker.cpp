@@ -2,6 +2,7 @@
 
 #include "core/case/series_watch.h"
 
+#include <algorithm>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -86,17 +87,34 @@ void FigureWorker::run() {
     m_drawer.reset(); // its context belongs to this thread
 }
 
-void FigureWorker::order(const std::string& key, std::function<void()> make, bool first) {
-    if (!m_ordered.insert(key).second)
+// What someone waits for comes first, also where it was ordered before.
+void FigureWorker::order(const std::string& key, std::function<void()> make, bool awaited) {
+    if (!m_ordered.insert(key).second) {
+        const auto waiting = std::ranges::find(m_orders, key, &Order::key);
+        if (waiting != m_orders.end())
+            waiting->isAwaited = waiting->isAwaited || awaited;
         return;
-    if (first)
-        m_orders.push_front({key, std::move(make)});
+    }
+    Order made{key, std::move(make), awaited};
+    if (awaited)
+        m_orders.push_front(std::move(made));
     else
-        m_orders.push_back({key, std::move(make)});
+        m_orders.push_back(std::move(made));
     m_wake.notify_all();
 }
 
-void FigureWorker::orderFigure(const std::string& key, const FigureWish& wish, bool first) {
+void FigureWorker::dropOvertaken() {
+    const std::scoped_lock lock(m_mutex);
+    std::erase_if(m_orders, [this](const Order& one) {
+        const bool overtaken = !one.isAwaited && !m_asked.contains(one.key);
+        if (overtaken)
+            m_ordered.erase(one.key);
+        return overtaken;
+    });
+    m_asked.clear();
+}
+
+void FigureWorker::orderFigure(const std::string& key, const FigureWish& wish, bool awaited) {
     order(
         key,
         [this, key, wish] {
@@ -107,10 +125,10 @@ void FigureWorker::orderFigure(const std::string& key, const FigureWish& wish, b
                 m_figures.clear();
             m_figures[key] = made ? std::move(*made) : withoutPicture(made.error().what);
         },
-        first);
+        awaited);
 }
 
-void FigureWorker::orderSum(const std::string& key, const CaseRun& run, bool first) {
+void FigureWorker::orderSum(const std::string& key, const CaseRun& run, bool awaited) {
     order(
         key,
         [this, key, run] {
@@ -118,12 +136,13 @@ void FigureWorker::orderSum(const std::string& key, const CaseRun& run, bool fir
             const std::scoped_lock lock(m_mutex);
             m_sums[key] = std::move(sum);
         },
-        first);
+        awaited);
 }
 
 ReportPicture FigureWorker::figure(const FigureWish& wish) {
     const auto key = keyOf(wish);
     const std::scoped_lock lock(m_mutex);
+    m_asked.insert(key);
     if (const auto made = m_figures.find(key); made != m_figures.end())
         return made->second;
     orderFigure(key, wish, false);
@@ -137,6 +156,7 @@ ReportPicture FigureWorker::figure(const FigureWish& wish) {
 std::string FigureWorker::checkSum(const CaseRun& run) {
     const auto key = keyOf(run);
     const std::scoped_lock lock(m_mutex);
+    m_asked.insert(key);
     if (const auto made = m_sums.find(key); made != m_sums.end())
         return made->second;
     CaseRun files{run.name, run.file, {}, {}};
@@ -144,11 +164,14 @@ std::string FigureWorker::checkSum(const CaseRun& run) {
     return "being computed";
 }
 
-bool FigureWorker::waitFor(const std::function<bool()>& isThere, Progress& progress) {
+template <class Made>
+Made FigureWorker::waited(const std::map<std::string, Made>& made, const std::string& key, Made otherwise,
+                          Progress& progress) {
     std::unique_lock lock(m_mutex);
-    while (!m_stop && !progress.cancelled() && !isThere())
+    while (!m_stop && !progress.cancelled() && !made.contains(key))
         m_done.wait_for(lock, std::chrono::milliseconds(50));
-    return isThere();
+    const auto found = made.find(key);
+    return found == made.end() ? otherwise : found->second;
 }
 
 ReportPicture FigureWorker::awaited(const FigureWish& wish, Progress& progress) {
@@ -158,16 +181,7 @@ ReportPicture FigureWorker::awaited(const FigureWish& wish, Progress& progress) 
         if (!m_figures.contains(key))
             orderFigure(key, wish, true);
     }
-    ReportPicture out = withoutPicture("cancelled");
-    waitFor(
-        [&] {
-            const auto made = m_figures.find(key);
-            if (made != m_figures.end())
-                out = made->second;
-            return made != m_figures.end();
-        },
-        progress);
-    return out;
+    return waited(m_figures, key, withoutPicture("cancelled"), progress);
 }
 
 std::string FigureWorker::awaitedCheckSum(const CaseRun& run, Progress& progress) {
@@ -177,16 +191,7 @@ std::string FigureWorker::awaitedCheckSum(const CaseRun& run, Progress& progress
         if (!m_sums.contains(key))
             orderSum(key, {run.name, run.file, {}, {}}, true);
     }
-    std::string out = "unknown: cancelled";
-    waitFor(
-        [&] {
-            const auto made = m_sums.find(key);
-            if (made != m_sums.end())
-                out = made->second;
-            return made != m_sums.end();
-        },
-        progress);
-    return out;
+    return waited(m_sums, key, std::string("unknown: cancelled"), progress);
 }
 
 bool FigureWorker::isBusy() const {

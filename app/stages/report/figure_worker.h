@@ -26,6 +26,8 @@ public:
     // Check sums of the files of a case, in words, in the same way.
     std::string checkSum(const CaseRun& run);
     std::string awaitedCheckSum(const CaseRun& run, Progress& progress);
+    // What waits to be drawn and was not asked for since the last call is dropped: it has been overtaken.
+    void dropOvertaken();
     bool isBusy() const;
 
 signals:
@@ -35,19 +37,22 @@ private:
     struct Order {
         std::string key;
         std::function<void()> make; // in the thread
+        bool isAwaited = false;
     };
     class Stop;
     void run();
-    void order(const std::string& key, std::function<void()> make, bool first);
-    void orderFigure(const std::string& key, const FigureWish& wish, bool first);
-    void orderSum(const std::string& key, const CaseRun& run, bool first);
-    bool waitFor(const std::function<bool()>& isThere, Progress& progress);
+    void order(const std::string& key, std::function<void()> make, bool awaited);
+    void orderFigure(const std::string& key, const FigureWish& wish, bool awaited);
+    void orderSum(const std::string& key, const CaseRun& run, bool awaited);
+    template <class Made>
+    Made waited(const std::map<std::string, Made>& made, const std::string& key, Made otherwise, Progress& progress);
 
     mutable std::mutex m_mutex;
     std::condition_variable m_wake;
     std::condition_variable m_done;
     std::deque<Order> m_orders;
     std::set<std::string> m_ordered; // keys that wait or are being made
+    std::set<std::string> m_asked;   // since dropOvertaken()
     std::map<std::string, ReportPicture> m_figures;
     std::map<std::string, std::string> m_sums;
     bool m_stop = false;

@@ -94,6 +94,7 @@ void ReportDraft::make() {
     wanted.checkSum = [this](const CaseRun& run) { return m_worker->checkSum(run); };
     m_pages.reset(); // before what it is made of
     m_document = makeReport(wanted, blocks());
+    m_worker->dropOvertaken();
     m_pages = std::make_unique<ReportPages>(m_document, m_store);
     emit made();
 }

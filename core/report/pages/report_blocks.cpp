@@ -61,15 +61,29 @@ const ReportBlockKind* reportBlockKind(std::string_view key) {
     return found == std::end(everyBlock) ? nullptr : *found;
 }
 
+namespace {
+
+bool isWanted(const ReportInput& input, const ReportBlock& block, const std::string& caseName) {
+    return block.cases.empty() ? input.onlyCase.empty() || caseName == input.onlyCase
+                               : std::ranges::find(block.cases, caseName) != block.cases.end();
+}
+
+} // namespace
+
 std::vector<ReportedCase> casesOf(const ReportInput& input, const ReportBlock& block) {
     std::vector<ReportedCase> out;
-    for (const auto& one : input.run.cases) {
-        const auto* entry = input.survey.caseNamed(one.name);
-        const bool named = block.cases.empty() ? input.onlyCase.empty() || one.name == input.onlyCase
-                                               : std::ranges::find(block.cases, one.name) != block.cases.end();
-        if (entry != nullptr && named)
+    for (const auto& one : input.run.cases)
+        if (const auto* entry = input.survey.caseNamed(one.name); entry != nullptr && isWanted(input, block, one.name))
             out.push_back({one, *entry, one.steps.empty() ? nullptr : &one.steps.back()});
-    }
+    return out;
+}
+
+std::vector<std::string> unreadCases(const ReportInput& input, const ReportBlock& block) {
+    std::vector<std::string> out;
+    for (const auto& entry : input.survey.cases)
+        if (isWanted(input, block, entry.name) &&
+            std::ranges::find(input.run.cases, entry.name, &CaseRun::name) == input.run.cases.end())
+            out.push_back(entry.name);
     return out;
 }
 

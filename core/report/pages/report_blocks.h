@@ -49,6 +49,8 @@ struct ReportedCase {
     const Readings* readings; // of the last step; null where it could not be read
 };
 std::vector<ReportedCase> casesOf(const ReportInput& input, const ReportBlock& block);
+// The cases that are wanted and that the run knows nothing of: not read yet.
+std::vector<std::string> unreadCases(const ReportInput& input, const ReportBlock& block);
 
 struct ReportBlockKind {
     std::string_view key;     // in files: "verdicts"

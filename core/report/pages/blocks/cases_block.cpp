@@ -43,8 +43,10 @@ namespace {
 void makeCases(const ReportInput& input, const ReportBlock& block, ReportDocument& into) {
     const auto cases = casesOf(input, block);
     addHeading(block, into);
-    if (cases.empty())
+    if (input.survey.cases.empty())
         into.parts.push_back(paragraphPart("There is no case.", true));
+    for (const auto& name : unreadCases(input, block))
+        into.parts.push_back(paragraphPart(name + " has not been read, so nothing is told of it."));
     for (const auto& one : cases) {
         ReportPart part;
         part.kind = ReportPart::Kind::Facts;

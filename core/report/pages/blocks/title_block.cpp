@@ -34,6 +34,8 @@ void makeTitle(const ReportInput& input, const ReportBlock& block, ReportDocumen
         const auto own = one.run.error ? Verdict::Unknown : verdictOf(one.run.worstLimits());
         verdict = verdict ? worse(*verdict, own) : own;
     }
+    if (!unreadCases(input, block).empty())
+        verdict = verdict ? worse(*verdict, Verdict::Unknown) : Verdict::Unknown;
     part.mark = verdict;
     addLogo(input, part, into);
     into.parts.push_back(std::move(part));
