@@ -1,6 +1,7 @@
 #include "pages/report_command.h"
 
 #include "charts/chart_writer.h"
+#include "core/case/lower_case.h"
 #include "core/evaluate/sweep_run.h"
 #include "core/feedback/whole_file.h"
 #include "core/report/pages/fill_template.h"
@@ -9,7 +10,6 @@
 #include "render/report_figures.h"
 #include "render/report_files.h"
 
-#include <algorithm>
 #include <fmt/format.h>
 #include <fmt/ostream.h>
 
@@ -18,15 +18,9 @@ namespace {
 
 constexpr int allSteps = -1; // as RunOptions counts
 
-std::string endingOf(const std::filesystem::path& file) {
-    auto ending = file.extension().string();
-    std::ranges::transform(ending, ending.begin(), [](unsigned char c) { return std::tolower(c); });
-    return ending;
-}
-
 // The survey's blocks, those of a template, or the usual ones.
 Result<std::vector<ReportBlock>> blocksFor(const ReportWords& words, const Survey& survey) {
-    if (!words.templateFile.empty() && endingOf(words.templateFile) == ".json")
+    if (!words.templateFile.empty() && lowerEnding(words.templateFile) == ".json")
         return readReportTemplate(words.templateFile);
     return blocksOf(survey);
 }
@@ -53,7 +47,7 @@ int writeReports(const ReportWords& words, std::ostream& err) {
     input.pictures = figuresOf(*survey, *run, drawer, drawn, progress);
     input.pictures.chart = chartFigure;
     input.checkSum = checkSumOf;
-    const bool own = !words.templateFile.empty() && endingOf(words.templateFile) != ".json";
+    const bool own = !words.templateFile.empty() && lowerEnding(words.templateFile) != ".json";
     const auto document = own ? ReportDocument{} : makeReport(input, *blocks);
     auto remarks = document.remarks;
     remarks.insert(remarks.end(), drawn.begin(), drawn.end());
