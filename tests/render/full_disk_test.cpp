@@ -1,4 +1,5 @@
 // What is drawn stands at its place whole or not at all: a full disk is told, and what stood there stays.
+#include "core/report/pages/report_writers.h"
 #include "render/drawing_file.h"
 #include "render/frame_writer.h"
 #include "render/heat_flow_picture.h"
@@ -25,13 +26,21 @@ QImage noise() {
     return picture;
 }
 
-Done writePage(const std::filesystem::path& file) {
+// One figure, nothing else.
+ReportDocument pageOfNoise() {
     ReportDocument document;
     document.title = "A page";
     ReportPart figure;
     figure.kind = ReportPart::Kind::Picture;
-    figure.picture = figureOf(QSize(320, 240), [](QPainter& painter) { painter.drawImage(0, 0, noise()); });
+    PictureSheet sheet;
+    sheet.view = noise();
+    figure.picture = figureOf(std::vector{sheet}, {});
     document.parts.push_back(figure);
+    return document;
+}
+
+Done writePage(const std::filesystem::path& file) {
+    const auto document = pageOfNoise();
     FigureStore store;
     NoProgress progress;
     return ReportPages(document, store).writePdf(file, progress);
@@ -97,7 +106,10 @@ TEST_P(FullDisk, AFolderThatIsNotThereIsTold) {
 
 INSTANTIATE_TEST_SUITE_P(
     Drawings, FullDisk,
-    testing::Values(Drawn{"page.pdf", writePage}, Drawn{"film.ogv", film},
+    testing::Values(Drawn{"page.pdf", writePage},
+                    Drawn{"text.odt",
+                          [](const std::filesystem::path& file) { return writeReportOdt(pageOfNoise(), file); }},
+                    Drawn{"film.ogv", film}, Drawn{"film.webp", film},
                     Drawn{"picture.png", [](const std::filesystem::path& file) { return writePicture(noise(), file); }},
                     Drawn{"flows.png",
                           [](const std::filesystem::path& file) {
