@@ -28,18 +28,13 @@ std::pair<PictureSheet, SheetLook> MainWindow::sheetOfView(double scale) {
     look.ratio = devicePixelRatioF();
     sheet.view.setDevicePixelRatio(1);
     const auto* state = m_session.activeCase();
-    const auto range = shownRange(m_session.seen());
-    if (state == nullptr || !state->picture || !range)
+    if (state == nullptr || !state->picture)
         return {sheet, look};
-    const auto unit = m_session.unit();
-    ScaleCaption caption;
-    caption.caption = fmt::format("{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name,
-                                  writtenName(state->picture->quantity, m_session.view().component).toStdString());
-    caption.unit = unitText(unit.symbol());
-    caption.range = {unit.of((*range)[0]), unit.of((*range)[1])};
-    caption.logarithmic = isLogarithmic(m_session.seen());
-    caption.strip = m_session.view().field.strip;
-    sheet.scale = std::move(caption);
+    sheet.scale = scaleOf(m_session.seen());
+    if (sheet.scale)
+        sheet.scale->caption = fmt::format(
+            "{}, {}: {}", m_session.displayName().toStdString(), m_session.activeEntry()->name,
+            writtenName(state->picture->quantity, m_session.view().component).toStdString());
     return {sheet, look};
 }
 

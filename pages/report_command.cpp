@@ -2,8 +2,6 @@
 
 #include "charts/chart_writer.h"
 #include "core/case/lower_case.h"
-#include "core/evaluate/sweep_run.h"
-#include "core/feedback/whole_file.h"
 #include "core/report/pages/fill_template.h"
 #include "core/report/pages/report_template.h"
 #include "core/survey/survey_file.h"

@@ -5,6 +5,7 @@
 
 #include <QBuffer>
 #include <QPageSize>
+#include <QPainter>
 #include <QPdfWriter>
 #include <QSvgGenerator>
 
@@ -38,6 +39,24 @@ bool drawSvg(QIODevice& bytes, QSize size, const Draw& draw) {
 }
 
 } // namespace
+
+Draw paintedBy(std::function<void(QPainter&)> paint) {
+    return [paint = std::move(paint)](QPaintDevice& device, double scale) {
+        QPainter painter;
+        if (!painter.begin(&device))
+            return false;
+        painter.scale(scale, scale);
+        paint(painter);
+        return painter.end();
+    };
+}
+
+std::string pngOf(const QImage& picture) {
+    QBuffer bytes;
+    bytes.open(QIODevice::WriteOnly);
+    picture.save(&bytes, "PNG");
+    return bytes.data().toStdString();
+}
 
 std::string svgOf(QSize size, const Draw& draw) {
     QBuffer bytes;

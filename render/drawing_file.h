@@ -10,6 +10,7 @@
 #include <functional>
 
 class QPaintDevice;
+class QPainter;
 class QPdfWriter;
 
 namespace pyro {
@@ -20,10 +21,15 @@ Done writePicture(const QImage& picture, const std::filesystem::path& file, cons
 // Draws on the device, scaled by the factor; returns whether it could.
 using Draw = std::function<bool(QPaintDevice&, double scale)>;
 
+// By a painter whose units are those of the drawing.
+Draw paintedBy(std::function<void(QPainter&)> paint);
+
 // A drawing of `size` units by the file's ending: .png (two pixels for each), .svg, .pdf (a page as wide as A4 is
 // long). Errors: FormatUnknown, WriteFailed.
 Done writeDrawing(const std::string& what, const std::filesystem::path& file, QSize size, const Draw& draw);
 
+// The bytes of a PNG.
+std::string pngOf(const QImage& picture);
 // The same as the text of an SVG.
 std::string svgOf(QSize size, const Draw& draw);
 

@@ -6,6 +6,13 @@
 
 namespace pyro {
 
+std::string timeText(const Series& series, int step) {
+    if (series.steps.size() < 2)
+        return {};
+    const auto& time = series.steps[static_cast<std::size_t>(step)].step.time;
+    return time ? fmt::format("t = {:g} s", *time) : std::string();
+}
+
 Result<DrawnCase> openDrawnCase(const CaseEntry& entry, const std::filesystem::path& folder, std::optional<int> step,
                                 const ViewState& view, Progress& progress) {
     LookWish asked{besideSurvey(entry.file, folder), entry.series};
@@ -23,9 +30,7 @@ Result<DrawnCase> openDrawnCase(const CaseEntry& entry, const std::filesystem::p
     if (!quantities)
         return tl::unexpected(quantities.error());
     DrawnCase out{entry, std::move(look->opened), false, std::move(*quantities), {}, std::move(look->picture)};
-    const auto& shown = look->series.steps[static_cast<std::size_t>(look->step)].step;
-    if (shown.time && look->series.steps.size() > 1)
-        out.when = fmt::format("t = {:g} s", *shown.time);
+    out.when = timeText(look->series, look->step);
     return out;
 }
 

@@ -16,6 +16,9 @@ struct DrawnCase {
     std::shared_ptr<const FieldPicture> picture = {};
 };
 
+// "t = 40 s"; empty for a step without a time and where it is the only one.
+std::string timeText(const Series& series, int step);
+
 // Opens the step, else the last one, with a picture of the quantity. Errors: as firstLook; NotSupported without a
 // field.
 Result<DrawnCase> openDrawnCase(const CaseEntry& entry, const std::filesystem::path& folder, std::optional<int> step,

@@ -5,8 +5,6 @@
 
 #include <QImage>
 
-class vtkGenericOpenGLRenderWindow;
-
 namespace pyro {
 
 // A context of EGL without a surface, drawn by the graphics card or in software. It is made, used and ends in one

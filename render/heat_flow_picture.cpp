@@ -205,12 +205,8 @@ void drawHeatFlowDiagram(QPainter& painter, const QRectF& area, const HeatFlowDi
 
 Done writeHeatFlowDiagram(const HeatFlowDiagram& map, const std::string& title, TemperatureUnit unit,
                           const std::filesystem::path& file) {
-    return writeDrawing("the heat flow diagram", file, {width, height}, [&](QPaintDevice& device, double scale) {
-        QPainter painter(&device);
-        painter.scale(scale, scale);
-        drawPage(painter, map, title, unit);
-        return painter.end();
-    });
+    return writeDrawing("the heat flow diagram", file, {width, height},
+                        paintedBy([&](QPainter& painter) { drawPage(painter, map, title, unit); }));
 }
 
 } // namespace pyro

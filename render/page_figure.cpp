@@ -1,18 +1,10 @@
 #include "render/page_figure.h"
 
-#include <QBuffer>
 #include <QPainter>
 #include <mutex>
 
 namespace pyro {
 namespace {
-
-std::string pngOf(const QImage& image) {
-    QBuffer buffer;
-    buffer.open(QIODevice::WriteOnly);
-    image.save(&buffer, "PNG");
-    return buffer.data().toStdString();
-}
 
 class SheetFigure final : public PageFigure {
 public:
@@ -71,16 +63,7 @@ public:
         painter.restore();
     }
     std::string png() const override { return {}; }
-    std::string svg() const override {
-        return svgOf(m_size, [this](QPaintDevice& device, double scale) {
-            QPainter painter;
-            if (!painter.begin(&device))
-                return false;
-            painter.scale(scale, scale);
-            m_draw(painter);
-            return painter.end();
-        });
-    }
+    std::string svg() const override { return svgOf(m_size, paintedBy(m_draw)); }
 
 private:
     QSize m_size;

@@ -3,6 +3,7 @@
 #include "core/units/display.h"
 #include "render/drawing_file.h"
 #include "render/palette.h"
+#include "render/seen.h"
 #include "render/text.h"
 
 #include <QFontMetricsF>
@@ -257,18 +258,20 @@ void drawLegend(QPainter& painter, const QRectF& area, const std::vector<LegendE
     }
 }
 
-Draw drawingOf(const std::vector<PictureSheet>& sheets, const SheetLook& look) {
-    return [&](QPaintDevice& device, double scale) {
-        QPainter painter;
-        if (!painter.begin(&device))
-            return false;
-        painter.scale(scale, scale);
-        drawSheets(painter, sheets, look);
-        return painter.end();
-    };
-}
-
 } // namespace
+
+std::optional<ScaleCaption> scaleOf(const Seen& seen) {
+    const auto range = shownRange(seen);
+    if (!range)
+        return std::nullopt;
+    const auto unit = unitOf(seen);
+    ScaleCaption out;
+    out.unit = unitText(unit.symbol());
+    out.range = {unit.of((*range)[0]), unit.of((*range)[1])};
+    out.logarithmic = isLogarithmic(seen);
+    out.strip = seen.view().field.strip;
+    return out;
+}
 
 QSize viewSize(const QSize& size, const SheetLook& look, bool hasLegend, bool hasMarks) {
     const auto plan = planOf({1000, 1000}, look, true, hasLegend, hasMarks);
@@ -335,13 +338,14 @@ QImage imageOf(const std::vector<PictureSheet>& sheets, const SheetLook& look) {
 }
 
 std::string svgOf(const std::vector<PictureSheet>& sheets, const SheetLook& look) {
-    return svgOf(sizeOf(sheets, look), drawingOf(sheets, look));
+    return svgOf(sizeOf(sheets, look), paintedBy([&](QPainter& painter) { drawSheets(painter, sheets, look); }));
 }
 
 Done writeSheets(const std::vector<PictureSheet>& sheets, const SheetLook& look, const std::filesystem::path& file) {
     if (file.extension() == ".png")
         return writePicture(imageOf(sheets, look), file);
-    return writeDrawing("the picture", file, sizeOf(sheets, look), drawingOf(sheets, look));
+    return writeDrawing("the picture", file, sizeOf(sheets, look),
+                        paintedBy([&](QPainter& painter) { drawSheets(painter, sheets, look); }));
 }
 
 } // namespace pyro

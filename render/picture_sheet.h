@@ -30,6 +30,10 @@ struct ScaleCaption {
     std::string about = {}; // the quantity alone, for captions of their own beneath
 };
 
+struct Seen;
+// The scale of the quantity on display, without words; nothing where it has no values.
+std::optional<ScaleCaption> scaleOf(const Seen& seen);
+
 // Words beside the picture with a line to a place in it.
 struct SheetLabel {
     QPointF at; // pixels of the view, from its upper left corner

@@ -139,9 +139,16 @@ ReportPicture heatFlowFigure(const Survey& survey, const CaseRun& run, Temperatu
     });
 }
 
+ReportPictures lineFigures(const Survey& survey) {
+    ReportPictures out;
+    out.elements = elementFigure;
+    out.heatFlowDiagram = [&survey](const CaseRun& run) { return heatFlowFigure(survey, run, survey.view.unit); };
+    return out;
+}
+
 ReportPictures figuresOf(const Survey& survey, const SurveyRun& run, FigureDrawer& drawer,
                          std::vector<std::string>& remarks, Progress& progress) {
-    ReportPictures out;
+    auto out = lineFigures(survey);
     const auto folder = std::filesystem::path(run.surveyFile).parent_path();
     FigureWish all{std::make_shared<const Survey>(survey), folder, {}, {}, {}, {}};
     for (const auto& one : run.cases)
@@ -160,8 +167,6 @@ ReportPictures figuresOf(const Survey& survey, const SurveyRun& run, FigureDrawe
         remarks.push_back(fmt::format("picture {}: {}", figure.viewpoints.front()->name, made.error().what));
         return withoutPicture(made.error().what);
     };
-    out.elements = elementFigure;
-    out.heatFlowDiagram = [&survey](const CaseRun& one) { return heatFlowFigure(survey, one, survey.view.unit); };
     return out;
 }
 

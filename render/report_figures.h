@@ -54,7 +54,10 @@ ReportPicture heatFlowFigure(const Survey& survey, const CaseRun& run, Temperatu
 // resistance.
 ReportPicture elementFigure(const std::vector<PlaneSection>& elements);
 
-// Of viewpoints and diagrams, each drawn when it is asked for. What is given must outlive it.
+// What is drawn by lines and letters, of a survey that outlives it.
+ReportPictures lineFigures(const Survey& survey);
+
+// These and viewpoints, each drawn when it is asked for. What is given must outlive it.
 ReportPictures figuresOf(const Survey& survey, const SurveyRun& run, FigureDrawer& drawer,
                          std::vector<std::string>& remarks, Progress& progress);
 

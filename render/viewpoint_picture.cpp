@@ -217,14 +217,10 @@ private:
 
     // With the allowed temperatures of the visible parts.
     ScaleCaption scale() const {
-        const auto unit = unitOf(seen());
-        ScaleCaption out;
+        auto out = *scaleOf(seen());
         out.about = quantityText(m_case, m_case.picture->quantity, m_survey.view.component);
         out.caption = fmt::format("{}, {}: {}", m_survey.title, m_case.entry.name, out.about);
-        out.unit = unitText(unit.symbol());
-        out.range = {unit.of((*m_range)[0]), unit.of((*m_range)[1])};
-        out.logarithmic = isLogarithmic(seen());
-        out.strip = m_survey.view.field.strip;
+        const auto unit = unitOf(seen());
         if (m_case.picture->quantity.siUnit == "K")
             for (const auto part : m_visible) {
                 const auto& name = m_case.opened.solved->parts[part].name;

@@ -59,15 +59,16 @@ public:
                                 : std::string());
     }
 
-    Measured derived(double value, const char* unit, std::vector<Term> terms,
-                     std::vector<std::array<Point, 2>> lines = {}, std::string reference = {},
-                     std::vector<PlaneSection> elements = {}) const {
+    static Measured derivedFrom(double value, const char* unit, Derivation derivation, std::string reference = {}) {
         Measured out{value, unit};
         out.reference = std::move(reference);
-        Derivation derivation{std::move(terms), {}, std::move(lines)};
-        derivation.elements = std::move(elements);
         out.derivation = std::make_shared<const Derivation>(std::move(derivation));
         return out;
+    }
+    static Measured derived(double value, const char* unit, std::vector<Term> terms, std::string reference = {}) {
+        Derivation derivation;
+        derivation.terms = std::move(terms);
+        return derivedFrom(value, unit, std::move(derivation), std::move(reference));
     }
 
     static PlaneSection sectionOf(const PlaneElement& element, std::string name, std::string extent) {
@@ -87,16 +88,17 @@ public:
 
     Measured ofLayers() {
         const auto element = got(elementOf(*key("layers"), key("resistances"), m_tools.materials));
-        std::vector<Term> terms{{"inner surface", element.inner, "m2.K/W", ""}};
-        for (std::size_t i = 0; i < element.layers.size(); ++i) {
-            const auto& layer = element.layers[i];
-            terms.push_back(
-                {layer.name.empty() ? fmt::format("layer {}", i + 1) : layer.name, layer.resistance(), "m2.K/W",
-                 layer.given ? std::string("given")
-                             : fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, layer.conductivity)});
-        }
+        Derivation derivation;
+        derivation.elements.push_back(sectionOf(element, "", ""));
+        auto& terms = derivation.terms;
+        terms.push_back({"inner surface", element.inner, "m2.K/W", ""});
+        for (const auto& layer : derivation.elements.front().layers)
+            terms.push_back({layer.name, layer.resistance, "m2.K/W",
+                             layer.conductivity
+                                 ? fmt::format("{:.4g} mm, {:.4g} W/(m.K)", 1e3 * layer.thickness, *layer.conductivity)
+                                 : std::string("given")});
         terms.push_back({"outer surface", element.outer, "m2.K/W", ""});
-        return derived(transmittance(element), "W/(m2.K)", std::move(terms), {}, {}, {sectionOf(element, "", "")});
+        return derivedFrom(transmittance(element), "W/(m2.K)", std::move(derivation));
     }
 
     // Equivalent U of what lies between two environments.
@@ -108,7 +110,7 @@ public:
         return derived(flow.coupling() / area, "W/(m2.K)",
                        {{"L", flow.coupling(), "W/K", flowText(flow, {})},
                         {"area", area, "m2", key("area") != nullptr ? "given" : "surface of " + flow.inside.name()}},
-                       {}, flow.text());
+                       flow.text());
     }
 
     Measured coupling() {
@@ -116,8 +118,7 @@ public:
         const auto deep = depth();
         const double value = flow.coupling() / (deep ? deep->metres : 1);
         return derived(value, deep ? "W/(m.K)" : "W/K",
-                       {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, {},
-                       flow.text());
+                       {{deep ? "L2D" : "L3D", value, deep ? "W/(m.K)" : "W/K", flowText(flow, deep)}}, flow.text());
     }
 
     Dimensions dimensions() const {
@@ -131,26 +132,25 @@ public:
     }
 
     // U l or U A of every plane element, as they are subtracted.
-    void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, std::vector<Term>& terms,
-                        std::vector<std::array<Point, 2>>& lines, std::vector<PlaneSection>& elements) {
+    void subtractFlanks(const Between& flow, const std::optional<Depth>& deep, Derivation& into) {
         const char* unit = deep ? "W/(m.K)" : "W/K";
         if (const auto* flanks = key("flanks")) {
             if (!flanks->is_array() || flanks->empty())
                 cannot("\"flanks\" is an empty list or none");
             for (const auto& flank : *flanks)
-                terms.push_back(givenFlank(flank, deep.has_value(), unit, flow, elements));
+                into.terms.push_back(givenFlank(flank, deep.has_value(), unit, flow, into.elements));
             return;
         }
         const auto measure = dimensions();
         int number = 0;
         for (const auto& flank : got(flanksBetween(m_heat, flow.inside.all, flow.outside.all))) {
             const double size = flank.size(measure) / (deep ? deep->metres : 1);
-            terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number),
-                             -flank.transmittance() * size, unit,
-                             fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size,
-                                         deep ? "m" : "m2", dimensionsText(measure), flank.text())});
-            lines.push_back(flank.line);
-            elements.push_back(
+            into.terms.push_back({fmt::format("U {} of element {}", deep ? "l" : "A", ++number),
+                                  -flank.transmittance() * size, unit,
+                                  fmt::format("{:.5g} W/(m2.K) x {:.5g} {} ({}): {}", flank.transmittance(), size,
+                                              deep ? "m" : "m2", dimensionsText(measure), flank.text())});
+            into.lines.push_back(flank.line);
+            into.elements.push_back(
                 sectionOf(flank.element, fmt::format("element {}", number),
                           fmt::format("{:.4g} {} ({})", size, deep ? "m" : "m2", dimensionsText(measure))));
         }
@@ -198,12 +198,11 @@ public:
             cannot(
                 "a linear transmittance is told of a model one cell deep, this one has several cells along every axis",
                 "Ask for point_transmittance");
-        std::vector<Term> terms{{"L2D", flow.coupling() / deep->metres, "W/(m.K)", flowText(flow, deep)}};
-        std::vector<std::array<Point, 2>> lines;
-        std::vector<PlaneSection> elements;
-        subtractFlanks(flow, deep, terms, lines, elements);
-        const double psi = sumOf(terms);
-        return derived(psi, "W/(m.K)", std::move(terms), std::move(lines), flow.text(), std::move(elements));
+        Derivation derivation;
+        derivation.terms.push_back({"L2D", flow.coupling() / deep->metres, "W/(m.K)", flowText(flow, deep)});
+        subtractFlanks(flow, deep, derivation);
+        const double psi = sumOf(derivation.terms);
+        return derivedFrom(psi, "W/(m.K)", std::move(derivation), flow.text());
     }
 
     Measured point() {
@@ -211,15 +210,14 @@ public:
         if (depth())
             cannot("a point transmittance is told of a model in three dimensions, this one is one cell deep",
                    "Ask for linear_transmittance");
-        std::vector<Term> terms{{"L3D", flow.coupling(), "W/K", flowText(flow, {})}};
-        std::vector<std::array<Point, 2>> lines;
-        std::vector<PlaneSection> elements;
-        subtractFlanks(flow, std::nullopt, terms, lines, elements);
+        Derivation derivation;
+        derivation.terms.push_back({"L3D", flow.coupling(), "W/K", flowText(flow, {})});
+        subtractFlanks(flow, std::nullopt, derivation);
         if (const auto* bridges = key("linear"))
             for (const auto& bridge : *bridges)
-                terms.push_back(bridgeTerm(bridge, -1));
-        const double chi = sumOf(terms);
-        return derived(chi, "W/K", std::move(terms), std::move(lines), flow.text(), std::move(elements));
+                derivation.terms.push_back(bridgeTerm(bridge, -1));
+        const double chi = sumOf(derivation.terms);
+        return derivedFrom(chi, "W/K", std::move(derivation), flow.text());
     }
 
     // One entry of `linear` or `sum`: what it is follows from its unit and from what it is multiplied by.
@@ -284,7 +282,7 @@ public:
                              "degC", "stored on " + inside.name()},
                             {"outside", outside.temperature() - 273.15, "degC", outside.name()},
                             {"inside", inside.temperature() - 273.15, "degC", inside.name()}},
-                           {}, Between{inside, outside, 0}.text());
+                           Between{inside, outside, 0}.text());
         out.place = placeOf(fields.solved(), support, stored.on, takeMin ? stored.sums.min() : stored.sums.max());
         return out;
     }
@@ -295,13 +293,13 @@ public:
         const double outside = temperature("outside");
         if (!(air > outside))
             cannot("the air inside is not warmer than outside, so that no temperature factor is required");
-        return derived((surface.kelvin - outside) / (air - outside), "1", surface.terms, {},
+        return derived((surface.kelvin - outside) / (air - outside), "1", surface.terms,
                        fmt::format("{}, outside {}", surface.text, inCelsius(outside)));
     }
 
     Measured dewPoint() {
         const auto surface = surfaceOf(temperature("air"), condensationHumidity);
-        auto out = derived(surface.kelvin, "K", surface.terms, {}, surface.text);
+        auto out = derived(surface.kelvin, "K", surface.terms, surface.text);
         out.isTemperature = true;
         return out;
     }

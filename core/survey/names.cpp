@@ -51,8 +51,9 @@ public:
         for (auto& block : m_survey.report.blocks) {
             for (auto& name : block.cases)
                 one(NameOf::Case, name);
-            for (auto& name : block.rows)
-                one(NameOf::Gauge, name);
+            if (block.kind != "viewpoint" && block.kind != "signatures") // whose rows are names of others
+                for (auto& name : block.rows)
+                    one(NameOf::Gauge, name);
             json(block.rest);
         }
         json(m_survey.report.rest);

@@ -82,6 +82,12 @@ Result<Survey> withViewpointRenamed(Survey survey, const std::string& name, cons
         return fail(ErrorCode::NameUnknown, fmt::format("there is no viewpoint \"{}\"", name), "viewpoints",
                     "Choose one of the list");
     known->name = newName;
+    for (auto& block : survey.report.blocks)
+        if (block.kind == "viewpoint") {
+            std::ranges::replace(block.rows, name, newName);
+            if (block.name == name)
+                block.name = newName;
+        }
     return survey;
 }
 

@@ -3,6 +3,7 @@
 #include "core/survey/gauge_edit.h"
 #include "core/survey/names.h"
 #include "core/survey/survey_file.h"
+#include "core/survey/viewpoints.h"
 #include "tests/support/temp_folder.h"
 
 #include <gmock/gmock.h>
@@ -127,6 +128,31 @@ TEST(Names, AMaterialIsFollowedIntoPartsAndLayers) {
     EXPECT_EQ(renamed->cases[0].parts.at("chip").material, "gap filler");
     EXPECT_EQ(renamed->gauges[4].rest["layers"][0]["material"], "gap filler");
     EXPECT_FALSE(withMaterialName(*renamed, "paste", "x")) << "it is gone";
+}
+
+// Rows of blocks are gauges, viewpoints or who signs: each follows its own kind only.
+TEST(Names, BlocksOfTheReportFollowWhatTheySpeakOf) {
+    auto survey = read(everything);
+    const auto id = survey.gauges[0].id;
+    survey.viewpoints.resize(1);
+    survey.viewpoints[0].name = id;
+    for (const auto* kind : {"gauges", "viewpoint", "signatures"}) {
+        survey.report.blocks.emplace_back();
+        survey.report.blocks.back().kind = kind;
+        survey.report.blocks.back().rows = {id};
+    }
+    survey.report.blocks[1].name = id;
+    const auto gauge = withGaugeId(survey, 0, "peak");
+    ASSERT_TRUE(gauge) << gauge.error().text();
+    EXPECT_EQ(gauge->report.blocks[0].rows, std::vector<std::string>{"peak"});
+    EXPECT_EQ(gauge->report.blocks[1].rows, std::vector<std::string>{id});
+    EXPECT_EQ(gauge->report.blocks[2].rows, std::vector<std::string>{id});
+    const auto viewpoint = withViewpointRenamed(survey, id, "Front");
+    ASSERT_TRUE(viewpoint) << viewpoint.error().text();
+    EXPECT_EQ(viewpoint->report.blocks[0].rows, std::vector<std::string>{id});
+    EXPECT_EQ(viewpoint->report.blocks[1].rows, std::vector<std::string>{"Front"});
+    EXPECT_EQ(viewpoint->report.blocks[1].name, "Front");
+    EXPECT_EQ(viewpoint->report.blocks[2].rows, std::vector<std::string>{id});
 }
 
 TEST(Names, OfCasesThatAreComparedFollowARename) {

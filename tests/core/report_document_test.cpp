@@ -38,7 +38,7 @@ protected:
         NoProgress progress;
         run = *runSurvey(survey, folder / "test.survey.json", {{}, std::nullopt, {}, true}, progress);
     }
-    ReportInput input() { return {survey, run, "2026-05-04", "0.1", TemperatureUnit::Celsius, {}, {}}; }
+    ReportInput input() { return {survey, run, "2026-05-04", "0.1", reportUnits(survey), {}, {}}; }
     ReportDocument made(const Json& blocks) {
         std::vector<ReportBlock> list;
         KeyValue<std::vector<ReportBlock>>::read(blocks, {"blocks"}, list);

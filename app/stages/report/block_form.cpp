@@ -110,6 +110,10 @@ void BlockForm::build() {
     m_cases = menu("blockCases", "cases", "Cases", "All", &ReportBlock::cases);
     m_gauges = menu("blockGauges", "gauges", "Gauges", "All", &ReportBlock::rows);
     m_columns = menu("blockColumns", "columns", "Columns", "All", &ReportBlock::columns);
+    connect(m_columns->menu(), &QMenu::aboutToShow, this, [this] {
+        if (const auto blocks = m_draft.blocks(); m_draft.chosen() < blocks.size())
+            m_columns->offer(m_draft.columnsOfChosen(), blocks[m_draft.chosen()].columns);
+    });
     m_signers = new QLineEdit;
     m_signers->setObjectName("blockSigners");
     m_signers->setPlaceholderText("Prepared, checked, approved");
@@ -241,8 +245,8 @@ void BlockForm::refresh() {
     m_cases->setAll(block.kind == "viewpoint" ? "Its own, or the first" : "All");
     m_cases->offer(namesOf(m_session.survey().cases, &CaseEntry::name), block.cases);
     m_gauges->offer(namesOf(m_session.survey().gauges, &Gauge::id), block.rows);
-    if (isSetUp("columns"))
-        m_columns->offer(m_draft.columnsOfChosen(), block.columns);
+    m_columns->offer({}, block.columns);
+    m_columns->setEnabled(true); // its list is that of the block made anew: when it is opened
     fill(m_signers, namesOf(block.rows, [](const std::string& name) { return name; }).join(", "));
     m_decimals->setCurrentIndex(block.decimals ? m_decimals->findData(*block.decimals) : 0);
     fill(m_step, block.step ? QString::number(*block.step) : QString());

@@ -66,22 +66,16 @@ FigureWish ReportDraft::wishOf(const ViewpointFigure& figure) const {
             wish.readings.emplace(entry.name, state->readings);
         if (state->series.steps.size() > 1)
             wish.steps.emplace(entry.name, state->step);
-        DrawnCase open{entry, *state->opened, true, state->quantities, {}, state->picture};
-        const auto step = state->shownStep();
-        if (step.time && state->series.steps.size() > 1)
-            open.when = fmt::format("t = {:g} s", *step.time);
-        wish.open.emplace(entry.name, std::move(open));
+        wish.open.emplace(entry.name, DrawnCase{entry, *state->opened, true, state->quantities,
+                                                timeText(state->series, state->step), state->picture});
     }
     return wish;
 }
 
 ReportInput ReportDraft::input(const Survey& survey, const SurveyRun& run) const {
     ReportInput out{survey, run, reportDate(), programVersion(), reportUnits(survey)};
+    out.pictures = lineFigures(survey);
     out.pictures.chart = chartFigure;
-    out.pictures.heatFlowDiagram = [&survey](const CaseRun& one) {
-        return heatFlowFigure(survey, one, survey.view.unit);
-    };
-    out.pictures.elements = elementFigure;
     out.chartCases = m_session.chartCases();
     return out;
 }

@@ -158,7 +158,6 @@ ReportDocument makeReport(const ReportInput& input, const std::vector<ReportBloc
     out.date = input.date;
     out.foot = fmt::format("{}, {}, Pyrometer {}", out.title, input.date, input.version);
     auto own = input;
-    own.unit.comma = input.unit.comma || input.survey.report.decimal == "comma";
     for (std::size_t at = 0; at < blocks.size(); ++at) {
         const auto& block = blocks[at];
         if (block.off)
