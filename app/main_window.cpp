@@ -6,6 +6,7 @@
 
 #include "app/session/settings.h"
 #include "app/stages/start_page.h"
+#include "app/startup/display.h"
 #include "app/theme/theme.h"
 #include "core/limits/judge.h"
 #include "core/thermal/whole_heat.h"
@@ -42,6 +43,21 @@ MainWindow::~MainWindow() {
     m_session.jobs().disconnect(this);
     m_session.undoStack().disconnect(this);
     delete centralWidget();
+    if (m_picture != m_viewport)
+        delete m_viewport;
+}
+
+// A widget of OpenGL within a window that cannot draw it would end the program.
+QWidget* MainWindow::pictureOrWhyNot() {
+    if (missingOpenGl().isEmpty())
+        return m_viewport;
+    auto* why = new QLabel("Nothing can be drawn here. " + missingOpenGl() +
+                           " Tables, verdicts and reports work without.");
+    why->setObjectName("noOpenGl");
+    why->setWordWrap(true);
+    why->setAlignment(Qt::AlignCenter);
+    why->setMargin(48);
+    return why;
 }
 
 void MainWindow::build() {
@@ -65,9 +81,10 @@ void MainWindow::build() {
     upperLayout->setContentsMargins(0, 0, 0, 0);
     upperLayout->setSpacing(0);
     m_upper = new QStackedWidget;
-    m_upper->addWidget(m_viewport);
+    m_picture = pictureOrWhyNot();
+    m_upper->addWidget(m_picture);
     for (const auto* stage : stages())
-        if (stage->panes != nullptr) {
+        if (stage->panes != nullptr && m_picture == m_viewport) {
             m_panesOf[stage] = stage->panes(*this, m_upper);
             m_upper->addWidget(m_panesOf[stage]);
         }
@@ -88,6 +105,7 @@ void MainWindow::build() {
     connect(m_start, &StartPage::folderRequested, this, &MainWindow::chooseFolder);
     connect(m_start, &StartPage::surveyRequested, this, &MainWindow::chooseSurvey);
     connect(m_start, &StartPage::fileRequested, this, &MainWindow::open);
+    connect(m_start, &StartPage::demoRequested, this, &MainWindow::openDemo);
 
     auto* body = new QHBoxLayout;
     body->setSpacing(0);
@@ -239,7 +257,7 @@ void MainWindow::showStage(const QString& id) {
     m_sheets->setCurrentWidget(m_sheetOf.at(&stage));
     m_ledger->showStage(stage);
     const auto panes = m_panesOf.find(&stage);
-    m_upper->setCurrentWidget(panes == m_panesOf.end() ? m_viewport : panes->second);
+    m_upper->setCurrentWidget(panes == m_panesOf.end() ? m_picture : panes->second);
     m_split->showStage(id);
     showPage(stage);
     m_session.setStage(id);
@@ -271,8 +289,10 @@ void MainWindow::refresh(Changes what) {
         for (const auto& action : actionsOf(*one))
             if (action.isOn != nullptr)
                 m_actions.at(action.id)->setChecked(action.isOn(m_session));
-    setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") + " - Pyrometer");
-    m_surveyTitle->setText(m_session.displayName() + (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
+    setWindowTitle(m_session.displayName() + (m_session.hasUnsavedChanges() ? " (changed)" : "") +
+                   (m_session.document().isReadOnly() ? " (read-only)" : "") + " - Pyrometer");
+    m_surveyTitle->setText(m_session.displayName() + (m_session.document().isReadOnly() ? "  (read-only)" : "") +
+                           (m_session.hasUnsavedChanges() ? "  \u2022" : ""));
     m_surveyTitle->setToolTip(m_session.hasUnsavedChanges() ? "There are changes that are not saved"
                                                             : m_session.file());
     const auto& stage = stageOf(m_session);

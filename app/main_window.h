@@ -31,6 +31,13 @@ public:
     Viewport& viewport() override { return *m_viewport; }
     // Opens a survey or a case by its ending; a message shows when it cannot.
     void open(const QString& file);
+    // Solves the demo of this name where it is not yet, in a job, and opens it.
+    void openDemo(const QString& name);
+    // Whether it is the survey that is open, or one of its cases.
+    bool hasOpen(const QString& file) const;
+    void showOpen(const QString& file); // of those: the case comes on display
+    bool isEmpty() const;               // whether there is nothing to show but ways to open something
+    void comeToFront();
     void showStage(const QString& stage) override;
     // Shows a bar that offers what an earlier run left unsaved, if it left something.
     void offerUnsaved();
@@ -61,9 +68,13 @@ private:
     void discardUnsaved();
     void findCaseFile();
     void buildStatus();
+    QWidget* pictureOrWhyNot();
+    bool mayDraw(); // complains where there is no OpenGL
     void buildActions();
     void buildStageActions();
     QAction* action(const QString& id, const QString& text, const QKeySequence& key, const std::function<void()>& run);
+    void buildDemoActions();
+    void checkSelf();
     void buildScaleActions();
     void checkScaleActions();
     void buildMenus();
@@ -73,13 +84,14 @@ private:
     void refresh(Changes what);
     void refreshStatus();
     void showMessage(const Error& error);
+    void tellOrigin(); // of a survey that another version wrote
     void showReading(const std::optional<Pick>& reading);
     bool mayLeave();
+    bool saveTo(const QString& file);
     void chooseSurvey();
     void chooseCase();
     void chooseFolder();
     void openFolder(const QString& folder);
-    bool isEmpty() const; // whether there is nothing to show but ways to open something
     void showPage(const Stage& stage);
     void keepThumbnail(); // of what is open, for the start page
     QWidget* dialogParent() override { return this; }
@@ -110,12 +122,13 @@ private:
     Rail* m_rail;
     QStackedWidget* m_sheets;
     QStackedWidget* m_stage; // viewport with strip and ledger, or the page of a stage, or the start page
-    QStackedWidget* m_upper; // viewport, or the panes of a stage
+    QStackedWidget* m_upper; // m_picture, or the panes of a stage
     std::map<const Stage*, QWidget*> m_sheetOf;
     std::map<const Stage*, QWidget*> m_pageOf;  // of stages that stand in place of the viewport
     std::map<const Stage*, QWidget*> m_panesOf; // of stages that stand in place of the viewport alone
     StartPage* m_start;
     Viewport* m_viewport;
+    QWidget* m_picture; // the viewport; where there is no OpenGL, what tells so
     HeatStrip* m_strip;
     Ledger* m_ledger;
     LedgerSplitter* m_split; // viewport with strip above, the ledger below

@@ -5,7 +5,9 @@
 
 #include "app/finder/finder.h"
 #include "app/help.h"
+#include "app/selfcheck/self_check_dialog.h"
 #include "app/session/settings.h"
+#include "core/program/demo_list.h"
 #include "core/survey/viewpoints.h"
 #include "render/text.h"
 
@@ -81,8 +83,10 @@ void MainWindow::buildActions() {
           std::tuple("filmParticles", "Export an animation of the particles\u2026", Frames::Particles)})
         action(id, title, {}, [this, frames = frames] { writeAnimation(frames); });
     action("savePicture", "Save picture\u2026", QKeySequence("Ctrl+Shift+P"), [this] { savePicture(); });
-    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"),
-           [this] { QApplication::clipboard()->setImage(picturedView()); });
+    action("copyPicture", "Copy picture", QKeySequence("Ctrl+Shift+C"), [this] {
+        if (mayDraw())
+            QApplication::clipboard()->setImage(picturedView());
+    });
     action("stepBack", "Previous step", QKeySequence(","), [this] { step(&StepBar::back); });
     action("stepOn", "Next step", QKeySequence("."), [this] { step(&StepBar::on); });
     action("play", "Play or pause the steps", QKeySequence("Space"), [this] { step(&StepBar::togglePlaying); });
@@ -98,6 +102,7 @@ void MainWindow::buildActions() {
                [this, unit] {
                    auto view = m_session.view();
                    view.unit = unit;
+                   settings::setTemperatureUnit(unit);
                    m_session.editView("Temperature unit", view);
                });
     action("cancelJobs", "Cancel what is begun or running", QKeySequence("Esc"), [this] {
@@ -108,7 +113,27 @@ void MainWindow::buildActions() {
     });
     action("finder", "Find an action or a part", QKeySequence("Ctrl+K"), [this] { openFinder(); });
     action("help", "Help on this stage", QKeySequence("F1"), [this] { showHelp(); });
+    action("selfCheck", "Version and self-check\u2026", {}, [this] { checkSelf(); });
+    buildDemoActions();
     buildStageActions();
+}
+
+void MainWindow::checkSelf() {
+    (new SelfCheckDialog(m_session.jobs(), this))->show();
+    m_told = true; // by the dialog
+}
+
+void MainWindow::buildDemoActions() {
+    const auto demos = shippedDemos();
+    if (!demos)
+        return; // the self-check tells
+    for (const auto& demo : *demos) {
+        const auto name = q(demo.name);
+        action("demo-" + name, "Open demo: " + q(demo.title).toLower(), {}, [this, name] {
+            openDemo(name);
+            m_told = true; // by its progress
+        })->setToolTip(q(demo.about));
+    }
 }
 
 void MainWindow::buildStageActions() {
@@ -226,6 +251,12 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
+    auto* demos = survey->addMenu("Demos");
+    demos->setObjectName("demoMenu");
+    demos->setToolTipsVisible(true);
+    for (const auto& [id, one] : m_actions)
+        if (id.startsWith("demo-"))
+            demos->addAction(one);
     fill(survey, {"openCase", "", "save", "saveAs", ""});
     for (const auto* stage : stages())
         fillWith(survey, *stage, StageMenu::Survey);
@@ -241,7 +272,7 @@ void MainWindow::buildMenus() {
     for (const auto* stage : stages())
         fillWith(edit, *stage, StageMenu::Edit);
     buildViewMenu();
-    fill(menuBar()->addMenu("Help"), {"finder", "help"});
+    fill(menuBar()->addMenu("Help"), {"finder", "help", "", "selfCheck"});
     auto* field = new QPushButton("Find an action or a part      Ctrl+K");
     field->setObjectName("finderField");
     connect(field, &QPushButton::clicked, this, &MainWindow::openFinder);

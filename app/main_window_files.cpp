@@ -1,6 +1,7 @@
 // What the window opens and writes: surveys, cases, tables, pictures, the report.
 #include "app/main_window.h"
 
+#include "app/pipeline/demo_solver.h"
 #include "app/session/dialogs.h"
 #include "app/session/folder_dialog.h"
 #include "app/session/settings.h"
@@ -10,11 +11,14 @@
 #include "core/survey/survey_file.h"
 #include "render/text.h"
 
+#include <QApplication>
 #include <QCloseEvent>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QMimeData>
+#include <algorithm>
+#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -89,9 +93,67 @@ void MainWindow::open(const QString& file) {
     keepThumbnail();
     m_message->hide();
     if (auto opened = m_session.openSurvey(file); !opened)
-        showMessage(opened.error());
-    else
-        showStage(q(m_session.view().stage));
+        return showMessage(opened.error());
+    showStage(q(m_session.view().stage));
+    tellOrigin();
+}
+
+void MainWindow::tellOrigin() {
+    const auto& origin = m_session.document().origin();
+    if (!origin.isNewer()) {
+        if (origin.isOlder() && !origin.program.empty())
+            advise("Written by " + q(origin.writtenBy()) + "; a copy is kept before it is saved for the first time");
+        return;
+    }
+    auto what = "the survey was written by " + origin.writtenBy() + "; it is open read-only";
+    constexpr std::size_t mostTold = 6;
+    for (std::size_t at = 0; at < origin.unknown.size(); ++at)
+        if (at < mostTold)
+            what += (at == 0 ? "; not known here: " : ", ") + origin.unknown[at];
+    if (origin.unknown.size() > mostTold)
+        what += fmt::format(" and {} more", origin.unknown.size() - mostTold);
+    showMessage({ErrorCode::WrongVersion, what, m_session.file().toStdString(),
+                 "Verdicts may miss what is not known. Save it under another name to change it"});
+}
+
+void MainWindow::openDemo(const QString& name) {
+    m_session.jobs().run<std::string>(
+        "Solving the demo " + name, this,
+        [name = name.toStdString()](Progress& progress) { return solvedDemo(name, progress); },
+        [this](Result<std::string> survey) {
+            if (survey)
+                open(q(*survey));
+            else
+                m_session.complain(survey.error());
+        });
+}
+
+bool MainWindow::hasOpen(const QString& file) const {
+    std::error_code ignored;
+    const auto wanted = std::filesystem::weakly_canonical(file.toStdString(), ignored);
+    return (!m_session.file().isEmpty() &&
+            wanted == std::filesystem::weakly_canonical(m_session.file().toStdString(), ignored)) ||
+           std::ranges::any_of(m_session.survey().cases,
+                               [&](const CaseEntry& one) { return m_session.pathOf(one) == wanted; });
+}
+
+void MainWindow::showOpen(const QString& file) {
+    std::error_code ignored;
+    const auto wanted = std::filesystem::weakly_canonical(file.toStdString(), ignored);
+    for (const auto& one : m_session.survey().cases)
+        if (m_session.pathOf(one) == wanted) {
+            auto view = m_session.view();
+            view.caseName = one.name;
+            m_session.editView("Choose case", view);
+        }
+}
+
+void MainWindow::comeToFront() {
+    setWindowState(windowState() & ~Qt::WindowMinimized);
+    show();
+    raise();
+    activateWindow();
+    QApplication::alert(this); // where the desktop does not let a window come by itself
 }
 
 void MainWindow::chooseSurvey() {
@@ -126,7 +188,8 @@ bool MainWindow::isEmpty() const { return m_session.survey().cases.empty() && m_
 
 void MainWindow::keepThumbnail() {
     const auto* entry = m_session.activeEntry();
-    if (entry == nullptr || m_session.activeCase() == nullptr || !m_session.activeCase()->picture)
+    if (entry == nullptr || m_session.activeCase() == nullptr || !m_session.activeCase()->picture ||
+        m_picture != m_viewport)
         return;
     const auto picture = m_viewport->thumbnail({312, 192});
     for (const auto& file : {m_session.file(), q(m_session.pathOf(*entry).string())}) {
@@ -141,9 +204,15 @@ void MainWindow::keepThumbnail() {
 bool MainWindow::save() {
     if (m_session.file().isEmpty())
         return saveAs();
-    const auto saved = m_session.saveAs(m_session.file());
+    return saveTo(m_session.file());
+}
+
+bool MainWindow::saveTo(const QString& file) {
+    const auto saved = m_session.saveAs(file);
     if (!saved)
         showMessage(saved.error());
+    else if (const auto kept = m_session.document().keptCopy(); !kept.isEmpty())
+        advise("Saved; as it was before it is kept in " + QFileInfo(kept).fileName());
     return saved.has_value();
 }
 
@@ -153,10 +222,7 @@ bool MainWindow::saveAs() {
         return false;
     if (!file.endsWith(".json"))
         file += ".survey.json";
-    const auto saved = m_session.saveAs(file);
-    if (!saved)
-        showMessage(saved.error());
-    return saved.has_value();
+    return saveTo(file);
 }
 
 QString MainWindow::proposal(const QString& ending) const {

@@ -3,6 +3,7 @@
 
 #include "app/animation.h"
 #include "app/session/dialogs.h"
+#include "app/startup/display.h"
 #include "app/viewport/section_sweep.h"
 #include "render/drawing_file.h"
 #include "render/frame_writer.h"
@@ -38,12 +39,22 @@ std::pair<PictureSheet, SheetLook> MainWindow::sheetOfView(double scale) {
     return {sheet, look};
 }
 
+bool MainWindow::mayDraw() {
+    if (missingOpenGl().isEmpty())
+        return true;
+    showMessage({ErrorCode::NotSupported, "the picture cannot be drawn", "viewport",
+                 missingOpenGl().toStdString() + " Reports draw their pictures without the window"});
+    return false;
+}
+
 QImage MainWindow::picturedView(double scale) {
     const auto [sheet, look] = sheetOfView(scale);
     return sheet.scale ? imageOf(sheet, look) : sheet.view;
 }
 
 void MainWindow::savePicture() {
+    if (!mayDraw())
+        return;
     const auto file = dialogs::saveFile(this, "Save picture", proposal(".png"),
                                         "Pictures (*.png);;With letters as such (*.svg);;PDF (*.pdf)");
     if (file.isEmpty())
@@ -53,6 +64,8 @@ void MainWindow::savePicture() {
 }
 
 void MainWindow::saveLargePicture() {
+    if (!mayDraw())
+        return;
     const auto width = dialogs::askNumber(this, "Save picture", "Width in pixels", m_viewport->width() * 2, 64,
                                           static_cast<int>(largestScale * m_viewport->width()));
     if (!width)
@@ -91,6 +104,8 @@ void MainWindow::showFrame(Frames frames, int at) {
 }
 
 void MainWindow::writeAnimation(Frames frames) {
+    if (!mayDraw())
+        return;
     if (m_animation)
         return; // one at a time
     const int count = frameCount(frames);

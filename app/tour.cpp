@@ -10,28 +10,34 @@
 namespace pyro {
 namespace {
 
-bool settle(MainWindow& window) {
+constexpr int minute = 60'000; // milliseconds
+
+bool settle(MainWindow& window, int within) {
     QElapsedTimer timer;
     timer.start();
     do {
         QApplication::processEvents(QEventLoop::AllEvents, 50);
         if (window.isSettled() && timer.elapsed() > 400) // drawing follows settling
             return true;
-    } while (timer.elapsed() < 60'000);
+    } while (timer.elapsed() < within);
     return false;
 }
 
 } // namespace
 
-int tour(MainWindow& window, const QString& survey, const QString& folder) {
+int tour(MainWindow& window, const TourOf& what, const QString& folder) {
     QDir().mkpath(folder);
     window.resize(1280, 800);
     window.show();
-    window.open(survey);
+    if (what.demo.isEmpty())
+        window.open(what.survey);
+    else
+        window.openDemo(what.demo);
+    settle(window, what.demo.isEmpty() ? minute : 10 * minute);
     for (const auto* one : stages()) {
         const QString stage = one->id;
         window.showStage(stage);
-        if (!settle(window) || !window.message().isEmpty()) {
+        if (!settle(window, minute) || !window.message().isEmpty()) {
             std::fprintf(stderr, "The stage %s did not show: %s\n", qPrintable(stage), qPrintable(window.message()));
             return 1;
         }

@@ -7,8 +7,13 @@ namespace pyro {
 
 class MainWindow;
 
-// Opens the survey, visits each stage, writes <folder>/<stage>.png. Returns 0, or 1 when something did not open in
-// time.
-int tour(MainWindow& window, const QString& survey, const QString& folder);
+struct TourOf {
+    QString survey;
+    QString demo; // its name, in place of a survey
+};
+
+// Opens it, visits each stage, writes <folder>/<stage>.png. Returns 0, or 1 when something did not open in time: a
+// minute, or ten while a demo is solved.
+int tour(MainWindow& window, const TourOf& what, const QString& folder);
 
 } // namespace pyro

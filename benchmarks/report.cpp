@@ -3,6 +3,7 @@
 #include "benchmarks/compare.h"
 #include "benchmarks/large_case.h"
 #include "core/feedback/whole_file.h"
+#include "core/program/program.h"
 #include "core/report/pages/report_template.h"
 #include "core/survey/survey_file.h"
 #include "render/report_figures.h"

@@ -1,7 +1,8 @@
 #include "cli/run_pages.h"
 
+#include "core/program/program.h"
+
 #include <cstring>
-#include <filesystem>
 #include <spawn.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -9,10 +10,8 @@
 namespace pyro::cli {
 
 int runPages(const std::vector<std::string>& words, std::ostream& err) {
-    std::error_code status;
-    const auto beside = std::filesystem::read_symlink("/proc/self/exe", status).parent_path() / "pyrometer-pages";
     std::vector<char*> arguments;
-    auto program = beside.string();
+    auto program = helperProgram("pyrometer-pages").string();
     auto own = words;
     arguments.push_back(program.data());
     for (auto& word : own)

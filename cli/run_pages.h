@@ -7,8 +7,8 @@
 
 namespace pyro::cli {
 
-// Runs pyrometer-pages, which lies beside this program, with the same words; returns its exit status, 2 when it cannot
-// be run.
+// Runs pyrometer-pages, which is installed with this program, with the same words; returns its exit status, 2 when it
+// cannot be run.
 int runPages(const std::vector<std::string>& words, std::ostream& err);
 
 } // namespace pyro::cli

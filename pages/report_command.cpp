@@ -2,6 +2,7 @@
 
 #include "charts/chart_writer.h"
 #include "core/case/lower_case.h"
+#include "core/program/program.h"
 #include "core/report/pages/fill_template.h"
 #include "core/report/pages/report_template.h"
 #include "core/survey/survey_file.h"

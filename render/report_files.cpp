@@ -77,6 +77,4 @@ std::string reportDate() {
                        fmt::localtime(std::chrono::system_clock::to_time_t(std::chrono::system_clock::now())));
 }
 
-std::string programVersion() { return PYROMETER_VERSION; }
-
 } // namespace pyro

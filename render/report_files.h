@@ -15,6 +15,5 @@ std::vector<ReportBlock> blocksOf(const Survey& survey);
 
 // "2026-05-04".
 std::string reportDate();
-std::string programVersion(); // "0.1"
 
 } // namespace pyro

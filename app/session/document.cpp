@@ -2,6 +2,7 @@
 
 #include "app/session/settings.h"
 #include "core/evaluate/known_history.h"
+#include "core/program/program.h"
 #include "core/survey/survey_file.h"
 
 #include <QFileInfo>
@@ -79,6 +80,7 @@ void Document::editView(const QString& what, const ViewState& next, Gesture gest
 void Document::apply(const Survey& survey) {
     const bool viewOnly = sameBesidesView(survey, m_survey);
     const auto before = std::exchange(m_survey, survey);
+    m_survey.savedBy = before.savedBy; // what was saved meanwhile stays so
     auto& view = m_survey.view;
     view.camera = before.view.camera;
     view.stage = before.view.stage;
@@ -87,8 +89,10 @@ void Document::apply(const Survey& survey) {
     emit edited(before, viewOnly);
 }
 
-void Document::replace(Survey survey, const QString& file) {
+void Document::replace(Survey survey, const QString& file, SurveyOrigin origin) {
     emit closing();
+    m_origin = std::move(origin);
+    m_keptCopy.clear();
     m_survey = std::move(survey);
     m_saved = m_survey;
     m_file = file;
@@ -97,23 +101,44 @@ void Document::replace(Survey survey, const QString& file) {
 }
 
 void Document::restoreUnsaved(Survey survey, const QString& file) {
-    replace(std::move(survey), file);
-    auto kept = file.isEmpty() ? Result<Survey>(Survey{}) : loadSurvey(file.toStdString());
-    m_saved = kept ? std::move(*kept) : Survey{};
+    auto kept = file.isEmpty() ? Result<OpenedSurvey>() : openSurvey(file.toStdString());
+    replace(std::move(survey), file, kept ? kept->origin : SurveyOrigin());
+    m_saved = kept ? std::move(kept->survey) : Survey{};
     emit saved();
 }
 
 Done Document::open(const QString& file) {
-    auto loaded = loadSurvey(file.toStdString());
-    if (!loaded)
-        return tl::unexpected(loaded.error());
-    replace(std::move(*loaded), QFileInfo(file).absoluteFilePath());
+    auto opened = openSurvey(file.toStdString());
+    if (!opened)
+        return tl::unexpected(opened.error());
+    replace(std::move(opened->survey), QFileInfo(file).absoluteFilePath(), std::move(opened->origin));
     settings::addRecentFile(file);
+    return {};
+}
+
+// What is about to be written over was written by another version of the program.
+Done Document::keepWhatStands(const QString& file) {
+    m_keptCopy.clear();
+    if (file != m_file || !QFileInfo::exists(file))
+        return {};
+    if (isReadOnly())
+        return fail(ErrorCode::WrongVersion,
+                    "the survey was written by " + m_origin.writtenBy() +
+                        ", which this one does not know in full; it is not written over",
+                    file.toStdString(), "Save it under another name (Save survey as...)");
+    if (!m_origin.isOlder())
+        return {};
+    const auto copy = keepOlderSurvey(file.toStdString());
+    if (!copy)
+        return tl::unexpected(copy.error());
+    m_keptCopy = QString::fromStdString(copy->string());
     return {};
 }
 
 Done Document::saveAs(const QString& file) {
     const auto full = QFileInfo(file).absoluteFilePath();
+    if (auto kept = keepWhatStands(full); !kept)
+        return kept;
     Survey moved = m_survey;
     const auto there = std::filesystem::path(full.toStdString()).parent_path();
     if (full != m_file)
@@ -122,8 +147,10 @@ Done Document::saveAs(const QString& file) {
                 entry.history = historyFile(entry, folder(), {})->lexically_proximate(there).string();
             entry.file = pathOf(entry).lexically_relative(there).string();
         }
+    moved.savedBy = programVersion();
     if (auto done = saveSurvey(moved, full.toStdString()); !done)
         return done;
+    m_origin = {surveyVersion, moved.savedBy, {}};
     m_survey = std::move(moved);
     m_saved = m_survey;
     m_file = full;

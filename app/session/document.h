@@ -2,7 +2,7 @@
 #pragma once
 
 #include "app/session/gesture.h"
-#include "core/survey/survey.h"
+#include "core/survey/survey_origin.h"
 
 #include <QObject>
 #include <QUndoStack>
@@ -17,6 +17,9 @@ public:
     QString file() const { return m_file; } // absolute; empty: it has none yet
     std::filesystem::path folder() const { return std::filesystem::path(m_file.toStdString()).parent_path(); }
     QString displayName() const;
+    // Who wrote the file. A newer program: its file is not written over, saveAs needs another name.
+    const SurveyOrigin& origin() const { return m_origin; }
+    bool isReadOnly() const { return m_origin.isNewer(); }
     QUndoStack& undoStack() { return m_undo; }
     const QUndoStack& undoStack() const { return m_undo; }
     // Whether it differs from its file in more than what is looked at: stage, case, step, camera, the part that stands
@@ -29,11 +32,14 @@ public:
     // Where the camera stands, which stage and step are shown: saved, but no undo step, and nothing is told.
     void look(const ViewState& view) { m_survey.view = view; }
 
-    void replace(Survey survey, const QString& file);
+    void replace(Survey survey, const QString& file, SurveyOrigin origin = {});
     // Work that was not saved, as it was left; `file` may be empty.
     void restoreUnsaved(Survey survey, const QString& file);
     Done open(const QString& file); // errors as loadSurvey; what was open then stays
+    // An older file is copied before it is written over for the first time (keptCopy). Errors: WriteFailed;
+    // WrongVersion where a newer program's file would be written over. Nothing is written then.
     Done saveAs(const QString& file);
+    QString keptCopy() const { return m_keptCopy; } // made by the last saveAs; empty: none was due
 
     std::filesystem::path pathOf(const CaseEntry& entry) const;
     // As the survey names a file: relative, once it has a file itself.
@@ -49,10 +55,13 @@ signals:
 private:
     class Command;
     void apply(const Survey& survey);
+    Done keepWhatStands(const QString& file);
 
     Survey m_survey;
     Survey m_saved; // as it stands in the file
     QString m_file;
+    SurveyOrigin m_origin;
+    QString m_keptCopy;
     QUndoStack m_undo;
 };
 

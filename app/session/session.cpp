@@ -1,10 +1,24 @@
 #include "app/session/session.h"
 
+#include "app/session/settings.h"
 #include "app/stages/stage.h"
 
 namespace pyro {
 
+namespace {
+
+Survey freshSurvey() {
+    Survey survey;
+    survey.view.unit = settings::temperatureUnit();
+    if (settings::decimalComma())
+        survey.report.decimal = "comma";
+    return survey;
+}
+
+} // namespace
+
 Session::Session(QObject* parent) : QObject(parent) {
+    newSurvey();
     connect(&m_watch, &CaseWatch::written, this, &Session::lookForSteps);
     connect(&m_selection, &Selection::changed, this, &Session::changed);
     connect(&m_document, &Document::closing, this, &Session::close);
@@ -12,6 +26,8 @@ Session::Session(QObject* parent) : QObject(parent) {
     connect(&m_document, &Document::edited, this, &Session::followEdit);
     connect(&m_document, &Document::saved, this, [this] { emit changed(Change::Survey); });
 }
+
+void Session::newSurvey() { m_document.replace(freshSurvey(), {}); }
 
 void Session::editOrComplain(const QString& what, Result<Survey> next) {
     if (next)

@@ -53,7 +53,8 @@ public:
     // Sets the range of colours to that of the visible parts over all steps, in a job.
     void fitAllSteps();
 
-    void newSurvey() { m_document.replace({}, {}); }
+    // Empty, in the units of the user.
+    void newSurvey();
     void restoreUnsaved(Survey survey, const QString& file) { m_document.restoreUnsaved(std::move(survey), file); }
     Done openSurvey(const QString& file) { return m_document.open(file); }
     Done saveAs(const QString& file) { return m_document.saveAs(file); }

@@ -1,6 +1,7 @@
 #include "app/session/settings.h"
 
 #include <QFileInfo>
+#include <QLocale>
 #include <QRegularExpression>
 #include <QSettings>
 
@@ -44,6 +45,19 @@ std::optional<int> ledgerHeight(const QString& stage) {
     return read ? std::optional(height) : std::nullopt;
 }
 void setLedgerHeight(const QString& stage, int height) { QSettings().setValue(ledgerKey + stage, height); }
+
+TemperatureUnit temperatureUnit() {
+    const auto chosen = QSettings().value("temperature-unit").toString().toStdString();
+    for (const auto unit : {TemperatureUnit::Celsius, TemperatureUnit::Kelvin, TemperatureUnit::Fahrenheit})
+        if (chosen == udunitsName(unit))
+            return unit;
+    return QLocale::system().measurementSystem() == QLocale::ImperialUSSystem ? TemperatureUnit::Fahrenheit
+                                                                              : TemperatureUnit::Celsius;
+}
+void setTemperatureUnit(TemperatureUnit unit) {
+    QSettings().setValue("temperature-unit", QString::fromStdString(std::string(udunitsName(unit))));
+}
+bool decimalComma() { return QLocale::system().decimalPoint() == ","; }
 
 bool lowStrip() { return QSettings().value("lowStrip").toBool(); }
 void setLowStrip(bool low) { QSettings().setValue("lowStrip", low); }

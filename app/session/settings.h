@@ -1,6 +1,8 @@
 // What belongs to the user and not to a survey.
 #pragma once
 
+#include "core/units/display.h"
+
 #include <QByteArray>
 #include <QStringList>
 #include <optional>
@@ -17,6 +19,11 @@ std::optional<int> ledgerHeight(const QString& stage);
 // Whether the heat strip is drawn without the distribution.
 bool lowStrip();
 void setLowStrip(bool low);
+// That new surveys begin with: chosen last, else the one of the desktop's language and country.
+TemperatureUnit temperatureUnit();
+void setTemperatureUnit(TemperatureUnit unit);
+// Whether numbers of reports are written with a comma there.
+bool decimalComma();
 void setLedgerHeight(const QString& stage, int height);
 
 } // namespace pyro::settings

@@ -1,6 +1,7 @@
 #include "app/stages/start_page.h"
 
 #include "app/session/settings.h"
+#include "core/program/demo_list.h"
 
 #include <QCoreApplication>
 #include <QCryptographicHash>
@@ -27,7 +28,11 @@ QString titleOf(const QString& file) {
     return QFileInfo(file).dir().dirName() + "/" + name;
 }
 
-bool isDemo(const QString& file) { return QFileInfo(file).dir().dirName() == "demo"; }
+// Where demos are put: in the cache, or in the build folder by ./demo.
+bool isDemo(const QString& file) {
+    const auto folder = QFileInfo(file).dir();
+    return folder.dirName() == "demo" || folder.path() == QString::fromStdString(demoFolder().string());
+}
 
 void clear(QGridLayout* grid) {
     while (auto* item = grid->takeAt(0)) {
@@ -43,7 +48,9 @@ QPixmap blank(const QString& file) {
     QPainter painter(&pixmap);
     painter.setPen(QColor("#8A8780"));
     painter.drawText(pixmap.rect(), Qt::AlignCenter,
-                     file.endsWith(".survey.json") ? QString("Survey") : QFileInfo(file).suffix());
+                     !QFileInfo::exists(file)        ? QString("Is solved first")
+                     : file.endsWith(".survey.json") ? QString("Survey")
+                                                     : QFileInfo(file).suffix());
     return pixmap;
 }
 
@@ -111,9 +118,9 @@ QString StartPage::thumbnailOf(const QString& file) {
     return QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/thumbnails/" + key + ".png";
 }
 
-void StartPage::addTile(const QString& file, const QString& title, int at) {
+QToolButton* StartPage::addTile(const QString& file, const QString& title, QGridLayout* grid, int at) {
     auto* tile = new QToolButton;
-    tile->setObjectName(isDemo(file) ? "demoTile" : "startTile");
+    tile->setObjectName(grid == m_demos ? "demoTile" : "startTile");
     tile->setAccessibleName(file);
     tile->setToolTip(QDir::toNativeSeparators(file));
     tile->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
@@ -122,9 +129,21 @@ void StartPage::addTile(const QString& file, const QString& title, int at) {
     tile->setIconSize(thumbnailSize);
     tile->setFixedSize(thumbnailSize.width() + 14, thumbnailSize.height() + 34);
     tile->setText(tile->fontMetrics().elidedText(title, Qt::ElideMiddle, thumbnailSize.width()));
-    connect(tile, &QToolButton::clicked, this, [this, file] { emit fileRequested(file); });
-    auto* grid = isDemo(file) ? m_demos : m_recent;
     grid->addWidget(tile, at / perRow, at % perRow);
+    return tile;
+}
+
+void StartPage::addRecent(const QString& file, int at) {
+    connect(addTile(file, titleOf(file), m_recent, at), &QToolButton::clicked, this,
+            [this, file] { emit fileRequested(file); });
+}
+
+void StartPage::addDemo(const Demo& demo, int at) {
+    const auto file = QString::fromStdString((demoFolder() / demo.survey).string());
+    auto* tile = addTile(file, QString::fromStdString(demo.title), m_demos, at);
+    tile->setToolTip(QString::fromStdString(demo.title + ": " + demo.about));
+    connect(tile, &QToolButton::clicked, this,
+            [this, name = QString::fromStdString(demo.name)] { emit demoRequested(name); });
 }
 
 void StartPage::refresh() {
@@ -133,14 +152,12 @@ void StartPage::refresh() {
     int recent = 0;
     for (const auto& file : settings::recentFiles())
         if (recent < mostRecent && !isDemo(file))
-            addTile(file, titleOf(file), recent++);
+            addRecent(file, recent++);
     m_recentTitle->setVisible(recent > 0);
-    // Beside the program, where ./demo solves them.
-    const QDir folder(QCoreApplication::applicationDirPath() + "/../demo");
-    int demos = 0;
-    for (const auto& info : folder.entryInfoList({"*.survey.json"}, QDir::Files, QDir::Name))
-        addTile(info.canonicalFilePath(), QString(info.fileName()).remove(".survey.json"), demos++);
-    m_demoTitle->setVisible(demos > 0);
+    const auto demos = shippedDemos();
+    for (std::size_t at = 0; demos && at < demos->size(); ++at)
+        addDemo((*demos)[at], static_cast<int>(at));
+    m_demoTitle->setVisible(demos.has_value());
 }
 
 } // namespace pyro

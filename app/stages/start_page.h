@@ -1,8 +1,11 @@
 // What is seen while no case is open: ways to open one, and what was open lately.
 #pragma once
 
+#include "core/program/demo_list.h"
+
 #include <QGridLayout>
 #include <QLabel>
+#include <QToolButton>
 #include <QWidget>
 
 namespace pyro {
@@ -21,9 +24,12 @@ signals:
     void folderRequested();
     void surveyRequested();
     void fileRequested(const QString& file);
+    void demoRequested(const QString& name);
 
 private:
-    void addTile(const QString& file, const QString& title, int at);
+    QToolButton* addTile(const QString& file, const QString& title, QGridLayout* grid, int at);
+    void addRecent(const QString& file, int at);
+    void addDemo(const Demo& demo, int at);
 
     QLabel* m_recentTitle;
     QGridLayout* m_recent;

@@ -281,6 +281,8 @@ std::optional<Point> Viewport::normalAtCursor() const {
 }
 
 QImage Viewport::picture(double scale, bool light) {
+    if (!isValid())
+        return {}; // never shown, or there is no OpenGL
     const double ratio = devicePixelRatioF() * scale;
     m_scene.setLightGround(light);
     auto image = scale == 1 ? grabFramebuffer() : drawnAt(ratio);

@@ -1,6 +1,7 @@
 #include "core/case/reader_process.h"
 
 #include "core/case/reader_program.h"
+#include "core/program/program.h"
 
 #include <algorithm>
 #include <csignal>
@@ -23,8 +24,7 @@ Program readerProgram(const OpenOptions& options) {
         return {options.reader, false};
     if (const char* given = std::getenv("PYROMETER_READER"); given != nullptr && *given != '\0')
         return {given, false};
-    std::error_code ignored;
-    return {std::filesystem::read_symlink("/proc/self/exe", ignored).parent_path() / "pyrometer-reader", true};
+    return {helperProgram("pyrometer-reader"), true};
 }
 
 std::uint64_t memoryLimit(const OpenOptions& options) {

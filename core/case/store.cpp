@@ -1,6 +1,7 @@
 #include "core/case/store.h"
 
 #include "core/case/text_hash.h"
+#include "core/program/program.h"
 
 #include "core/case/reader_process.h"
 
@@ -41,13 +42,7 @@ Result<std::shared_ptr<const Case>> fromStore(const std::filesystem::path& store
 
 } // namespace
 
-std::filesystem::path storeFolder() {
-    if (const char* cache = std::getenv("XDG_CACHE_HOME"); cache != nullptr && *cache == '/')
-        return std::filesystem::path(cache) / "pyrometer";
-    const char* home = std::getenv("HOME");
-    return (home != nullptr && *home == '/' ? std::filesystem::path(home) : std::filesystem::temp_directory_path()) /
-           ".cache" / "pyrometer";
-}
+std::filesystem::path storeFolder() { return cacheFolder(); }
 
 std::filesystem::path storePath(const CaseSource& source) {
     auto named = source.file.string();

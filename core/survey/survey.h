@@ -112,6 +112,7 @@ struct Survey {
     // Entries of charts, viewpoints and findings that cannot be read, by key; they stay in the file.
     std::map<std::string, Json> unread = {};
     Json rest = Json::object();
+    std::string savedBy = {}; // version of the program that wrote the file; empty: none did, or one before 0.2
     bool operator==(const Survey&) const = default;
 
     const CaseEntry* caseNamed(std::string_view name) const;

@@ -62,6 +62,7 @@ Survey readSurvey(const Json& json, const std::string& where) {
     checkVersion(left, where);
     const ReadPlace place{where};
     Survey survey;
+    readKey(left, "saved_by", place, survey.savedBy);
     readKey(left, "title", place, survey.title);
     readKey(left, "cases", place, survey.cases);
     readKey(left, "materials", place, survey.materials);
@@ -102,6 +103,8 @@ Json surveyToJson(const Survey& survey) {
         return json;
     };
     Json json{{"pyrometer", surveyVersion}, {"title", survey.title}, {"cases", list(survey.cases)}};
+    if (!survey.savedBy.empty())
+        json["saved_by"] = survey.savedBy;
     json["materials"] = Json::object();
     for (const auto& [name, material] : survey.materials)
         json["materials"][name] = KeyValue<Material>::write(material);
@@ -143,6 +146,7 @@ Json surveySchema() {
             {"required", Json::array({"pyrometer"})},
             {"properties",
              {{"pyrometer", {{"const", surveyVersion}}},
+              {"saved_by", {{"type", "string"}, {"description", "Version of the program that wrote the file last."}}},
               {"title", {{"type", "string"}}},
               {"cases", list("case")},
               {"materials", {{"type", "object"}, {"additionalProperties", {{"$ref", "#/definitions/material"}}}}},

@@ -1,4 +1,5 @@
 // The stage Report: blocks beside real pages, figures drawn beside the window, set up, templates, export, copying.
+#include "app/session/dialogs.h"
 #include "app/stages/report/copy_part.h"
 #include "app/stages/report/report_view.h"
 #include "charts/chart_writer.h"

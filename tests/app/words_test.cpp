@@ -101,12 +101,9 @@ const QStringList labels{"heat by",
                          "from memory"};
 
 QString whereGone(const QString& text) {
-    for (const auto& words : phrases)
-        if (QRegularExpression("(?<![\\w-])" + words + "(?![\\w-])", QRegularExpression::CaseInsensitiveOption)
-                .match(text)
-                .hasMatch())
-            return words;
-    return {};
+    static const QRegularExpression any("(?<![\\w-])(" + phrases.join('|') + ")(?![\\w-])",
+                                        QRegularExpression::CaseInsensitiveOption);
+    return any.match(text).captured();
 }
 
 class WordsTest : public WindowTest {

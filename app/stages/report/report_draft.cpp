@@ -1,6 +1,7 @@
 #include "app/stages/report/report_draft.h"
 
 #include "charts/chart_writer.h"
+#include "core/program/program.h"
 #include "core/report/pages/fill_template.h"
 #include "render/report_files.h"
 #include "render/text.h"

@@ -1,6 +1,7 @@
 #include "app/stages/report/report_sheet.h"
 
 #include "app/session/dialogs.h"
+#include "core/program/program.h"
 #include "core/report/pages/report_template.h"
 #include "core/units/unit.h"
 #include "render/text.h"
@@ -11,18 +12,6 @@
 #include <algorithm>
 
 namespace pyro {
-namespace {
-
-// Lists of blocks that come with the program.
-QString shippedTemplates() {
-    for (const auto* folder : {"/../share/pyrometer/templates", "/../../templates"})
-        if (const QString path = QCoreApplication::applicationDirPath() + folder; QFileInfo(path).isDir())
-            return path;
-    return {};
-}
-
-} // namespace
-
 ReportSheet::ReportSheet(StageDesk& desk, QWidget* parent)
     : Sheet(desk.session(), "Report", parent), m_desk(desk), m_draft(new ReportDraft(desk.session(), this)) {
     m_layout->setSpacing(6);
@@ -135,8 +124,10 @@ void ReportSheet::buildTemplates() {
     m_templates = new QPushButton("Template  \u25be");
     m_templates->setAccessibleName("reportTemplates");
     auto* menu = new QMenu(m_templates);
-    const QDir shipped(shippedTemplates());
-    for (const auto& name : shipped.entryList({"*.report.json"}, QDir::Files, QDir::Name)) {
+    const auto folder = shippedFolder("templates"); // lists of blocks that come with the program
+    const QDir shipped(q(folder.string()));
+    for (const auto& name :
+         folder.empty() ? QStringList() : shipped.entryList({"*.report.json"}, QDir::Files, QDir::Name)) {
         auto words = QString(name).remove(".report.json").replace('-', ' ');
         words[0] = words[0].toUpper();
         menu->addAction(words, this, [this, file = shipped.filePath(name)] { takeTemplate(file); });

@@ -6,6 +6,7 @@
 #include <vtkCellArray.h>
 #include <vtkCellData.h>
 #include <vtkDoubleArray.h>
+#include <vtkErrorCode.h>
 #include <vtkFieldData.h>
 #include <vtkIdTypeArray.h>
 #include <vtkNew.h>
@@ -59,6 +60,7 @@ void fill(vtkPointSet& grid, const BlockData& block) {
 }
 
 bool write(vtkXMLWriter& writer, vtkPointSet& grid, const std::filesystem::path& file, Encoding encoding) {
+    vtkObject::GlobalWarningDisplayOff(); // what went wrong is told by the caller, once
     writer.SetInputData(&grid);
     writer.SetFileName(file.c_str());
     if (encoding == Encoding::Ascii)
@@ -68,7 +70,8 @@ bool write(vtkXMLWriter& writer, vtkPointSet& grid, const std::filesystem::path&
     writer.EncodeAppendedDataOff();
     if (encoding != Encoding::Appended)
         writer.SetCompressorTypeToNone();
-    return writer.Write() == 1;
+    // Of a full disk the writer tells by its error code alone.
+    return writer.Write() == 1 && writer.GetErrorCode() == vtkErrorCode::NoError;
 }
 
 std::string escaped(const std::string& name) {

@@ -1,0 +1,95 @@
+#include "app/startup/instance.h"
+
+#include "app/main_window.h"
+
+#include <QCoreApplication>
+#include <QDir>
+#include <QFileInfo>
+#include <QLocalSocket>
+#include <QStandardPaths>
+
+namespace pyro {
+namespace {
+
+constexpr int answersWithin = 2000; // milliseconds
+
+// Of this user and this session only; empty where there is none.
+QString socketFolder() {
+    const auto base = qEnvironmentVariable("XDG_RUNTIME_DIR");
+    if (base.isEmpty() || !QDir(base).exists())
+        return {};
+    const auto folder = base + "/pyrometer";
+    return QDir().mkpath(folder) ? folder : QString();
+}
+
+// A line each way: "has <files>" and "take <files>", answered by "open", "free", "busy" and "taken".
+QString asked(QLocalSocket& socket, const QByteArray& word, const QStringList& files) {
+    socket.write(word + ' ' + files.join('\t').toUtf8() + '\n');
+    while (!socket.canReadLine())
+        if (!socket.waitForReadyRead(answersWithin))
+            return {};
+    return QString::fromUtf8(socket.readLine()).trimmed();
+}
+
+} // namespace
+
+Instance::Instance(MainWindow& window) : QObject(&window), m_window(window) {
+    const auto folder = socketFolder();
+    if (folder.isEmpty())
+        return;
+    const auto name = QString("%1/window-%2").arg(folder).arg(QCoreApplication::applicationPid());
+    m_server.setSocketOptions(QLocalServer::UserAccessOption);
+    QLocalServer::removeServer(name);
+    if (!m_server.listen(name))
+        return;
+    connect(&m_server, &QLocalServer::newConnection, this, [this] {
+        while (auto* caller = m_server.nextPendingConnection()) {
+            connect(caller, &QLocalSocket::readyRead, this, [this, caller] { answer(caller); });
+            connect(caller, &QLocalSocket::disconnected, caller, &QObject::deleteLater);
+        }
+    });
+}
+
+void Instance::answer(QLocalSocket* caller) {
+    while (caller->canReadLine()) {
+        const auto line = QString::fromUtf8(caller->readLine()).chopped(1);
+        const auto files = line.section(' ', 1).split('\t', Qt::SkipEmptyParts);
+        if (line.startsWith("has ")) {
+            const bool all = std::ranges::all_of(files, [this](const QString& one) { return m_window.hasOpen(one); });
+            caller->write(all ? "open\n" : m_window.isEmpty() ? "free\n" : "busy\n");
+        } else if (line.startsWith("take ")) {
+            for (const auto& file : files)
+                m_window.hasOpen(file) ? m_window.showOpen(file) : m_window.open(file);
+            m_window.comeToFront();
+            caller->write("taken\n");
+        }
+        caller->flush();
+    }
+}
+
+bool Instance::handOver(const QStringList& files) {
+    if (files.isEmpty())
+        return false;
+    QStringList full;
+    for (const auto& file : files)
+        full.append(QFileInfo(file).absoluteFilePath());
+    const QDir folder(socketFolder());
+    std::unique_ptr<QLocalSocket> free;
+    for (const auto& name : folder.entryList({"window-*"}, QDir::System)) {
+        auto socket = std::make_unique<QLocalSocket>();
+        socket->connectToServer(folder.filePath(name));
+        if (!socket->waitForConnected(answersWithin)) {
+            if (socket->error() == QLocalSocket::ConnectionRefusedError) // left by one that was killed
+                QFile::remove(folder.filePath(name));
+            continue;
+        }
+        const auto state = asked(*socket, "has", full);
+        if (state == "open")
+            return asked(*socket, "take", full) == "taken";
+        if (state == "free" && !free)
+            free = std::move(socket);
+    }
+    return free && asked(*free, "take", full) == "taken";
+}
+
+} // namespace pyro
