@@ -18,7 +18,6 @@
 #include <QFileInfo>
 #include <QMimeData>
 #include <algorithm>
-#include <fmt/format.h>
 
 namespace pyro {
 namespace {
@@ -105,14 +104,9 @@ void MainWindow::tellOrigin() {
             advise("Written by " + q(origin.writtenBy()) + "; a copy is kept before it is saved for the first time");
         return;
     }
-    auto what = "the survey was written by " + origin.writtenBy() + "; it is open read-only";
-    constexpr std::size_t mostTold = 6;
-    for (std::size_t at = 0; at < origin.unknown.size(); ++at)
-        if (at < mostTold)
-            what += (at == 0 ? "; not known here: " : ", ") + origin.unknown[at];
-    if (origin.unknown.size() > mostTold)
-        what += fmt::format(" and {} more", origin.unknown.size() - mostTold);
-    showMessage({ErrorCode::WrongVersion, what, m_session.file().toStdString(),
+    showMessage({ErrorCode::WrongVersion,
+                 "the survey was written by " + origin.writtenBy() + "; it is open read-only" + origin.unknownText(),
+                 m_session.file().toStdString(),
                  "Verdicts may miss what is not known. Save it under another name to change it"});
 }
 

@@ -14,10 +14,14 @@ constexpr int minute = 60'000; // milliseconds
 
 bool settle(MainWindow& window, int within) {
     QElapsedTimer timer;
+    QElapsedTimer settled; // since when
     timer.start();
+    settled.start();
     do {
         QApplication::processEvents(QEventLoop::AllEvents, 50);
-        if (window.isSettled() && timer.elapsed() > 400) // drawing follows settling
+        if (!window.isSettled())
+            settled.restart();
+        if (settled.elapsed() > 400) // drawing and tables follow settling
             return true;
     } while (timer.elapsed() < within);
     return false;

@@ -10,6 +10,7 @@
 #include "core/report/tables/table_writers.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
+#include "core/survey/survey_origin.h"
 #include "core/thermal/whole_heat.h"
 
 #include <charconv>
@@ -209,6 +210,7 @@ int evaluate(const EvaluateWords& words, std::ostream& out, std::ostream& err) {
     if (!run)
         return complain(run.error(), err);
     print(*survey, *run, out, err);
+    printRemarks(newerRemarks(*survey, words.survey), words.survey, err);
     if (writeJson(runToJson(*run), words.json, out, err) != 0)
         return 2;
     if (!words.csvFolder.empty())

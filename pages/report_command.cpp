@@ -6,6 +6,7 @@
 #include "core/report/pages/fill_template.h"
 #include "core/report/pages/report_template.h"
 #include "core/survey/survey_file.h"
+#include "core/survey/survey_origin.h"
 #include "render/report_figures.h"
 #include "render/report_files.h"
 
@@ -50,6 +51,8 @@ int writeReports(const ReportWords& words, std::ostream& err) {
     const auto document = own ? ReportDocument{} : makeReport(input, *blocks);
     auto remarks = document.remarks;
     remarks.insert(remarks.end(), drawn.begin(), drawn.end());
+    for (const auto& newer : newerRemarks(*survey, words.survey))
+        remarks.push_back(newer.text);
     bool failed = false;
     for (const auto& file : words.outputs) {
         std::vector<std::string> unknown;

@@ -104,6 +104,26 @@ std::string SurveyOrigin::writtenBy() const {
     return format > surveyVersion ? fmt::format("a newer Pyrometer (format {})", format) : "Pyrometer 0.1 or by hand";
 }
 
+std::string SurveyOrigin::unknownText() const {
+    constexpr std::size_t mostTold = 6;
+    std::string text;
+    for (std::size_t at = 0; at < std::min(unknown.size(), mostTold); ++at)
+        text += (at == 0 ? "; not known here: " : ", ") + unknown[at];
+    if (unknown.size() > mostTold)
+        text += fmt::format(" and {} more", unknown.size() - mostTold);
+    return text;
+}
+
+Remarks newerRemarks(const Survey& survey, const std::filesystem::path& file) {
+    if (!SurveyOrigin{surveyVersion, survey.savedBy, {}}.isNewer())
+        return {};
+    const auto opened = openSurvey(file);
+    const auto origin = opened ? opened->origin : SurveyOrigin{surveyVersion, survey.savedBy, {}};
+    return {{Severity::Warning, "newer-survey",
+             fmt::format("written by {}, this is {}{}", origin.writtenBy(), programVersion(), origin.unknownText()),
+             file.string()}};
+}
+
 std::vector<std::string> unknownKeys(const Json& document, const Json& schema) {
     return KeyWalk(schema).walk(document);
 }

@@ -52,6 +52,19 @@ TEST(SurveyOrigin, WhatANewerProgramAddedIsTold) {
               "grids.law");
 }
 
+TEST(SurveyOrigin, OnTheCommandLineANewerProgramIsARemark) {
+    const TempFolder folder;
+    const auto file = folder / "s.survey.json";
+    writeText(file, R"({"pyrometer": 1, "saved_by": "9.1", "weather": 1})");
+    const auto remarks = newerRemarks(*loadSurvey(file), file);
+    ASSERT_EQ(remarks.size(), 1U);
+    EXPECT_EQ(remarks[0].text, "written by Pyrometer 9.1, this is " + programVersion() + "; not known here: weather");
+    writeText(file, R"({"pyrometer": 1, "weather": 1})");
+    EXPECT_TRUE(newerRemarks(*loadSurvey(file), file).empty());
+    const SurveyOrigin many{1, "9.1", {"a", "b", "c", "d", "e", "f", "g", "h"}};
+    EXPECT_EQ(many.unknownText(), "; not known here: a, b, c, d, e, f and 2 more");
+}
+
 TEST(SurveyOrigin, ANewerFormatIsReadAsFarAsItIsKnownAndRefusedWhereItIsNot) {
     const auto newer = opened(R"({"pyrometer": 3, "title": "T", "mood": 1})");
     EXPECT_EQ(newer.origin.format, 3);
