@@ -151,6 +151,7 @@ private:
     QMenu* m_recent;
     QPointer<Animation> m_animation; // being written
     std::map<QString, QAction*> m_actions;
+    QStringList m_demoActions;                       // in the order of their list
     std::map<QString, std::function<void()>> m_runs; // what they do
 };
 

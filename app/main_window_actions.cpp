@@ -129,7 +129,8 @@ void MainWindow::buildDemoActions() {
         return; // the self-check tells
     for (const auto& demo : *demos) {
         const auto name = q(demo.name);
-        action("demo-" + name, "Open demo: " + q(demo.title).toLower(), {}, [this, name] {
+        m_demoActions.append("demo-" + name);
+        action(m_demoActions.back(), "Open demo: " + q(demo.title).toLower(), {}, [this, name] {
             openDemo(name);
             m_told = true; // by its progress
         })->setToolTip(q(demo.about));
@@ -251,13 +252,12 @@ void MainWindow::buildMenus() {
     fill(survey, {"newSurvey", "openSurvey"});
     m_recent = survey->addMenu("Recent surveys");
     m_recent->setObjectName("recentMenu");
+    fill(survey, {"openCase"});
     auto* demos = survey->addMenu("Demos");
     demos->setObjectName("demoMenu");
     demos->setToolTipsVisible(true);
-    for (const auto& [id, one] : m_actions)
-        if (id.startsWith("demo-"))
-            demos->addAction(one);
-    fill(survey, {"openCase", "", "save", "saveAs", ""});
+    fill(demos, m_demoActions);
+    fill(survey, {"", "save", "saveAs", ""});
     for (const auto* stage : stages())
         fillWith(survey, *stage, StageMenu::Survey);
     fill(survey, {"", "quit"});

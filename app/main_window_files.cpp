@@ -6,6 +6,7 @@
 #include "app/session/folder_dialog.h"
 #include "app/session/settings.h"
 #include "app/stages/start_page.h"
+#include "app/startup/instance.h"
 #include "core/case/case_endings.h"
 #include "core/survey/edit.h"
 #include "core/survey/survey_file.h"
@@ -87,7 +88,7 @@ void MainWindow::open(const QString& file) {
         m_session.openCase(file);
         return;
     }
-    if (!mayLeave())
+    if (Instance::showElsewhere(file) || !mayLeave())
         return;
     keepThumbnail();
     m_message->hide();

@@ -86,6 +86,21 @@ Done solveCase(const Demo& demo, const DemoCase& one, const std::filesystem::pat
     return solved;
 }
 
+// Tells which case is solved, in place of how its equations converge.
+class CaseProgress final : public Progress {
+public:
+    CaseProgress(Progress& whole, std::size_t at, std::size_t count, const DemoCase& one)
+        : m_part(whole, static_cast<double>(at) / static_cast<double>(count),
+                 static_cast<double>(at + 1) / static_cast<double>(count)),
+          m_text(fmt::format("case {} of {}, {}", at + 1, count, std::filesystem::path(one.output).stem().string())) {}
+    void report(double share, std::string_view) override { m_part.report(share, m_text); }
+    bool cancelled() const override { return m_part.cancelled(); }
+
+private:
+    SubProgress m_part;
+    std::string m_text;
+};
+
 // A name that is free, for what the user made of the survey.
 std::filesystem::path freeName(const std::filesystem::path& survey) {
     auto base = survey.filename().string();
@@ -124,10 +139,9 @@ Result<std::filesystem::path> solveDemo(const Demo& demo, const std::filesystem:
     if (auto there = madeFolder(folder); !there)
         return tl::unexpected(there.error());
     const FolderLock lock(folder);
-    const auto count = static_cast<double>(demo.cases.size());
     for (std::size_t at = 0; at < demo.cases.size(); ++at) {
-        SubProgress part(progress, static_cast<double>(at) / count, static_cast<double>(at + 1) / count);
-        part.report(0, demo.cases[at].output);
+        CaseProgress part(progress, at, demo.cases.size(), demo.cases[at]);
+        part.report(0, {});
         if (auto solved = solveCase(demo, demo.cases[at], folder, part); !solved)
             return tl::unexpected(solved.error());
     }

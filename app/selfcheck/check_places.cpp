@@ -36,7 +36,9 @@ CheckLine written(const char* name, const std::filesystem::path& folder, const c
 CheckLine checkSettings() { return written("settings", settingsFolder(), "settings and unsaved work are not kept"); }
 CheckLine checkCache() {
     return written("cache", usualCacheFolder(),
-                   ("cases are read into " + cacheFolder().string() + " and anew after a restart").c_str());
+                   cacheFolder() == usualCacheFolder()
+                       ? "cases cannot be opened"
+                       : ("cases are read into " + cacheFolder().string() + ", anew after a restart").c_str());
 }
 CheckLine checkTemporary() {
     std::error_code ignored;

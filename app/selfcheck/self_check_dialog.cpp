@@ -16,11 +16,12 @@ SelfCheckDialog::SelfCheckDialog(JobList& jobs, QWidget* parent) : QDialog(paren
     setObjectName("selfCheckDialog");
     setWindowTitle("Version and self-check");
     setAttribute(Qt::WA_DeleteOnClose);
-    resize(860, 420);
+    resize(1080, 440);
     auto* text = new QPlainTextEdit;
     text->setObjectName("selfCheckText");
     text->setReadOnly(true);
     text->setLineWrapMode(QPlainTextEdit::NoWrap);
+    text->setStyleSheet("font-family: monospace");
     text->setPlainText(QString::fromStdString(buildText()) + "\n\nChecking this computer\u2026");
     auto* copy = new QPushButton("Copy");
     copy->setAccessibleName("copySelfCheck");

@@ -2,6 +2,7 @@
 
 #include "app/session/settings.h"
 #include "core/program/demo_list.h"
+#include "core/program/program.h"
 
 #include <QCoreApplication>
 #include <QCryptographicHash>
@@ -9,7 +10,6 @@
 #include <QFileInfo>
 #include <QPainter>
 #include <QPushButton>
-#include <QStandardPaths>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -48,10 +48,24 @@ QPixmap blank(const QString& file) {
     QPainter painter(&pixmap);
     painter.setPen(QColor("#8A8780"));
     painter.drawText(pixmap.rect(), Qt::AlignCenter,
-                     !QFileInfo::exists(file)        ? QString("Is solved first")
-                     : file.endsWith(".survey.json") ? QString("Survey")
-                                                     : QFileInfo(file).suffix());
+                     file.endsWith(".survey.json") ? QString("Survey") : QFileInfo(file).suffix());
     return pixmap;
+}
+
+// The picture that is shipped with a demo; one that is not solved yet says so.
+QPixmap shippedPicture(const Demo& demo) {
+    QPixmap picture(QString::fromStdString((demo.source / (demo.name + ".png")).string()));
+    if (picture.isNull() || isSolved(demo, demoFolder()))
+        return picture;
+    QPainter painter(&picture);
+    const QRect band(0, picture.height() - 44, picture.width(), 44);
+    painter.fillRect(band, QColor(34, 38, 43, 220));
+    auto font = painter.font();
+    font.setPixelSize(22); // of a picture twice as large as its tile
+    painter.setFont(font);
+    painter.setPen(QColor("#E8E4DB"));
+    painter.drawText(band, Qt::AlignCenter, "is solved first");
+    return picture;
 }
 
 } // namespace
@@ -115,7 +129,7 @@ StartPage::StartPage(QWidget* parent) : QWidget(parent) {
 QString StartPage::thumbnailOf(const QString& file) {
     const auto key =
         QCryptographicHash::hash(QFileInfo(file).absoluteFilePath().toUtf8(), QCryptographicHash::Sha1).toHex();
-    return QStandardPaths::writableLocation(QStandardPaths::CacheLocation) + "/thumbnails/" + key + ".png";
+    return QString::fromStdString((cacheFolder() / "thumbnails" / (key.toStdString() + ".png")).string());
 }
 
 QToolButton* StartPage::addTile(const QString& file, const QString& title, QGridLayout* grid, int at) {
@@ -142,6 +156,9 @@ void StartPage::addDemo(const Demo& demo, int at) {
     const auto file = QString::fromStdString((demoFolder() / demo.survey).string());
     auto* tile = addTile(file, QString::fromStdString(demo.title), m_demos, at);
     tile->setToolTip(QString::fromStdString(demo.title + ": " + demo.about));
+    if (QPixmap(thumbnailOf(file)).isNull())
+        if (const auto picture = shippedPicture(demo); !picture.isNull())
+            tile->setIcon(picture);
     connect(tile, &QToolButton::clicked, this,
             [this, name = QString::fromStdString(demo.name)] { emit demoRequested(name); });
 }

@@ -22,6 +22,8 @@ QString socketFolder() {
     return QDir().mkpath(folder) ? folder : QString();
 }
 
+QString ownName() { return QString("window-%1").arg(QCoreApplication::applicationPid()); }
+
 // A line each way: "has <files>" and "take <files>", answered by "open", "free", "busy" and "taken".
 QString asked(QLocalSocket& socket, const QByteArray& word, const QStringList& files) {
     socket.write(word + ' ' + files.join('\t').toUtf8() + '\n');
@@ -37,7 +39,7 @@ Instance::Instance(MainWindow& window) : QObject(&window), m_window(window) {
     const auto folder = socketFolder();
     if (folder.isEmpty())
         return;
-    const auto name = QString("%1/window-%2").arg(folder).arg(QCoreApplication::applicationPid());
+    const auto name = folder + "/" + ownName();
     m_server.setSocketOptions(QLocalServer::UserAccessOption);
     QLocalServer::removeServer(name);
     if (!m_server.listen(name))
@@ -67,15 +69,21 @@ void Instance::answer(QLocalSocket* caller) {
     }
 }
 
-bool Instance::handOver(const QStringList& files) {
-    if (files.isEmpty())
-        return false;
+namespace {
+
+// To a window that has all the files open; else, where that is wanted, to one that shows nothing.
+bool given(const QStringList& files, bool alsoToEmpty) {
     QStringList full;
     for (const auto& file : files)
         full.append(QFileInfo(file).absoluteFilePath());
-    const QDir folder(socketFolder());
+    const auto place = socketFolder();
+    if (full.isEmpty() || place.isEmpty())
+        return false;
+    const QDir folder(place);
     std::unique_ptr<QLocalSocket> free;
     for (const auto& name : folder.entryList({"window-*"}, QDir::System)) {
+        if (name == ownName())
+            continue;
         auto socket = std::make_unique<QLocalSocket>();
         socket->connectToServer(folder.filePath(name));
         if (!socket->waitForConnected(answersWithin)) {
@@ -86,10 +94,15 @@ bool Instance::handOver(const QStringList& files) {
         const auto state = asked(*socket, "has", full);
         if (state == "open")
             return asked(*socket, "take", full) == "taken";
-        if (state == "free" && !free)
+        if (state == "free" && alsoToEmpty && !free)
             free = std::move(socket);
     }
     return free && asked(*free, "take", full) == "taken";
 }
+
+} // namespace
+
+bool Instance::handOver(const QStringList& files) { return given(files, true); }
+bool Instance::showElsewhere(const QString& file) { return given({file}, false); }
 
 } // namespace pyro

@@ -21,6 +21,8 @@ public:
     // Hands the files to a window that has all of them open, else to one that shows nothing yet; it comes to the front.
     // False: there is none, or it did not answer within two seconds.
     static bool handOver(const QStringList& files);
+    // The same for a window that runs: only to another one that has the file open.
+    static bool showElsewhere(const QString& file);
 
 private:
     void answer(QLocalSocket* caller);

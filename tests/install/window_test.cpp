@@ -136,6 +136,15 @@ TEST_F(InstalledWindow, WithoutARunTimeFolderItStartsAllTheSame) {
     EXPECT_TRUE(std::filesystem::exists(m_folder / "tour/limits.png"));
 }
 
+TEST_F(InstalledWindow, AHomeThatCannotBeWrittenIsNoReasonNotToStart) {
+    const auto home = "env -u XDG_CACHE_HOME -u XDG_CONFIG_HOME -u XDG_DATA_HOME HOME='" + file("a.vtm") + "/below' ";
+    const auto done = Installed::tree().run(home + "pyrometer --tour '" + file("tour") + "' '" + file("a.survey.json") +
+                                            "'");
+    EXPECT_EQ(done.status, 0) << done.text;
+    const auto judged = Installed::tree().run(home + "pyrometer-cli evaluate '" + file("a.survey.json") + "'");
+    EXPECT_EQ(judged.status, 0) << judged.text;
+}
+
 TEST_F(InstalledWindow, ADemoIsSolvedIntoTheCacheOnceAndThenOpens) {
     const auto line = "pyrometer --demo mast-foot --tour '" + file("tour") + "'";
     const auto done = Installed::tree().run(line);
