@@ -14,6 +14,7 @@
 #include "render/text.h"
 
 #include <QApplication>
+#include <QScreen>
 #include <QStatusBar>
 #include <fmt/format.h>
 
@@ -33,8 +34,13 @@ MainWindow::MainWindow() {
     connect(m_viewport, &Viewport::hovered, this, &MainWindow::showReading);
     connect(m_rail, &Rail::stageChosen, this, &MainWindow::showStage);
     if (!restoreGeometry(settings::windowGeometry()))
-        resize(1280, 800);
+        resize(firstSize(screen()->availableSize()));
     refresh(~Changes());
+}
+
+QSize MainWindow::firstSize(const QSize& screen) {
+    constexpr int title = 40; // what the desktop puts around a window
+    return QSize(1280, 800).boundedTo(screen - QSize(0, title));
 }
 
 // The views go before the session they listen to.

@@ -160,7 +160,7 @@ Manual windowManual(WindowWords& words) {
     made.examples = {
         {"pyrometer telemetry.survey.json", "open a survey"},
         {"pyrometer cases/baseline.vtm cases/more-flow.vtm", "open two results, to be compared"},
-        {"pyrometer --demo telemetry", "open a demo"},
+        {"pyrometer --demo roof-edge", "open a demo"},
         {"pyrometer --self-check", "what is to be sent with a report of a problem"},
     };
     made.statuses = {

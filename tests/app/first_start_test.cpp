@@ -67,11 +67,26 @@ TEST_F(FirstStartTest, NewSurveysBeginWithTheUnitChosenLast) {
 }
 
 TEST_F(FirstStartTest, TheWindowFitsItsScreen) {
-    const auto screen = window->screen()->availableGeometry();
-    MainWindow other;
-    other.show();
-    EXPECT_LE(other.width(), screen.width());
-    EXPECT_LE(other.height(), screen.height());
+    EXPECT_EQ(MainWindow::firstSize({1600, 1000}), QSize(1280, 800));
+    EXPECT_EQ(MainWindow::firstSize({1024, 768}), QSize(1024, 728));
+    const auto least = window->minimumSizeHint();
+    EXPECT_LE(least.width(), 1024) << "so that it can be as small";
+    EXPECT_LE(least.height(), 728);
+}
+
+TEST_F(FirstStartTest, WhereUnsavedWorkCannotBeKeptThatIsTold) {
+    const auto before = qgetenv("XDG_CONFIG_HOME");
+    qputenv("XDG_CONFIG_HOME", (survey / "below").c_str()); // a file is no folder
+    {
+        MainWindow other;
+        other.show();
+        auto next = other.session().survey();
+        next.title = "half an hour of work";
+        other.session().edit("Title", next);
+        EXPECT_TRUE(QTest::qWaitFor([&] { return !other.message().isEmpty(); }, 10'000));
+        EXPECT_TRUE(other.message().contains("unsaved work cannot be kept")) << other.message().toStdString();
+    }
+    qputenv("XDG_CONFIG_HOME", before);
 }
 
 TEST_F(FirstStartTest, TheSelfCheckIsShownToBeCopied) {

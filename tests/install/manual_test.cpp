@@ -128,7 +128,7 @@ TEST(Manuals, ExamplesOfTheCommandLineRun) {
     for (const auto& manual : manuals(words))
         for (const auto& one : manual.examples) {
             if (manual.name() == "pyrometer")
-                continue; // see WindowExamples
+                continue; // see InstalledWindow.EveryExampleOfItsHelpRuns
             const auto done = Installed::tree().run("cd '" + folder.path().string() + "' && " + one.words);
             EXPECT_TRUE(done.status == 0 || done.status == 1) << one.words << ": " << done.status << "\n" << done.text;
             ++run;

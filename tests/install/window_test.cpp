@@ -1,4 +1,5 @@
 // The installed window as another process: what it tells where it cannot show itself, one window for a file, demos.
+#include "manual/manual.h"
 #include "rig/solve_demo.h"
 #include "tests/install/installed.h"
 #include "tests/support/meshes.h"
@@ -134,6 +135,23 @@ TEST_F(InstalledWindow, WithoutARunTimeFolderItStartsAllTheSame) {
                                             file("a.survey.json") + "'");
     EXPECT_EQ(done.status, 0) << done.text;
     EXPECT_TRUE(std::filesystem::exists(m_folder / "tour/limits.png"));
+}
+
+TEST_F(InstalledWindow, EveryExampleOfItsHelpRuns) {
+    NoProgress progress;
+    auto demo = *shippedDemo("telemetry");
+    for (auto& one : demo.cases)
+        one.coarser *= 3;
+    ASSERT_TRUE(rig::solveDemo(demo, m_folder.path(), progress));
+    WindowWords words;
+    const auto manual = windowManual(words);
+    ASSERT_GE(manual.examples.size(), 4U);
+    for (const auto& one : manual.examples) {
+        const auto line = "cd '" + m_folder.path().string() + "' && " + one.words;
+        const auto done = Installed::tree().run("pyrometer --self-check" == one.words ? line
+                                                                                      : line + " --tour pictures");
+        EXPECT_EQ(done.status, 0) << one.words << "\n" << done.text;
+    }
 }
 
 TEST_F(InstalledWindow, AHomeThatCannotBeWrittenIsNoReasonNotToStart) {
