@@ -5,6 +5,8 @@
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
+#include <QJsonArray>
+#include <QJsonDocument>
 #include <QLocalSocket>
 #include <QStandardPaths>
 
@@ -24,9 +26,9 @@ QString socketFolder() {
 
 QString ownName() { return QString("window-%1").arg(QCoreApplication::applicationPid()); }
 
-// A line each way: "has <files>" and "take <files>", answered by "open", "free", "busy" and "taken".
+// A line each way: "has [files]" and "take [files]", a JSON array, answered by "open", "free", "busy" and "taken".
 QString asked(QLocalSocket& socket, const QByteArray& word, const QStringList& files) {
-    socket.write(word + ' ' + files.join('\t').toUtf8() + '\n');
+    socket.write(word + ' ' + QJsonDocument(QJsonArray::fromStringList(files)).toJson(QJsonDocument::Compact) + '\n');
     while (!socket.canReadLine())
         if (!socket.waitForReadyRead(answersWithin))
             return {};
@@ -54,18 +56,21 @@ Instance::Instance(MainWindow& window) : QObject(&window), m_window(window) {
 
 void Instance::answer(QLocalSocket* caller) {
     while (caller->canReadLine()) {
-        const auto line = QString::fromUtf8(caller->readLine()).chopped(1);
-        const auto files = line.section(' ', 1).split('\t', Qt::SkipEmptyParts);
+        const auto line = caller->readLine();
+        QStringList files;
+        for (const auto& one : QJsonDocument::fromJson(line.mid(line.indexOf(' '))).array())
+            files.append(one.toString());
         if (line.startsWith("has ")) {
             const bool all = std::ranges::all_of(files, [this](const QString& one) { return m_window.hasOpen(one); });
             caller->write(all ? "open\n" : m_window.isEmpty() ? "free\n" : "busy\n");
+            caller->flush();
         } else if (line.startsWith("take ")) {
+            caller->write("taken\n"); // whoever asks need not wait until it is open
+            caller->flush();
             for (const auto& file : files)
                 m_window.hasOpen(file) ? m_window.showOpen(file) : m_window.open(file);
             m_window.comeToFront();
-            caller->write("taken\n");
         }
-        caller->flush();
     }
 }
 

@@ -120,6 +120,15 @@ TEST_F(InstalledWindow, AWindowThatShowsNothingTakesTheFile) {
     EXPECT_TRUE(other.listens()) << "now it shows something";
 }
 
+TEST_F(InstalledWindow, NamesMayHoldAnything) {
+    const auto odd = file("tab\tquote\" new\nline, Grad \xC2\xB0.survey.json");
+    std::filesystem::copy(file("a.survey.json"), odd);
+    Running first({odd});
+    ASSERT_TRUE(first.listens());
+    Running again({odd});
+    EXPECT_EQ(again.statusWithin(20s), 0);
+}
+
 TEST_F(InstalledWindow, AWindowThatWasKilledIsNotWaitedFor) {
     {
         Running first({file("a.survey.json")});

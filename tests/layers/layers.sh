@@ -12,9 +12,10 @@ forbid() { # what, pattern, folders...
     printf '%s:\n%s\n' "$what" "$hits"
     failed=1
 }
-forbid "Qt in a layer that is free of it" '#include [<"]Q' core rig cli
-forbid "an include upwards" '#include "(app|cli|render|rig)/' core
-forbid "an include upwards" '#include "(app|cli|render)/' rig
+forbid "Qt in a layer that is free of it" '#include [<"]Q' core rig cli manual
+forbid "an include upwards" '#include "(app|cli|render|rig|manual)/' core
+forbid "an include upwards" '#include "(app|cli|render|manual)/' $(find rig -name '*.*' ! -name main.cpp)
+forbid "an include upwards" '#include "(app|cli|pages|render|rig|charts)/' manual
 forbid "an include upwards" '#include "(app|cli|pages|charts)/' render
 forbid "an include upwards" '#include "(app|cli|pages)/' charts
 forbid "an include upwards" '#include "(app|cli)/' pages
