@@ -31,7 +31,7 @@ public:
     Viewport& viewport() override { return *m_viewport; }
     // Of a window that was never shown: as large as it is drawn for, or as the screen has room.
     static QSize firstSize(const QSize& screen);
-    // Opens a survey or a case by its ending; a message shows when it cannot.
+    // Opens a survey or a case by its ending, of a folder the cases that are chosen; a message shows when it cannot.
     void open(const QString& file);
     // Solves the demo of this name where it is not yet, in a job, and opens it.
     void openDemo(const QString& name);

@@ -84,6 +84,8 @@ bool MainWindow::mayLeave() {
 }
 
 void MainWindow::open(const QString& file) {
+    if (QFileInfo(file).isDir())
+        return openFolder(file);
     if (!file.endsWith(".json")) {
         m_session.openCase(file);
         return;
@@ -243,7 +245,7 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
 void MainWindow::dropEvent(QDropEvent* event) {
     for (const auto& url : event->mimeData()->urls())
         if (url.isLocalFile())
-            QFileInfo(url.toLocalFile()).isDir() ? openFolder(url.toLocalFile()) : open(url.toLocalFile());
+            open(url.toLocalFile());
 }
 
 } // namespace pyro

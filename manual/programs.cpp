@@ -149,7 +149,7 @@ Manual windowManual(WindowWords& words) {
         "A file that is open already comes to the front in its window. Without a file the start page offers what was "
         "open lately, and the demos.";
     file(made.app->add_option("FILE", words.files,
-                              "a survey (.survey.json), or cases: .vtu, .vtk, .vtm, .xdmf, .e ..."));
+                              "a survey (.survey.json), cases (.vtu, .vtk, .vtm, .xdmf, .e ...), or a folder of them"));
     text(made.app->add_option("--demo", words.demo,
                               "open the demo of this name; it is solved first where it is not yet"),
          "DEMO");
