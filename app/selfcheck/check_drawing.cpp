@@ -30,7 +30,7 @@ CheckLine checkDisplay() {
     const auto size = screen->size() * screen->devicePixelRatio();
     auto found = fmt::format("{}, {} x {} pixels", QGuiApplication::platformName().toStdString(), size.width(),
                              size.height());
-    if (const auto missing = missingOpenGl(); !missing.isEmpty())
+    if (const auto& missing = missingOpenGl(); !missing.isEmpty())
         return {"display", false, found + "; " + missing.chopped(1).toStdString()};
     QOpenGLContext context;
     QOffscreenSurface surface;

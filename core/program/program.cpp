@@ -30,7 +30,7 @@ bool canWrite(const std::filesystem::path& folder) {
 std::filesystem::path temporaryCache() {
     std::error_code ignored;
     const auto base = std::filesystem::temp_directory_path(ignored);
-    const auto folder = base / ("pyrometer-" + std::to_string(::getuid()));
+    auto folder = base / ("pyrometer-" + std::to_string(::getuid()));
     ::mkdir(folder.c_str(), 0700);
     struct stat status {};
     if (::lstat(folder.c_str(), &status) == 0 && S_ISDIR(status.st_mode) && status.st_uid == ::getuid())
@@ -50,7 +50,7 @@ std::filesystem::path programFolder() {
 
 std::filesystem::path helperProgram(const std::string& name) {
     std::error_code ignored;
-    const auto beside = programFolder() / name;
+    auto beside = programFolder() / name;
     for (const auto& file : {beside, programFolder().parent_path() / "libexec" / "pyrometer" / name,
                              programFolder().parent_path().parent_path() / "bin" / name}) // seen from libexec
         if (std::filesystem::exists(file, ignored))
