@@ -1,16 +1,7 @@
-# Writes which commit the sources are of into a header, when it changed: that of the checkout, else the one that a source
-# archive carries in the file COMMIT. Variables: SOURCE, OUTPUT.
+# Writes which commit the sources are of into a header, when it changed. Variables: SOURCE, OUTPUT.
 cmake_minimum_required(VERSION 3.25)
-set(commit "unknown")
-if(EXISTS ${SOURCE}/.git)
-  execute_process(COMMAND git -C ${SOURCE} describe --always --dirty=+changes --abbrev=12 --exclude=*
-                  OUTPUT_VARIABLE told OUTPUT_STRIP_TRAILING_WHITESPACE ERROR_QUIET RESULT_VARIABLE status)
-  if(status EQUAL 0)
-    set(commit ${told})
-  endif()
-elseif(EXISTS ${SOURCE}/COMMIT)
-  file(STRINGS ${SOURCE}/COMMIT commit LIMIT_COUNT 1)
-endif()
+include(${CMAKE_CURRENT_LIST_DIR}/commit_of.cmake)
+commit_of(${SOURCE} commit)
 file(CONFIGURE OUTPUT ${OUTPUT} @ONLY CONTENT "// Made at every build by cmake/write_commit.cmake.
 #pragma once
 

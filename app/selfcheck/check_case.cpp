@@ -1,9 +1,9 @@
 #include "app/selfcheck/checks.h"
+#include "app/selfcheck/run_program.h"
 #include "core/evaluate/survey_run.h"
 #include "core/program/program.h"
 #include "core/survey/survey_file.h"
 
-#include <QProcess>
 #include <QTemporaryDir>
 #include <cmath>
 #include <fmt/format.h>
@@ -32,14 +32,12 @@ Done solved(const std::filesystem::path& folder) {
         return written;
     if (auto written = writeFileAtomically(folder / "wall.survey.json", survey); !written)
         return written;
-    QProcess rig;
-    rig.start(QString::fromStdString(helperProgram("pyrometer-rig").string()),
-              {QString::fromStdString((folder / "wall.rig.json").string()), "-o",
-               QString::fromStdString((folder / "wall.vtm").string())});
-    if (!rig.waitForFinished(60'000) || rig.exitStatus() != QProcess::NormalExit || rig.exitCode() != 0) {
-        rig.kill();
-        return fail(ErrorCode::NotSupported, "the rig did not solve it: " + rig.readAllStandardError().toStdString());
-    }
+    const auto end = runProgram(helperProgram("pyrometer-rig"),
+                                {QString::fromStdString((folder / "wall.rig.json").string()), "-o",
+                                 QString::fromStdString((folder / "wall.vtm").string())},
+                                60'000);
+    if (end.how != ProgramEnd::How::Well)
+        return fail(ErrorCode::NotSupported, "the rig did not solve it: " + end.err.toStdString());
     return {};
 }
 

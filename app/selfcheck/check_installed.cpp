@@ -1,10 +1,10 @@
 #include "app/selfcheck/checks.h"
+#include "app/selfcheck/run_program.h"
 #include "core/program/demo_list.h"
 #include "core/program/program.h"
 #include "core/report/pages/report_template.h"
 #include "core/units/unit.h"
 
-#include <QProcess>
 #include <fmt/format.h>
 
 namespace pyro {
@@ -12,15 +12,10 @@ namespace {
 
 constexpr const char* again = "Install the program again";
 
-// What the program says of its version in the first line.
+// What the program says of its version in the first line; empty where it cannot be run.
 std::string firstLineOf(const std::filesystem::path& program) {
-    QProcess child;
-    child.start(QString::fromStdString(program.string()), {"--version"});
-    if (!child.waitForFinished(20'000) || child.exitStatus() != QProcess::NormalExit || child.exitCode() != 0) {
-        child.kill();
-        return {};
-    }
-    return child.readLine().trimmed().toStdString();
+    const auto end = runProgram(program, {"--version"}, 20'000);
+    return end.how == ProgramEnd::How::Well ? end.out.split('\n').front().trimmed().toStdString() : std::string();
 }
 
 } // namespace

@@ -1,13 +1,13 @@
 #include "app/selfcheck/self_check.h"
 
 #include "app/selfcheck/checks.h"
+#include "app/selfcheck/run_program.h"
 #include "app/session/settings.h"
 #include "core/program/program.h"
 #include "manual/manual.h"
 
 #include <QApplication>
 #include <QLocale>
-#include <QProcess>
 #include <QSysInfo>
 #include <QThread>
 #include <algorithm>
@@ -27,20 +27,16 @@ constexpr SelfCheck checksApart[] = {{"display", checkDisplay}, {"pictures", che
 
 // What a process of its own tells of a check, or how it ended.
 CheckLine runApart(const char* name) {
-    QProcess child;
-    child.start(QString::fromStdString((programFolder() / "pyrometer").string()), {"--self-check", "--only", name});
-    if (!child.waitForFinished(60'000)) {
-        child.kill();
-        child.waitForFinished();
+    const auto end = runProgram(programFolder() / "pyrometer", {"--self-check", "--only", name}, 60'000);
+    if (end.how == ProgramEnd::How::TooLate)
         return {name, false, "no answer within a minute", "Look at the drivers of the display"};
-    }
-    const auto told = nlohmann::json::parse(child.readAllStandardOutput().toStdString(), nullptr, false);
+    const auto told = nlohmann::json::parse(end.out.toStdString(), nullptr, false);
     if (told.is_object())
         return {name, told.value("passed", false), told.value("found", ""), told.value("remedy", "")};
-    auto words = child.readAllStandardError().trimmed().toStdString();
+    auto words = end.err.trimmed().toStdString();
     if (words.starts_with("pyrometer: "))
         words = words.substr(11);
-    if (child.exitStatus() == QProcess::CrashExit)
+    if (end.how == ProgramEnd::How::Crashed)
         return {name, false, "the process that drew ended by itself (a fault of the graphics driver)",
                 "Install libgl1-mesa-dri, which draws without a graphics card, or the driver of your card"};
     return {name, false, words.empty() ? "it ended without a word" : words};
@@ -99,14 +95,10 @@ std::string selfCheckText(const std::vector<CheckLine>& lines) {
 }
 
 int selfCheck(int count, char** words, const std::string& only) {
-    if (only == "display") {
-        const QApplication application(count, words);
-        return tellOne(checksApart[0]);
-    }
     if (only == "pictures")
         qputenv("QT_QPA_PLATFORM", "offscreen");
     if (!only.empty()) {
-        const QGuiApplication application(count, words);
+        const QApplication application(count, words);
         for (const auto& checks : {std::span<const SelfCheck>(checksApart), std::span<const SelfCheck>(checksHere)})
             for (const auto& one : checks)
                 if (only == one.name)

@@ -27,6 +27,8 @@ std::optional<std::string> originText(const std::filesystem::path& file) {
     return std::string(std::istreambuf_iterator<char>(stream), {});
 }
 
+Json jsonOf(const std::filesystem::path& file) { return Json::parse(originText(file).value_or(""), nullptr, false); }
+
 class KeyWalk {
 public:
     explicit KeyWalk(const Json& schema) : m_root(schema) {}
@@ -129,19 +131,19 @@ std::vector<std::string> unknownKeys(const Json& document, const Json& schema) {
 }
 
 Result<OpenedSurvey> openSurvey(const std::filesystem::path& file) {
-    auto json = Json::parse(originText(file).value_or(""), nullptr, false);
     SurveyOrigin origin;
+    auto known = loadSurvey(file);
+    if (known) {
+        origin.program = known->savedBy;
+        if (origin.isNewer())
+            origin.unknown = unknownKeys(jsonOf(file), surveySchema());
+        return OpenedSurvey{std::move(*known), std::move(origin)};
+    }
+    auto json = known.error().code == ErrorCode::WrongVersion ? jsonOf(file) : Json();
     if (json.is_object() && json.contains("pyrometer") && json["pyrometer"].is_number_integer())
         origin.format = json["pyrometer"];
-    if (origin.format <= surveyVersion) {
-        auto survey = loadSurvey(file);
-        if (!survey)
-            return tl::unexpected(survey.error());
-        origin.program = survey->savedBy;
-        if (origin.isNewer())
-            origin.unknown = unknownKeys(json, surveySchema());
-        return OpenedSurvey{std::move(*survey), std::move(origin)};
-    }
+    if (origin.format <= surveyVersion)
+        return tl::unexpected(known.error());
     if (const auto program = json.find("saved_by"); program != json.end() && program->is_string())
         origin.program = *program;
     json["pyrometer"] = surveyVersion;

@@ -6,8 +6,6 @@
 #include <array>
 #include <cstdio>
 #include <filesystem>
-#include <fstream>
-#include <iterator>
 #include <string>
 #include <sys/wait.h>
 
@@ -29,11 +27,6 @@ inline Told told(const std::string& line) {
     return {WIFEXITED(ended) ? WEXITSTATUS(ended) : -1, text};
 }
 
-inline std::string contentOf(const std::filesystem::path& file) {
-    std::ifstream stream(file, std::ios::binary);
-    return {std::istreambuf_iterator<char>(stream), std::istreambuf_iterator<char>()};
-}
-
 class Installed {
 public:
     // Once for all tests of a process.
@@ -50,7 +43,7 @@ public:
     Told run(const std::string& line) const {
         return told("export PATH='" + (m_root / "bin").string() + "':\"$PATH\"; " + line);
     }
-    // A tree of links, of which a test may break some.
+    // Another tree, of which a test may break something.
     void copyTo(const std::filesystem::path& folder) const {
         std::filesystem::copy(m_root, folder, std::filesystem::copy_options::recursive);
     }

@@ -1,7 +1,7 @@
 // Man pages, --help and completions tell the same; what they show as examples runs.
 #include "core/program/demo_list.h"
 #include "manual/manual.h"
-#include "rig/solve_demo.h"
+#include "tests/install/coarse_demo.h"
 #include "tests/install/installed.h"
 
 #include <gtest/gtest.h>
@@ -68,12 +68,8 @@ std::string plain(std::string page) {
 
 // The demos' files beside their solved cases, as the examples name them; grids are coarse.
 void fill(const std::filesystem::path& folder) {
-    NoProgress progress;
-    auto demo = *shippedDemo("telemetry");
-    for (auto& one : demo.cases)
-        one.coarser *= 3;
-    ASSERT_TRUE(rig::solveDemo(demo, folder, progress));
-    for (const auto& entry : std::filesystem::directory_iterator(demo.source))
+    ASSERT_TRUE(solveCoarseTelemetry(folder));
+    for (const auto& entry : std::filesystem::directory_iterator(shippedDemo("telemetry")->source))
         if (!std::filesystem::exists(folder / entry.path().filename()))
             std::filesystem::copy(entry.path(), folder / entry.path().filename());
 }
@@ -216,7 +212,7 @@ TEST(Completion, ZshFilesAreReadAndNameEveryOption) {
             EXPECT_FALSE(std::filesystem::exists(file));
             continue;
         }
-        const auto text = contentOf(file);
+        const auto text = readText(file);
         EXPECT_TRUE(text.starts_with("#compdef " + manual.name() + "\n"));
         for (const auto& option : optionsIn(helpOf(manual)))
             EXPECT_NE(text.find(option + "["), std::string::npos) << manual.name() << " " << option;

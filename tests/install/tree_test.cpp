@@ -56,7 +56,7 @@ TEST(InstalledTree, HoldsProgramsDataDocumentsAndWhatTheDesktopReads) {
 TEST(InstalledTree, NamesNeitherSourcesNorBuildFolder) {
     const auto& root = Installed::tree().root();
     for (const auto& name : filesBelow(root)) {
-        const auto content = contentOf(root / name);
+        const auto content = readText(root / name);
         EXPECT_EQ(content.find(PYROMETER_BUILD), std::string::npos) << name;
         EXPECT_EQ(content.find(PYROMETER_SOURCE "/"), std::string::npos) << name;
     }
@@ -90,19 +90,19 @@ TEST(InstalledTree, DesktopEntryAndDescriptionAreValid) {
 }
 
 TEST(InstalledTree, TheDescriptionTellsTheVersionThatTheProgramsTell) {
-    const auto description = contentOf(Installed::tree().share() / "metainfo/example.pyrometer.pyrometer.metainfo.xml");
+    const auto description = readText(Installed::tree().share() / "metainfo/example.pyrometer.pyrometer.metainfo.xml");
     std::smatch release;
     ASSERT_TRUE(std::regex_search(description, release, std::regex("<release version=\"([^\"]+)\"")));
     const auto version = Installed::tree().run("pyrometer-cli --version").text;
     EXPECT_TRUE(version.starts_with("Pyrometer " + release[1].str() + "\n")) << version;
-    EXPECT_NE(contentOf(PYROMETER_SOURCE "/CHANGELOG.md").find("## " + release[1].str() + " - "), std::string::npos);
+    EXPECT_NE(readText(PYROMETER_SOURCE "/CHANGELOG.md").find("## " + release[1].str() + " - "), std::string::npos);
     EXPECT_TRUE(
-        contentOf(PYROMETER_SOURCE "/packaging/debian-changelog").starts_with("pyrometer (" + release[1].str() + ")"));
+        readText(PYROMETER_SOURCE "/packaging/debian-changelog").starts_with("pyrometer (" + release[1].str() + ")"));
 }
 
 TEST(InstalledTree, EveryFileThatCanBeOpenedHasATypeThatTheDesktopEntryTakes) {
-    const auto types = contentOf(Installed::tree().share() / "mime/packages/pyrometer.xml");
-    const auto entry = contentOf(Installed::tree().share() / "applications/example.pyrometer.pyrometer.desktop");
+    const auto types = readText(Installed::tree().share() / "mime/packages/pyrometer.xml");
+    const auto entry = readText(Installed::tree().share() / "applications/example.pyrometer.pyrometer.desktop");
     std::vector<std::string> endings{".survey.json", ".pvd"};
     for (const auto one : caseEndings)
         endings.emplace_back(one);
@@ -116,7 +116,7 @@ TEST(InstalledTree, EveryFileThatCanBeOpenedHasATypeThatTheDesktopEntryTakes) {
 }
 
 TEST(InstalledTree, EveryLibraryAndWhatIsCompiledInIsInTheTableOfLicences) {
-    const auto table = contentOf(PYROMETER_SOURCE "/docs/licences.md");
+    const auto table = readText(PYROMETER_SOURCE "/docs/licences.md");
     // Rows: | name | how | files | licence | package |
     const std::regex row(R"(\n\| ([^|]+) \| ([^|]+) \| ([^|]+) \| ([^|]+) \| ([^|]+) \|)");
     std::vector<std::string> patterns;
@@ -153,7 +153,7 @@ TEST(InstalledTree, DocumentsLinkOnlyToWhatIsInstalled) {
     for (const auto& name : filesBelow(doc)) {
         if (!name.ends_with(".md"))
             continue;
-        const auto text = contentOf(doc / name);
+        const auto text = readText(doc / name);
         for (std::sregex_iterator at(text.begin(), text.end(), link), end; at != end; ++at)
             EXPECT_TRUE(std::filesystem::exists((doc / name).parent_path() / (*at)[1].str()))
                 << name << " links to " << (*at)[1];

@@ -1,6 +1,6 @@
 // The installed window as another process: what it tells where it cannot show itself, one window for a file, demos.
 #include "manual/manual.h"
-#include "rig/solve_demo.h"
+#include "tests/install/coarse_demo.h"
 #include "tests/install/installed.h"
 #include "tests/support/meshes.h"
 
@@ -147,11 +147,7 @@ TEST_F(InstalledWindow, WithoutARunTimeFolderItStartsAllTheSame) {
 }
 
 TEST_F(InstalledWindow, EveryExampleOfItsHelpRuns) {
-    NoProgress progress;
-    auto demo = *shippedDemo("telemetry");
-    for (auto& one : demo.cases)
-        one.coarser *= 3;
-    ASSERT_TRUE(rig::solveDemo(demo, m_folder.path(), progress));
+    ASSERT_TRUE(solveCoarseTelemetry(m_folder.path()));
     WindowWords words;
     const auto manual = windowManual(words);
     ASSERT_GE(manual.examples.size(), 4U);
